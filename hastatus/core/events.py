@@ -1,0 +1,219 @@
+"""What a player records, and the batches it comes in.
+
+Every time is in milliseconds on one monotonic clock that starts with the page. A reload starts a
+new clock, a new *epoch*; a batch belongs to one epoch. `until_ms` is a promise: no event before
+that time will follow in a later batch of the same epoch.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, TypeAdapter
+
+from hastatus.core.drill import Drill
+from hastatus.core.plan import PlacedCue, RunPlan
+from hastatus.core.text import Document, Key, Line, Milliseconds
+
+EVENT_VERSION = 1
+
+_Round = Annotated[int, Field(ge=1, le=40)]
+_Slot = Annotated[int, Field(ge=0, le=20_000)]
+
+
+class RoundStart(Document):
+    """Round time zero."""
+
+    type: Literal["round_start"] = "round_start"
+    t_ms: Milliseconds
+    round: _Round
+
+
+class RoundEnd(Document):
+    """The round is over: its time is up, or it was stopped."""
+
+    type: Literal["round_end"] = "round_end"
+    t_ms: Milliseconds
+    round: _Round
+    reason: Literal["time", "stopped"]
+
+
+class CueShown(Document):
+    """A cue really came.
+
+    t_ms: its onset. at_s, window_ms, revision: as committed. source: how the onset is known
+    (the audio clock with its output latency, the browser's presentation time, or only the frame).
+    spread_ms: half-width of what is not known about it. audio_s: onset on the audio clock.
+    """
+
+    type: Literal["cue"] = "cue"
+    t_ms: Milliseconds
+    round: _Round
+    slot: _Slot
+    cue: Key
+    at_s: Annotated[float, Field(ge=0, le=1800, allow_inf_nan=False)]
+    window_ms: Annotated[float, Field(gt=0, le=20_000, allow_inf_nan=False)]
+    revision: Annotated[int, Field(ge=0)] = 0
+    source: Literal["audio", "presentation", "frame"]
+    spread_ms: Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)] = 0.0
+    audio_s: Annotated[float | None, Field(ge=0, allow_inf_nan=False)] = None
+
+
+class CueCancelled(Document):
+    """A committed cue that did not come, because the round was paused or stopped."""
+
+    type: Literal["cue_cancelled"] = "cue_cancelled"
+    t_ms: Milliseconds
+    round: _Round
+    slot: _Slot
+
+
+class Input(Document):
+    """A key, a touch zone or the like, with the time the device gave it, not yet corrected."""
+
+    type: Literal["input"] = "input"
+    t_ms: Milliseconds
+    device: Literal["key", "touch"]
+    control: Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9:_-]+$")]
+
+
+class Pause(Document):
+    """The round stands still; open cues are left out."""
+
+    type: Literal["pause"] = "pause"
+    t_ms: Milliseconds
+    reason: Literal["coach", "hidden", "audio_lost"]
+
+
+class Resume(Document):
+    """The round goes on."""
+
+    type: Literal["resume"] = "resume"
+    t_ms: Milliseconds
+
+
+class Distrust(Document):
+    """A stretch whose times cannot be trusted, known when it is over."""
+
+    type: Literal["distrust"] = "distrust"
+    t_ms: Milliseconds
+    from_ms: Milliseconds
+    reason: Literal["blocked", "dropped_frames", "audio_lost", "hidden"]
+
+
+class Remark(Document):
+    """Something worth keeping that is not scored (wake lock refused, volume, a skipped rest)."""
+
+    type: Literal["remark"] = "remark"
+    t_ms: Milliseconds
+    what: Line
+
+
+class Finish(Document):
+    """The end of the run."""
+
+    type: Literal["finish"] = "finish"
+    t_ms: Milliseconds
+    reason: Literal["complete", "stopped"]
+
+
+Event = Annotated[
+    RoundStart
+    | RoundEnd
+    | CueShown
+    | CueCancelled
+    | Input
+    | Pause
+    | Resume
+    | Distrust
+    | Remark
+    | Finish,
+    Field(discriminator="type"),
+]
+
+
+class Committed(Document):
+    """How far the player has bound itself: the round, and the last cues it committed there."""
+
+    round: _Round
+    placed: Annotated[tuple[PlacedCue, ...], Field(max_length=4)] = ()
+
+
+class Batch(Document):
+    """A numbered batch of events of one recorder.
+
+    number: from 0, without gaps. epoch: which clock. until_ms: see the module.
+    revision: the tail the player follows. last: no further batch will come.
+    """
+
+    number: Annotated[int, Field(ge=0, le=1_000_000)]
+    epoch: Annotated[int, Field(ge=0, le=10_000)]
+    until_ms: Milliseconds
+    revision: Annotated[int, Field(ge=0)] = 0
+    committed: Committed | None = None
+    last: bool = False
+    events: Annotated[tuple[Event, ...], Field(max_length=2000)] = ()
+
+
+class Device(Document):
+    """What the times went through.
+
+    key_ms, touch_ms: latency of an input, taken off every time. spread_ms: what may be left of
+    the latency, half-width. calibrated: measured on this device, or assumed.
+    """
+
+    place: Literal["reach"] = "reach"
+    key_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
+    touch_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
+    spread_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 30.0
+    calibrated: bool = False
+
+
+class RunRecord(Document):
+    """Everything a score is made from, as `hastatus simulate` writes it and `score` reads it."""
+
+    kind: Literal["hastatus-run"] = "hastatus-run"
+    schema_version: Literal[1] = 1
+    drill: Drill
+    plan: RunPlan
+    device: Device = Device()
+    batches: tuple[Batch, ...]
+
+
+EVENT = TypeAdapter(Event)
+
+
+class BadBatch(ValueError):
+    """A batch that does not belong to its plan. `where` is the place inside the batch."""
+
+    def __init__(self, where: str, what: str) -> None:
+        super().__init__(what)
+        self.where = where
+
+
+def check_batch(batch: Batch, drill: Drill, plan: RunPlan) -> None:
+    """Raise `BadBatch` for events about rounds, slots or cues that the plan does not have."""
+    for number, event in enumerate(batch.events):
+        if isinstance(event, CueShown | CueCancelled | RoundStart | RoundEnd):
+            if event.round > len(plan.rounds):
+                raise BadBatch(f"events.{number}.round", f"the plan has no round {event.round}")
+            slots = plan.rounds[event.round - 1].slots
+            if not isinstance(event, CueShown | CueCancelled):
+                continue
+            if event.slot >= len(slots):
+                raise BadBatch(f"events.{number}.slot", f"the round has no slot {event.slot}")
+            if isinstance(event, CueShown) and event.cue != slots[event.slot].cue:
+                raise BadBatch(
+                    f"events.{number}.cue",
+                    f"slot {event.slot} is '{slots[event.slot].cue}' in the plan",
+                )
+        if isinstance(event, Distrust) and event.from_ms > event.t_ms:
+            raise BadBatch(f"events.{number}.from_ms", "the stretch ends before it begins")
+    committed = batch.committed
+    if committed and committed.round > len(plan.rounds):
+        raise BadBatch("committed.round", f"the plan has no round {committed.round}")
+    if committed:
+        slots = plan.rounds[committed.round - 1].slots
+        for number, placed in enumerate(committed.placed):
+            if placed.slot >= len(slots) or placed.cue != slots[placed.slot].cue:
+                raise BadBatch(f"committed.placed.{number}", "no such cue in the plan")

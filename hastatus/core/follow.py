@@ -1,0 +1,135 @@
+"""Keeping a run up to date while it goes on: score, adapt and re-time, batch by batch."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from pydantic import TypeAdapter
+
+from hastatus.core.adapt import ControllerState, follow
+from hastatus.core.drill import Drill
+from hastatus.core.events import Batch, Device
+from hastatus.core.plan import PlacedCue, RunPlan, lay_out, without_lights
+from hastatus.core.score import Response, Scorer, ScoreState
+from hastatus.core.text import Document, Seconds
+
+
+class Tail(Document):
+    """The rest of a round, re-timed: its revision, and the window it was made with."""
+
+    revision: int
+    round: int
+    from_slot: int
+    window_s: Seconds
+    cues: tuple[PlacedCue, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Setup:
+    """What is fixed for a run."""
+
+    drill: Drill
+    plan: RunPlan
+    device: Device
+
+    @property
+    def played(self) -> Drill:
+        """The drill as it is played: without its lights when the run is sound only."""
+        return without_lights(self.drill) if self.plan.sound_only else self.drill
+
+
+@dataclass(slots=True)
+class RunState:
+    """Folded state of a run; equal to a full re-score of batches 0 to next_batch − 1.
+
+    next_batch: number of the next batch to fold. revision: how often the window has changed.
+    last_batch: number of the last batch, once it has been folded.
+    """
+
+    score: ScoreState
+    controller: ControllerState
+    next_batch: int = 0
+    revision: int = 0
+    last_batch: int | None = None
+    answers: int = 0
+    clean: int = 0
+
+    @property
+    def complete(self) -> bool:
+        """Whether every batch up to the last is in."""
+        return self.last_batch is not None
+
+
+RUN_STATE = TypeAdapter(RunState)
+"""Reads and writes a state as JSON."""
+
+
+def begin(setup: Setup) -> RunState:
+    """The state before the first batch."""
+    return RunState(ScoreState(), ControllerState(window_s=setup.plan.window_s))
+
+
+def fold_batch(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
+    """Fold the next batch into `state`, in place; return the responses that became certain."""
+    scorer = Scorer(setup.drill, setup.plan, setup.device, state.score)
+    responses = scorer.fold(batch)
+    before = state.controller.window_s
+    for response in responses:
+        follow(state.controller, setup.drill.pace, response)
+        if response.left_out is None and response.asked_technique:
+            state.answers += 1
+            state.clean += response.outcome == "clean"
+    if state.controller.window_s != before:
+        state.revision += 1
+    state.next_batch = batch.number + 1
+    if batch.last:
+        state.last_batch = batch.number
+    return responses
+
+
+def revise(setup: Setup, state: RunState, batch: Batch) -> Tail | None:
+    """A revised tail for a player that follows an older window, or None when it is up to date."""
+    committed = batch.committed
+    if committed is None or batch.last or batch.revision >= state.revision:
+        return None
+    drill = setup.played
+    cues = lay_out(
+        drill,
+        drill.rungs[setup.plan.rung - 1],
+        setup.plan.rounds[committed.round - 1].slots,
+        state.controller.window_s,
+        committed.placed,
+    )
+    return Tail(
+        revision=state.revision,
+        round=committed.round,
+        from_slot=committed.placed[-1].slot + 1 if committed.placed else 0,
+        window_s=round(state.controller.window_s, 4),
+        cues=tuple(cues),
+    )
+
+
+@dataclass(slots=True)
+class Rescored:
+    """A run scored afresh. missing: numbers of batches that have not come."""
+
+    responses: list[Response]
+    state: RunState
+    missing: list[int] = field(default_factory=list)
+
+
+def rescore(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Rescored:
+    """Score a run from all its batches, whatever order they are given in, gaps stepped over.
+
+    closed: no more batches are expected, so what still listens is left out as stopped.
+    """
+    state = begin(setup)
+    responses: list[Response] = []
+    missing: list[int] = []
+    for batch in sorted(batches, key=lambda batch: batch.number):
+        missing.extend(range(state.next_batch, batch.number))
+        responses.extend(fold_batch(setup, state, batch))
+    if closed:
+        responses.extend(Scorer(setup.drill, setup.plan, setup.device, state.score).stop())
+    return Rescored(responses, state, missing)

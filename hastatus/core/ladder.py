@@ -1,0 +1,172 @@
+"""The ladder between runs: hold, next rung or step back, with the reason in one sentence.
+
+The controller pins the clean share at its target, so the share is no evidence. What moves is the
+window, and the times under it. The rules (common practice put into numbers; no source):
+
+- *Next rung* when, in each of the last two runs on this rung, the settled window is at or under
+  the rung's goal and the measured times agree (their target quantile is within a tenth of it).
+- *Step back* when the settled window of the last two runs is longer than the rung's start window
+  by a quarter or more.
+- *Hold* otherwise, and the next run starts with the window where the last one settled.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from hastatus.core.adapt import counts
+from hastatus.core.drill import Drill
+from hastatus.core.score import Response
+from hastatus.core.stats import TOO_FEW, quantile, quantile_interval, right_times
+
+SETTLED_OVER = 20
+"""A window has settled over the last this many cues that count."""
+
+RUNS_NEEDED = 2
+BACK_OVER = 1.25
+TIMES_AGREE = 1.1
+
+
+@dataclass(frozen=True, slots=True)
+class RunEvidence:
+    """What one run says about the pace.
+
+    rung: from 1. settled_window_s: geometric mean of the last windows; None with too few cues.
+    quantile_s, low_s, high_s: the target quantile of the response times and its 95 % interval.
+    answers: cues that counted. answered: of these, with any answer at all.
+    inside: of the last 60, how many right answers were inside the settled window. of: how many.
+    """
+
+    rung: int
+    settled_window_s: float | None
+    quantile_s: float | None
+    low_s: float | None
+    high_s: float | None
+    answers: int
+    answered: int
+    inside: int
+    of: int
+
+
+@dataclass(frozen=True, slots=True)
+class Suggestion:
+    """What comes next. reason: one sentence with the evidence."""
+
+    kind: Literal["hold", "next", "back", "start"]
+    rung: int
+    window_s: float
+    reason: str
+
+
+def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvidence:
+    """Read one run's evidence from its responses."""
+    counted = [response for response in responses if counts(response)]
+    answered = sum(response.outcome != "missed" for response in counted)
+    settled = None
+    if len(counted) >= TOO_FEW and answered:
+        last = counted[-SETTLED_OVER:]
+        settled = math.exp(sum(math.log(each.window_ms) for each in last) / len(last)) / 1000
+    times, censored = right_times(counted)
+    target = drill.pace.target
+    middle = low = high = None
+    if len(times) + len(censored) >= TOO_FEW:
+        middle = quantile(times, censored, target)
+        low, high = quantile_interval(times, censored, target)
+    recent = counted[-60:]
+    inside = sum(
+        each.outcome in ("clean", "late")
+        and each.time_ms is not None
+        and settled is not None
+        and each.time_ms <= settled * 1000
+        for each in recent
+    )
+    return RunEvidence(
+        rung=rung,
+        settled_window_s=settled,
+        quantile_s=_seconds(middle),
+        low_s=_seconds(low),
+        high_s=_seconds(high),
+        answers=len(counted),
+        answered=answered,
+        inside=inside,
+        of=len(recent),
+    )
+
+
+def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
+    """What comes after `runs` (oldest first) of this drill."""
+    if not runs:
+        first = drill.rungs[0]
+        return Suggestion(
+            "start", 1, first.window_s, "No run yet: begin on rung 1 with its own window."
+        )
+    last = runs[-1]
+    here = drill.rungs[last.rung - 1]
+    if last.settled_window_s is None:
+        return Suggestion("hold", last.rung, here.window_s, _no_evidence(last))
+    same = [
+        run
+        for run in runs[-RUNS_NEEDED:]
+        if run.rung == last.rung and run.settled_window_s is not None
+    ]
+    windows = [run.settled_window_s for run in same if run.settled_window_s is not None]
+    shown = " and ".join(f"{window:.2f} s" for window in windows)
+    if len(same) == RUNS_NEEDED and last.rung < len(drill.rungs) and _goal_met(drill, same):
+        following = drill.rungs[last.rung]
+        return Suggestion(
+            "next",
+            last.rung + 1,
+            following.window_s,
+            f"The window settled at {shown} in the last two runs, at or under this rung's goal of "
+            f"{here.goal_window_s:.2f} s, and the times agree.",
+        )
+    too_long = BACK_OVER * here.window_s
+    if len(same) == RUNS_NEEDED and last.rung > 1 and min(windows) >= too_long:
+        return Suggestion(
+            "back",
+            last.rung - 1,
+            drill.rungs[last.rung - 2].window_s,
+            f"The window settled at {shown} in the last two runs, {BACK_OVER - 1:.0%} or more over "
+            f"the {here.window_s:.2f} s this rung starts with.",
+        )
+    share = f"{last.inside / last.of:.0%}".replace("%", " %")
+    return Suggestion(
+        "hold",
+        last.rung,
+        round(last.settled_window_s, 2),
+        f"{share} of the last {last.of} answers were inside {last.settled_window_s:.2f} s; "
+        + _why_hold(drill, last, len(same)),
+    )
+
+
+def _goal_met(drill: Drill, runs: Sequence[RunEvidence]) -> bool:
+    return all(
+        run.settled_window_s is not None
+        and run.quantile_s is not None
+        and run.settled_window_s <= drill.rungs[run.rung - 1].goal_window_s
+        and run.quantile_s <= TIMES_AGREE * drill.rungs[run.rung - 1].goal_window_s
+        for run in runs
+    )
+
+
+def _why_hold(drill: Drill, last: RunEvidence, runs_here: int) -> str:
+    goal = drill.rungs[last.rung - 1].goal_window_s
+    if last.rung == len(drill.rungs) and _goal_met(drill, [last]):
+        return "this is the last rung, and its goal is met."
+    if _goal_met(drill, [last]):
+        left = "one more run there" if runs_here < RUNS_NEEDED else "two runs in a row there"
+        return f"that meets the goal of {goal:.2f} s, and {left} opens the next rung."
+    return f"the goal of this rung is {goal:.2f} s."
+
+
+def _no_evidence(last: RunEvidence) -> str:
+    if last.answers and not last.answered:
+        return "Nobody answered in the last run, so the pace holds."
+    return f"Only {last.answers} answers counted in the last run, too few to say; the pace holds."
+
+
+def _seconds(value_ms: float | None) -> float | None:
+    return None if value_ms is None else value_ms / 1000

@@ -1,0 +1,163 @@
+"""Summaries that say how sure they are.
+
+Response times are described over right answers, clean or late; a missed cue is an answer that had
+not come when listening stopped, so it is *censored* there, and every quantile treats it so.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Hashable, Iterable, Sequence
+from dataclasses import dataclass
+from typing import TypeVar
+
+import numpy as np
+
+from hastatus.core.score import Response
+
+TOO_FEW = 8
+"""Fewer answers than this are "too few to say"."""
+
+_Z = 1.959963984540054
+
+
+@dataclass(frozen=True, slots=True)
+class Interval:
+    """A 95 % interval."""
+
+    low: float
+    high: float
+
+
+def wilson(successes: int, trials: int, z: float = _Z) -> Interval:
+    """Wilson score interval for a share (Wilson 1927; Newcombe 1998). ValueError for no trials."""
+    if not 0 <= successes <= trials or trials == 0:
+        raise ValueError(f"{successes} of {trials} is no share")
+    share = successes / trials
+    spread = z * math.sqrt(share * (1 - share) / trials + z * z / (4 * trials * trials))
+    middle = share + z * z / (2 * trials)
+    scale = 1 + z * z / trials
+    return Interval(max(0.0, (middle - spread) / scale), min(1.0, (middle + spread) / scale))
+
+
+def quantile(times: Sequence[float], censored: Sequence[float], share: float) -> float | None:
+    """The `share` quantile of times of which some are only known to exceed a limit.
+
+    Kaplan and Meier's product-limit estimate (1958, J. Am. Stat. Assoc. 53:457): the smallest time
+    by which at least `share` had answered. None where so much is censored that it is not reached.
+    Without censoring it is the ordinary inverse of the empirical distribution.
+    """
+    observed = sorted(times)
+    limits = np.sort(np.asarray(censored, dtype=float))
+    total = len(observed) + len(limits)
+    surviving = 1.0
+    for index, time in enumerate(observed):
+        gone = index + int(np.searchsorted(limits, time, side="left"))
+        surviving *= 1.0 - 1.0 / (total - gone)
+        if 1.0 - surviving >= share - 1e-12:
+            return time
+    return None
+
+
+def quantile_interval(
+    times: Sequence[float], censored: Sequence[float], share: float
+) -> tuple[float | None, float | None]:
+    """A 95 % interval for `quantile`, from the binomial spread of how many lie below it.
+
+    The ends are the quantiles at Wilson's limits for `share` of the sample; None where not reached.
+    """
+    count = len(times) + len(censored)
+    if count == 0:
+        return None, None
+    spread = _Z * math.sqrt(share * (1 - share) / count)
+    low = quantile(times, censored, max(1 / count, share - spread))
+    high = quantile(times, censored, min(1.0, share + spread))
+    return low, high
+
+
+@dataclass(frozen=True, slots=True)
+class Summary:
+    """Figures of a group of responses that count.
+
+    count: cues that asked for an answer. clean_share with its interval (None when count is 0).
+    median_ms, quarter_ms, three_quarter_ms: of right answers, censored ones taken into account;
+    None where there are fewer than `TOO_FEW` or where it is not reached. held, held_of: catch cues.
+    """
+
+    count: int
+    clean: int
+    late: int
+    wrong: int
+    missed: int
+    jumped: int
+    clean_share: float | None
+    clean_interval: Interval | None
+    median_ms: float | None
+    quarter_ms: float | None
+    three_quarter_ms: float | None
+    censored: int
+    held: int
+    held_of: int
+    left_out: int
+
+
+def right_times(responses: Iterable[Response]) -> tuple[list[float], list[float]]:
+    """Times of right answers (ms) and the limits of missed ones (ms), over what counts."""
+    times: list[float] = []
+    censored: list[float] = []
+    for response in responses:
+        if response.left_out is not None or response.asked_technique is None:
+            continue
+        if response.outcome in ("clean", "late") and response.time_ms is not None:
+            times.append(response.time_ms)
+        elif response.censored_ms is not None:
+            censored.append(response.censored_ms)
+    return times, censored
+
+
+def summarise(responses: Sequence[Response]) -> Summary:
+    """The figures of `responses`."""
+    trusted = [response for response in responses if response.left_out is None]
+    asked = [response for response in trusted if response.asked_technique is not None]
+    catch = [response for response in trusted if response.asked_technique is None]
+    tally = {
+        outcome: sum(response.outcome == outcome for response in asked)
+        for outcome in ("clean", "late", "wrong", "missed", "jumped")
+    }
+    times, censored = right_times(asked)
+    enough = len(times) + len(censored) >= TOO_FEW
+    quarter, median, three_quarter = (
+        quantile(times, censored, share) if enough else None for share in (0.25, 0.5, 0.75)
+    )
+    return Summary(
+        count=len(asked),
+        clean=tally["clean"],
+        late=tally["late"],
+        wrong=tally["wrong"],
+        missed=tally["missed"],
+        jumped=tally["jumped"],
+        clean_share=tally["clean"] / len(asked) if asked else None,
+        clean_interval=wilson(tally["clean"], len(asked)) if asked else None,
+        median_ms=median,
+        quarter_ms=quarter,
+        three_quarter_ms=three_quarter,
+        censored=len(censored),
+        held=sum(response.outcome == "held" for response in catch),
+        held_of=len(catch),
+        left_out=len(responses) - len(trusted),
+    )
+
+
+K = TypeVar("K", bound=Hashable)
+
+
+def grouped(
+    responses: Iterable[Response], key: Callable[[Response], K | None]
+) -> dict[K, list[Response]]:
+    """Responses by `key`, in order of first appearance; those whose key is None are dropped."""
+    groups: dict[K, list[Response]] = {}
+    for response in responses:
+        name = key(response)
+        if name is not None:
+            groups.setdefault(name, []).append(response)
+    return groups

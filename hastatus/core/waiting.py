@@ -1,0 +1,45 @@
+"""Waiting times that cannot be guessed (foreperiods).
+
+An exponential waiting time has a constant hazard: having waited tells nothing about how long it
+will still be (Luce 1986, Response Times, from memory). It has to be cut somewhere; the cut is where
+a student could gain, so the size of that gain is worked out too.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hastatus.core.drill import Waiting
+
+
+def draw(waiting: Waiting, count: int, rng: np.random.Generator) -> NDArray[np.float64]:
+    """`count` waiting times in seconds: least + exponential, truncated at most (inverse CDF)."""
+    kept = 1.0 - _cut(waiting)
+    uniform = rng.random(count)
+    return waiting.least_s - waiting.mean_s * np.log1p(-uniform * kept)
+
+
+def mean(waiting: Waiting) -> float:
+    """Mean waiting time in seconds, with the truncation taken into account."""
+    room = waiting.most_s - waiting.least_s
+    cut = _cut(waiting)
+    return waiting.least_s + waiting.mean_s - room * cut / (1.0 - cut)
+
+
+def guessable_share(waiting: Waiting, lead_s: float = 0.2) -> float:
+    """Share of cues that fall into the last `lead_s` seconds before the longest wait.
+
+    Only there could somebody who knows the longest wait act before the cue and gain from it;
+    everywhere else the hazard is that of an untruncated exponential to within this share.
+    """
+    before = math.exp(-(waiting.most_s - lead_s - waiting.least_s) / waiting.mean_s)
+    cut = _cut(waiting)
+    return min(1.0, (before - cut) / (1.0 - cut))
+
+
+def _cut(waiting: Waiting) -> float:
+    """Share of an untruncated exponential that would lie beyond the longest wait."""
+    return math.exp(-(waiting.most_s - waiting.least_s) / waiting.mean_s)

@@ -1,0 +1,1 @@
+"""Everything that is kept: PostgreSQL through SQLAlchemy, one repository module per aggregate."""

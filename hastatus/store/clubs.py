@@ -1,0 +1,204 @@
+"""Clubs, coaches, sign-in sessions and failed attempts."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+import uuid
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerificationError
+from sqlalchemy import delete, func, select, text, update
+from sqlalchemy.orm import Session
+
+from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.store import drills
+from hastatus.store.models import Attempt, Club, Coach, SignIn
+
+HASHER = PasswordHasher(time_cost=2, memory_cost=19 * 1024, parallelism=1)
+"""Argon2id with 19 MiB, 2 passes, 1 lane: the least OWASP's Password Storage Cheat Sheet allows."""
+
+SIGN_IN_LASTS = timedelta(days=14)
+SEEN_EVERY = timedelta(minutes=5)
+ATTEMPTS_ALLOWED = 8
+ATTEMPT_WINDOW = timedelta(minutes=15)
+SHORTEST_PASSWORD = 10
+
+_DUMMY = HASHER.hash(secrets.token_urlsafe())
+
+
+class BadPassword(ValueError):
+    """A new password that is not accepted; the message says why."""
+
+
+class TooManyAttempts(RuntimeError):
+    """Sign-in is closed for this login or address for a while."""
+
+
+@dataclass(frozen=True, slots=True)
+class SignedIn:
+    """Who is signed in."""
+
+    club_id: uuid.UUID
+    club_name: str
+    coach_id: uuid.UUID
+    coach_name: str
+    role: str
+    sign_in_id: uuid.UUID
+
+
+def add_club(db: Session, name: str) -> Club:
+    """A new club with its starter drill."""
+    club = Club(id=uuid.uuid4(), name=name)
+    db.add(club)
+    db.flush()
+    drills.add(db, club.id, block_on_sound_strike_on_light())
+    return club
+
+
+def first_club(db: Session) -> Club | None:
+    """The oldest club, None in an empty database."""
+    return db.scalars(select(Club).order_by(Club.created_at, Club.id)).first()
+
+
+def add_coach(
+    db: Session, club_id: uuid.UUID, *, login: str, name: str, password: str, role: str
+) -> Coach:
+    """A new coach. `BadPassword` when the password is too short."""
+    coach = Coach(
+        club_id=club_id,
+        id=uuid.uuid4(),
+        login=login.strip().lower(),
+        name=name.strip(),
+        role=role,
+        password_hash=_hash(password),
+    )
+    db.add(coach)
+    db.flush()
+    return coach
+
+
+def find_coach(db: Session, login: str) -> Coach | None:
+    """The coach with this login."""
+    return db.scalars(select(Coach).where(Coach.login == login.strip().lower())).first()
+
+
+def set_password(
+    db: Session, coach: Coach, password: str, *, keep: uuid.UUID | None = None
+) -> None:
+    """Set a new password and revoke every sign-in of the coach but `keep`."""
+    coach.password_hash = _hash(password)
+    db.execute(
+        update(SignIn)
+        .where(SignIn.club_id == coach.club_id, SignIn.coach_id == coach.id)
+        .where(SignIn.revoked_at.is_(None), SignIn.id != (keep or uuid.UUID(int=0)))
+        .values(revoked_at=func.now())
+    )
+
+
+def verify(coach: Coach | None, password: str) -> bool:
+    """Whether the password is right; takes as long when there is no such coach."""
+    try:
+        HASHER.verify(coach.password_hash if coach else _DUMMY, password)
+    except (VerificationError, InvalidHashError):
+        return False
+    return coach is not None
+
+
+def sign_in(db: Session, coach: Coach, device: str) -> str:
+    """Open a sign-in session; the token is returned once and only its hash is kept."""
+    token = secrets.token_urlsafe(32)
+    db.add(
+        SignIn(
+            club_id=coach.club_id,
+            id=uuid.uuid4(),
+            coach_id=coach.id,
+            token_hash=token_hash(token),
+            device=device[:120],
+            expires_at=datetime.now(UTC) + SIGN_IN_LASTS,
+        )
+    )
+    return token
+
+
+def token_hash(token: str) -> bytes:
+    """What is kept of a token."""
+    return hashlib.sha256(token.encode()).digest()
+
+
+def signed_in(db: Session, token: str) -> SignedIn | None:
+    """Who holds this token, None when it is unknown, revoked or too old."""
+    row = db.execute(
+        select(SignIn, Coach, Club.name)
+        .join(Coach, (Coach.club_id == SignIn.club_id) & (Coach.id == SignIn.coach_id))
+        .join(Club, Club.id == SignIn.club_id)
+        .where(SignIn.token_hash == token_hash(token))
+        .where(SignIn.revoked_at.is_(None), SignIn.expires_at > func.now())
+    ).first()
+    if row is None:
+        return None
+    found, coach, club_name = row
+    if datetime.now(UTC) - found.seen_at > SEEN_EVERY:
+        found.seen_at = datetime.now(UTC)
+    return SignedIn(coach.club_id, club_name, coach.id, coach.name, coach.role, found.id)
+
+
+def sign_ins(db: Session, who: SignedIn) -> list[SignIn]:
+    """The coach's open sign-ins, newest first."""
+    return list(
+        db.scalars(
+            select(SignIn)
+            .where(SignIn.club_id == who.club_id, SignIn.coach_id == who.coach_id)
+            .where(SignIn.revoked_at.is_(None), SignIn.expires_at > func.now())
+            .order_by(SignIn.created_at.desc())
+        )
+    )
+
+
+def revoke(db: Session, who: SignedIn, sign_in_id: uuid.UUID) -> bool:
+    """Revoke one of the coach's sign-ins; False when there is no such one."""
+    revoked = db.scalars(
+        update(SignIn)
+        .where(SignIn.club_id == who.club_id, SignIn.coach_id == who.coach_id)
+        .where(SignIn.id == sign_in_id, SignIn.revoked_at.is_(None))
+        .values(revoked_at=func.now())
+        .returning(SignIn.id)
+    ).first()
+    return revoked is not None
+
+
+def check_attempts(db: Session, subjects: list[str]) -> None:
+    """Raise `TooManyAttempts` when a login or an address has failed too often lately.
+
+    Counted in the database, so that it holds across processes. Attempts on one subject are
+    serialised, or many at once could all pass before the first failure is counted.
+    """
+    for subject in sorted(subjects):
+        key = _subject(subject)
+        lock = int.from_bytes(key[:8], "big", signed=True)
+        db.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": lock})
+        failed = db.scalar(
+            select(func.count())
+            .select_from(Attempt)
+            .where(Attempt.subject == key, Attempt.at > func.now() - ATTEMPT_WINDOW)
+        )
+        if (failed or 0) >= ATTEMPTS_ALLOWED:
+            raise TooManyAttempts
+
+
+def note_failure(db: Session, subjects: list[str]) -> None:
+    """Count a failed attempt, and forget those that no longer matter."""
+    db.execute(delete(Attempt).where(Attempt.at < func.now() - ATTEMPT_WINDOW))
+    db.add_all(Attempt(subject=_subject(subject)) for subject in subjects)
+
+
+def _subject(subject: str) -> bytes:
+    return hashlib.sha256(subject.encode()).digest()
+
+
+def _hash(password: str) -> str:
+    if len(password) < SHORTEST_PASSWORD:
+        raise BadPassword(f"a password has at least {SHORTEST_PASSWORD} characters")
+    return HASHER.hash(password)

@@ -1,0 +1,118 @@
+"""Engine, transactions and migrations."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from alembic import command
+from alembic.config import Config
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
+from pydantic_core import from_json, to_json
+from sqlalchemy import Connection, Engine, create_engine, text
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.orm import Session
+
+MIGRATIONS = Path(__file__).parent / "migrations"
+_MIGRATION_LOCK = 4_217_300_119
+"""Key of the advisory lock that lets one process migrate at a time."""
+
+log = logging.getLogger("hastatus.store")
+
+
+class StoreError(RuntimeError):
+    """The database cannot be used; the message says why in one sentence."""
+
+
+def _dump(value: Any) -> str:
+    return to_json(value).decode()
+
+
+def make_engine(url: str) -> Engine:
+    """An engine for a PostgreSQL URL; psycopg 3 is used whatever driver the URL names."""
+    if "://" not in url or not url.startswith("postgres"):
+        raise StoreError("HASTATUS_DATABASE_URL must be a PostgreSQL address (postgresql://…)")
+    rest = url.split("://", 1)[1]
+    return create_engine(
+        f"postgresql+psycopg://{rest}",
+        json_serializer=_dump,
+        json_deserializer=from_json,
+        pool_pre_ping=True,
+        pool_size=5,
+        max_overflow=5,
+        connect_args={"connect_timeout": 5, "options": "-c timezone=UTC"},
+    )
+
+
+@contextmanager
+def transaction(engine: Engine) -> Iterator[Session]:
+    """A session whose work is committed at the end, or not at all."""
+    with Session(engine, expire_on_commit=False) as session, session.begin():
+        yield session
+
+
+def _config(connection: Connection) -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    config.attributes["connection"] = connection
+    return config
+
+
+def head() -> str:
+    """The newest schema revision this program knows."""
+    script = ScriptDirectory(str(MIGRATIONS))
+    revision = script.get_current_head()
+    assert revision is not None
+    return revision
+
+
+def current(connection: Connection) -> str | None:
+    """The schema revision of the database, None when it is empty."""
+    return MigrationContext.configure(connection).get_current_revision()
+
+
+def needs_migration(engine: Engine) -> bool:
+    """Whether an existing database is older than this program."""
+    with engine.connect() as connection:
+        revision = current(connection)
+    return revision is not None and revision != head()
+
+
+def migrate(engine: Engine) -> None:
+    """Bring the schema to the newest revision, one process at a time.
+
+    Raises `StoreError` when the database cannot be reached or is newer than this program.
+    """
+    try:
+        with engine.begin() as connection:
+            connection.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": _MIGRATION_LOCK})
+            revision = current(connection)
+            known = {each.revision for each in ScriptDirectory(str(MIGRATIONS)).walk_revisions()}
+            if revision is not None and revision not in known:
+                raise StoreError(
+                    f"the database has schema {revision}, which is newer than this program; "
+                    "update Hastatus or restore an older dump"
+                )
+            command.upgrade(_config(connection), "head")
+    except OperationalError as error:
+        raise StoreError(f"cannot reach the database: {_first_line(error)}") from error
+
+
+def check(engine: Engine) -> None:
+    """Raise when the models and the migrations differ (`alembic check`)."""
+    with engine.begin() as connection:
+        command.check(_config(connection))
+
+
+def downgrade(engine: Engine, revision: str) -> None:
+    """Take the schema back to `revision` ("base" empties it)."""
+    with engine.begin() as connection:
+        command.downgrade(_config(connection), revision)
+
+
+def _first_line(error: Exception) -> str:
+    return str(error.__cause__ or error).strip().splitlines()[0]

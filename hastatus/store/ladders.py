@@ -1,0 +1,119 @@
+"""Where a student stands on a drill, what is suggested, and what the coach chose."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import asdict
+
+from pydantic import TypeAdapter
+from sqlalchemy import select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from hastatus.core import ladder
+from hastatus.core.drill import Drill
+from hastatus.store.models import LadderChoice, LadderState, Run
+
+_EVIDENCE = TypeAdapter(ladder.RunEvidence)
+
+
+def evidence_of(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID
+) -> list[ladder.RunEvidence]:
+    """Evidence of the last runs of a student on a drill, oldest first."""
+    rows = db.scalars(
+        select(Run.figures)
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
+        .where(Run.figures.is_not(None))
+        .order_by(Run.started_at.desc())
+        .limit(6)
+    )
+    return [_EVIDENCE.validate_python(row["evidence"]) for row in rows if row][::-1]
+
+
+def suggestion(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
+) -> ladder.Suggestion:
+    """What comes next for a student on a drill, with its reason."""
+    found = evidence_of(db, club_id, student_id, drill_id)
+    return ladder.suggest(drill, [run for run in found if run.rung <= len(drill.rungs)])
+
+
+def state(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID
+) -> LadderState | None:
+    """Where the next run starts, None before the first."""
+    return db.get(LadderState, (club_id, student_id, drill_id))
+
+
+def settle(db: Session, run: Run, evidence: ladder.RunEvidence) -> None:
+    """After a run: the next one starts on the same rung, where the window settled.
+
+    A rung changes only on the coach's word.
+    """
+    if evidence.settled_window_s is not None:
+        newer = db.scalar(
+            select(Run.id)
+            .where(Run.club_id == run.club_id, Run.student_id == run.student_id)
+            .where(Run.drill_id == run.drill_id, Run.started_at > run.started_at)
+            .limit(1)
+        )
+        chosen = db.scalar(
+            select(LadderChoice.id)
+            .where(LadderChoice.club_id == run.club_id, LadderChoice.student_id == run.student_id)
+            .where(LadderChoice.drill_id == run.drill_id, LadderChoice.at > run.started_at)
+            .limit(1)
+        )
+        if newer is None and chosen is None:
+            _set(db, run, run.rung, round(evidence.settled_window_s, 3))
+
+
+def choose(
+    db: Session,
+    club_id: uuid.UUID,
+    *,
+    student_id: uuid.UUID,
+    drill_id: uuid.UUID,
+    coach_id: uuid.UUID,
+    kind: str,
+    rung: int,
+    window_s: float,
+    suggested: ladder.Suggestion,
+) -> LadderChoice:
+    """Log the coach's choice beside the suggestion, and let it hold for the next run."""
+    choice = LadderChoice(
+        club_id=club_id,
+        id=uuid.uuid4(),
+        student_id=student_id,
+        drill_id=drill_id,
+        coach_id=coach_id,
+        kind=kind,
+        rung=rung,
+        window_s=window_s,
+        suggested=asdict(suggested),
+    )
+    db.add(choice)
+    db.flush()
+    _set(db, choice, rung, window_s)
+    return choice
+
+
+def choices(db: Session, club_id: uuid.UUID, student_id: uuid.UUID | None) -> list[LadderChoice]:
+    """Choices, newest first."""
+    query = select(LadderChoice).where(LadderChoice.club_id == club_id)
+    if student_id:
+        query = query.where(LadderChoice.student_id == student_id)
+    return list(db.scalars(query.order_by(LadderChoice.at.desc()).limit(200)))
+
+
+def _set(db: Session, of: Run | LadderChoice, rung: int, window_s: float) -> None:
+    key = {"club_id": of.club_id, "student_id": of.student_id, "drill_id": of.drill_id}
+    values = {"rung": rung, "window_s": window_s}
+    db.execute(
+        insert(LadderState)
+        .values(**key, **values)
+        .on_conflict_do_update(index_elements=list(key), set_=values)
+    )
+    row = db.get(LadderState, tuple(key.values()))
+    if row is not None:
+        db.refresh(row)
