@@ -166,7 +166,7 @@ class Rounds(Document):
 
 
 class Order(Document):
-    """Balanced random order: whole bags of cues, the same cue at most `repeat_cap` times running."""
+    """Balanced random order: bags of cues, the same cue at most `repeat_cap` times running."""
 
     repeat_cap: Annotated[int, Field(ge=1, le=10)] = 2
     bag: Annotated[int, Field(ge=4, le=60)] = 20

@@ -64,7 +64,7 @@ def two_speed(rng: np.random.Generator) -> Subject:
 
 @dataclass(frozen=True, slots=True)
 class Tracking:
-    """How a controller did: clean share of cues 21–60, and |ln(window / true quantile)| after 60."""
+    """Clean share of cues 21–60, and 90th percentile of |ln(window / true quantile)| at the end."""
 
     clean_share: float
     error_p90: float

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import asdict
+from datetime import datetime
 
 from pydantic import TypeAdapter
 from sqlalchemy import select
@@ -79,6 +80,7 @@ def choose(
     rung: int,
     window_s: float,
     suggested: ladder.Suggestion,
+    at: datetime | None = None,
 ) -> LadderChoice:
     """Log the coach's choice beside the suggestion, and let it hold for the next run."""
     choice = LadderChoice(
@@ -92,6 +94,8 @@ def choose(
         window_s=window_s,
         suggested=asdict(suggested),
     )
+    if at:
+        choice.at = at
     db.add(choice)
     db.flush()
     _set(db, choice, rung, window_s)

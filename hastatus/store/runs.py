@@ -208,6 +208,32 @@ def take_batch(
     return _taken(setup, state, batch)
 
 
+def import_batches(db: Session, run: Run, batches: Sequence[Batch]) -> None:
+    """Store a whole recorded run at once, fold it and keep its score."""
+    fold = db.get_one(RunFold, (run.club_id, run.id), with_for_update=True)
+    setup = setup_of(db, run)
+    state = follow.RUN_STATE.validate_python(fold.state)
+    rows = []
+    for batch in batches:
+        check_batch(batch, setup.drill, setup.plan)
+        follow.fold_batch(setup, state, batch)
+        rows.append(
+            {
+                "club_id": run.club_id,
+                "run_id": run.id,
+                "recorder": run.recorder,
+                "number": batch.number,
+                "payload_hash": payload_hash(batch.model_dump_json().encode()),
+                "event_version": EVENT_VERSION,
+                "body": batch.model_dump(mode="json"),
+            }
+        )
+    db.execute(insert(EventBatch), rows)
+    fold.state, fold.highest, fold.complete = _dump(state), len(batches) - 1, state.complete
+    db.flush()
+    keep_score(db, run.club_id, run.id)
+
+
 def _taken(setup: follow.Setup, state: follow.RunState, batch: Batch) -> Taken:
     return Taken(
         next_batch=state.next_batch,

@@ -1,0 +1,177 @@
+"""A made-up evening club, filled by simulated students.
+
+Everything here is invented: the club meets on Tuesday and Thursday evenings in a former mill.
+"""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+from sqlalchemy import Engine, select
+from sqlalchemy.orm import Session
+
+from hastatus.core.drill import Drill
+from hastatus.core.events import Device
+from hastatus.core.follow import Setup
+from hastatus.core.plan import plan_run
+from hastatus.demo.student import Habits, simulate
+from hastatus.store import clubs, drills, ladders, runs, students
+from hastatus.store.database import transaction
+from hastatus.store.models import Coach, DrillVersion, LadderChoice, Run, Student
+
+CLUB = "Millrace evening club"
+LOGIN = "coach@millrace.example"
+PASSWORD = "slow-is-smooth"
+WEEKS = 8
+EVENINGS = (1, 3)  # Tuesday, Thursday
+
+_NAMESPACE = uuid.UUID("5f0c6a52-6d0e-4a57-9d0a-3a1f0a8d2f10")
+
+
+@dataclass(frozen=True, slots=True)
+class Member:
+    """A made-up student: how quick at the start, how much quicker in the end, how often there."""
+
+    name: str
+    stance: str
+    mu_ms: float
+    learns_ms: float
+    attends: float
+    notes: str = ""
+    rear_ms: float = 40.0
+    tau_ms: float = 110.0
+
+
+MEMBERS = (
+    Member("Alba Renn", "left_lead", 560, 150, 0.95),
+    Member("Bram Oduya", "left_lead", 640, 190, 0.8, rear_ms=90),
+    Member("Cato Lindqvar", "right_lead", 500, 90, 0.7),
+    Member("Dunja Merrow", "left_lead", 720, 220, 0.9, "New in September. Likes sound cues."),
+    Member("Edda Falk-Ibe", "left_lead", 590, 60, 0.6, tau_ms=170),
+    Member("Fenn Astley", "left_lead", 540, 120, 0.85),
+    Member("Gwil Tamsen", "right_lead", 610, 150, 0.75, "Left-handed. Sprained wrist in spring."),
+    Member("Hanneke Voss", "left_lead", 480, 70, 0.9),
+    Member("Ivo Castellan", "left_lead", 660, 20, 0.8, tau_ms=190),
+    Member("Jori Pellam", "left_lead", 570, 130, 0.5),
+    Member("Kesi Brandt", "left_lead", 620, 180, 0.95),
+    Member("Lorne Quist", "left_lead", 530, 100, 0.65, rear_ms=75),
+    Member("Maren Dyce", "right_lead", 690, 160, 0.7),
+    Member("Noor Whitlam", "left_lead", 550, 140, 0.4, "Comes every other week."),
+)
+
+
+def fill(
+    engine: Engine, *, today: datetime, say: Callable[[str], None], weeks: int = WEEKS
+) -> None:
+    """Make the club, its students and `weeks` of runs; all in one transaction."""
+    with transaction(engine) as db:
+        club = clubs.add_club(db, CLUB)
+        coach = clubs.add_coach(
+            db, club.id, login=LOGIN, name="Tamsin Holloway", password=PASSWORD, role="owner"
+        )
+        version = drills.newest(db, club.id)[0]
+        drill = drills.read(version)
+        rng = np.random.default_rng(20_260_901)
+        evenings = _evenings(today, weeks)
+        for number, member in enumerate(MEMBERS, start=1):
+            student = students.add(
+                db, club.id, name=member.name, stance=member.stance, notes=member.notes
+            )
+            done = 0
+            for share, evening in evenings:
+                if rng.random() > member.attends:
+                    continue
+                started = evening + timedelta(minutes=float(rng.uniform(0, 70)))
+                habits = _habits(member, share, rng)
+                seed = int(rng.integers(2**40))
+                _one_run(db, coach, student, version, drill, habits, seed, started)
+                done += 1
+            say(f"  {number:2d} of {len(MEMBERS)}  {member.name}, {done} runs")
+
+
+def _evenings(today: datetime, weeks: int) -> list[tuple[float, datetime]]:
+    """Class evenings before `today` with how far into the weeks they lie (0 to 1)."""
+    first = today - timedelta(weeks=weeks)
+    days = [first + timedelta(days=day) for day in range(weeks * 7)]
+    found = [
+        day.astimezone(UTC).replace(hour=18, minute=30, second=0, microsecond=0)
+        for day in days
+        if day.weekday() in EVENINGS
+    ]
+    return [(index / max(1, len(found) - 1), day) for index, day in enumerate(found)]
+
+
+def _habits(member: Member, share: float, rng: np.random.Generator) -> Habits:
+    learned = member.learns_ms * (1 - np.exp(-2.2 * share)) / (1 - np.exp(-2.2))
+    return Habits(
+        mu_ms=float(member.mu_ms - learned + rng.normal(0, 18)),
+        sigma_ms=float(rng.uniform(40, 65)),
+        tau_ms=float(member.tau_ms * rng.uniform(0.85, 1.15)),
+        rear_ms=member.rear_ms,
+        tiring_ms=float(rng.uniform(0, 25)),
+        lapses=float(rng.uniform(0.0, 0.05)),
+    )
+
+
+def _one_run(
+    db: Session,
+    coach: Coach,
+    student: Student,
+    version: DrillVersion,
+    drill: Drill,
+    habits: Habits,
+    seed: int,
+    started: datetime,
+) -> None:
+    """Plan, play, keep and score one run, and let the coach take what is suggested."""
+    state = ladders.state(db, student.club_id, student.id, version.drill_id)
+    rung, window = (state.rung, state.window_s) if state else (1, None)
+    plan = plan_run(drill, seed=seed, rung=rung, window_s=window, stance=student.stance)  # type: ignore[arg-type]
+    # The jump from rung to rung makes the work harder for a while.
+    habits = replace(habits, wrong=0.03 + 0.01 * rung)
+    batches, _ = simulate(Setup(drill, plan, Device()), habits, seed)
+    run_id = uuid.uuid5(_NAMESPACE, f"{student.name} {started.isoformat()}")
+    recorder = uuid.uuid5(run_id, "recorder")
+    run = runs.add(
+        db,
+        student.club_id,
+        run_id,
+        student_id=student.id,
+        coach_id=coach.id,
+        version=version,
+        recorder=recorder,
+        plan=plan,
+        device=Device(),
+        started_at=started,
+    )
+    runs.import_batches(db, run, batches)
+    suggestion = ladders.suggestion(db, student.club_id, student.id, version.drill_id, drill)
+    if suggestion.kind in ("next", "back"):
+        ladders.choose(
+            db,
+            student.club_id,
+            student_id=student.id,
+            drill_id=version.drill_id,
+            coach_id=coach.id,
+            kind="taken",
+            rung=suggestion.rung,
+            window_s=suggestion.window_s,
+            suggested=suggestion,
+            at=started + timedelta(minutes=6),
+        )
+
+
+def is_empty(engine: Engine) -> bool:
+    """Whether the database has no club yet."""
+    with transaction(engine) as db:
+        return clubs.first_club(db) is None
+
+
+def count_runs(engine: Engine) -> tuple[int, int]:
+    """How many runs and ladder choices the database holds."""
+    with transaction(engine) as db:
+        return len(db.scalars(select(Run.id)).all()), len(db.scalars(select(LadderChoice.id)).all())

@@ -1,0 +1,198 @@
+"""A simulated student with a simulated player in front of it.
+
+Response times are ex-Gaussian (normal plus exponential), with lapses, jumped and wrong answers, a
+slower rear side, tiring within the run, and a second answer that has to queue behind the first
+when two cues overlap (a bottleneck; Pashler 1994, from memory).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from hastatus.core.events import (
+    Batch,
+    Committed,
+    CueShown,
+    Event,
+    Finish,
+    Input,
+    RoundEnd,
+    RoundStart,
+)
+from hastatus.core.follow import RunState, Setup, Tail, begin, fold_batch, revise
+from hastatus.core.plan import PlacedCue, controls
+
+COMMIT_HORIZON_MS = 250.0
+COUNT_IN_MS = 3000.0
+AFTER_ROUND_MS = 1500.0
+BOTTLENECK_MS = 160.0
+
+
+@dataclass(frozen=True, slots=True)
+class Habits:
+    """What a simulated student is like. Times in ms, shares from 0 to 1.
+
+    mu_ms, sigma_ms, tau_ms: ex-Gaussian response time. rear_ms: how much slower the rear side is.
+    hear_ms: how much quicker sound is answered than light. tiring_ms: slower by this a minute.
+    """
+
+    mu_ms: float = 520.0
+    sigma_ms: float = 50.0
+    tau_ms: float = 120.0
+    rear_ms: float = 40.0
+    hear_ms: float = 30.0
+    tiring_ms: float = 10.0
+    lapses: float = 0.02
+    wrong: float = 0.04
+    jumps: float = 0.01
+    answers_catch: float = 0.12
+
+
+Post = Callable[[Batch], Tail | None]
+
+
+@dataclass(slots=True)
+class SimulatedPlayer:
+    """Plays a run: commits cues a horizon ahead, records answers, posts batches, takes tails."""
+
+    setup: Setup
+    habits: Habits
+    rng: np.random.Generator
+    post: Post
+    _number: int = 0
+    _revision: int = 0
+    _events: list[Event] = field(default_factory=list)
+    _free_ms: float = 0.0
+    _clock_ms: float = 4000.0
+
+    def play(self, rounds: int | None = None) -> None:
+        """Play the first `rounds` rounds (all when None) to their end."""
+        plan = self.setup.plan
+        last = rounds or len(plan.rounds)
+        tail: tuple[PlacedCue, ...] | None = None
+        for round_plan in plan.rounds[:last]:
+            self._clock_ms += COUNT_IN_MS
+            zero_ms = self._clock_ms
+            self._events.append(RoundStart(t_ms=zero_ms, round=round_plan.number))
+            self._round(round_plan.number, zero_ms, tail or round_plan.cues)
+            end_ms = zero_ms + self.setup.drill.rounds.duration_s * 1000
+            self._events.append(RoundEnd(t_ms=end_ms, round=round_plan.number, reason="time"))
+            self._clock_ms = end_ms + AFTER_ROUND_MS
+            tail = None
+            if round_plan.number < last:
+                found = self._send(self._clock_ms, Committed(round=round_plan.number + 1))
+                tail = found.cues if found else None
+                self._clock_ms += self.setup.drill.rounds.rest_s * 1000
+        self._events.append(Finish(t_ms=self._clock_ms, reason="complete"))
+        self._send(self._clock_ms, None, last=True)
+
+    def _round(self, number: int, zero_ms: float, cues: tuple[PlacedCue, ...]) -> None:
+        upcoming, done = list(cues), list[PlacedCue]()
+        while upcoming:
+            tail = self._send(
+                max(zero_ms, zero_ms + upcoming[0].at_s * 1000 - COMMIT_HORIZON_MS),
+                Committed(round=number, placed=tuple(done[-4:])),
+            )
+            if tail:
+                upcoming = list(tail.cues)
+                if not upcoming:
+                    break
+            placed = upcoming.pop(0)
+            done.append(placed)
+            self._show(number, zero_ms, placed)
+
+    def _show(self, number: int, zero_ms: float, placed: PlacedCue) -> None:
+        cue = self.setup.drill.cue(placed.cue)
+        hear = cue.channel == "hear"
+        spread = 2.0 if hear else 8.0
+        onset = zero_ms + placed.at_s * 1000 + (0.0 if hear else float(self.rng.uniform(0, 16)))
+        self._events.append(
+            CueShown(
+                t_ms=onset,
+                round=number,
+                slot=placed.slot,
+                cue=placed.cue,
+                at_s=placed.at_s,
+                window_ms=placed.window_s * 1000,
+                revision=self._revision,
+                source="audio" if hear else "presentation",
+                spread_ms=spread,
+            )
+        )
+        answer_ms = self._answer_ms(cue.channel, cue.answer is None, _side(cue), onset - zero_ms)
+        if answer_ms is None:
+            return
+        at = onset + answer_ms
+        if answer_ms > 150:
+            at = max(at, self._free_ms + BOTTLENECK_MS)
+        self._free_ms = at
+        self._events.append(Input(t_ms=at, device="key", control=self._control(cue.key)))
+
+    def _answer_ms(self, channel: str, catch: bool, side: str, into_ms: float) -> float | None:
+        habits, rng = self.habits, self.rng
+        if rng.random() < habits.lapses or (catch and rng.random() > habits.answers_catch):
+            return None
+        if rng.random() < habits.jumps:
+            return float(rng.uniform(20, 140))
+        mu = habits.mu_ms + habits.tiring_ms * into_ms / 60_000
+        mu += habits.rear_ms if side == "rear" else 0.0
+        mu -= habits.hear_ms if channel == "hear" else 0.0
+        time = rng.normal(mu, habits.sigma_ms) + rng.exponential(habits.tau_ms)
+        return max(160.0, float(time))
+
+    def _control(self, key: str) -> str:
+        """The key for the right answer, or now and then for another one."""
+        answer = self.setup.drill.cue(key).answer
+        keys = [each for each in controls(self.setup.plan.stance) if each.label]
+        right = [
+            each
+            for each in keys
+            if answer and (each.technique, each.side) == (answer.technique, answer.side)
+        ]
+        if not right or self.rng.random() < self.habits.wrong:
+            keys = [each for each in keys if each not in right]
+            return keys[int(self.rng.integers(len(keys)))].control
+        return right[0].control
+
+    def _send(
+        self, until_ms: float, committed: Committed | None, last: bool = False
+    ) -> Tail | None:
+        """Post what has happened by `until_ms`; answers still to come stay for the next batch."""
+        now = [event for event in self._events if last or event.t_ms <= until_ms]
+        self._events = [event for event in self._events if not last and event.t_ms > until_ms]
+        batch = Batch(
+            number=self._number,
+            epoch=0,
+            until_ms=until_ms,
+            revision=self._revision,
+            committed=committed,
+            last=last,
+            events=tuple(sorted(now, key=lambda event: event.t_ms)),
+        )
+        self._number += 1
+        tail = self.post(batch)
+        if tail:
+            self._revision = tail.revision
+        return tail
+
+
+def simulate(setup: Setup, habits: Habits, seed: int) -> tuple[list[Batch], RunState]:
+    """Let a simulated student do a run; its batches and the folded state at the end."""
+    batches: list[Batch] = []
+    state = begin(setup)
+
+    def post(batch: Batch) -> Tail | None:
+        batches.append(batch)
+        fold_batch(setup, state, batch)
+        return revise(setup, state, batch)
+
+    SimulatedPlayer(setup, habits, np.random.default_rng(seed), post).play()
+    return batches, state
+
+
+def _side(cue: object) -> str:
+    answer = getattr(cue, "answer", None)
+    return answer.side if answer else "lead"
