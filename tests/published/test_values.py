@@ -1,0 +1,96 @@
+"""Single published values and properties of the planner."""
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats as reference
+
+from hastatus.core import safety, sound, waiting
+from hastatus.core.colour import HEX, contrast, saturated_red
+from hastatus.core.drill import Judging, Waiting
+from hastatus.core.order import longest_repeat
+from hastatus.core.plan import lay_out, plan_run
+from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.core.stats import quantile, wilson
+
+DRILL = block_on_sound_strike_on_light()
+LIGHTS = {cue.key for cue in DRILL.cues if cue.channel == "see"}
+
+
+def test_wilson_interval() -> None:
+    # Newcombe 1998, Stat. Med. 17:857 (from memory): 81 of 263.
+    found = wilson(81, 263)
+    assert (round(found.low, 4), round(found.high, 4)) == (0.2553, 0.3662)
+
+
+def test_quantile_of_censored_times_by_hand() -> None:
+    # Product-limit estimate by hand: survival 4/5, then 4/5 · 2/3 after one censored at 2.5.
+    assert quantile([1.0, 3.0], [2.5, 9.0, 9.0], 0.2) == 1.0
+    assert quantile([1.0, 3.0], [2.5, 9.0, 9.0], 0.4) == 3.0
+    assert quantile([1.0, 3.0], [2.5, 9.0, 9.0], 0.5) is None
+
+
+def test_jump_cut_is_above_the_false_start_limit() -> None:
+    # World Athletics Technical Rules (from memory): a reaction under 0.100 s is none.
+    assert Judging().jump_cut_s > 0.1
+    with pytest.raises(ValueError, match=r"0\.1"):
+        Judging(jump_cut_s=0.09)
+
+
+def test_waiting_times_are_a_truncated_exponential() -> None:
+    # Luce 1986 (from memory): constant hazard. Kolmogorov-Smirnov at the known rate, fixed seed;
+    # a right generator fails p > 0.001 once in a thousand seeds.
+    wait = Waiting(least_s=0.5, mean_s=0.6, most_s=4.0)
+    drawn = waiting.draw(wait, 20_000, np.random.default_rng(5))
+    law = reference.truncexpon(b=(4.0 - 0.5) / 0.6, loc=0.5, scale=0.6)
+    assert reference.kstest(drawn, law.cdf).pvalue > 0.001
+    assert waiting.mean(wait) == pytest.approx(law.mean(), rel=1e-9)
+    assert waiting.guessable_share(wait) == pytest.approx(1 - law.cdf(3.8), rel=1e-6)
+
+
+def test_tones_have_their_pitch() -> None:
+    # ISO 16:1975: A4 is 440 Hz. The peak of the spectrum lies within one bin.
+    samples = sound.tone(sound.pitch(0), seconds=1.0)
+    spectrum = np.abs(np.fft.rfft(samples))
+    assert abs(np.argmax(spectrum) * sound.RATE / samples.size - 440.0) <= 1.0
+    for make in sound.SOUNDS.values():
+        assert abs(make()[0]) > 0.005
+        assert np.abs(make()).max() < 0.9
+
+
+def test_red_flash_and_contrast() -> None:
+    # W3C WCAG 2.2, SC 2.3.1 (red flash threshold) and SC 1.4.3.
+    assert saturated_red(HEX["vermillion"])
+    assert not saturated_red(HEX["orange"])
+    assert contrast("#767676", "#ffffff") == pytest.approx(4.54, abs=0.005)
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    seed=st.integers(0, 2**40),
+    rung=st.integers(1, 3),
+    windows=st.tuples(st.floats(0.25, 2.0), st.floats(0.25, 2.0)),
+    cut=st.integers(1, 12),
+)
+def test_no_second_has_four_flashes_not_even_in_a_tail(seed, rung, windows, cut) -> None:
+    # W3C WCAG 2.2, SC 2.3.1: at most three flashes in any one second.
+    plan = plan_run(DRILL, seed=seed, rung=rung, window_s=windows[0])
+    assert plan == plan_run(DRILL, seed=seed, rung=rung, window_s=windows[0])
+    step = DRILL.rungs[rung - 1]
+    for each in plan.rounds:
+        head = each.cues[:cut]
+        cues = [*head, *lay_out(DRILL, step, each.slots, windows[1], head[-4:])]
+        flashes = [cue.at_s for cue in cues if cue.cue in LIGHTS]
+        assert safety.worst_second(flashes) <= 3
+        safety.check_flashes(flashes)
+        assert longest_repeat([slot.cue for slot in each.slots]) <= DRILL.order.repeat_cap
+        assert [cue.slot for cue in cues] == list(range(len(cues)))
+        assert all(cue.closes_s <= DRILL.rounds.duration_s for cue in cues)
+        channel = {cue.key: cue.channel for cue in DRILL.cues}
+        for one, other in pairwise(cues):
+            if other.at_s < one.closes_s:
+                assert step.overlap
+                assert channel[one.cue] != channel[other.cue]

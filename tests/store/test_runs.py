@@ -1,0 +1,139 @@
+"""Batches in PostgreSQL: taken once, in any order, and never half."""
+
+import uuid
+
+import numpy as np
+import pytest
+from sqlalchemy import Engine, text
+from sqlalchemy.exc import ProgrammingError
+
+from hastatus.core.events import Batch, Device
+from hastatus.core.follow import Setup, rescore
+from hastatus.core.plan import plan_run
+from hastatus.demo.student import Habits, simulate
+from hastatus.store import clubs, drills, ladders, runs, students
+from hastatus.store.database import check, downgrade, migrate, transaction
+
+
+def begin_run(engine: Engine, seed: int = 3) -> tuple[runs.Run, list[Batch], Setup]:
+    with transaction(engine) as db:
+        club = clubs.add_club(db, "Testing club")
+        coach = clubs.add_coach(
+            db,
+            club.id,
+            login=f"{club.id}@x.example",
+            name="A",
+            password="long enough",
+            role="owner",
+        )
+        student = students.add(db, club.id, name="B", stance="left_lead")
+        version = drills.newest(db, club.id)[0]
+        drill = drills.read(version)
+        plan = plan_run(drill, seed=seed)
+        run = runs.add(
+            db,
+            club.id,
+            uuid.uuid4(),
+            student_id=student.id,
+            coach_id=coach.id,
+            version=version,
+            recorder=uuid.uuid4(),
+            plan=plan,
+            device=Device(),
+        )
+        setup = Setup(drill, plan, Device())
+    return run, simulate(setup, Habits(), seed)[0], setup
+
+
+def take(engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = None) -> runs.Taken:
+    with transaction(engine) as db:
+        body = digest or runs.payload_hash(batch.model_dump_json().encode())
+        taken = runs.take_batch(db, run.club_id, run.id, run.recorder, batch, body)
+    assert taken is not None
+    return taken
+
+
+def test_batches_twice_and_out_of_order_are_taken_once(engine: Engine) -> None:
+    run, batches, setup = begin_run(engine)
+    order = np.random.default_rng(1).permutation(len(batches))
+    for number in [*order, *order[:5]]:
+        taken = take(engine, run, batches[number])
+    assert taken.complete
+    with transaction(engine) as db:
+        kept = runs.kept_responses(db, run)
+        assert kept == rescore(setup, batches).responses
+        state = ladders.state(db, run.club_id, run.student_id, run.drill_id)
+    assert state is not None
+
+
+def test_same_number_with_other_contents_is_refused(engine: Engine) -> None:
+    run, batches, _ = begin_run(engine)
+    take(engine, run, batches[0])
+    with pytest.raises(runs.BatchConflict):
+        take(engine, run, batches[0], b"other")
+    with pytest.raises(runs.OtherRecorder), transaction(engine) as db:
+        runs.take_batch(db, run.club_id, run.id, uuid.uuid4(), batches[1], b"x")
+
+
+def test_a_closed_run_with_a_gap_is_scored_and_takes_what_comes_late(engine: Engine) -> None:
+    run, batches, setup = begin_run(engine)
+    for batch in [*batches[:5], *batches[6:20]]:
+        take(engine, run, batch)
+    with transaction(engine) as db:
+        scored = runs.close(db, runs.find(db, run.club_id, run.id))
+    assert scored.figures.missing == [5]
+    for batch in [batches[5], *batches[20:]]:
+        taken = take(engine, run, batch)
+    assert taken.complete
+    with transaction(engine) as db:
+        assert runs.kept_responses(db, run) == rescore(setup, batches).responses
+
+
+def test_drill_versions_and_batches_cannot_be_changed(engine: Engine) -> None:
+    run, batches, _ = begin_run(engine)
+    take(engine, run, batches[0])
+    for table in ("drill_versions", "event_batches"):
+        with pytest.raises(ProgrammingError, match="append-only"), engine.begin() as connection:
+            connection.execute(text(f"UPDATE {table} SET club_id = club_id"))
+
+
+def test_another_club_sees_nothing(engine: Engine) -> None:
+    run, batches, _ = begin_run(engine)
+    other, _, _ = begin_run(engine)
+    with transaction(engine) as db:
+        assert runs.find(db, other.club_id, run.id) is None
+        assert students.find(db, other.club_id, run.student_id) is None
+        assert drills.version(db, other.club_id, run.drill_id) is None
+        assert runs.take_batch(db, other.club_id, run.id, run.recorder, batches[0], b"x") is None
+
+
+def test_passwords_and_sign_ins(engine: Engine) -> None:
+    # OWASP Password Storage Cheat Sheet (from memory): Argon2id, 19 MiB, 2 passes, 1 lane at least.
+    run, _, _ = begin_run(engine)
+    with transaction(engine) as db:
+        coach = clubs.find_coach(db, f"{run.club_id}@X.example")
+        assert coach is not None
+        assert coach.password_hash.startswith("$argon2id$v=19$m=19456,t=2,p=1$")
+        assert clubs.verify(coach, "long enough")
+        assert not clubs.verify(coach, "long enougH")
+        assert not clubs.verify(None, "long enough")
+        token = clubs.sign_in(db, coach, "test")
+        db.flush()
+        who = clubs.signed_in(db, token)
+        assert who is not None
+        assert clubs.revoke(db, who, who.sign_in_id)
+        assert clubs.signed_in(db, token) is None
+        with pytest.raises(clubs.BadPassword):
+            clubs.set_password(db, coach, "short")
+        for _ in range(clubs.ATTEMPTS_ALLOWED):
+            clubs.check_attempts(db, ["login x"])
+            clubs.note_failure(db, ["login x"])
+        with pytest.raises(clubs.TooManyAttempts):
+            clubs.check_attempts(db, ["login x"])
+
+
+def test_models_and_migrations_agree(engine: Engine) -> None:
+    check(engine)
+    downgrade(engine, "base")
+    migrate(engine)
+    check(engine)
