@@ -1,0 +1,1 @@
+"""The HTTP side: one blueprint per resource, models for every request and answer."""

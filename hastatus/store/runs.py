@@ -153,6 +153,12 @@ def setup_of(db: Session, run: Run) -> follow.Setup:
     return _fixed_of(db, run.club_id, run.id).setup
 
 
+def next_batch(db: Session, run: Run) -> int:
+    """Number of the first batch that has not come yet."""
+    fold = db.get_one(RunFold, (run.club_id, run.id))
+    return int(fold.state["next_batch"])
+
+
 def payload_hash(body: bytes) -> bytes:
     """Hash by which a repeated batch is told from another one of the same number."""
     return hashlib.sha256(body).digest()

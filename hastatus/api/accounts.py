@@ -1,0 +1,128 @@
+"""Signing in and out, passwords, open sign-ins."""
+
+from __future__ import annotations
+
+from flask import Response, current_app, request
+from flask_openapi3 import APIBlueprint, Tag
+from sqlalchemy.orm import Session
+
+from hastatus.api import shapes
+from hastatus.api.guard import COOKIE, csrf_token, db, signed_in, who
+from hastatus.api.problems import Problem, not_found
+from hastatus.core.safety import CAUTIONS
+from hastatus.store import clubs
+from hastatus.store.database import transaction
+from hastatus.store.models import Coach
+
+bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
+
+
+@bp.post("/session", responses={200: shapes.SessionView})
+def sign_in(body: shapes.SignInRequest) -> Response:
+    """Sign in."""
+    engine = current_app.config["ENGINE"]
+    subjects = [f"login {body.login.lower()}", f"address {request.remote_addr}"]
+    refused = None
+    with transaction(engine) as session:
+        try:
+            clubs.check_attempts(session, subjects)
+        except clubs.TooManyAttempts:
+            raise Problem(
+                429, "Too many attempts", "Wait a quarter of an hour, then sign in again."
+            ) from None
+        coach = clubs.find_coach(session, body.login)
+        if not clubs.verify(coach, body.password):
+            clubs.note_failure(session, subjects)  # kept: the transaction is committed
+            refused = Problem(401, "Not signed in", "Login or password is wrong.")
+        else:
+            assert coach is not None
+            return _open(session, coach)
+    raise refused
+
+
+def _open(session: Session, coach: Coach) -> Response:
+    token = clubs.sign_in(session, coach, request.headers.get("User-Agent", "unknown"))
+    session.flush()
+    found = clubs.signed_in(session, token)
+    assert found is not None
+    response = shapes.reply(_view(found, token))
+    response.set_cookie(
+        COOKIE,
+        token,
+        max_age=int(clubs.SIGN_IN_LASTS.total_seconds()),
+        httponly=True,
+        secure=request.is_secure or request.host.split(":")[0] in ("localhost", "127.0.0.1"),
+        samesite="Strict",
+        path="/",
+    )
+    return response
+
+
+def _view(found: clubs.SignedIn, token: str) -> shapes.SessionView:
+    return shapes.SessionView(
+        club=found.club_name,
+        coach=found.coach_name,
+        role=found.role,
+        csrf=csrf_token(token),
+        cautions=list(CAUTIONS),
+    )
+
+
+@bp.get("/session", responses={200: shapes.SessionView})
+@signed_in
+def session() -> Response:
+    """Who is signed in."""
+    return shapes.reply(_view(who(), request.cookies[COOKIE]))
+
+
+@bp.delete("/session")
+@signed_in
+def sign_out() -> Response:
+    """Sign out."""
+    clubs.revoke(db(), who(), who().sign_in_id)
+    response = Response(status=204)
+    response.delete_cookie(COOKIE, path="/")
+    return response
+
+
+@bp.put("/session/password")
+@signed_in
+def change_password(body: shapes.PasswordRequest) -> Response:
+    """Change one's password; every other sign-in ends."""
+    coach = db().get_one(Coach, (who().club_id, who().coach_id))
+    if not clubs.verify(coach, body.old):
+        raise Problem(403, "Refused", "The old password is wrong.")
+    try:
+        clubs.set_password(db(), coach, body.new, keep=who().sign_in_id)
+    except clubs.BadPassword as error:
+        raise Problem(422, "Not valid", f"new: {error}") from error
+    return Response(status=204)
+
+
+@bp.get("/sign-ins", responses={200: shapes.SignInList})
+@signed_in
+def sign_ins() -> Response:
+    """One's open sign-ins."""
+    return shapes.reply(
+        shapes.SignInList(
+            sign_ins=[
+                shapes.SignInView(
+                    id=each.id,
+                    device=each.device,
+                    created_at=each.created_at,
+                    seen_at=each.seen_at,
+                    current=each.id == who().sign_in_id,
+                )
+                for each in clubs.sign_ins(db(), who())
+            ]
+        )
+    )
+
+
+@bp.delete("/sign-ins/<uuid:sign_in_id>")
+@signed_in
+def revoke(path: shapes.SignInPath) -> Response:
+    """End one of one's sign-ins."""
+    if not clubs.revoke(db(), who(), path.sign_in_id):
+        raise not_found("sign-in")
+    return Response(status=204)

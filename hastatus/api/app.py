@@ -1,0 +1,43 @@
+"""The application."""
+
+from __future__ import annotations
+
+import logging
+from importlib.metadata import version
+
+from flask import Response, current_app
+from flask_openapi3 import Info, OpenAPI
+from sqlalchemy import Engine
+
+from hastatus.api import accounts, build, guard, people, problems, run, shapes
+from hastatus.store.database import current
+
+
+def create_app(engine: Engine) -> OpenAPI:
+    """The API on a migrated database."""
+    app = OpenAPI(
+        __name__,
+        info=Info(title="Hastatus", version=version("hastatus")),
+        validation_error_callback=problems.invalid,
+        validation_error_model=problems.ProblemDocument,
+        doc_ui=False,
+    )
+    app.config["ENGINE"] = engine
+    logging.getLogger("werkzeug").setLevel(logging.WARNING)
+    problems.register(app)
+    guard.register(app)
+    for blueprint in (accounts.bp, people.bp, build.bp, run.bp):
+        app.register_api(blueprint)
+
+    @app.get("/healthz", responses={200: shapes.Health})
+    def health() -> Response:
+        """Whether the program and its database answer."""
+        with current_app.config["ENGINE"].connect() as connection:
+            revision = current(connection)
+        return shapes.reply(
+            shapes.Health(
+                status="ok", version=version("hastatus"), schema_revision=revision or "none"
+            )
+        )
+
+    return app

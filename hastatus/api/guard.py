@@ -1,0 +1,166 @@
+"""What every request passes: ids, strict JSON, origin and CSRF checks, sign-in, headers."""
+
+from __future__ import annotations
+
+import hmac
+import json
+import logging
+import secrets
+import time
+from collections.abc import Callable
+from functools import wraps
+from typing import Any, NoReturn, ParamSpec, TypeVar
+
+from flask import Response, current_app, g, request
+from flask.json.provider import DefaultJSONProvider
+from flask_openapi3 import OpenAPI
+from sqlalchemy.orm import Session
+
+from hastatus.api.problems import Problem
+from hastatus.store import clubs
+from hastatus.store.database import transaction
+
+COOKIE = "hastatus"
+CSRF_HEADER = "X-CSRF-Token"
+LARGEST_BODY = 4 * 2**20
+_WRITES = ("POST", "PUT", "PATCH", "DELETE")
+
+log = logging.getLogger("hastatus.request")
+
+HEADERS = {
+    "Content-Security-Policy": (
+        "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; "
+        "font-src 'self'; img-src 'self' data: blob:; connect-src 'self'; media-src 'self'; "
+        "manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    ),
+    "Permissions-Policy": (
+        "camera=(), geolocation=(), microphone=(self), midi=(self), screen-wake-lock=(self), "
+        "fullscreen=(self), gamepad=(self), payment=(), usb=()"
+    ),
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Embedder-Policy": "require-corp",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Referrer-Policy": "no-referrer",
+    "X-Content-Type-Options": "nosniff",
+}
+
+
+class StrictJson(DefaultJSONProvider):
+    """JSON as RFC 8259 has it: no NaN, no infinities, and no U+0000 in any text."""
+
+    def loads(self, s: str | bytes, **kwargs: Any) -> Any:
+        text = s.decode("utf-8") if isinstance(s, bytes) else s
+        if "\\u0000" in text or "\x00" in text:
+            raise ValueError("U+0000 is not allowed in any text")
+        return json.loads(text, parse_constant=_refuse_constant)
+
+
+def _refuse_constant(name: str) -> NoReturn:
+    raise ValueError(f"{name} is no JSON number")
+
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+
+def db() -> Session:
+    """The request's database session, committed when the handler returns."""
+    session: Session = g.db
+    return session
+
+
+def who() -> clubs.SignedIn:
+    """Who is signed in."""
+    signed_in: clubs.SignedIn = g.who
+    return signed_in
+
+
+def csrf_token(token: str) -> str:
+    """The CSRF token that belongs to a sign-in token."""
+    return hmac.new(token.encode(), b"hastatus csrf", "sha256").hexdigest()
+
+
+def public(handler: Callable[P, R]) -> Callable[P, R]:
+    """A handler that needs a transaction but nobody signed in."""
+
+    @wraps(handler)
+    def wrapped(*args: P.args, **kwargs: P.kwargs) -> R:
+        with transaction(current_app.config["ENGINE"]) as session:
+            g.db = session
+            return handler(*args, **kwargs)
+
+    return wrapped
+
+
+def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
+    """A handler for somebody who is signed in; a write needs the CSRF token as well."""
+
+    @wraps(handler)
+    def wrapped(*args: P.args, **kwargs: P.kwargs) -> R:
+        token = request.cookies.get(COOKIE, "")
+        with transaction(current_app.config["ENGINE"]) as session:
+            found = clubs.signed_in(session, token) if token else None
+            if found is None:
+                raise Problem(401, "Signed out", "Sign in to go on; nothing was lost.")
+            sent = request.headers.get(CSRF_HEADER, "")
+            if request.method in _WRITES and not hmac.compare_digest(sent, csrf_token(token)):
+                raise Problem(403, "Refused", f"The {CSRF_HEADER} header is missing or wrong.")
+            g.db, g.who = session, found
+            return handler(*args, **kwargs)
+
+    return wrapped
+
+
+def register(app: OpenAPI) -> None:
+    """Install the checks before and the headers after every request."""
+    app.json = StrictJson(app)
+    app.config["MAX_CONTENT_LENGTH"] = LARGEST_BODY
+
+    @app.before_request
+    def _begin() -> None:
+        g.request_id = secrets.token_hex(8)
+        g.started = time.perf_counter()
+        if request.method in _WRITES:
+            _check_origin()
+            _check_json()
+
+    @app.after_request
+    def _end(response: Response) -> Response:
+        for name, value in HEADERS.items():
+            response.headers.setdefault(name, value)
+        response.headers["X-Request-Id"] = g.get("request_id", "")
+        if request.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "no-store")
+            log.info(
+                "request",
+                extra={
+                    "request_id": g.get("request_id"),
+                    "method": request.method,
+                    "route": str(request.url_rule or "none"),
+                    "status": response.status_code,
+                    "ms": round((time.perf_counter() - g.started) * 1000, 1),
+                },
+            )
+        return response
+
+
+def _check_origin() -> None:
+    origin = request.headers.get("Origin")
+    if origin is not None and origin.rstrip("/") != request.host_url.rstrip("/"):
+        raise Problem(403, "Refused", "This request came from another site.")
+    if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+        raise Problem(403, "Refused", "This request came from another site.")
+
+
+def _check_json() -> None:
+    if request.content_length and request.content_length > LARGEST_BODY:
+        raise Problem(413, "Too large", f"A body has at most {LARGEST_BODY // 2**20} MB.")
+    data = request.get_data()
+    if not data:
+        return
+    if request.mimetype != "application/json":
+        raise Problem(415, "Wrong content type", "Send the body as application/json.")
+    try:
+        request.json_module.loads(data)
+    except (ValueError, RecursionError) as error:
+        raise Problem(400, "No JSON", f"The body cannot be read as JSON: {error}") from error

@@ -1,0 +1,142 @@
+"""Students, their runs and where they stand on a drill."""
+
+from __future__ import annotations
+
+import uuid
+from collections import defaultdict
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from hastatus.api import lines, shapes
+from hastatus.api.guard import db, signed_in, who
+from hastatus.api.problems import Problem, not_found
+from hastatus.store import drills, ladders, runs, students
+from hastatus.store.models import LadderChoice, Student
+
+bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
+
+
+def _student(student_id: uuid.UUID) -> Student:
+    student = students.find(db(), who().club_id, student_id)
+    if student is None:
+        raise not_found("student")
+    return student
+
+
+def _view(student: Student, of: list[shapes.RunLine]) -> shapes.StudentView:
+    """`of`: the student's runs, newest first."""
+    windows = [run.evidence.settled_window_s for run in of if run.evidence]
+    return shapes.StudentView(
+        id=student.id,
+        name=student.name,
+        stance=student.stance,
+        notes=student.notes,
+        runs=len(of),
+        last=of[0] if of else None,
+        course=[window for window in windows if window is not None][::-1],
+    )
+
+
+def _choice(row: LadderChoice) -> shapes.ChoiceView:
+    return shapes.ChoiceView(
+        student_id=row.student_id,
+        drill_id=row.drill_id,
+        kind=row.kind,
+        rung=row.rung,
+        window_s=row.window_s,
+        suggested=shapes.suggestion_of(row.suggested),
+        at=row.at,
+    )
+
+
+@bp.get("/students", responses={200: shapes.StudentList})
+@signed_in
+def list_students() -> Response:
+    """The club's students with their last figures."""
+    by_student: dict[uuid.UUID, list[shapes.RunLine]] = defaultdict(list)
+    for line in lines.of(db(), who().club_id, runs.latest(db(), who().club_id, limit=2000)):
+        by_student[line.student_id].append(line)
+    found = students.all_of(db(), who().club_id)
+    return shapes.reply(
+        shapes.StudentList(students=[_view(each, by_student[each.id]) for each in found])
+    )
+
+
+@bp.post("/students", responses={201: shapes.StudentView})
+@signed_in
+def add_student(body: shapes.StudentRequest) -> Response:
+    """Add a student."""
+    student = students.add(
+        db(), who().club_id, name=body.name, stance=body.stance, notes=body.notes
+    )
+    return shapes.reply(_view(student, []), 201)
+
+
+@bp.get("/students/<uuid:student_id>", responses={200: shapes.StudentDetail})
+@signed_in
+def get_student(path: shapes.StudentPath) -> Response:
+    """A student with all runs and choices."""
+    student = _student(path.student_id)
+    found = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
+    of = lines.of(db(), who().club_id, found)
+    choices = ladders.choices(db(), who().club_id, student.id)
+    return shapes.reply(
+        shapes.StudentDetail(
+            student=_view(student, of), runs=of, choices=[_choice(row) for row in choices]
+        )
+    )
+
+
+@bp.put("/students/<uuid:student_id>", responses={200: shapes.StudentView})
+@signed_in
+def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Response:
+    """Change a student's name, stance or notes. Kept runs stay as they were run."""
+    student = _student(path.student_id)
+    student.name, student.stance, student.notes = body.name, body.stance, body.notes
+    db().flush()
+    found = runs.latest(db(), who().club_id, student_id=student.id)
+    return shapes.reply(_view(student, lines.of(db(), who().club_id, found)))
+
+
+@bp.get("/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: shapes.LadderView})
+@signed_in
+def get_ladder(path: shapes.LadderPath) -> Response:
+    """Where the student's next run of a drill starts, and what is suggested."""
+    _student(path.student_id)
+    return shapes.reply(lines.ladder_view(db(), who().club_id, path.student_id, path.drill_id))
+
+
+@bp.post(
+    "/students/<uuid:student_id>/ladders/<uuid:drill_id>/choices",
+    responses={201: shapes.LadderView},
+)
+@signed_in
+def choose(path: shapes.LadderPath, body: shapes.ChoiceRequest) -> Response:
+    """Take the suggestion, or set rung and window by hand; either is logged."""
+    _student(path.student_id)
+    version = drills.version(db(), who().club_id, path.drill_id)
+    if version is None:
+        raise not_found("drill")
+    drill = drills.read(version)
+    if body.rung > len(drill.rungs):
+        raise Problem(422, "Not valid", f"rung: the drill has {len(drill.rungs)} rungs.")
+    if not drill.pace.least_s <= body.window_s <= drill.pace.most_s:
+        raise Problem(
+            422,
+            "Not valid",
+            f"window_s: this drill allows {drill.pace.least_s} to {drill.pace.most_s} s.",
+        )
+    ladders.choose(
+        db(),
+        who().club_id,
+        student_id=path.student_id,
+        drill_id=path.drill_id,
+        coach_id=who().coach_id,
+        kind=body.kind,
+        rung=body.rung,
+        window_s=body.window_s,
+        suggested=ladders.suggestion(db(), who().club_id, path.student_id, path.drill_id, drill),
+    )
+    view = lines.ladder_view(db(), who().club_id, path.student_id, path.drill_id)
+    return shapes.reply(view, 201)

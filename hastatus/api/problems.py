@@ -1,0 +1,100 @@
+"""Errors as problem documents (RFC 9457): what is wrong, where, and what to do."""
+
+from __future__ import annotations
+
+import logging
+from typing import Any
+
+from flask import Response, g
+from flask_openapi3 import OpenAPI
+from pydantic import BaseModel, ValidationError
+from pydantic_core import to_json
+from sqlalchemy.exc import OperationalError
+from werkzeug.exceptions import HTTPException
+
+log = logging.getLogger("hastatus.api")
+
+
+class Fault(BaseModel):
+    """One place in the request that is wrong."""
+
+    where: str
+    what: str
+
+
+class ProblemDocument(BaseModel):
+    """An error answer. request_id: name it when asking for help."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    request_id: str
+    faults: list[Fault] = []
+
+
+class Problem(Exception):
+    """Ends a request with a problem document."""
+
+    def __init__(self, status: int, title: str, detail: str, faults: list[Fault] | None = None):
+        super().__init__(detail)
+        self.status, self.title, self.detail, self.faults = status, title, detail, faults or []
+
+    def response(self) -> Response:
+        """The problem as an answer."""
+        document = ProblemDocument(
+            title=self.title,
+            status=self.status,
+            detail=self.detail,
+            request_id=str(g.get("request_id", "")),
+            faults=self.faults,
+        )
+        return Response(
+            to_json(document), status=self.status, content_type="application/problem+json"
+        )
+
+
+def not_found(what: str) -> Problem:
+    """A 404 that does not tell whether another club has it."""
+    return Problem(404, "Not found", f"This club has no such {what}.")
+
+
+def faults_of(error: ValidationError) -> list[Fault]:
+    """Where and why a document was refused, without echoing what it held."""
+    return [
+        Fault(where=".".join(str(part) for part in each["loc"]), what=each["msg"])
+        for each in error.errors(include_input=False, include_url=False)[:20]
+    ]
+
+
+def invalid(error: ValidationError) -> Response:
+    """The answer to a request that does not fit its model."""
+    faults = faults_of(error)
+    where = faults[0].where or "the body"
+    return Problem(422, "Not valid", f"{where}: {faults[0].what}", faults).response()
+
+
+def register(app: OpenAPI) -> None:
+    """Turn every error into a problem document."""
+
+    @app.errorhandler(Problem)
+    def _problem(error: Problem) -> Response:
+        return error.response()
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException) -> Any:
+        if error.response is not None:
+            return error.response
+        return Problem(error.code or 500, error.name, error.description or error.name).response()
+
+    @app.errorhandler(OperationalError)
+    def _no_database(error: OperationalError) -> Response:
+        log.error("database unreachable", extra={"request_id": g.get("request_id")})
+        return Problem(503, "No database", "The database does not answer; try again.").response()
+
+    @app.errorhandler(Exception)
+    def _unforeseen(error: Exception) -> Response:
+        log.exception("unforeseen error", extra={"request_id": g.get("request_id")})
+        return Problem(
+            500, "Unforeseen error", "Something went wrong here; nothing was written."
+        ).response()

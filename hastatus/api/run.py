@@ -1,0 +1,214 @@
+"""Runs: beginning one, posting its events, closing it, reading it."""
+
+from __future__ import annotations
+
+import csv
+import io
+import uuid
+from collections.abc import Callable
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic_core import to_json
+
+from hastatus.api import lines, shapes
+from hastatus.api.build import find_version, make_plan
+from hastatus.api.guard import db, signed_in, who
+from hastatus.api.problems import Fault, Problem, not_found
+from hastatus.core import stats
+from hastatus.core.drill import Sound
+from hastatus.core.events import BadBatch
+from hastatus.core.plan import controls
+from hastatus.core.score import Response as CueResponse
+from hastatus.store import drills, runs, students
+from hastatus.store.models import Run
+
+bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
+
+COLUMNS = (
+    "round", "slot", "cue", "channel", "asked_technique", "asked_side", "at_s", "onset_ms",
+    "spread_ms", "window_ms", "outcome", "time_ms", "censored_ms", "given_technique", "given_side",
+    "gap_ms", "left_out", "source",
+)  # fmt: skip
+
+
+def _run(run_id: uuid.UUID) -> Run:
+    run = runs.find(db(), who().club_id, run_id)
+    if run is None:
+        raise not_found("run")
+    return run
+
+
+def _view(run: Run) -> shapes.RunView:
+    setup = runs.setup_of(db(), run)
+    student = students.find(db(), run.club_id, run.student_id)
+    assert student is not None
+    return shapes.RunView(
+        id=run.id,
+        student=student.name,
+        drill_id=run.drill_id,
+        version=run.version,
+        document=setup.drill,
+        plan=setup.plan,
+        controls=controls(setup.plan.stance),
+        sounds=sorted(
+            {cue.stimulus.sound for cue in setup.drill.cues if isinstance(cue.stimulus, Sound)}
+        ),
+        state=lines.state_of(run),
+        next_batch=runs.next_batch(db(), run),
+        started_at=run.started_at,
+    )
+
+
+@bp.get("/runs", responses={200: shapes.RunList})
+@signed_in
+def list_runs(query: shapes.RunQuery) -> Response:
+    """The newest runs, of one student or of all."""
+    if query.student_id and students.find(db(), who().club_id, query.student_id) is None:
+        raise not_found("student")
+    found = runs.latest(db(), who().club_id, student_id=query.student_id)
+    return shapes.reply(shapes.RunList(runs=lines.of(db(), who().club_id, found)))
+
+
+@bp.post("/runs", responses={200: shapes.RunView, 201: shapes.RunView})
+@signed_in
+def begin(body: shapes.RunRequest) -> Response:
+    """Begin a run; the same request again gives the same run."""
+    known = runs.find(db(), who().club_id, body.id)
+    if known is not None:
+        if known.recorder != body.recorder:
+            raise Problem(409, "Recorded elsewhere", "This run belongs to another tab or device.")
+        return shapes.reply(_view(known))
+    student = students.find(db(), who().club_id, body.student_id)
+    if student is None:
+        raise not_found("student")
+    version = find_version(body.drill_id)
+    standing = lines.ladder_view(db(), who().club_id, student.id, body.drill_id)
+    plan = make_plan(
+        drills.read(version),
+        seed=body.seed,
+        rung=standing.rung,
+        window_s=standing.window_s,
+        stance=student.stance,
+        sound_only=body.sound_only,
+    )
+    run = runs.add(
+        db(),
+        who().club_id,
+        body.id,
+        student_id=student.id,
+        coach_id=who().coach_id,
+        version=version,
+        recorder=body.recorder,
+        plan=plan,
+        device=body.device,
+    )
+    return shapes.reply(_view(run), 201)
+
+
+@bp.get("/runs/<uuid:run_id>", responses={200: shapes.RunView})
+@signed_in
+def get_run(path: shapes.RunPath) -> Response:
+    """A run with its plan."""
+    return shapes.reply(_view(_run(path.run_id)))
+
+
+@bp.post("/runs/<uuid:run_id>/batches", responses={200: shapes.Ack})
+@signed_in
+def post_batch(path: shapes.RunPath, body: shapes.BatchRequest) -> Response:
+    """Take a batch of events; the answer may carry a revised tail."""
+    digest = runs.payload_hash(request.get_data())
+    try:
+        taken = runs.take_batch(
+            db(), who().club_id, path.run_id, body.recorder, body.batch(), digest
+        )
+    except runs.OtherRecorder:
+        raise Problem(
+            409, "Recorded elsewhere", "Another tab or device records this run."
+        ) from None
+    except runs.BatchConflict:
+        raise Problem(
+            409, "Batch conflict", f"Batch {body.number} came before, with other contents."
+        ) from None
+    except BadBatch as error:
+        fault = Fault(where=error.where, what=str(error))
+        raise Problem(422, "Not valid", f"{error.where}: {error}", [fault]) from error
+    if taken is None:
+        raise not_found("run")
+    return shapes.reply(shapes.Ack.model_validate(taken, from_attributes=True))
+
+
+@bp.post("/runs/<uuid:run_id>/close", responses={200: shapes.RunView})
+@signed_in
+def close(path: shapes.RunPath) -> Response:
+    """End a run by hand. What still comes is taken."""
+    run = _run(path.run_id)
+    runs.close(db(), run)
+    return shapes.reply(_view(run))
+
+
+def _group(
+    responses: list[CueResponse], key: Callable[[CueResponse], str | None]
+) -> list[shapes.GroupView]:
+    return [
+        shapes.GroupView(
+            key=name, summary=stats.summarise(group), times_ms=stats.right_times(group)[0]
+        )
+        for name, group in sorted(stats.grouped(responses, key).items())
+    ]
+
+
+@bp.get("/runs/<uuid:run_id>/readout", responses={200: shapes.ReadoutView})
+@signed_in
+def readout(path: shapes.RunPath) -> Response:
+    """A run, read: every cue and answer, figures, what is next and why."""
+    run = _run(path.run_id)
+    scored = runs.score_run(db(), run)
+    setup = runs.setup_of(db(), run)
+    found = scored.responses
+    view = shapes.ReadoutView(
+        run=lines.of(db(), who().club_id, [run])[0],
+        document=setup.drill,
+        version=run.version,
+        cues=shapes.cue_names(setup.drill),
+        device=setup.device,
+        responses=found,
+        summary=scored.figures.summary,
+        by_cue=_group(found, lambda each: each.cue),
+        by_side=_group(found, lambda each: each.asked_side),
+        by_channel=_group(found, lambda each: each.channel if each.asked_side else None),
+        strays=scored.figures.strays,
+        missing=scored.figures.missing,
+        holding=scored.holding,
+        ladder=lines.ladder_view(db(), who().club_id, run.student_id, run.drill_id),
+        spread_ms=setup.device.spread_ms + max((each.spread_ms for each in found), default=0.0),
+    )
+    return shapes.reply(view)
+
+
+@bp.get("/runs/<uuid:run_id>/results.csv")
+@signed_in
+def results_csv(path: shapes.RunPath) -> Response:
+    """One row a cue, units in the names."""
+    run = _run(path.run_id)
+    sheet = io.StringIO()
+    writer = csv.writer(sheet)
+    writer.writerow(COLUMNS)
+    for each in runs.score_run(db(), run).responses:
+        writer.writerow([getattr(each, name) for name in COLUMNS])
+    return Response(sheet.getvalue(), content_type="text/csv; charset=utf-8")
+
+
+@bp.get("/runs/<uuid:run_id>/results.json")
+@signed_in
+def results_json(path: shapes.RunPath) -> Response:
+    """The responses and figures as one document."""
+    run = _run(path.run_id)
+    scored = runs.score_run(db(), run)
+    document = {
+        "kind": "hastatus-results",
+        "schema_version": 1,
+        "responses": scored.responses,
+        "figures": scored.figures,
+    }
+    return Response(to_json(document), content_type="application/json")

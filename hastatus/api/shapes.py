@@ -1,0 +1,316 @@
+"""Request and answer models, and the paths' ids."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Annotated, Literal
+
+from flask import Response
+from pydantic import BaseModel, Field, StringConstraints
+from pydantic_core import to_json
+
+from hastatus.core.catalogue import Stance
+from hastatus.core.drill import Drill
+from hastatus.core.events import Batch, Device
+from hastatus.core.figures import PlanFigures
+from hastatus.core.follow import Tail
+from hastatus.core.ladder import RunEvidence, Suggestion
+from hastatus.core.plan import Control, RunPlan
+from hastatus.core.score import Response as CueResponse
+from hastatus.core.stats import Summary
+from hastatus.core.text import Document, Line, Note, Seconds
+
+Password = Annotated[str, StringConstraints(min_length=1, max_length=200)]
+Seed = Annotated[int, Field(ge=0, lt=2**53)]
+RungNumber = Annotated[int, Field(ge=1, le=20)]
+
+
+def reply(model: BaseModel, status: int = 200) -> Response:
+    """A model as an answer."""
+    return Response(to_json(model), status=status, content_type="application/json")
+
+
+class SignInRequest(Document):
+    login: Line
+    password: Password
+
+
+class SessionView(BaseModel):
+    """Who is signed in, and the token that every write carries."""
+
+    club: str
+    coach: str
+    role: str
+    csrf: str
+    cautions: list[str]
+
+
+class PasswordRequest(Document):
+    old: Password
+    new: Password
+
+
+class SignInView(BaseModel):
+    id: uuid.UUID
+    device: str
+    created_at: datetime
+    seen_at: datetime
+    current: bool
+
+
+class SignInList(BaseModel):
+    sign_ins: list[SignInView]
+
+
+class SignInPath(BaseModel):
+    sign_in_id: uuid.UUID
+
+
+class StudentRequest(Document):
+    name: Line
+    stance: Stance = "left_lead"
+    notes: Note = ""
+
+
+class StudentPath(BaseModel):
+    student_id: uuid.UUID
+
+
+class RunLine(BaseModel):
+    """A run in a list."""
+
+    id: uuid.UUID
+    student_id: uuid.UUID
+    student: str
+    drill_id: uuid.UUID
+    drill: str
+    started_at: datetime
+    rung: int
+    state: Literal["open", "closed", "complete"]
+    summary: Summary | None
+    evidence: RunEvidence | None
+
+
+class StudentView(BaseModel):
+    """A student with the newest run and the course of the windows (s), oldest first."""
+
+    id: uuid.UUID
+    name: str
+    stance: Stance
+    notes: str
+    runs: int
+    last: RunLine | None
+    course: list[float]
+
+
+class StudentList(BaseModel):
+    students: list[StudentView]
+
+
+class RunList(BaseModel):
+    runs: list[RunLine]
+
+
+class ChoiceView(BaseModel):
+    """A coach's decision beside what had been suggested."""
+
+    student_id: uuid.UUID
+    drill_id: uuid.UUID
+    kind: Literal["taken", "by_hand"]
+    rung: int
+    window_s: float
+    suggested: Suggestion
+    at: datetime
+
+
+class StudentDetail(BaseModel):
+    student: StudentView
+    runs: list[RunLine]
+    choices: list[ChoiceView]
+
+
+class RunQuery(BaseModel):
+    student_id: uuid.UUID | None = None
+
+
+class DrillPath(BaseModel):
+    drill_id: uuid.UUID
+
+
+class VersionPath(BaseModel):
+    drill_id: uuid.UUID
+    number: Annotated[int, Field(ge=1, le=10**6)]
+
+
+class CueNames(BaseModel):
+    """A cue in words."""
+
+    key: str
+    name: str
+    asks: str
+    channel: Literal["hear", "see"]
+    share: list[float]
+
+
+class DrillView(BaseModel):
+    """A drill version. cues: in words, with the share on each rung."""
+
+    id: uuid.UUID
+    version: int
+    newest: bool
+    document: Drill
+    cues: list[CueNames]
+
+
+class DrillList(BaseModel):
+    drills: list[DrillView]
+
+
+class VersionRequest(Document):
+    base: Annotated[int, Field(ge=1)]
+    document: Drill
+
+
+class PlanRequest(Document):
+    """What to plan: a kept drill for a student or for nobody."""
+
+    drill_id: uuid.UUID
+    seed: Seed
+    rung: RungNumber = 1
+    window_s: Annotated[Seconds | None, Field(ge=0.2, le=10)] = None
+    student_id: uuid.UUID | None = None
+    sound_only: bool = False
+
+
+class PlanView(BaseModel):
+    plan: RunPlan
+    figures: PlanFigures
+
+
+class LadderPath(BaseModel):
+    student_id: uuid.UUID
+    drill_id: uuid.UUID
+
+
+class LadderView(BaseModel):
+    """Where the next run starts, and what is suggested."""
+
+    rung: int
+    window_s: float
+    by: Literal["start", "settled", "taken", "by_hand"]
+    suggestion: Suggestion
+
+
+class ChoiceRequest(Document):
+    kind: Literal["taken", "by_hand"]
+    rung: RungNumber
+    window_s: Annotated[Seconds, Field(ge=0.2, le=10)]
+
+
+class RunRequest(Document):
+    """A new run. id and recorder are made by the player, so that a repeat is harmless."""
+
+    id: uuid.UUID
+    recorder: uuid.UUID
+    student_id: uuid.UUID
+    drill_id: uuid.UUID
+    seed: Seed
+    sound_only: bool = False
+    device: Device = Device()
+
+
+class RunPath(BaseModel):
+    run_id: uuid.UUID
+
+
+class RunView(BaseModel):
+    """Everything a player needs."""
+
+    id: uuid.UUID
+    student: str
+    drill_id: uuid.UUID
+    version: int
+    document: Drill
+    plan: RunPlan
+    controls: list[Control]
+    sounds: list[str]
+    state: Literal["open", "closed", "complete"]
+    next_batch: int
+    started_at: datetime
+
+
+class BatchRequest(Batch):
+    recorder: uuid.UUID
+
+    def batch(self) -> Batch:
+        """The batch without its sender."""
+        return Batch(**{name: getattr(self, name) for name in Batch.model_fields})
+
+
+class Ack(BaseModel):
+    """What became of a batch. tail: the rest of the round, re-timed."""
+
+    next_batch: int
+    complete: bool
+    window_s: float
+    holding: bool
+    tail: Tail | None
+
+
+class GroupView(BaseModel):
+    """Figures of a group of responses; times_ms: of right answers."""
+
+    key: str
+    summary: Summary
+    times_ms: list[float]
+
+
+class ReadoutView(BaseModel):
+    """A run, read."""
+
+    run: RunLine
+    document: Drill
+    version: int
+    cues: list[CueNames]
+    device: Device
+    responses: list[CueResponse]
+    summary: Summary
+    by_cue: list[GroupView]
+    by_side: list[GroupView]
+    by_channel: list[GroupView]
+    strays: int
+    missing: list[int]
+    holding: bool
+    ladder: LadderView
+    spread_ms: float
+
+
+class SoundPath(BaseModel):
+    name: Literal["low_knock", "high_knock", "bell", "tone"]
+
+
+class Health(BaseModel):
+    status: Literal["ok"]
+    version: str
+    schema_revision: str
+
+
+def cue_names(drill: Drill) -> list[CueNames]:
+    """The drill's cues in words, with their share on each rung."""
+    shares = [drill.shares(rung) for rung in drill.rungs]
+    return [
+        CueNames(
+            key=cue.key,
+            name=cue.name,
+            asks=cue.asks,
+            channel=cue.channel,
+            share=[float(each.get(cue.key, 0.0)) for each in shares],
+        )
+        for cue in drill.cues
+    ]
+
+
+def suggestion_of(row: dict[str, object]) -> Suggestion:
+    """A kept suggestion as a value."""
+    return Suggestion(**row)  # type: ignore[arg-type]
