@@ -9,7 +9,7 @@ from flask import Response, current_app
 from flask_openapi3 import Info, OpenAPI
 from sqlalchemy import Engine
 
-from hastatus.api import accounts, build, guard, people, problems, run, shapes
+from hastatus.api import accounts, build, guard, people, problems, run, screens, shapes
 from hastatus.store.database import current
 
 
@@ -28,6 +28,7 @@ def create_app(engine: Engine) -> OpenAPI:
     guard.register(app)
     for blueprint in (accounts.bp, people.bp, build.bp, run.bp):
         app.register_api(blueprint)
+    app.register_blueprint(screens.bp)
 
     @app.get("/healthz", responses={200: shapes.Health})
     def health() -> Response:

@@ -5,17 +5,16 @@ from __future__ import annotations
 import csv
 import io
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic_core import to_json
 
 from hastatus.api import lines, shapes
 from hastatus.api.build import find_version, make_plan
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import Fault, Problem, not_found
-from hastatus.core import stats
+from hastatus.core import results, stats
 from hastatus.core.drill import Sound
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import controls
@@ -148,7 +147,7 @@ def close(path: shapes.RunPath) -> Response:
 
 
 def _group(
-    responses: list[CueResponse], key: Callable[[CueResponse], str | None]
+    responses: Sequence[CueResponse], key: Callable[[CueResponse], str | None]
 ) -> list[shapes.GroupView]:
     return [
         shapes.GroupView(
@@ -204,11 +203,6 @@ def results_csv(path: shapes.RunPath) -> Response:
 def results_json(path: shapes.RunPath) -> Response:
     """The responses and figures as one document."""
     run = _run(path.run_id)
-    scored = runs.score_run(db(), run)
-    document = {
-        "kind": "hastatus-results",
-        "schema_version": 1,
-        "responses": scored.responses,
-        "figures": scored.figures,
-    }
-    return Response(to_json(document), content_type="application/json")
+    return Response(
+        results.RESULTS.dump_json(runs.score_run(db(), run)), content_type="application/json"
+    )

@@ -8,11 +8,10 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass, fields
 from datetime import datetime
 
-from pydantic import TypeAdapter
 from sqlalchemy import delete, func, insert, select
 from sqlalchemy.orm import Session
 
-from hastatus.core import follow, ladder, score, stats
+from hastatus.core import follow, results, score
 from hastatus.core.drill import Drill
 from hastatus.core.events import EVENT_VERSION, Batch, Device, check_batch
 from hastatus.core.plan import RunPlan
@@ -26,29 +25,6 @@ class OtherRecorder(RuntimeError):
 
 class BatchConflict(RuntimeError):
     """A batch of this number came before, with other contents."""
-
-
-@dataclass(frozen=True, slots=True)
-class Figures:
-    """What a scored run is in numbers, kept with it for lists."""
-
-    summary: stats.Summary
-    evidence: ladder.RunEvidence
-    strays: int
-    missing: list[int]
-    complete: bool
-
-
-FIGURES = TypeAdapter(Figures)
-
-
-@dataclass(frozen=True, slots=True)
-class Scored:
-    """A run scored: responses in onset order, strays, and the state at the end."""
-
-    responses: list[score.Response]
-    figures: Figures
-    holding: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -279,21 +255,12 @@ def batches_of(db: Session, run: Run) -> list[Batch]:
     return [Batch.model_validate(row.body) for row in rows]
 
 
-def score_run(db: Session, run: Run) -> Scored:
+def score_run(db: Session, run: Run) -> results.Results:
     """Score a run afresh from its batches. Nothing is written."""
-    setup = setup_of(db, run)
-    done = follow.rescore(setup, batches_of(db, run), closed=run.closed_at is not None)
-    figures = Figures(
-        summary=stats.summarise(done.responses),
-        evidence=ladder.evidence(setup.drill, run.rung, done.responses),
-        strays=done.state.score.strays,
-        missing=done.missing,
-        complete=done.state.complete,
-    )
-    return Scored(done.responses, figures, done.state.controller.holding)
+    return results.read(setup_of(db, run), batches_of(db, run), closed=run.closed_at is not None)
 
 
-def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Scored:
+def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Results:
     """Score a run, and keep responses, figures and where the student now stands."""
     run = find(db, club_id, run_id)
     assert run is not None
@@ -304,14 +271,14 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Scored:
             insert(Response),
             [{"club_id": club_id, "run_id": run_id, **asdict(each)} for each in scored.responses],
         )
-    run.figures = FIGURES.dump_python(scored.figures, mode="json")
+    run.figures = results.FIGURES.dump_python(scored.figures, mode="json")
     run.scoring_version = score.SCORING_VERSION
     db.flush()
     ladders.settle(db, run, scored.figures.evidence)
     return scored
 
 
-def close(db: Session, run: Run) -> Scored:
+def close(db: Session, run: Run) -> results.Results:
     """End a run by hand; what has come is scored. Batches that come later are still taken."""
     if run.closed_at is None:
         run.closed_at = db.scalar(select(func.now()))
@@ -329,9 +296,13 @@ def kept_responses(db: Session, run: Run) -> list[score.Response]:
     return [score.Response(*row) for row in rows]
 
 
-def figures_of(runs: Sequence[Run]) -> list[tuple[Run, Figures]]:
+def figures_of(runs: Sequence[Run]) -> list[tuple[Run, results.Figures]]:
     """The scored ones of `runs` with their figures."""
-    return [(run, FIGURES.validate_python(run.figures)) for run in runs if run.figures is not None]
+    return [
+        (run, results.FIGURES.validate_python(run.figures))
+        for run in runs
+        if run.figures is not None
+    ]
 
 
 def _dump(state: follow.RunState) -> dict[str, object]:

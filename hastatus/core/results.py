@@ -1,0 +1,68 @@
+"""A run's results: every response and what they amount to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import TypeAdapter
+
+from hastatus.core import ladder, stats
+from hastatus.core.events import Batch, RunRecord, check_batch
+from hastatus.core.follow import Setup, rescore
+from hastatus.core.score import SCORING_VERSION, Response
+
+
+@dataclass(frozen=True, slots=True)
+class Figures:
+    """What a scored run is in numbers.
+
+    strays: inputs that answered nothing. missing: numbers of batches that have not come.
+    complete: whether every batch up to the last is in.
+    """
+
+    summary: stats.Summary
+    evidence: ladder.RunEvidence
+    strays: int
+    missing: list[int]
+    complete: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Results:
+    """A scored run as a document.
+
+    responses: in onset order. holding: the pace was holding at the end, because nobody answered.
+    """
+
+    responses: Sequence[Response]
+    figures: Figures
+    holding: bool
+    kind: Literal["hastatus-results"] = "hastatus-results"
+    schema_version: Literal[1] = 1
+    scoring_version: int = SCORING_VERSION
+
+
+FIGURES = TypeAdapter(Figures)
+RESULTS = TypeAdapter(Results)
+
+
+def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Results:
+    """Score a run afresh from all its batches; `closed` when no more of them are expected."""
+    done = rescore(setup, batches, closed=closed)
+    figures = Figures(
+        summary=stats.summarise(done.responses),
+        evidence=ladder.evidence(setup.drill, setup.plan.rung, done.responses),
+        strays=done.state.score.strays,
+        missing=done.missing,
+        complete=done.state.complete,
+    )
+    return Results(done.responses, figures, done.state.controller.holding)
+
+
+def read_record(record: RunRecord) -> Results:
+    """Score a run record. Raises `events.BadBatch` where a batch does not fit its plan."""
+    for batch in record.batches:
+        check_batch(batch, record.drill, record.plan)
+    return read(Setup(record.drill, record.plan, record.device), record.batches, closed=True)
