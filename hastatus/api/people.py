@@ -88,6 +88,14 @@ def get_student(path: shapes.StudentPath) -> Response:
     )
 
 
+@bp.get("/choices", responses={200: shapes.ChoiceList})
+@signed_in
+def list_choices() -> Response:
+    """The club's newest decisions on rung and window."""
+    found = ladders.choices(db(), who().club_id, None)
+    return shapes.reply(shapes.ChoiceList(choices=[_choice(row) for row in found]))
+
+
 @bp.put("/students/<uuid:student_id>", responses={200: shapes.StudentView})
 @signed_in
 def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Response:

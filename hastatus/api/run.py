@@ -14,7 +14,8 @@ from hastatus.api import lines, shapes
 from hastatus.api.build import find_version, make_plan
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import Fault, Problem, not_found
-from hastatus.core import results, stats
+from hastatus.core import results, safety, stats
+from hastatus.core.colour import HEX
 from hastatus.core.drill import Sound
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import controls
@@ -53,6 +54,9 @@ def _view(run: Run) -> shapes.RunView:
         sounds=sorted(
             {cue.stimulus.sound for cue in setup.drill.cues if isinstance(cue.stimulus, Sound)}
         ),
+        colours=dict(HEX),
+        loudness=safety.LOUDNESS_AT_START,
+        rehearsal_step_s=safety.FASTEST_REHEARSAL_S,
         state=lines.state_of(run),
         next_batch=runs.next_batch(db(), run),
         started_at=run.started_at,

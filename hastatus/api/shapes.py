@@ -124,6 +124,10 @@ class ChoiceView(BaseModel):
     at: datetime
 
 
+class ChoiceList(BaseModel):
+    choices: list[ChoiceView]
+
+
 class StudentDetail(BaseModel):
     student: StudentView
     runs: list[RunLine]
@@ -225,7 +229,11 @@ class RunPath(BaseModel):
 
 
 class RunView(BaseModel):
-    """Everything a player needs."""
+    """Everything a player needs.
+
+    loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
+    rehearsed cue to the next. colours: hex of each cue colour.
+    """
 
     id: uuid.UUID
     student: str
@@ -235,6 +243,9 @@ class RunView(BaseModel):
     plan: RunPlan
     controls: list[Control]
     sounds: list[str]
+    colours: dict[str, str]
+    loudness: float
+    rehearsal_step_s: float
     state: Literal["open", "closed", "complete"]
     next_batch: int
     started_at: datetime

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+  '/api/choices': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The club's newest decisions on rung and window. */
+    get: operations['people_list_choices_choices_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/drills': {
     parameters: {
       query?: never
@@ -401,14 +418,14 @@ export interface components {
     /** BatchRequest */
     BatchRequest: {
       /** @default null */
-      committed?: components['schemas']['Committed'] | null
+      committed: components['schemas']['Committed'] | null
       /** Epoch */
       epoch: number
       /**
        * Events
        * @default []
        */
-      events?: (
+      events: (
         | components['schemas']['RoundStart']
         | components['schemas']['RoundEnd']
         | components['schemas']['CueShown']
@@ -424,7 +441,7 @@ export interface components {
        * Last
        * @default false
        */
-      last?: boolean
+      last: boolean
       /** Number */
       number: number
       /**
@@ -436,9 +453,14 @@ export interface components {
        * Revision
        * @default 0
        */
-      revision?: number
+      revision: number
       /** Until Ms */
       until_ms: number
+    }
+    /** ChoiceList */
+    ChoiceList: {
+      /** Choices */
+      choices: components['schemas']['ChoiceView'][]
     }
     /** ChoiceRequest */
     ChoiceRequest: {
@@ -492,7 +514,7 @@ export interface components {
        * Placed
        * @default []
        */
-      placed?: components['schemas']['PlacedCue'][]
+      placed: components['schemas']['PlacedCue'][]
       /** Round */
       round: number
     }
@@ -526,7 +548,7 @@ export interface components {
      */
     Cue: {
       /** @default null */
-      answer?: components['schemas']['Answer'] | null
+      answer: components['schemas']['Answer'] | null
       /** Key */
       key: string
       mark: components['schemas']['Mark']
@@ -536,7 +558,7 @@ export interface components {
        * Weight
        * @default 1
        */
-      weight?: number
+      weight: number
     }
     /**
      * CueCancelled
@@ -589,14 +611,14 @@ export interface components {
        * Audio S
        * @default null
        */
-      audio_s?: number | null
+      audio_s: number | null
       /** Cue */
       cue: string
       /**
        * Revision
        * @default 0
        */
-      revision?: number
+      revision: number
       /** Round */
       round: number
       /** Slot */
@@ -610,7 +632,7 @@ export interface components {
        * Spread Ms
        * @default 0
        */
-      spread_ms?: number
+      spread_ms: number
       /** T Ms */
       t_ms: number
       /**
@@ -633,28 +655,28 @@ export interface components {
        * Calibrated
        * @default false
        */
-      calibrated?: boolean
+      calibrated: boolean
       /**
        * Key Ms
        * @default 0
        */
-      key_ms?: number
+      key_ms: number
       /**
        * Place
        * @default reach
        * @constant
        */
-      place?: 'reach'
+      place: 'reach'
       /**
        * Spread Ms
        * @default 30
        */
-      spread_ms?: number
+      spread_ms: number
       /**
        * Touch Ms
        * @default 0
        */
-      touch_ms?: number
+      touch_ms: number
     }
     /**
      * Distrust
@@ -687,26 +709,26 @@ export interface components {
        * Flash S
        * @default 0.3
        */
-      flash_s?: number
+      flash_s: number
       /**
        * @default {
        *       "jump_cut_s": 0.15,
        *       "grace_s": 0.4
        *     }
        */
-      judging?: components['schemas']['Judging']
+      judging: components['schemas']['Judging']
       /**
        * Notes
        * @default
        */
-      notes?: string
+      notes: string
       /**
        * @default {
        *       "repeat_cap": 2,
        *       "bag": 20
        *     }
        */
-      order?: components['schemas']['Order']
+      order: components['schemas']['Order']
       /**
        * @default {
        *       "rule": "weighted",
@@ -717,7 +739,7 @@ export interface components {
        *       "most_s": 2.5
        *     }
        */
-      pace?: components['schemas']['Pace']
+      pace: components['schemas']['Pace']
       /**
        * @default {
        *       "count": 3,
@@ -726,7 +748,7 @@ export interface components {
        *       "rehearse": true
        *     }
        */
-      rounds?: components['schemas']['Rounds']
+      rounds: components['schemas']['Rounds']
       /** Rungs */
       rungs: components['schemas']['Rung'][]
       /**
@@ -734,7 +756,7 @@ export interface components {
        * @default 1
        * @constant
        */
-      schema_version?: 1
+      schema_version: 1
       /** Title */
       title: string
     }
@@ -855,12 +877,12 @@ export interface components {
        * Grace S
        * @default 0.4
        */
-      grace_s?: number
+      grace_s: number
       /**
        * Jump Cut S
        * @default 0.15
        */
-      jump_cut_s?: number
+      jump_cut_s: number
     }
     /**
      * LadderView
@@ -919,12 +941,12 @@ export interface components {
        * Bag
        * @default 20
        */
-      bag?: number
+      bag: number
       /**
        * Repeat Cap
        * @default 2
        */
-      repeat_cap?: number
+      repeat_cap: number
     }
     /**
      * Overlap
@@ -938,17 +960,17 @@ export interface components {
        * Least Gap S
        * @default 0.15
        */
-      least_gap_s?: number
+      least_gap_s: number
       /**
        * Most Gap S
        * @default 0.45
        */
-      most_gap_s?: number
+      most_gap_s: number
       /**
        * Share
        * @default 0.25
        */
-      share?: number
+      share: number
     }
     /**
      * Pace
@@ -966,33 +988,33 @@ export interface components {
        * Least S
        * @default 0.25
        */
-      least_s?: number
+      least_s: number
       /**
        * Most S
        * @default 2.5
        */
-      most_s?: number
+      most_s: number
       /**
        * N
        * @default 4
        */
-      n?: number
+      n: number
       /**
        * Rule
        * @default weighted
        * @enum {string}
        */
-      rule?: 'weighted' | 'n_down'
+      rule: 'weighted' | 'n_down'
       /**
        * Step
        * @default 0.02
        */
-      step?: number
+      step: number
       /**
        * Target
        * @default 0.84
        */
-      target?: number
+      target: number
     }
     /** PasswordRequest */
     PasswordRequest: {
@@ -1077,24 +1099,24 @@ export interface components {
        * Rung
        * @default 1
        */
-      rung?: number
+      rung: number
       /** Seed */
       seed: number
       /**
        * Sound Only
        * @default false
        */
-      sound_only?: boolean
+      sound_only: boolean
       /**
        * Student Id
        * @default null
        */
-      student_id?: string | null
+      student_id: string | null
       /**
        * Window S
        * @default null
        */
-      window_s?: number | null
+      window_s: number | null
     }
     /** PlanView */
     PlanView: {
@@ -1112,7 +1134,7 @@ export interface components {
        * Faults
        * @default []
        */
-      faults?: components['schemas']['Fault'][]
+      faults: components['schemas']['Fault'][]
       /** Request Id */
       request_id: string
       /** Status */
@@ -1123,7 +1145,7 @@ export interface components {
        * Type
        * @default about:blank
        */
-      type?: string
+      type: string
     }
     /**
      * ReadoutView
@@ -1280,22 +1302,22 @@ export interface components {
        * Count
        * @default 3
        */
-      count?: number
+      count: number
       /**
        * Duration S
        * @default 60
        */
-      duration_s?: number
+      duration_s: number
       /**
        * Rehearse
        * @default true
        */
-      rehearse?: boolean
+      rehearse: boolean
       /**
        * Rest S
        * @default 30
        */
-      rest_s?: number
+      rest_s: number
     }
     /**
      * RoundStart
@@ -1354,13 +1376,13 @@ export interface components {
        * Catch Share
        * @default 0
        */
-      catch_share?: number
+      catch_share: number
       /** Goal Window S */
       goal_window_s: number
       /** Name */
       name: string
       /** @default null */
-      overlap?: components['schemas']['Overlap'] | null
+      overlap: components['schemas']['Overlap'] | null
       /**
        * @default {
        *       "least_s": 0.5,
@@ -1368,7 +1390,7 @@ export interface components {
        *       "most_s": 4
        *     }
        */
-      waiting?: components['schemas']['Waiting']
+      waiting: components['schemas']['Waiting']
       /** Window S */
       window_s: number
     }
@@ -1428,7 +1450,7 @@ export interface components {
        * Planner Version
        * @default 1
        */
-      planner_version?: number
+      planner_version: number
       /** Rehearsal */
       rehearsal: string[]
       /** Rounds */
@@ -1440,14 +1462,14 @@ export interface components {
        * @default 1
        * @constant
        */
-      schema_version?: 1
+      schema_version: 1
       /** Seed */
       seed: number
       /**
        * Sound Only
        * @default false
        */
-      sound_only?: boolean
+      sound_only: boolean
       /**
        * Stance
        * @enum {string}
@@ -1470,7 +1492,7 @@ export interface components {
        *       "calibrated": false
        *     }
        */
-      device?: components['schemas']['Device']
+      device: components['schemas']['Device']
       /**
        * Drill Id
        * Format: uuid
@@ -1492,7 +1514,7 @@ export interface components {
        * Sound Only
        * @default false
        */
-      sound_only?: boolean
+      sound_only: boolean
       /**
        * Student Id
        * Format: uuid
@@ -1502,8 +1524,15 @@ export interface components {
     /**
      * RunView
      * @description Everything a player needs.
+     *
+     *     loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
+     *     rehearsed cue to the next. colours: hex of each cue colour.
      */
     RunView: {
+      /** Colours */
+      colours: {
+        [key: string]: string
+      }
       /** Controls */
       controls: components['schemas']['Control'][]
       document: components['schemas']['Drill']
@@ -1517,9 +1546,13 @@ export interface components {
        * Format: uuid
        */
       id: string
+      /** Loudness */
+      loudness: number
       /** Next Batch */
       next_batch: number
       plan: components['schemas']['RunPlan']
+      /** Rehearsal Step S */
+      rehearsal_step_s: number
       /** Sounds */
       sounds: string[]
       /**
@@ -1602,7 +1635,7 @@ export interface components {
        * Overlap
        * @default null
        */
-      overlap?: number | null
+      overlap: number | null
       /** Wait S */
       wait_s: number
     }
@@ -1643,13 +1676,13 @@ export interface components {
        * Notes
        * @default
        */
-      notes?: string
+      notes: string
       /**
        * Stance
        * @default left_lead
        * @enum {string}
        */
-      stance?: 'left_lead' | 'right_lead'
+      stance: 'left_lead' | 'right_lead'
     }
     /**
      * StudentView
@@ -1766,17 +1799,17 @@ export interface components {
        * Least S
        * @default 0.5
        */
-      least_s?: number
+      least_s: number
       /**
        * Mean S
        * @default 0.6
        */
-      mean_s?: number
+      mean_s: number
       /**
        * Most S
        * @default 4
        */
-      most_s?: number
+      most_s: number
     }
   }
   responses: never
@@ -1787,6 +1820,35 @@ export interface components {
 }
 export type $defs = Record<string, never>
 export interface operations {
+  people_list_choices_choices_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ChoiceList']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   build_list_drills_drills_get: {
     parameters: {
       query?: never

@@ -1,0 +1,82 @@
+/** What the views ask the server for. State that comes from the server stays with these. */
+import { queryOptions } from '@tanstack/react-query'
+
+import { api, keepToken, take } from './client'
+
+export const sessionQuery = queryOptions({
+  queryKey: ['session'],
+  queryFn: async () => {
+    const session = await take(api.GET('/api/session'))
+    keepToken(session.csrf)
+    return session
+  },
+  staleTime: Infinity,
+  retry: false,
+})
+
+export const studentsQuery = queryOptions({
+  queryKey: ['students'],
+  queryFn: async () => (await take(api.GET('/api/students'))).students,
+})
+
+export const drillsQuery = queryOptions({
+  queryKey: ['drills'],
+  queryFn: async () => (await take(api.GET('/api/drills'))).drills,
+})
+
+export const studentQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['students', id],
+    queryFn: () =>
+      take(api.GET('/api/students/{student_id}', { params: { path: { student_id: id } } })),
+  })
+
+export const ladderQuery = (student_id: string, drill_id: string) =>
+  queryOptions({
+    queryKey: ['students', student_id, 'ladder', drill_id],
+    queryFn: () =>
+      take(
+        api.GET('/api/students/{student_id}/ladders/{drill_id}', {
+          params: { path: { student_id, drill_id } },
+        }),
+      ),
+  })
+
+export type PlanAsk = {
+  drill_id: string
+  seed: number
+  rung: number
+  window_s: number | null
+  student_id: string | null
+}
+
+export const planQuery = (ask: PlanAsk) =>
+  queryOptions({
+    queryKey: ['plan', ask],
+    queryFn: () => take(api.POST('/api/plans', { body: { ...ask, sound_only: false } })),
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+  })
+
+export const runsQuery = queryOptions({
+  queryKey: ['runs'],
+  queryFn: async () => (await take(api.GET('/api/runs'))).runs,
+})
+
+export const runQuery = (run_id: string) =>
+  queryOptions({
+    queryKey: ['runs', run_id],
+    queryFn: () => take(api.GET('/api/runs/{run_id}', { params: { path: { run_id } } })),
+    staleTime: Infinity,
+  })
+
+export const readoutQuery = (run_id: string) =>
+  queryOptions({
+    queryKey: ['runs', run_id, 'readout'],
+    queryFn: () => take(api.GET('/api/runs/{run_id}/readout', { params: { path: { run_id } } })),
+  })
+
+export const choicesQuery = queryOptions({
+  queryKey: ['choices'],
+  queryFn: async () => (await take(api.GET('/api/choices'))).choices,
+})

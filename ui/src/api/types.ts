@@ -1,0 +1,28 @@
+/** Names for the API's own models, generated from its description. */
+import type { components } from './schema'
+
+type Models = components['schemas']
+
+export type Ack = Models['Ack']
+export type Batch = Models['BatchRequest']
+export type Control = Models['Control']
+export type Cue = Models['Cue']
+export type CueNames = Models['CueNames']
+export type Drill = Models['Drill']
+export type DrillView = Models['DrillView']
+export type Event = NonNullable<Batch['events']>[number]
+export type GroupView = Models['GroupView']
+export type LadderView = Models['LadderView']
+export type Mark = Models['Mark']
+export type PlacedCue = Models['PlacedCue']
+export type PlanView = Models['PlanView']
+export type Problem = Models['ProblemDocument']
+export type Readout = Models['ReadoutView']
+export type Response = Models['Response']
+export type RunLine = Models['RunLine']
+export type RunView = Models['RunView']
+export type Session = Models['SessionView']
+export type Student = Models['StudentView']
+export type StudentDetail = Models['StudentDetail']
+export type Summary = Models['Summary']
+export type Tail = Models['Tail']

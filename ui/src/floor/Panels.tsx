@@ -1,0 +1,143 @@
+import { Link } from 'react-router'
+
+import type { RunView } from '../api/types'
+import type { Player } from '../player/player'
+import type { Snapshot } from '../player/state'
+import { percent } from '../shell/format'
+import { Zones } from './Zones'
+
+type Props = { state: Snapshot; player: Player }
+
+const WIDE = 'btn btn-lg btn-floor'
+
+/** Before the first cue: where the answers are, how loud, and the button that begins. */
+export function Ready({ view, state, player }: Props & { view: RunView }) {
+  const cutOff = state.round > 1
+  const over = state.round > view.plan.rounds.length
+  const begin = () => {
+    void window.document.documentElement.requestFullscreen().catch(() => undefined)
+    if (window.document.activeElement instanceof HTMLElement) window.document.activeElement.blur()
+    void player.begin()
+  }
+  return (
+    <div className="floor-panel">
+      <Zones view={view} />
+      {cutOff && <p>Round {state.round - 1} was cut off or is done. What was answered is kept.</p>}
+      {state.message && <p role="alert">{state.message}</p>}
+      <div className="flex items-center justify-center gap-4">
+        {!over && (
+          <button className={WIDE} onClick={begin} autoFocus>
+            {cutOff ? `Go on with round ${state.round}` : 'Begin'}
+          </button>
+        )}
+        {cutOff && (
+          <button className={WIDE} onClick={() => player.giveUp()}>
+            Close the run
+          </button>
+        )}
+      </div>
+      <Loudness state={state} player={player} />
+    </div>
+  )
+}
+
+function Loudness({ state, player }: Props) {
+  return (
+    <p className="flex items-center justify-center gap-3 text-floor-soft">
+      <button className="btn btn-floor" aria-label="quieter" onClick={() => player.louder(-0.05)}>
+        −
+      </button>
+      <span className="figures w-40 text-xl">loudness {percent(state.loudness)}</span>
+      <button className="btn btn-floor" aria-label="louder" onClick={() => player.louder(0.05)}>
+        +
+      </button>
+    </p>
+  )
+}
+
+/** Each cue once, with the answer it asks for. */
+export function Rehearsal({ view, state, player }: Props & { view: RunView }) {
+  const cue = view.document.cues.find((each) => each.key === state.cue)
+  const asks = cue?.answer
+    ? `${cue.answer.side} ${cue.answer.technique.replace('_', ' ')}`
+    : 'do nothing'
+  return (
+    <div className="floor-low">
+      <p className="figures text-6xl text-white" data-rehearsing={state.cue ?? ''}>
+        {cue ? asks : 'Rehearsal'}
+      </p>
+      <p className="mt-3">
+        <button className="btn btn-floor" onClick={() => player.skip()}>
+          Skip the rehearsal
+        </button>
+      </p>
+    </div>
+  )
+}
+
+export function Rest({ state, player }: Props) {
+  return (
+    <div className="floor-panel">
+      <p className="figures text-7xl text-white">Rest</p>
+      <p className="text-floor-soft">Shake it out, hands home. Round {state.round} is next.</p>
+      <p>
+        <button className={WIDE} onClick={() => player.skip()}>
+          Start round {state.round} now
+        </button>
+      </p>
+    </div>
+  )
+}
+
+const WHY = {
+  coach: 'The round stands still.',
+  hidden: 'The screen was hidden, so the round stands still.',
+  audio_lost: 'The sound output was lost, so the round stands still. Check it, then go on.',
+}
+
+export function Paused({ state, player }: Props) {
+  return (
+    <div className="floor-panel">
+      <p className="figures text-7xl text-white">{state.asking ? 'Stop here?' : 'Paused'}</p>
+      <p className="text-floor-soft">
+        {state.asking
+          ? 'What was answered is kept and read; the rest of the run is left out.'
+          : state.pausedBy && WHY[state.pausedBy]}
+      </p>
+      <div className="flex justify-center gap-4">
+        <button className={WIDE} onClick={() => player.pauseOrGoOn()}>
+          Go on <kbd className="ml-1 text-sm">space</kbd>
+        </button>
+        <button className={WIDE} onClick={() => player.stop()}>
+          {state.asking ? 'Stop the run' : 'Stop'} <kbd className="ml-1 text-sm">S</kbd>
+        </button>
+      </div>
+      <Loudness state={state} player={player} />
+    </div>
+  )
+}
+
+export function Ended({ view, state }: { view: RunView; state: Snapshot }) {
+  const all = state.phase === 'done'
+  const leave = () => {
+    if (window.document.fullscreenElement) void window.document.exitFullscreen()
+  }
+  return (
+    <div className="floor-panel">
+      <p className="figures text-7xl text-white">Done</p>
+      <p className="text-floor-soft">
+        {all
+          ? 'Every answer is in.'
+          : state.reason || 'Sending the last answers; leave this page open.'}
+      </p>
+      <p className="flex justify-center gap-4">
+        <Link className={WIDE} to={`/read/${view.id}`} onClick={leave}>
+          Read it
+        </Link>
+        <Link className={WIDE} to="/run" onClick={leave}>
+          Next student
+        </Link>
+      </p>
+    </div>
+  )
+}

@@ -1,0 +1,31 @@
+import type { RunView } from '../api/types'
+
+/** Where the answers are: keys, and the quarters of a touch screen, as the student stands. */
+export function Zones({ view }: { view: RunView }) {
+  const keys = view.controls.filter((control) => control.label)
+  const order = [...keys].sort(
+    (one, other) => one.row - other.row || one.column.localeCompare(other.column),
+  )
+  return (
+    <div>
+      <div className="mx-auto grid w-[36rem] max-w-full grid-cols-2 border border-[#3a4144]">
+        {order.map((control) => (
+          <div
+            key={control.control}
+            className="flex items-center gap-4 border border-[#3a4144] px-5 py-4 text-left text-lg"
+          >
+            <kbd className="figures grid size-10 place-items-center border border-floor-soft text-2xl text-white">
+              {control.label}
+            </kbd>
+            <span className="text-white">
+              {control.side} {control.technique.replace('_', ' ')}
+            </span>
+          </div>
+        ))}
+      </div>
+      <p className="mt-3 text-floor-soft">
+        These keys, or the same quarter of a touch screen. Times are from cue to key, hand to hand.
+      </p>
+    </div>
+  )
+}

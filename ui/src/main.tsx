@@ -1,0 +1,71 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode, lazy } from 'react'
+import { createRoot } from 'react-dom/client'
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
+
+import { ApiError } from './api/client'
+import { sessionQuery } from './api/queries'
+import { Shell, SignedIn } from './shell/Shell'
+import './theme.css'
+
+const Build = lazy(() => import('./build/Build'))
+const Run = lazy(() => import('./run/Run'))
+const Floor = lazy(() => import('./floor/Floor'))
+const Read = lazy(() => import('./read/Read'))
+const Runs = lazy(() => import('./read/Runs'))
+const People = lazy(() => import('./people/People'))
+const Person = lazy(() => import('./people/Person'))
+const Log = lazy(() => import('./log/Log'))
+const Account = lazy(() => import('./shell/Account'))
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (failures, error) => !(error instanceof ApiError) && failures < 2,
+      staleTime: 5_000,
+    },
+  },
+})
+
+queries.getQueryCache().subscribe(({ query, type }) => {
+  const error = query.state.error
+  const lost = type === 'updated' && error instanceof ApiError && error.status === 401
+  if (lost && query.queryKey[0] !== 'session') {
+    void queries.resetQueries({ queryKey: sessionQuery.queryKey })
+  }
+})
+
+const router = createBrowserRouter([
+  {
+    element: <SignedIn />,
+    children: [
+      { path: '/runs/:id/floor', element: <Floor /> },
+      {
+        element: <Shell />,
+        children: [
+          { path: '/', element: <Navigate to="/build" replace /> },
+          { path: '/build', element: <Build /> },
+          { path: '/run', element: <Run /> },
+          { path: '/read', element: <Runs /> },
+          { path: '/read/:id', element: <Read /> },
+          { path: '/people', element: <People /> },
+          { path: '/people/:id', element: <Person /> },
+          { path: '/log', element: <Log /> },
+          { path: '/account', element: <Account /> },
+          { path: '*', element: <Navigate to="/build" replace /> },
+        ],
+      },
+    ],
+  },
+])
+
+const root = document.getElementById('root')
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  )
+}

@@ -1,0 +1,84 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+
+import { studentsQuery } from '../api/queries'
+import { Share } from '../read/Share'
+import { Fault, Waiting } from '../shell/Fault'
+import { day, percent, seconds } from '../shell/format'
+import { Title } from '../shell/Shell'
+import { StudentForm } from './StudentForm'
+import { WindowCourse } from './WindowCourse'
+
+/** Everybody, with the last figures. */
+export default function People() {
+  const students = useQuery(studentsQuery)
+  const [adding, setAdding] = useState(false)
+  if (students.error) return <Fault error={students.error} />
+  if (!students.data) return <Waiting what="the people" />
+  return (
+    <>
+      <Title over={`${students.data.length} students`} title="People">
+        <button className="btn btn-primary" onClick={() => setAdding(true)}>
+          Add a student
+        </button>
+      </Title>
+      <main className="px-5 py-3">
+        {adding && <StudentForm done={() => setAdding(false)} />}
+        {students.data.length === 0 && !adding && (
+          <p className="py-4">No students yet. Add the first one.</p>
+        )}
+        {students.data.length > 0 && (
+          <table className="sheet">
+            <thead>
+              <tr>
+                <th>Student</th>
+                <th>Stance</th>
+                <th>Runs</th>
+                <th>Last run</th>
+                <th>Rung</th>
+                <th>Window now</th>
+                <th>Window, run by run</th>
+                <th>Clean last time</th>
+              </tr>
+            </thead>
+            <tbody>
+              {students.data.map((each) => (
+                <tr key={each.id}>
+                  <td className="font-semibold">
+                    <Link className="underline underline-offset-4" to={`/people/${each.id}`}>
+                      {each.name}
+                    </Link>
+                  </td>
+                  <td>{each.stance === 'left_lead' ? 'left leads' : 'right leads'}</td>
+                  <td className="figures text-base">{each.runs}</td>
+                  <td className="whitespace-nowrap">
+                    {each.last ? day(each.last.started_at) : 'none yet'}
+                  </td>
+                  <td className="figures text-base">{each.last?.rung ?? '–'}</td>
+                  <td className="figures text-base">
+                    {seconds(each.last?.evidence?.settled_window_s)}
+                  </td>
+                  <td>
+                    <WindowCourse course={each.course} />
+                  </td>
+                  <td>
+                    <span className="flex items-center gap-3">
+                      <span className="figures w-12 text-base">
+                        {percent(each.last?.summary?.clean_share)}
+                      </span>
+                      <Share
+                        share={each.last?.summary?.clean_share}
+                        interval={each.last?.summary?.clean_interval}
+                      />
+                    </span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </main>
+    </>
+  )
+}

@@ -1,0 +1,50 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+
+import { studentQuery } from '../api/queries'
+import { RunTable } from '../read/RunTable'
+import { Fault, Waiting } from '../shell/Fault'
+import { Title } from '../shell/Shell'
+import { ChoiceTable } from '../log/ChoiceTable'
+import { PersonCourse } from './PersonCourse'
+import { StudentForm } from './StudentForm'
+
+/** A student's runs, and how the window went from run to run. */
+export default function Person() {
+  const { id = '' } = useParams()
+  const detail = useQuery(studentQuery(id))
+  const [changing, setChanging] = useState(false)
+  if (detail.error) return <Fault error={detail.error} />
+  if (!detail.data) return <Waiting what="the student" />
+  const { student, runs, choices } = detail.data
+  const stance = student.stance === 'left_lead' ? 'left hand leads' : 'right hand leads'
+  return (
+    <>
+      <Title over={`${stance}${student.notes ? ` · ${student.notes}` : ''}`} title={student.name}>
+        <button className="btn btn-quiet" onClick={() => setChanging(true)}>
+          Change
+        </button>
+        <Link className="btn btn-primary" to={`/run?student=${student.id}`}>
+          To a run
+        </Link>
+      </Title>
+      <main className="flex flex-col gap-6 px-5 py-4">
+        {changing && <StudentForm student={student} done={() => setChanging(false)} />}
+        {runs.length === 0 && <p>No run yet. The first one starts on rung 1.</p>}
+        {runs.length > 0 && (
+          <>
+            <PersonCourse runs={runs} />
+            <RunTable runs={runs} />
+          </>
+        )}
+        {choices.length > 0 && (
+          <section>
+            <h2 className="mb-1 text-xl">What you decided</h2>
+            <ChoiceTable choices={choices} />
+          </section>
+        )}
+      </main>
+    </>
+  )
+}

@@ -1,0 +1,56 @@
+/**
+ * The audio clock and the page's clock, and how one maps to the other.
+ *
+ * The output timestamp says which moment of the audio clock is leaving the loudspeaker now, output
+ * latency included. Single readings jitter, so the offset is the median of many.
+ */
+
+const KEPT = 41
+
+export class AudioClock {
+  private readonly offsets_ms: number[] = []
+
+  constructor(readonly context: AudioContext) {}
+
+  /** Take one reading. */
+  sample(): void {
+    const stamp = this.context.getOutputTimestamp()
+    const now = performance.now()
+    const audio_ms = (stamp.contextTime ?? 0) * 1000
+    const offset =
+      audio_ms > 0 && stamp.performanceTime
+        ? stamp.performanceTime - audio_ms
+        : now - this.context.currentTime * 1000 + this.context.outputLatency * 1000
+    this.offsets_ms.push(offset)
+    if (this.offsets_ms.length > KEPT) this.offsets_ms.shift()
+  }
+
+  /** When a sample at audio time `audio_s` is heard, on the page's clock (ms). */
+  toPerformance(audio_s: number): number {
+    return audio_s * 1000 + this.offset_ms
+  }
+
+  /** The audio time (s), on the sample grid, that is heard at `t_ms`. */
+  toAudio(t_ms: number): number {
+    const rate = this.context.sampleRate
+    return Math.round(((t_ms - this.offset_ms) / 1000) * rate) / rate
+  }
+
+  /** Half-width (ms) of the middle four fifths of the readings. */
+  get spread_ms(): number {
+    const sorted = this.sorted()
+    const tenth = Math.floor(sorted.length / 10)
+    const low = sorted[tenth] ?? 0
+    const high = sorted[sorted.length - 1 - tenth] ?? 0
+    return (high - low) / 2
+  }
+
+  private get offset_ms(): number {
+    const sorted = this.sorted()
+    return sorted[Math.floor(sorted.length / 2)] ?? 0
+  }
+
+  private sorted(): number[] {
+    return [...this.offsets_ms].sort((one, other) => one - other)
+  }
+}

@@ -1,0 +1,92 @@
+/**
+ * Sends sealed batches in order, each until it is acknowledged.
+ *
+ * No connection or a restarting server: it tries again. Signed out: it waits until told to go on.
+ * Refused: it stops and says so; the batches stay on this device.
+ */
+import { writeHeaders } from '../api/client'
+import type { Ack, Problem } from '../api/types'
+import type { RecorderStore } from './store'
+
+export type Line = 'sent' | 'sending' | 'no connection' | 'signed out' | 'refused'
+
+const RETRY_MS = [500, 1000, 2000, 4000]
+const TIMEOUT_MS = 10_000
+
+export class Outbox {
+  line: Line = 'sent'
+  reason = ''
+  private busy = false
+  private failures = 0
+  private timer: number | undefined
+  private closed = false
+
+  constructor(
+    private readonly store: RecorderStore,
+    private readonly run: string,
+    private readonly acknowledged: (ack: Ack) => void,
+    private readonly changed: () => void,
+  ) {}
+
+  /** Send what there is; harmless while already sending. */
+  async flush(): Promise<void> {
+    if (this.busy || this.closed) return
+    this.busy = true
+    clearTimeout(this.timer)
+    try {
+      for (;;) {
+        const [first] = await this.store.sealed(this.run)
+        if (!first) return this.tell('sent')
+        if (this.line === 'sent') this.tell('sending')
+        if (!(await this.post(first.number, first.body))) return
+      }
+    } finally {
+      this.busy = false
+    }
+  }
+
+  /** Stop sending. What is left goes when the run is opened again. */
+  close(): void {
+    this.closed = true
+    clearTimeout(this.timer)
+  }
+
+  private async post(number: number, body: string): Promise<boolean> {
+    let answer: Response
+    try {
+      answer = await fetch(`/api/runs/${this.run}/batches`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', ...writeHeaders() },
+        body,
+        signal: AbortSignal.timeout(TIMEOUT_MS),
+      })
+    } catch {
+      return this.again('no connection')
+    }
+    if (answer.ok) {
+      const ack = (await answer.json()) as Ack
+      await this.store.sent(this.run, number)
+      this.failures = 0
+      this.acknowledged(ack)
+      return true
+    }
+    if (answer.status >= 500 || answer.status === 429) return this.again('no connection')
+    const problem = (await answer.json().catch(() => null)) as Problem | null
+    this.reason = problem?.detail ?? answer.statusText
+    this.tell(answer.status === 401 || answer.status === 403 ? 'signed out' : 'refused')
+    return false
+  }
+
+  private again(line: Line): false {
+    this.tell(line)
+    const wait = RETRY_MS[Math.min(this.failures++, RETRY_MS.length - 1)]
+    if (!this.closed) this.timer = window.setTimeout(() => void this.flush(), wait)
+    return false
+  }
+
+  private tell(line: Line): void {
+    if (line === this.line) return
+    this.line = line
+    this.changed()
+  }
+}

@@ -1,0 +1,54 @@
+/** Cue sounds: loaded and decoded before "ready", then started on the audio clock. */
+import type { AudioClock } from './clock'
+
+export type Scheduled = { audio_s: number; stop(): void }
+
+const FADE_S = 0.02
+
+export class Sounds {
+  private readonly buffers = new Map<string, AudioBuffer>()
+  private readonly gain: GainNode
+
+  constructor(
+    private readonly clock: AudioClock,
+    loudness: number,
+  ) {
+    this.gain = clock.context.createGain()
+    this.gain.gain.value = loudness
+    this.gain.connect(clock.context.destination)
+  }
+
+  /** Load every sound; rejects with a sentence when one is missing. */
+  async load(names: string[]): Promise<void> {
+    await Promise.all(
+      names.map(async (name) => {
+        const answer = await fetch(`/api/sounds/${name}.wav`)
+        if (!answer.ok) throw new Error(`The sound "${name}" could not be loaded; reload the page.`)
+        this.buffers.set(name, await this.clock.context.decodeAudioData(await answer.arrayBuffer()))
+      }),
+    )
+  }
+
+  /** Start a sound at audio time `audio_s`, or at once when that is past. */
+  schedule(name: string, audio_s: number): Scheduled {
+    const { context } = this.clock
+    const source = context.createBufferSource()
+    source.buffer = this.buffers.get(name) ?? null
+    source.connect(this.gain)
+    // The quantum that is being rendered cannot be changed any more: start after it.
+    const soonest = context.currentTime + 256 / context.sampleRate
+    const at_s = Math.max(audio_s, soonest)
+    source.start(at_s)
+    return { audio_s: at_s, stop: () => source.stop() }
+  }
+
+  /** Loudness as a share of full amplitude, 0 to 1. */
+  get loudness(): number {
+    return this.gain.gain.value
+  }
+
+  set loudness(share: number) {
+    const held = Math.min(1, Math.max(0, share))
+    this.gain.gain.setTargetAtTime(held, this.clock.context.currentTime, FADE_S)
+  }
+}

@@ -1,0 +1,68 @@
+/** What the floor screen shows of the player. */
+import type { Line } from './outbox'
+
+export type Phase =
+  | 'loading'
+  | 'ready'
+  | 'rehearsal'
+  | 'count-in'
+  | 'round'
+  | 'rest'
+  | 'paused'
+  | 'sending'
+  | 'done'
+  | 'failed'
+
+/**
+ * clock_s: whole seconds left of the phase. cue: key of the cue that is being rehearsed.
+ * asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
+ */
+export type Snapshot = {
+  phase: Phase
+  round: number
+  clock_s: number
+  cue: string | null
+  asking: boolean
+  pausedBy: 'coach' | 'hidden' | 'audio_lost' | null
+  line: Line
+  reason: string
+  holding: boolean
+  loudness: number
+  message: string
+}
+
+export const START: Snapshot = {
+  phase: 'ready',
+  round: 1,
+  clock_s: 0,
+  cue: null,
+  asking: false,
+  pausedBy: null,
+  line: 'sent',
+  reason: '',
+  holding: false,
+  loudness: 0,
+  message: '',
+}
+
+/** A value that listeners follow. */
+export class Store<T extends object> {
+  private readonly listeners = new Set<() => void>()
+
+  constructor(private value: T) {}
+
+  readonly get = (): T => this.value
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  /** Change some fields; nobody is told when nothing changes. */
+  set(change: Partial<T>): void {
+    const entries = Object.entries(change) as [keyof T, T[keyof T]][]
+    if (entries.every(([key, next]) => this.value[key] === next)) return
+    this.value = { ...this.value, ...change }
+    for (const listener of this.listeners) listener()
+  }
+}

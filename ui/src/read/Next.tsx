@@ -1,0 +1,93 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+
+import { api, take } from '../api/client'
+import type { Drill, LadderView } from '../api/types'
+import { Fault } from '../shell/Fault'
+import { seconds } from '../shell/format'
+import { ByHand } from './ByHand'
+
+type Props = { student_id: string; drill_id: string; ladder: LadderView; drill: Drill }
+export type Choice = { kind: 'taken' | 'by_hand'; rung: number; window_s: number }
+
+/** What is next and why, as a sentence with two buttons. */
+export function Next({ student_id, drill_id, ladder, drill }: Props) {
+  const queries = useQueryClient()
+  const [byHand, setByHand] = useState(false)
+  const choose = useMutation({
+    mutationFn: (body: Choice) =>
+      take(
+        api.POST('/api/students/{student_id}/ladders/{drill_id}/choices', {
+          params: { path: { student_id, drill_id } },
+          body,
+        }),
+      ),
+    onSuccess: async () => {
+      setByHand(false)
+      await queries.invalidateQueries()
+    },
+  })
+  const { suggestion } = ladder
+  const taken = ladder.rung === suggestion.rung && ladder.window_s === suggestion.window_s
+  return (
+    <section aria-label="Next" className="flex flex-col gap-3">
+      <h2 className="small">Next</h2>
+      <p>
+        <b>{headline(suggestion)}</b> {suggestion.reason}
+      </p>
+      <Fault error={choose.error} />
+      {byHand ? (
+        <ByHand
+          drill={drill}
+          rung={ladder.rung}
+          window_s={ladder.window_s}
+          busy={choose.isPending}
+          set={(rung, window_s) => choose.mutate({ kind: 'by_hand', rung, window_s })}
+          cancel={() => setByHand(false)}
+        />
+      ) : (
+        <div className="flex flex-wrap items-center gap-2">
+          <button
+            className="btn btn-primary"
+            disabled={choose.isPending || (taken && ladder.by === 'taken')}
+            onClick={() =>
+              choose.mutate({
+                kind: 'taken',
+                rung: suggestion.rung,
+                window_s: suggestion.window_s,
+              })
+            }
+          >
+            Take it
+          </button>
+          <button className="btn btn-quiet" onClick={() => setByHand(true)}>
+            Set by hand
+          </button>
+          <span className="small">{standing(ladder)}</span>
+        </div>
+      )}
+    </section>
+  )
+}
+
+function headline(suggestion: LadderView['suggestion']): string {
+  const window = seconds(suggestion.window_s)
+  const words = {
+    start: `Begin on rung ${suggestion.rung}, window ${window}.`,
+    hold: `Stay on rung ${suggestion.rung}, window ${window}.`,
+    next: `On to rung ${suggestion.rung}, window ${window}.`,
+    back: `Back to rung ${suggestion.rung}, window ${window}.`,
+  }
+  return words[suggestion.kind]
+}
+
+function standing(ladder: LadderView): string {
+  const set = `rung ${ladder.rung}, ${seconds(ladder.window_s)}`
+  const words = {
+    start: `the next run starts with ${set}`,
+    settled: `as it stands, the next run starts with ${set}`,
+    taken: `taken: the next run starts with ${set}`,
+    by_hand: `set by hand: the next run starts with ${set}`,
+  }
+  return words[ladder.by]
+}

@@ -1,0 +1,36 @@
+import type { Readout } from '../api/types'
+import { percent } from '../shell/format'
+
+/** The clean share in large, and what became of the rest. */
+export function Summary({ readout }: { readout: Readout }) {
+  const { summary, strays } = readout
+  const { clean_interval: interval } = summary
+  const rest: [string, string | number][] = [
+    ['late', summary.late],
+    ['wrong', summary.wrong],
+    ['missed', summary.missed],
+    ['jumped', summary.jumped],
+    ['held back', `${summary.held} of ${summary.held_of}`],
+    ['stray, answering nothing', strays],
+    ['left out, not trusted or cut off', summary.left_out],
+  ]
+  return (
+    <section aria-label="Clean">
+      <h2 className="small">Clean</h2>
+      <p className="figures text-6xl">{percent(summary.clean_share)}</p>
+      <p className="small">
+        {summary.clean} of {summary.count} answers
+        {interval && `, ${Math.round(interval.low * 100)} to ${Math.round(interval.high * 100)}`}
+      </p>
+      <dl className="mt-4 grid grid-cols-[1fr_auto] gap-y-1 border-t border-line pt-3">
+        {rest.map(([name, count]) => (
+          <div key={name} className="contents">
+            <dt>{name}</dt>
+            <dd className="figures text-right text-base">{count}</dd>
+          </div>
+        ))}
+      </dl>
+      {readout.holding && <p className="mt-3">Nobody answered at the end, so the pace held.</p>}
+    </section>
+  )
+}

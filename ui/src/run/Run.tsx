@@ -1,0 +1,63 @@
+import { useQuery } from '@tanstack/react-query'
+import { useSearchParams } from 'react-router'
+
+import { drillsQuery, studentsQuery } from '../api/queries'
+import { Fault, Waiting } from '../shell/Fault'
+import { seconds } from '../shell/format'
+import { Title } from '../shell/Shell'
+import { Start } from './Start'
+
+/** Who runs it, from where, and the last look before the floor. */
+export default function Run() {
+  const students = useQuery(studentsQuery)
+  const drills = useQuery(drillsQuery)
+  const [search, setSearch] = useSearchParams()
+  const drill = drills.data?.find((each) => each.id === search.get('drill')) ?? drills.data?.[0]
+  const student = students.data?.find((each) => each.id === search.get('student'))
+  const choose = (id: string) => {
+    const next = new URLSearchParams(search)
+    next.set('student', id)
+    setSearch(next, { replace: true })
+  }
+  if (students.error ?? drills.error) return <Fault error={students.error ?? drills.error} />
+  if (!students.data || !drill) return <Waiting what="students" />
+  return (
+    <>
+      <Title over="Who is on the floor?" title={drill.document.title} />
+      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
+        <section className="border-r border-line py-2" aria-label="Students">
+          {students.data.map((each) => (
+            <button
+              key={each.id}
+              aria-pressed={each.id === student?.id}
+              onClick={() => choose(each.id)}
+              className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${each.id === student?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
+            >
+              <span className="font-semibold">{each.name}</span>
+              <span className={`text-[13px] ${each.id === student?.id ? '' : 'text-soft'}`}>
+                {each.last
+                  ? `rung ${each.last.rung} · ${seconds(each.last.evidence?.settled_window_s)}`
+                  : 'no run yet'}
+              </span>
+            </button>
+          ))}
+          {students.data.length === 0 && (
+            <p className="px-5 py-4">No students yet. Add the first one under People.</p>
+          )}
+        </section>
+        <section className="px-8 py-6">
+          {student ? (
+            <Start key={student.id} student={student} drill={drill} seed={seedOf(search)} />
+          ) : (
+            <p className="text-soft">Choose a student on the left; the next step stands here.</p>
+          )}
+        </section>
+      </main>
+    </>
+  )
+}
+
+function seedOf(search: URLSearchParams): number | null {
+  const seed = search.get('seed')
+  return seed ? Number(seed) : null
+}

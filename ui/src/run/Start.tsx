@@ -1,0 +1,100 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useNavigate } from 'react-router'
+
+import { ladderQuery, sessionQuery } from '../api/queries'
+import type { DrillView, Student } from '../api/types'
+import { CueMark } from '../marks/CueMark'
+import { Next } from '../read/Next'
+import { Fault } from '../shell/Fault'
+import { minutes, seconds } from '../shell/format'
+import { beginRun } from './begin'
+
+const LARGEST_SEED = 2 ** 31
+
+/** Where the student stands, what is suggested, and the notice before lights. */
+export function Start(props: { student: Student; drill: DrillView; seed: number | null }) {
+  const { student, drill } = props
+  const navigate = useNavigate()
+  const ladder = useQuery(ladderQuery(student.id, drill.id))
+  const { data: session } = useQuery(sessionQuery)
+  const begin = useMutation({
+    mutationFn: (sound_only: boolean) =>
+      beginRun({
+        student_id: student.id,
+        drill_id: drill.id,
+        seed: props.seed ?? Math.floor(Math.random() * LARGEST_SEED),
+        sound_only,
+      }),
+    onSuccess: (run) => navigate(`/runs/${run.id}/floor`),
+  })
+  const { document } = drill
+  const hasLights = document.cues.some((cue) => cue.stimulus.kind === 'light')
+  const standing = ladder.data
+  const step = standing && document.rungs[standing.rung - 1]
+  return (
+    <div className="flex max-w-2xl flex-col gap-6">
+      <div>
+        <h2 className="text-3xl">{student.name}</h2>
+        <p className="small">
+          {student.stance === 'left_lead' ? 'left hand leads' : 'right hand leads'}
+          {student.notes && ` · ${student.notes}`}
+        </p>
+      </div>
+      <Fault error={ladder.error ?? begin.error} />
+      {standing && step && (
+        <>
+          <p className="flex items-baseline gap-6">
+            <span className="figures text-5xl">Rung {standing.rung}</span>
+            <span className="figures text-5xl">{seconds(standing.window_s)}</span>
+            <span className="small">
+              {step.name}; {document.rounds.count} rounds of {minutes(document.rounds.duration_s)},
+              rest {minutes(document.rounds.rest_s)}
+            </span>
+          </p>
+          <Next student_id={student.id} drill_id={drill.id} ladder={standing} drill={document} />
+        </>
+      )}
+      <ul className="grid grid-cols-2 gap-x-8 gap-y-1.5 border-t border-line pt-4">
+        {drill.cues.map((names, index) => {
+          const cue = document.cues[index]
+          return (
+            <li key={names.key} className="flex items-center gap-2.5">
+              {cue && <CueMark mark={cue.mark} />}
+              <span>
+                {names.name} <span className="text-soft">→</span> <b>{names.asks}</b>
+              </span>
+            </li>
+          )
+        })}
+      </ul>
+      <div className="border-l-4 border-ink bg-wash px-4 py-3" role="note">
+        {session?.cautions.slice(0, hasLights ? 3 : 1).map((caution) => (
+          <p key={caution}>{caution}</p>
+        ))}
+        {session?.cautions.slice(-1).map((caution) => (
+          <p key={caution} className="small mt-1">
+            {caution}
+          </p>
+        ))}
+      </div>
+      <div className="flex gap-3">
+        {hasLights && (
+          <button
+            className="btn btn-primary btn-lg"
+            disabled={!standing || begin.isPending}
+            onClick={() => begin.mutate(false)}
+          >
+            To the floor
+          </button>
+        )}
+        <button
+          className={`btn btn-lg ${hasLights ? 'btn-quiet' : 'btn-primary'}`}
+          disabled={!standing || begin.isPending}
+          onClick={() => begin.mutate(true)}
+        >
+          Sound only
+        </button>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,130 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import type { FormEvent } from 'react'
+
+import { api, take } from '../api/client'
+import { sessionQuery } from '../api/queries'
+import { Fault } from './Fault'
+import { dayAndTime } from './format'
+import { Title } from './Shell'
+
+/** One's password and open sign-ins. */
+export default function Account() {
+  const queries = useQueryClient()
+  const { data: session } = useQuery(sessionQuery)
+  const signOut = useMutation({
+    mutationFn: () => take(api.DELETE('/api/session')),
+    onSuccess: () => queries.resetQueries(),
+  })
+  return (
+    <>
+      <Title over={`${session?.club} · ${session?.role}`} title={session?.coach ?? ''}>
+        <button className="btn btn-primary" onClick={() => signOut.mutate()}>
+          Sign out
+        </button>
+      </Title>
+      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
+        <section className="border-r border-line px-5 py-4">
+          <Fault error={signOut.error} />
+          <Password />
+        </section>
+        <section className="px-5 py-4">
+          <SignIns />
+        </section>
+      </main>
+      <section className="border-t border-line px-5 py-4">
+        <h2 className="mb-2 text-xl">Cautions</h2>
+        <ul className="grid gap-x-10 gap-y-1.5 md:grid-cols-2">
+          {session?.cautions.map((caution) => (
+            <li key={caution}>{caution}</li>
+          ))}
+        </ul>
+      </section>
+    </>
+  )
+}
+
+function Password() {
+  const queries = useQueryClient()
+  const change = useMutation({
+    mutationFn: (body: { old: string; new: string }) =>
+      take(api.PUT('/api/session/password', { body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['sign-ins'] }),
+  })
+  const submit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault()
+    const form = new FormData(event.currentTarget)
+    change.mutate({ old: String(form.get('old')), new: String(form.get('new')) })
+    event.currentTarget.reset()
+  }
+  return (
+    <form onSubmit={submit} className="flex flex-col gap-3">
+      <h2 className="text-xl">Change the password</h2>
+      <label className="flex flex-col gap-1">
+        <span className="small">Old password</span>
+        <input
+          name="old"
+          type="password"
+          className="input"
+          autoComplete="current-password"
+          required
+        />
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="small">New password, at least 10 characters</span>
+        <input name="new" type="password" className="input" autoComplete="new-password" required />
+      </label>
+      <button className="btn btn-quiet self-start" disabled={change.isPending}>
+        Change it
+      </button>
+      <Fault error={change.error} />
+      {change.isSuccess && <p role="status">Changed. Every other sign-in has ended.</p>}
+    </form>
+  )
+}
+
+function SignIns() {
+  const queries = useQueryClient()
+  const list = useQuery({
+    queryKey: ['sign-ins'],
+    queryFn: async () => (await take(api.GET('/api/sign-ins'))).sign_ins,
+  })
+  const revoke = useMutation({
+    mutationFn: (sign_in_id: string) =>
+      take(api.DELETE('/api/sign-ins/{sign_in_id}', { params: { path: { sign_in_id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['sign-ins'] }),
+  })
+  return (
+    <>
+      <h2 className="text-xl">Where you are signed in</h2>
+      <Fault error={list.error ?? revoke.error} />
+      <table className="sheet">
+        <thead>
+          <tr>
+            <th>Browser</th>
+            <th>Since</th>
+            <th>Last seen</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.data?.map((each) => (
+            <tr key={each.id}>
+              <td className="max-w-md truncate">{each.device}</td>
+              <td className="whitespace-nowrap">{dayAndTime(each.created_at)}</td>
+              <td className="whitespace-nowrap">{dayAndTime(each.seen_at)}</td>
+              <td>
+                {each.current ? (
+                  <span className="small">here</span>
+                ) : (
+                  <button className="btn btn-sm btn-quiet" onClick={() => revoke.mutate(each.id)}>
+                    End it
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  )
+}

@@ -1,0 +1,71 @@
+import { useQuery } from '@tanstack/react-query'
+import { Suspense } from 'react'
+import { Link, NavLink, Outlet } from 'react-router'
+
+import { ApiError } from '../api/client'
+import { sessionQuery } from '../api/queries'
+import { Fault, Waiting } from './Fault'
+import { SignInPage } from './SignIn'
+
+const PLACES = ['Build', 'Run', 'Read', 'People', 'Log'] as const
+
+/** Lets nobody in who is not signed in. */
+export function SignedIn() {
+  const session = useQuery(sessionQuery)
+  if (session.isPending) return <Waiting what="Hastatus" />
+  if (session.error instanceof ApiError && session.error.status === 401) return <SignInPage />
+  if (session.error) {
+    return (
+      <main className="p-10">
+        <Fault error={session.error} />
+      </main>
+    )
+  }
+  return <Outlet />
+}
+
+/** The places, in the order of the work, over the sheet of the job. */
+export function Shell() {
+  const { data: session } = useQuery(sessionQuery)
+  return (
+    <div className="flex min-h-screen flex-col">
+      <header className="flex items-stretch gap-7 border-b border-line px-5">
+        <Link to="/build" className="figures py-2.5 text-xl">
+          Hastatus
+        </Link>
+        <nav className="flex gap-6" aria-label="Places">
+          {PLACES.map((place) => (
+            <NavLink
+              key={place}
+              to={`/${place.toLowerCase()}`}
+              className={({ isActive }) =>
+                `flex items-center border-b-2 pt-0.5 ${isActive ? 'border-ink font-semibold' : 'border-transparent text-soft hover:text-ink'}`
+              }
+            >
+              {place}
+            </NavLink>
+          ))}
+        </nav>
+        <Link to="/account" className="small ml-auto flex items-center hover:text-ink">
+          {session?.club} · {session?.coach}
+        </Link>
+      </header>
+      <Suspense fallback={<Waiting what="the sheet" />}>
+        <Outlet />
+      </Suspense>
+    </div>
+  )
+}
+
+/** Title line of a sheet, with what can be done on the right. */
+export function Title(props: { over: string; title: string; children?: React.ReactNode }) {
+  return (
+    <div className="flex flex-wrap items-end gap-x-8 gap-y-3 border-b border-line px-5 pt-4 pb-3">
+      <div className="mr-auto">
+        <p className="small">{props.over}</p>
+        <h1 className="text-3xl">{props.title}</h1>
+      </div>
+      {props.children}
+    </div>
+  )
+}

@@ -1,0 +1,36 @@
+/** Numbers and dates as a coach reads them. */
+
+const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
+const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+const NOTHING = '–'
+
+/** 0.84 → "84 %". */
+export function percent(share: number | null | undefined): string {
+  return share == null ? NOTHING : `${Math.round(share * 100)} %`
+}
+
+/** Seconds with two decimals, "0.92 s". */
+export function seconds(value_s: number | null | undefined): string {
+  return value_s == null ? NOTHING : `${value_s.toFixed(2)} s`
+}
+
+/** Milliseconds as seconds with two decimals, no unit. */
+export function asSeconds(value_ms: number | null | undefined): string {
+  return value_ms == null ? NOTHING : (value_ms / 1000).toFixed(2)
+}
+
+/** 75 → "1:15". */
+export function minutes(value_s: number): string {
+  const whole = Math.round(value_s)
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+}
+
+/** "Tue 24 Nov". */
+export function day(iso: string): string {
+  return DAY.format(new Date(iso))
+}
+
+/** "Tue 24 Nov, 18:40". */
+export function dayAndTime(iso: string): string {
+  return `${DAY.format(new Date(iso))}, ${CLOCK.format(new Date(iso))}`
+}
