@@ -151,13 +151,19 @@ def close(path: shapes.RunPath) -> Response:
 
 
 def _group(
-    responses: Sequence[CueResponse], key: Callable[[CueResponse], str | None]
+    responses: Sequence[CueResponse],
+    key: Callable[[CueResponse], str | None],
+    order: Sequence[str],
 ) -> list[shapes.GroupView]:
+    groups = stats.grouped(responses, key)
     return [
         shapes.GroupView(
-            key=name, summary=stats.summarise(group), times_ms=stats.right_times(group)[0]
+            key=name,
+            summary=stats.summarise(groups[name]),
+            times_ms=stats.right_times(groups[name])[0],
         )
-        for name, group in sorted(stats.grouped(responses, key).items())
+        for name in order
+        if name in groups
     ]
 
 
@@ -177,9 +183,11 @@ def readout(path: shapes.RunPath) -> Response:
         device=setup.device,
         responses=found,
         summary=scored.figures.summary,
-        by_cue=_group(found, lambda each: each.cue),
-        by_side=_group(found, lambda each: each.asked_side),
-        by_channel=_group(found, lambda each: each.channel if each.asked_side else None),
+        by_cue=_group(found, lambda each: each.cue, [cue.key for cue in setup.drill.cues]),
+        by_side=_group(found, lambda each: each.asked_side, ("lead", "rear")),
+        by_channel=_group(
+            found, lambda each: each.channel if each.asked_side else None, ("hear", "see")
+        ),
         strays=scored.figures.strays,
         missing=scored.figures.missing,
         holding=scored.holding,

@@ -85,7 +85,7 @@ def serve(engine: Engine, port: int, ready: Callable[[str], None]) -> int:
     url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
     log = VAR / "server.log"
     log.parent.mkdir(parents=True, exist_ok=True)
-    for name in (signal.SIGTERM, signal.SIGHUP):
+    for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, _interrupt)
     with log.open("ab") as output:
         server = subprocess.Popen(

@@ -134,3 +134,7 @@ def main() -> None:
     else:
         return
     sys.exit(2)
+
+
+if __name__ == "__main__":
+    main()

@@ -51,7 +51,7 @@ function Bench({ drill }: { drill: DrillView }) {
   return (
     <>
       <Title over={`Solo drill · version ${drill.version}`} title={drill.document.title}>
-        <label className="flex flex-col gap-1">
+        <label className="mr-5 flex flex-col gap-1">
           <span className="small">planned for</span>
           <select
             className="select w-44"
@@ -66,7 +66,7 @@ function Bench({ drill }: { drill: DrillView }) {
             ))}
           </select>
         </label>
-        <label className="flex flex-col gap-1">
+        <label className="mr-5 flex flex-col gap-1">
           <span className="small">seed</span>
           <span className="join">
             <input
@@ -92,8 +92,8 @@ function Bench({ drill }: { drill: DrillView }) {
           Run it
         </Link>
       </Title>
-      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
-        <section className="flex flex-col gap-6 border-r border-line px-5 py-4">
+      <main className="grid flex-1 lg:grid-cols-[28rem_1fr]">
+        <section className="flex flex-col gap-4 border-r border-line px-5 py-3">
           <CueSheet drill={drill} rung={rung} window_s={plan.data?.plan.window_s ?? null} />
           <Ladder
             rungs={drill.document.rungs}
@@ -102,7 +102,7 @@ function Bench({ drill }: { drill: DrillView }) {
             choose={(number) => set({ rung: String(number) })}
           />
         </section>
-        <section className="flex flex-col gap-5 px-5 py-4" aria-live="polite">
+        <section className="flex flex-col gap-4 px-5 py-3" aria-live="polite">
           <Fault error={plan.error ?? students.error} />
           {plan.data && (
             <>

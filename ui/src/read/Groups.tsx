@@ -108,7 +108,18 @@ function Dots({ group, x, colour }: { group: GroupView; x: Scale; colour: string
 
 function Numbers({ group }: { group: GroupView }) {
   const { summary } = group
-  const few = summary.median_ms === null && summary.count > 0
+  const few = summary.median_ms === null
+  if (summary.count === 0) {
+    return (
+      <>
+        <td />
+        <td className="py-0! text-right whitespace-nowrap">
+          held {summary.held} of {summary.held_of}
+        </td>
+        <td className="figures py-0! text-right text-base">{summary.held_of}</td>
+      </>
+    )
+  }
   return (
     <>
       <td className="py-0! text-right whitespace-nowrap">
@@ -124,12 +135,8 @@ function Numbers({ group }: { group: GroupView }) {
         )}
         {summary.censored > 0 && <span className="small"> · {summary.censored} never came</span>}
       </td>
-      <td className="figures py-0! text-right text-base">
-        {summary.count > 0
-          ? percent(summary.clean_share)
-          : `held ${summary.held}/${summary.held_of}`}
-      </td>
-      <td className="figures py-0! text-right text-base">{summary.count || summary.held_of}</td>
+      <td className="figures py-0! text-right text-base">{percent(summary.clean_share)}</td>
+      <td className="figures py-0! text-right text-base">{summary.count}</td>
     </>
   )
 }

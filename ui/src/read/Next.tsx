@@ -10,6 +10,9 @@ import { ByHand } from './ByHand'
 type Props = { student_id: string; drill_id: string; ladder: LadderView; drill: Drill }
 export type Choice = { kind: 'taken' | 'by_hand'; rung: number; window_s: number }
 
+/** Windows are shown to a hundredth of a second. */
+const SAME_S = 0.006
+
 /** What is next and why, as a sentence with two buttons. */
 export function Next({ student_id, drill_id, ladder, drill }: Props) {
   const queries = useQueryClient()
@@ -28,10 +31,11 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
     },
   })
   const { suggestion } = ladder
-  const taken = ladder.rung === suggestion.rung && ladder.window_s === suggestion.window_s
+  const taken =
+    ladder.rung === suggestion.rung && Math.abs(ladder.window_s - suggestion.window_s) < SAME_S
   return (
     <section aria-label="Next" className="flex flex-col gap-3">
-      <h2 className="small">Next</h2>
+      <p className="small">Next</p>
       <p>
         <b>{headline(suggestion)}</b> {suggestion.reason}
       </p>
@@ -48,7 +52,7 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
       ) : (
         <div className="flex flex-wrap items-center gap-2">
           <button
-            className="btn btn-primary"
+            className={`btn ${taken ? 'btn-quiet' : 'btn-primary'}`}
             disabled={choose.isPending || (taken && ladder.by === 'taken')}
             onClick={() =>
               choose.mutate({

@@ -16,7 +16,7 @@ export function Summary({ readout }: { readout: Readout }) {
   ]
   return (
     <section aria-label="Clean">
-      <h2 className="small">Clean</h2>
+      <p className="small">Clean</p>
       <p className="figures text-6xl">{percent(summary.clean_share)}</p>
       <p className="small">
         {summary.clean} of {summary.count} answers

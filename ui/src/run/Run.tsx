@@ -36,7 +36,7 @@ export default function Run() {
               <span className="font-semibold">{each.name}</span>
               <span className={`text-[13px] ${each.id === student?.id ? '' : 'text-soft'}`}>
                 {each.last
-                  ? `rung ${each.last.rung} · ${seconds(each.last.evidence?.settled_window_s)}`
+                  ? `last rung ${each.last.rung} · ${seconds(each.last.evidence?.settled_window_s)}`
                   : 'no run yet'}
               </span>
             </button>

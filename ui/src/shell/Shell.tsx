@@ -30,7 +30,7 @@ export function Shell() {
   return (
     <div className="flex min-h-screen flex-col">
       <header className="flex items-stretch gap-7 border-b border-line px-5">
-        <Link to="/build" className="figures py-2.5 text-xl">
+        <Link to="/build" className="figures py-1.5 text-xl">
           Hastatus
         </Link>
         <nav className="flex gap-6" aria-label="Places">
@@ -60,7 +60,7 @@ export function Shell() {
 /** Title line of a sheet, with what can be done on the right. */
 export function Title(props: { over: string; title: string; children?: React.ReactNode }) {
   return (
-    <div className="flex flex-wrap items-end gap-x-8 gap-y-3 border-b border-line px-5 pt-4 pb-3">
+    <div className="flex flex-wrap items-end gap-x-3 gap-y-3 border-b border-line px-5 pt-3 pb-2.5">
       <div className="mr-auto">
         <p className="small">{props.over}</p>
         <h1 className="text-3xl">{props.title}</h1>

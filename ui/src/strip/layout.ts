@@ -80,7 +80,8 @@ export class StripLayout {
       x: this.x(placed.at_s),
       y: lane.y,
       mark: cue.mark,
-      hollow: !cue.answer,
+      // A ring is hollow already.
+      hollow: !cue.answer && cue.mark.shape !== 'ring',
       title: `${clock(placed.at_s)} asks for ${asks}`,
     }
   }

@@ -1,0 +1,125 @@
+"""A scripted student at a real keyboard: answers each cue after a known delay.
+
+Keys go in through the browser's own input path (DevTools protocol), each with the time stamp that
+the script wants it to have, so that what was given is known to the microsecond.
+"""
+
+from __future__ import annotations
+
+import heapq
+import time
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from playwright.sync_api import Page
+
+NOTICES = """
+window.notices = [];
+for (const name of ['hastatus:cue', 'hastatus:shown'])
+  addEventListener(name, (event) => notices.push({ name, ...event.detail }));
+"""
+_POLL = """() => ({
+  now: performance.now(),
+  phase: document.querySelector('.floor')?.dataset.phase ?? 'none',
+  notices: window.notices ? window.notices.splice(0) : [],
+})"""
+
+KEYS = {
+    ("high_block", "lead"): "KeyR",
+    ("high_block", "rear"): "KeyU",
+    ("straight", "lead"): "KeyF",
+    ("straight", "rear"): "KeyJ",
+}
+"""For a student whose left hand leads."""
+
+Script = Callable[[dict[str, Any]], tuple[str, float] | None]
+"""From the notice of a cue that came to a control and a delay in ms, or None for no answer."""
+
+
+@dataclass
+class Given:
+    """An answer that was given. t_ms: its time stamp on the page's clock."""
+
+    round: int
+    slot: int
+    cue: str
+    control: str
+    t_ms: float
+    delay_ms: float
+
+
+@dataclass
+class Answerer:
+    """Answers on a page by a script; `given` says what was done."""
+
+    page: Page
+    script: Script
+    touch: bool = False
+    given: list[Given] = field(default_factory=list)
+    shown: list[dict[str, Any]] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self._cdp = self.page.context.new_cdp_session(self.page)
+        self._origin_ms = float(self.page.evaluate("performance.timeOrigin"))
+        self._due: list[tuple[float, int, Given]] = []
+        self.page.evaluate(NOTICES)
+
+    def until(self, phases: set[str], seconds: float = 120.0) -> str:
+        """Go on answering until the player is in one of `phases`."""
+        deadline = time.monotonic() + seconds
+        while time.monotonic() < deadline:
+            seen = self.page.evaluate(_POLL)
+            for notice in seen["notices"]:
+                if notice["name"] == "hastatus:shown":
+                    self._plan(notice)
+            while self._due and self._due[0][0] <= seen["now"]:
+                self._give(heapq.heappop(self._due)[2])
+            if seen["phase"] in phases:
+                return str(seen["phase"])
+            time.sleep(0.005)
+        raise AssertionError(f"the player did not come to {phases}; it is in {seen['phase']}")
+
+    def until_given(self, count: int, seconds: float = 60.0) -> None:
+        """Go on until `count` answers have been given."""
+        deadline = time.monotonic() + seconds
+        while len(self.given) < count:
+            assert time.monotonic() < deadline, f"only {len(self.given)} answers were given"
+            self.until({"ready", "round", "count-in", "rest", "rehearsal"})
+
+    def _plan(self, notice: dict[str, Any]) -> None:
+        self.shown.append(notice)
+        wanted = self.script(notice)
+        if wanted is None:
+            return
+        control, delay_ms = wanted
+        t_ms = notice["t_ms"] + delay_ms
+        given = Given(notice["round"], notice["slot"], notice["cue"], control, t_ms, delay_ms)
+        heapq.heappush(self._due, (t_ms, notice["slot"], given))
+
+    def _give(self, given: Given) -> None:
+        stamp = (self._origin_ms + given.t_ms) / 1000
+        if self.touch:
+            column, row = given.control.split(":")[1:]
+            size = self.page.viewport_size
+            assert size is not None
+            x = size["width"] * (0.25 if column == "left" else 0.75)
+            y = size["height"] * (0.25 if row == "0" else 0.75)
+            self._send("Input.dispatchTouchEvent", type="touchStart", touchPoints=[{"x": x, "y": y}],
+                       timestamp=stamp)  # fmt: skip
+            self._send("Input.dispatchTouchEvent", type="touchEnd", touchPoints=[])
+        else:
+            letter = given.control.removeprefix("Key").lower()
+            key = {"code": given.control, "key": letter, "timestamp": stamp,
+                   "windowsVirtualKeyCode": ord(letter.upper())}  # fmt: skip
+            self._send("Input.dispatchKeyEvent", type="rawKeyDown", **key)
+            self._send("Input.dispatchKeyEvent", type="keyUp", **key)
+        self.given.append(given)
+
+    def _send(self, method: str, **parameters: Any) -> None:
+        self._cdp.send(method, parameters)
+
+
+def begin(page: Page) -> None:
+    """Press Begin on a floor that is ready."""
+    page.get_by_role("button", name="Begin").click()

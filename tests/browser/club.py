@@ -1,0 +1,137 @@
+"""A small club on a real server, and a coach in a real browser, for whole journeys."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+import uuid
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from playwright.sync_api import Browser, BrowserContext, Page
+from sqlalchemy import Engine
+
+from hastatus.core.drill import Drill, Rounds
+from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.store import clubs, drills, students
+from hastatus.store.cluster import free_port
+from hastatus.store.database import transaction
+
+PASSWORD = "quiet hands first"
+
+
+@dataclass
+class Server:
+    """`hastatus serve` on a database, in a process of its own."""
+
+    url: str
+    port: int = field(default_factory=free_port)
+    _process: subprocess.Popen[bytes] | None = None
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        self._process = subprocess.Popen(
+            [sys.executable, "-m", "hastatus.command.main", "serve", "--port", str(self.port)],
+            env={**os.environ, "HASTATUS_DATABASE_URL": self.url},
+            stdout=subprocess.DEVNULL,
+        )
+        deadline = time.monotonic() + 30
+        while True:
+            try:
+                urllib.request.urlopen(f"{self.address}/healthz", timeout=2).close()
+                return
+            except (urllib.error.URLError, OSError):
+                if time.monotonic() > deadline or self._process.poll() is not None:
+                    raise
+                time.sleep(0.05)
+
+    def kill(self) -> None:
+        """End it the hard way, its web server too."""
+        assert self._process is not None
+        children = Path(f"/proc/{self._process.pid}/task/{self._process.pid}/children").read_text()
+        for group in map(int, children.split()):
+            os.killpg(group, signal.SIGKILL)  # the web server leads a group of its own
+        self._process.kill()
+        self._process.wait()
+        deadline = time.monotonic() + 15
+        while time.monotonic() < deadline:
+            try:
+                urllib.request.urlopen(f"{self.address}/healthz", timeout=2).close()
+            except (urllib.error.URLError, OSError):
+                return
+            time.sleep(0.05)
+
+    def stop(self) -> None:
+        if self._process is not None and self._process.poll() is None:
+            self._process.terminate()
+            self._process.wait(timeout=30)
+
+
+@dataclass(frozen=True)
+class Made:
+    """A club with one coach, one student and one short drill."""
+
+    club_id: uuid.UUID
+    login: str
+    student_id: uuid.UUID
+    drill_id: uuid.UUID
+
+
+def short_drill(seconds: float = 12.0, count: int = 1, rehearse: bool = False) -> Drill:
+    """The starter drill in short rounds."""
+    drill = block_on_sound_strike_on_light()
+    rounds = Rounds(count=count, duration_s=seconds, rest_s=4, rehearse=rehearse)
+    return Drill.model_validate(drill.model_copy(update={"rounds": rounds}).model_dump())
+
+
+def make_club(engine: Engine, drill: Drill | None = None) -> Made:
+    """A fresh club, so that no test sees another one's rows."""
+    login = f"{uuid.uuid4().hex[:8]}@lockside.example"
+    with transaction(engine) as db:
+        club = clubs.add_club(db, "Lockside beginners")
+        clubs.add_coach(db, club.id, login=login, name="Orla", password=PASSWORD, role="owner")
+        student = students.add(db, club.id, name="Pim Halloran", stance="left_lead", notes="")
+        first = drills.newest(db, club.id)[0]
+        kept = drills.add_version(db, club.id, first.drill_id, first.number, drill or short_drill())
+        assert kept is not None
+        return Made(club.id, login, student.id, first.drill_id)
+
+
+def sign_in(browser: Browser, server: Server, made: Made) -> tuple[BrowserContext, Page]:
+    """A coach's browser, signed in by the form."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    page.goto(server.address)
+    fill_sign_in(page, made)
+    page.get_by_role("navigation").wait_for()
+    return context, page
+
+
+def fill_sign_in(page: Page, made: Made) -> None:
+    page.get_by_label("Login").fill(made.login)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+
+
+def to_the_floor(page: Page, server: Server, made: Made, *, sound_only: bool = False) -> str:
+    """From Run to a floor that is ready; the run's id."""
+    page.goto(f"{server.address}/run?student={made.student_id}")
+    page.get_by_role("button", name="Sound only" if sound_only else "To the floor").click()
+    page.wait_for_url("**/floor")
+    page.locator("[data-phase=ready]").wait_for()
+    return page.url.split("/")[-2]
+
+
+def get(page: Page, path: str) -> object:
+    """A GET with the page's own sign-in."""
+    text = page.evaluate("path => fetch(path).then(answer => answer.text())", path)
+    return json.loads(text)
