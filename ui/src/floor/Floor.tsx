@@ -7,7 +7,7 @@ import { Fault, Waiting } from '../shell/Fault'
 import { SignIn } from '../shell/SignIn'
 import { minutes } from '../shell/format'
 import { Cannot } from './Cannot'
-import { Ended, Paused, Ready, Rehearsal, Rest } from './Panels'
+import { asked, Ended, Paused, Ready, Rehearsal, Rest } from './Panels'
 import { usePlayer } from './usePlayer'
 import './floor.css'
 
@@ -31,6 +31,11 @@ function OnTheFloor({ view }: { view: RunView }) {
         <span className="text-floor-soft">
           Round {state.round} of {view.plan.rounds.length}
         </span>
+        {phase === 'rehearsal' && (
+          <span className="text-white" data-rehearsing={state.cue ?? ''}>
+            {asked(view, state.cue)}
+          </span>
+        )}
         {(playing || phase === 'rest') && (
           <span role="timer" className={phase === 'round' ? 'text-white' : 'text-floor-soft'}>
             {phase === 'rest'
@@ -47,7 +52,7 @@ function OnTheFloor({ view }: { view: RunView }) {
           <p className="text-floor-soft">Loading sounds and lights</p>
         )}
         {player && phase === 'ready' && <Ready view={view} state={state} player={player} />}
-        {phase === 'rehearsal' && player && <Rehearsal view={view} state={state} player={player} />}
+        {phase === 'rehearsal' && player && <Rehearsal player={player} />}
         {phase === 'count-in' && (
           <p className="figures floor-count">{Math.max(1, state.clock_s)}</p>
         )}

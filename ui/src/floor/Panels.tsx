@@ -26,7 +26,7 @@ export function Ready({ view, state, player }: Props & { view: RunView }) {
       {state.message && <p role="alert">{state.message}</p>}
       <div className="flex items-center justify-center gap-4">
         {!over && (
-          <button className={WIDE} onClick={begin} autoFocus>
+          <button className={`${WIDE} btn-begin`} onClick={begin} autoFocus>
             {cutOff ? `Go on with round ${state.round}` : 'Begin'}
           </button>
         )}
@@ -55,24 +55,20 @@ function Loudness({ state, player }: Props) {
   )
 }
 
-/** Each cue once, with the answer it asks for. */
-export function Rehearsal({ view, state, player }: Props & { view: RunView }) {
-  const cue = view.document.cues.find((each) => each.key === state.cue)
-  const asks = cue?.answer
-    ? `${cue.answer.side} ${cue.answer.technique.replace('_', ' ')}`
-    : 'do nothing'
+/** Each cue once; the answer it asks for stands in the corner, clear of the lights. */
+export function Rehearsal({ player }: { player: Player }) {
   return (
-    <div className="floor-low">
-      <p className="figures text-6xl text-white" data-rehearsing={state.cue ?? ''}>
-        {cue ? asks : 'Rehearsal'}
-      </p>
-      <p className="mt-3">
-        <button className="btn btn-floor" onClick={() => player.skip()}>
-          Skip the rehearsal
-        </button>
-      </p>
-    </div>
+    <button className="btn btn-floor floor-corner" onClick={() => player.skip()}>
+      Skip the rehearsal
+    </button>
   )
+}
+
+/** What the cue being rehearsed asks for, in words. */
+export function asked(view: RunView, key: string | null): string {
+  const cue = view.document.cues.find((each) => each.key === key)
+  if (!cue) return 'Rehearsal'
+  return cue.answer ? `${cue.answer.side} ${cue.answer.technique.replace('_', ' ')}` : 'do nothing'
 }
 
 export function Rest({ state, player }: Props) {

@@ -8,13 +8,13 @@ export function Zones({ view }: { view: RunView }) {
   )
   return (
     <div>
-      <div className="mx-auto grid w-[36rem] max-w-full grid-cols-2 border border-[#3a4144]">
+      <div className="mx-auto grid w-[44rem] max-w-full grid-cols-2 border border-[#3a4144]">
         {order.map((control) => (
           <div
             key={control.control}
-            className="flex items-center gap-4 border border-[#3a4144] px-5 py-4 text-left text-lg"
+            className="flex items-center gap-4 border border-[#3a4144] px-6 py-6 text-left text-2xl"
           >
-            <kbd className="figures grid size-10 place-items-center border border-floor-soft text-2xl text-white">
+            <kbd className="figures grid size-12 place-items-center border border-floor-soft text-3xl text-white">
               {control.label}
             </kbd>
             <span className="text-white">
@@ -24,7 +24,8 @@ export function Zones({ view }: { view: RunView }) {
         ))}
       </div>
       <p className="mt-3 text-floor-soft">
-        These keys, or the same quarter of a touch screen. Times are from cue to key, hand to hand.
+        These keys, or the same quarter of a touch screen. A press is not a block: times are from
+        cue to key.
       </p>
     </div>
   )
