@@ -1,4 +1,5 @@
 /** Opening a run's player: one tab at a time, on the device that records the run. */
+import { lockName } from '../player/leftovers'
 import { Player, type Parts } from '../player/player'
 import { RecorderStore } from '../player/store'
 
@@ -9,7 +10,7 @@ type Where = Omit<Parts, 'store' | 'recording'>
 /** A loaded player. Throws `Elsewhere` when another tab or device records the run. */
 export async function openPlayer(where: Where, signal: AbortSignal): Promise<Player> {
   const run = where.view.id
-  await holdLock(`hastatus run ${run}`, signal)
+  await holdLock(lockName(run), signal)
   const store = await RecorderStore.open()
   if (!(await store.recording(run))) {
     throw new Elsewhere('This run is recorded on another device. Go on there, or close it here.')

@@ -72,9 +72,14 @@ export class Player {
       this.sounds.load(view.sounds),
       this.lights.load(lights.map((cue) => cue.mark)),
     ])
-    if (recording.finished) this.state.set({ phase: 'sending' })
+    if (recording.finished || view.state !== 'open') {
+      this.state.set({ phase: 'sending' })
+      await this.recorder.outbox.flush()
+      if (this.recorder.outbox.line === 'sent') this.state.set({ phase: 'done' })
+      return
+    }
     // The window may have moved in an earlier round: ask for the tail of the next one.
-    else if (recording.round > 0) void this.sealer.seal(this.flow.course, Infinity)
+    if (recording.round > 0) void this.sealer.seal(this.flow.course, Infinity)
     this.resend()
   }
 

@@ -56,14 +56,19 @@ export class RecorderStore {
 
   /** Begin a new epoch: what the last one left unsealed becomes a batch of that epoch. */
   async beginEpoch(run: string): Promise<Recording> {
-    const left = await this.db.getAllFromIndex('events', 'run', run)
-    const until_ms = left.reduce((latest, { event }) => Math.max(latest, event.t_ms), 0)
-    if (left.length) await this.seal(run, { until_ms, revision: 0, committed: null, last: false })
+    await this.sealLeft(run)
     const found = await this.db.get('runs', run)
     if (!found) throw new Error('This run is not recorded on this device.')
     const recording = { ...found, epoch: found.epoch + 1 }
     await this.db.put('runs', recording)
     return recording
+  }
+
+  /** Seal what a page left unsealed when it went. */
+  async sealLeft(run: string): Promise<void> {
+    const left = await this.db.getAllFromIndex('events', 'run', run)
+    const until_ms = left.reduce((latest, { event }) => Math.max(latest, event.t_ms), 0)
+    if (left.length) await this.seal(run, { until_ms, revision: 0, committed: null, last: false })
   }
 
   async addEvent(run: string, epoch: number, event: Event): Promise<void> {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Suspense } from 'react'
+import { Suspense, useEffect } from 'react'
 import { Link, NavLink, Outlet } from 'react-router'
 
 import { ApiError } from '../api/client'
@@ -27,6 +27,9 @@ export function SignedIn() {
 /** The places, in the order of the work, over the sheet of the job. */
 export function Shell() {
   const { data: session } = useQuery(sessionQuery)
+  useEffect(() => {
+    void import('../player/leftovers').then(({ sendLeftovers }) => sendLeftovers())
+  }, [])
   return (
     <div className="flex min-h-screen flex-col">
       <header className="flex items-stretch gap-7 border-b border-line px-5">
