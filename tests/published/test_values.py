@@ -1,9 +1,12 @@
 """Single published values and properties of the planner."""
 
+import re
 from itertools import pairwise
+from pathlib import Path
 
 import numpy as np
 import pytest
+from argon2 import Type, extract_parameters
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats as reference
@@ -15,6 +18,7 @@ from hastatus.core.order import longest_repeat
 from hastatus.core.plan import lay_out, plan_run
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import quantile, wilson
+from hastatus.store import clubs
 
 DRILL = block_on_sound_strike_on_light()
 LIGHTS = {cue.key for cue in DRILL.cues if cue.channel == "see"}
@@ -66,6 +70,55 @@ def test_red_flash_and_contrast() -> None:
     assert saturated_red(HEX["vermillion"])
     assert not saturated_red(HEX["orange"])
     assert contrast("#767676", "#ffffff") == pytest.approx(4.54, abs=0.005)
+
+
+THEME = dict(
+    re.findall(
+        r"--(?:color|cue)-([a-z-]+): (#[0-9a-f]{6})",
+        (Path(__file__).parents[2] / "ui/src/theme.css").read_text(),
+    )
+)
+
+
+@pytest.mark.parametrize(
+    ("front", "ground", "least"),
+    [
+        ("ink", "chalk", 4.5),
+        ("ink", "wash", 4.5),
+        ("soft", "chalk", 4.5),
+        ("soft", "wash", 4.5),
+        ("chalk", "ink", 4.5),
+        ("floor-soft", "floor", 4.5),
+        ("edge", "chalk", 3.0),
+        ("floor-edge", "floor", 3.0),
+        *((hue, "floor", 3.0) for hue in HEX),
+    ],
+)
+def test_theme_contrast(front: str, ground: str, least: float) -> None:
+    # W3C WCAG 2.2: SC 1.4.3 asks for 4.5:1 in text, SC 1.4.11 for 3:1 in controls and marks.
+    assert contrast(THEME[front], THEME[ground]) >= least
+
+
+def test_marks_on_a_light_ground_are_outlined_because_hues_alone_do_not_stand_out() -> None:
+    # W3C WCAG 2.2, SC 1.4.11; the hues are those of core.
+    assert {hue: THEME[hue] for hue in HEX} == {hue: hex.lower() for hue, hex in HEX.items()}
+    assert min(contrast(hex, THEME["chalk"]) for hex in HEX.values()) < 3.0
+    sources = Path(__file__).parents[2] / "ui/src"
+    for drawn in ("marks/CueMark.tsx", "strip/Strip.tsx", "strip/Glyph.tsx", "read/Groups.tsx"):
+        assert "var(--color-ink)" in (sources / drawn).read_text()
+
+
+def test_stored_passwords_are_argon2id_strong_enough() -> None:
+    # OWASP Password Storage Cheat Sheet (from memory): Argon2id, at least 19 MiB, 2 passes, 1 lane.
+    kept = clubs.HASHER.hash("correct horse battery")
+    found = extract_parameters(kept)
+    assert kept.startswith("$argon2id$")
+    assert found.type is Type.ID
+    assert found.memory_cost >= 19 * 1024
+    assert found.time_cost >= 2
+    assert found.parallelism >= 1
+    assert found.hash_len >= 16
+    assert found.salt_len >= 16
 
 
 @settings(max_examples=40, deadline=None)

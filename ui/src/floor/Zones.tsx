@@ -8,11 +8,11 @@ export function Zones({ view }: { view: RunView }) {
   )
   return (
     <div>
-      <div className="mx-auto grid w-[44rem] max-w-full grid-cols-2 border border-[#3a4144]">
+      <div className="mx-auto grid w-[44rem] max-w-full grid-cols-2 border border-floor-edge">
         {order.map((control) => (
           <div
             key={control.control}
-            className="flex items-center gap-4 border border-[#3a4144] px-6 py-6 text-left text-2xl"
+            className="flex items-center gap-4 border border-floor-edge px-6 py-6 text-left text-2xl"
           >
             <kbd className="figures grid size-12 place-items-center border border-floor-soft text-3xl text-white">
               {control.label}

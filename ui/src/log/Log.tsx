@@ -56,7 +56,7 @@ function Evenings({ runs }: { runs: RunLine[] }) {
               <b>{key}</b>
               <span className="small block">{found.length} runs</span>
             </td>
-            <td>
+            <td className="align-top!">
               {found.map((run, index) => (
                 <span key={run.id}>
                   {index > 0 && ', '}

@@ -7,9 +7,11 @@ export function CueMark({ mark, size = 18 }: { mark: Mark; size?: number }) {
   return (
     <svg width={size} height={size} aria-hidden="true" className="inline-block shrink-0">
       <path
-        d={markPath(mark.shape, half, half, half * 0.9)}
+        d={markPath(mark.shape, half, half, half * 0.84)}
         fill={markColour(mark.colour)}
         fillRule="evenodd"
+        stroke="var(--color-ink)"
+        strokeWidth={0.9}
       />
     </svg>
   )

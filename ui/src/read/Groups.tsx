@@ -85,9 +85,10 @@ function Dots({ group, x, colour }: { group: GroupView; x: Scale; colour: string
           key={index}
           cx={x(time)}
           cy={7 + ((index * 5) % 3) * 5}
-          r={2.6}
+          r={2.8}
           fill={colour}
-          opacity={0.8}
+          stroke="var(--color-ink)"
+          strokeWidth={0.6}
         />
       ))}
       {quarter_ms != null && three_quarter_ms != null && (

@@ -38,8 +38,8 @@ export function Strip({ cues, duration_s, placed, responses, most_s, width = 820
           d={markPath(mark.mark.shape, mark.x, mark.y, 7)}
           fillRule="evenodd"
           fill={mark.hollow ? 'var(--color-chalk)' : markColour(mark.mark.colour)}
-          stroke={mark.hollow ? markColour(mark.mark.colour) : 'none'}
-          strokeWidth={1.6}
+          stroke={mark.hollow ? markColour(mark.mark.colour) : 'var(--color-ink)'}
+          strokeWidth={mark.hollow ? 1.6 : 0.9}
         >
           <title>{mark.title}</title>
         </path>
