@@ -56,7 +56,7 @@ def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Res
         evidence=ladder.evidence(setup.drill, setup.plan.rung, done.responses),
         strays=done.state.score.strays,
         missing=done.missing,
-        complete=done.state.complete,
+        complete=done.state.complete and not done.missing,
     )
     return Results(done.responses, figures, done.state.controller.holding)
 

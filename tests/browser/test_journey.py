@@ -21,9 +21,7 @@ RIGHT = {
 }
 
 
-def test_scripted_answers_are_found_again(
-    engine: Engine, server: Server, browser: Browser
-) -> None:
+def test_scripted_answers_are_found_again(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine, short_drill(14, rehearse=True))
     context, page = sign_in(browser, server, made)
     run = to_the_floor(page, server, made)

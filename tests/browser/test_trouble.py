@@ -45,7 +45,9 @@ def check_nothing_lost(page: Page, engine: Engine, run: str, *students: Answerer
     """Every cue that came and every answer that was given is stored, once, and scored."""
     with transaction(engine) as db:
         rows = db.scalars(
-            select(EventBatch).where(EventBatch.run_id == uuid.UUID(run)).order_by(EventBatch.number)
+            select(EventBatch)
+            .where(EventBatch.run_id == uuid.UUID(run))
+            .order_by(EventBatch.number)
         ).all()
     assert [row.number for row in rows] == list(range(len(rows)))
     events = [event for row in rows for event in row.body["events"]]

@@ -1,0 +1,192 @@
+"""Bad input: a clear problem document, never a 500, never a half-written row."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from flask_openapi3 import OpenAPI
+from sqlalchemy import Engine
+
+from hastatus.api.guard import COOKIE
+from tests.api.conftest import PASSWORD, Coach
+from tests.api.test_clubs import rows
+
+
+def drill_with(coach: Coach, change: Callable[[dict[str, Any]], object]) -> dict[str, Any]:
+    document = coach.get("/api/drills").get_json()["drills"][0]["document"]
+    change(document)
+    return {"base": 1, "document": document}
+
+
+def check_refused(answer: Any, status: int, says: str) -> None:
+    assert answer.status_code == status
+    assert answer.content_type == "application/problem+json"
+    problem = answer.get_json()
+    assert problem["status"] == status
+    assert problem["request_id"] == answer.headers["X-Request-Id"]
+    told = json.dumps(problem)
+    assert says in told
+    assert "Traceback" not in told
+
+
+DRILLS: dict[str, tuple[Callable[[dict[str, Any]], object], str]] = {
+    "no cue": (lambda d: d.update(cues=[]), "document.cues"),
+    "weight 0": (lambda d: d["cues"][0].update(weight=0), "document.cues.0.weight"),
+    "weight below 0": (lambda d: d["cues"][1].update(weight=-1), "document.cues.1.weight"),
+    "10^9 rounds": (lambda d: d["rounds"].update(count=10**9), "document.rounds.count"),
+    "no such technique": (
+        lambda d: d["cues"][0]["answer"].update(technique="spin"),
+        "unknown technique",
+    ),
+    "asks for nothing": (lambda d: [cue.update(answer=None) for cue in d["cues"]], "no cue asks"),
+    "two alike": (lambda d: d["cues"].append(d["cues"][0]), "same key"),
+    "window over the round": (lambda d: d["rounds"].update(duration_s=5), "longer than the round"),
+    "capped below the weights": (
+        lambda d: d["cues"][0].update(weight=100),
+        "raise the cap or even out",
+    ),
+    "unknown field": (lambda d: d.update(colour="loud"), "document.colour"),
+    "newer schema": (lambda d: d.update(schema_version=2), "document.schema_version"),
+    "300 characters": (lambda d: d.update(title="x" * 300), "document.title"),
+}
+
+
+@pytest.mark.parametrize("name", DRILLS)
+def test_drills_that_cannot_be_planned(engine: Engine, coach: Coach, name: str) -> None:
+    change, says = DRILLS[name]
+    body = drill_with(coach, change)
+    before = rows(engine)
+    answer = coach.post(f"/api/drills/{coach.drill_id}/versions", body)
+    check_refused(answer, 422, says)
+    assert rows(engine) == before
+
+
+BATCHES: dict[str, tuple[dict[str, Any], int, str]] = {
+    "before the start": ({"events": [{"type": "resume", "t_ms": -1.0}]}, 422, "t_ms"),
+    "until before the start": ({"until_ms": -5}, 422, "until_ms"),
+    "a round there is not": (
+        {"events": [{"type": "round_start", "t_ms": 1.0, "round": 39}]},
+        422,
+        "round",
+    ),
+    "an unknown event": ({"events": [{"type": "applause", "t_ms": 1.0}]}, 422, "events.0"),
+    "a negative number": ({"number": -1}, 422, "number"),
+    "a fraction for a number": ({"number": 0.5}, 422, "number"),
+    "ten thousand events": ({"events": [{"type": "resume", "t_ms": 1.0}] * 10_000}, 422, "events"),
+    "no recorder": ({"recorder": None}, 422, "recorder"),
+    "another recorder": ({"recorder": str(uuid.uuid4())}, 409, "Another tab or device"),
+}
+
+
+@pytest.mark.parametrize("name", BATCHES)
+def test_batches_that_are_refused(engine: Engine, coach: Coach, name: str) -> None:
+    change, status, says = BATCHES[name]
+    before = rows(engine)
+    check_refused(coach.post_batch(coach.batches[0], **change), status, says)
+    assert rows(engine) == before
+
+
+def test_a_batch_number_again_with_other_contents(engine: Engine, coach: Coach) -> None:
+    assert coach.post_batch(coach.batches[0]).status_code == 200
+    before = rows(engine)
+    check_refused(coach.post_batch(coach.batches[0], until_ms=12_345.0), 409, "other contents")
+    assert rows(engine) == before
+
+
+RAW: dict[str, tuple[bytes, str, int, str]] = {
+    "NaN": (b'{"name": NaN}', "application/json", 400, "NaN"),
+    "infinity": (b'{"name": 1, "x": -Infinity}', "application/json", 400, "Infinity"),
+    "U+0000": (b'{"name": "a\\u0000b"}', "application/json", 400, "U+0000"),
+    "cut in half": (b'{"name": "Bo', "application/json", 400, "cannot be read"),
+    "no UTF-8": (b'{"name": "\xff"}', "application/json", 400, "cannot be read"),
+    "deep nesting": (b"[" * 100_000, "application/json", 400, "cannot be read"),
+    "a list": (b"[1]", "application/json", 422, ""),
+    "wrong content type": (b'{"name": "Bo"}', "text/plain", 415, "application/json"),
+    "a form": (b"name=Bo", "application/x-www-form-urlencoded", 415, "application/json"),
+    "no body": (b"", "application/json", 422, ""),
+    "50 MB": (b'{"name": "' + b"x" * 50_000_000 + b'"}', "application/json", 413, "MB"),
+    "a control character": (b'{"name": "a\\u0007"}', "application/json", 422, "U+0007"),
+    "only spaces": (b'{"name": "   "}', "application/json", 422, "name"),
+}
+
+
+@pytest.mark.parametrize("name", RAW)
+def test_bodies_that_are_refused(engine: Engine, coach: Coach, name: str) -> None:
+    body, content_type, status, says = RAW[name]
+    before = rows(engine)
+    answer = coach.client.post(
+        "/api/students",
+        data=body,
+        content_type=content_type,
+        headers={"X-CSRF-Token": coach.csrf},
+    )
+    check_refused(answer, status, says)
+    assert rows(engine) == before
+
+
+def test_unknown_addresses_ids_and_sites(coach: Coach) -> None:
+    check_refused(coach.get("/api/nothing"), 404, "no such address")
+    check_refused(coach.get("/api/students/7"), 404, "")
+    check_refused(coach.get(f"/api/students/{uuid.uuid4()}"), 404, "no such student")
+    assert coach.send("DELETE", "/api/students").status_code == 405
+    elsewhere = {"X-CSRF-Token": coach.csrf, "Origin": "http://elsewhere.example"}
+    answer = coach.client.post("/api/students", json={"name": "Bo"}, headers=elsewhere)
+    check_refused(answer, 403, "another site")
+
+
+def test_plans_that_cannot_be(coach: Coach) -> None:
+    asked = {"drill_id": coach.drill_id, "seed": 1}
+    check_refused(coach.post("/api/plans", asked | {"rung": 4}), 422, "no rung 4")
+    check_refused(coach.post("/api/plans", asked | {"seed": 2**60}), 422, "seed")
+    check_refused(coach.post("/api/plans", asked | {"window_s": 0}), 422, "window_s")
+    # A drill of lights only cannot be run sound only, and says so.
+    lights = drill_with(coach, lambda d: d.update(cues=d["cues"][2:]))
+    for rung in lights["document"]["rungs"]:
+        rung["overlap"] = None
+    made = coach.post(f"/api/drills/{coach.drill_id}/versions", lights)
+    assert made.status_code == 201
+    check_refused(coach.post("/api/plans", asked | {"sound_only": True}), 422, "needs its lights")
+
+
+def test_guessing_is_slowed_even_with_the_right_password_at_last(
+    app: OpenAPI, coach: Coach
+) -> None:
+    guesser = app.test_client()
+    environ = {"REMOTE_ADDR": "203.0.113.9"}
+    statuses = [
+        guesser.post(
+            "/api/session",
+            json={"login": coach.login, "password": f"guess {number}"},
+            environ_base=environ,
+        ).status_code
+        for number in range(9)
+    ]
+    assert statuses == [401] * 8 + [429]
+    right = {"login": coach.login, "password": PASSWORD}
+    check_refused(
+        guesser.post("/api/session", json=right, environ_base=environ), 429, "quarter of an hour"
+    )
+
+
+def test_sign_in_cookie_headers_and_revoking(app: OpenAPI, coach: Coach) -> None:
+    other = app.test_client()
+    signed = other.post("/api/session", json={"login": coach.login, "password": PASSWORD})
+    cookie = next(value for value in signed.headers.getlist("Set-Cookie") if COOKIE in value)
+    assert {"HttpOnly", "Secure", "SameSite=Strict", "Path=/"} <= set(cookie.split("; "))
+    assert "default-src 'none'" in signed.headers["Content-Security-Policy"]
+    assert signed.headers["X-Content-Type-Options"] == "nosniff"
+    assert signed.headers["Cache-Control"] == "no-store"
+    assert other.get("/api/students").status_code == 200
+    change = {"old": PASSWORD, "new": "a longer one still"}
+    assert coach.send("PUT", "/api/session/password", change).status_code == 204
+    assert other.get("/api/students").status_code == 401
+    assert coach.get("/api/students").status_code == 200
+    assert coach.send("PUT", "/api/session/password", change).status_code == 403
+    short = {"old": change["new"], "new": "short"}
+    check_refused(coach.send("PUT", "/api/session/password", short), 422, "at least")
+    assert coach.send("DELETE", "/api/session").status_code == 204
+    assert coach.get("/api/students").status_code == 401

@@ -1,0 +1,139 @@
+"""A second club at every address: generated from the API's own list, so that none is forgotten."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+import pytest
+from flask_openapi3 import OpenAPI
+from sqlalchemy import Engine, func, select
+
+from hastatus.api.app import create_app
+from hastatus.store.database import make_engine, transaction
+from hastatus.store.models import Base
+from tests.api.conftest import Coach
+
+PUBLIC = {("POST", "/api/session")}
+"""Addresses that need nobody signed in."""
+
+METHODS = ("get", "post", "put", "patch", "delete")
+
+
+def addresses() -> list[tuple[str, str]]:
+    """Every method and path template below /api, from the generated description."""
+    document = create_app(make_engine("postgresql://nobody@127.0.0.1/none")).api_doc
+    return [
+        (method.upper(), path)
+        for path, item in document["paths"].items()
+        for method in METHODS
+        if method in item and path.startswith("/api/")
+    ]
+
+
+def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
+    """A body that is valid for each address that takes one, about `coach`'s own things."""
+    choice = {"kind": "by_hand", "rung": 2, "window_s": 0.9}
+    drill = coach.get("/api/drills").get_json()["drills"][0]["document"]
+    run = {
+        "id": str(uuid.uuid4()),
+        "recorder": str(uuid.uuid4()),
+        "student_id": coach.student_id,
+        "drill_id": coach.drill_id,
+        "seed": 1,
+    }
+    batch = {"recorder": coach.recorder, "number": 0, "epoch": 0, "until_ms": 1.0}
+    return {
+        ("PUT", "/api/session/password"): {"old": "not this one", "new": "also long enough"},
+        ("POST", "/api/students"): {"name": "Cy Rill"},
+        ("PUT", "/api/students/{student_id}"): {"name": "Cy Rill"},
+        ("POST", "/api/students/{student_id}/ladders/{drill_id}/choices"): choice,
+        ("POST", "/api/drills/{drill_id}/versions"): {"base": 1, "document": drill},
+        ("POST", "/api/plans"): {"drill_id": coach.drill_id, "seed": 1},
+        ("POST", "/api/runs"): run,
+        ("POST", "/api/runs/{run_id}/batches"): batch,
+    }
+
+
+def ids(coach: Coach) -> dict[str, str]:
+    sign_in = coach.get("/api/sign-ins").get_json()["sign_ins"][0]["id"]
+    return {
+        "student_id": coach.student_id,
+        "drill_id": coach.drill_id,
+        "run_id": coach.run_id,
+        "sign_in_id": sign_in,
+        "number": "1",
+        "name": "bell",
+    }
+
+
+def rows(engine: Engine) -> dict[str, int]:
+    with transaction(engine) as db:
+        return {
+            table.name: db.scalar(select(func.count()).select_from(table)) or 0
+            for table in Base.metadata.sorted_tables
+        }
+
+
+def test_every_write_with_a_body_is_covered(app: OpenAPI, two_coaches: tuple[Coach, Coach]) -> None:
+    document = app.api_doc
+    takes_body = {
+        (method, path)
+        for method, path in addresses()
+        if "requestBody" in document["paths"][path][method.lower()]
+    }
+    assert takes_body - PUBLIC == set(bodies(two_coaches[0]))
+
+
+@pytest.mark.parametrize(("method", "path"), addresses())
+def test_another_clubs_things_are_not_found(
+    engine: Engine, two_coaches: tuple[Coach, Coach], method: str, path: str
+) -> None:
+    if (method, path) in PUBLIC or path.startswith("/api/session"):
+        return  # about the coach who asks, and nobody else
+    theirs, mine = two_coaches
+    theirs_in_path = ids(theirs)
+    body = bodies(theirs).get((method, path))
+    before = rows(engine)
+    answer = mine.send(method, path.format(**theirs_in_path), body)
+    owned = [name for name in ("student_id", "drill_id", "run_id", "sign_in_id") if name in path]
+    names_theirs = body is not None and any(
+        value in (theirs.student_id, theirs.drill_id) for value in body.values()
+    )
+    if owned or names_theirs:
+        assert answer.status_code == 404
+        assert answer.content_type == "application/problem+json"
+        assert rows(engine) == before
+    else:
+        assert answer.status_code in (200, 201)
+        told = answer.get_data()
+        assert not any(
+            value.encode() in told for name, value in theirs_in_path.items() if "_id" in name
+        )
+
+
+@pytest.mark.parametrize(("method", "path"), addresses())
+def test_nobody_signed_in_gets_nothing(
+    app: OpenAPI, two_coaches: tuple[Coach, Coach], method: str, path: str
+) -> None:
+    if (method, path) in PUBLIC:
+        return
+    coach = two_coaches[0]
+    body = bodies(coach).get((method, path))
+    answer = app.test_client().open(path.format(**ids(coach)), method=method, json=body)
+    assert answer.status_code == 401
+    without_token = coach.client.open(path.format(**ids(coach)), method=method, json=body)
+    assert (without_token.status_code == 403) == (method != "GET")
+
+
+def test_one_of_mine_with_one_of_theirs_is_not_found(two_coaches: tuple[Coach, Coach]) -> None:
+    theirs, mine = two_coaches
+    assert mine.begin(student_id=theirs.student_id).status_code == 404
+    assert mine.begin(drill_id=theirs.drill_id).status_code == 404
+    mixed = f"/api/students/{mine.student_id}/ladders/{theirs.drill_id}"
+    assert mine.get(mixed).status_code == 404
+    plan = {"drill_id": mine.drill_id, "seed": 1, "student_id": theirs.student_id}
+    assert mine.post("/api/plans", plan).status_code == 404
+    assert mine.get(f"/api/runs?student_id={theirs.student_id}").status_code == 404
+    # The same run id in another club is another run: ids are no secret handshake.
+    assert mine.get(f"/api/runs/{theirs.run_id}/results.csv").status_code == 404
