@@ -20,7 +20,7 @@ from hastatus.core.drill import Sound
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import controls
 from hastatus.core.score import Response as CueResponse
-from hastatus.store import drills, runs, students
+from hastatus.store import drills, intake, runs, students
 from hastatus.store.models import Run
 
 bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
@@ -120,16 +120,16 @@ def get_run(path: shapes.RunPath) -> Response:
 @signed_in
 def post_batch(path: shapes.RunPath, body: shapes.BatchRequest) -> Response:
     """Take a batch of events; the answer may carry a revised tail."""
-    digest = runs.payload_hash(request.get_data())
+    digest = intake.payload_hash(request.get_data())
     try:
-        taken = runs.take_batch(
+        taken = intake.take_batch(
             db(), who().club_id, path.run_id, body.recorder, body.batch(), digest
         )
-    except runs.OtherRecorder:
+    except intake.OtherRecorder:
         raise Problem(
             409, "Recorded elsewhere", "Another tab or device records this run."
         ) from None
-    except runs.BatchConflict:
+    except intake.BatchConflict:
         raise Problem(
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."
         ) from None

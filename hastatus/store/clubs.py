@@ -128,21 +128,30 @@ def token_hash(token: str) -> bytes:
     return hashlib.sha256(token.encode()).digest()
 
 
+# Asked at every request, so it is a plain statement.
+_SIGNED_IN = text("""
+    SELECT coaches.club_id, clubs.name, coaches.id, coaches.name, coaches.role, sign_ins.id, seen_at
+    FROM sign_ins
+    JOIN coaches ON coaches.club_id = sign_ins.club_id AND coaches.id = sign_ins.coach_id
+    JOIN clubs ON clubs.id = sign_ins.club_id
+    WHERE token_hash = :hash AND revoked_at IS NULL AND expires_at > now()
+""")
+
+
 def signed_in(db: Session, token: str) -> SignedIn | None:
     """Who holds this token, None when it is unknown, revoked or too old."""
-    row = db.execute(
-        select(SignIn, Coach, Club.name)
-        .join(Coach, (Coach.club_id == SignIn.club_id) & (Coach.id == SignIn.coach_id))
-        .join(Club, Club.id == SignIn.club_id)
-        .where(SignIn.token_hash == token_hash(token))
-        .where(SignIn.revoked_at.is_(None), SignIn.expires_at > func.now())
-    ).first()
+    row = db.connection().execute(_SIGNED_IN, {"hash": token_hash(token)}).first()
     if row is None:
         return None
-    found, coach, club_name = row
-    if datetime.now(UTC) - found.seen_at > SEEN_EVERY:
-        found.seen_at = datetime.now(UTC)
-    return SignedIn(coach.club_id, club_name, coach.id, coach.name, coach.role, found.id)
+    *who, seen_at = row
+    found = SignedIn(*who)
+    if datetime.now(UTC) - seen_at > SEEN_EVERY:
+        db.execute(
+            update(SignIn)
+            .where(SignIn.club_id == found.club_id, SignIn.id == found.sign_in_id)
+            .values(seen_at=func.now())
+        )
+    return found
 
 
 def sign_ins(db: Session, who: SignedIn) -> list[SignIn]:

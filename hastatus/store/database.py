@@ -42,8 +42,8 @@ def make_engine(url: str) -> Engine:
         json_serializer=_dump,
         json_deserializer=from_json,
         pool_pre_ping=True,
-        pool_size=5,
-        max_overflow=5,
+        pool_size=10,  # as many as threads: a connection costs too much to open for one request
+        max_overflow=2,
         connect_args={"connect_timeout": 5, "options": "-c timezone=UTC"},
     )
 

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass, fields
 from datetime import datetime
 
-from sqlalchemy import delete, func, insert, select
+from sqlalchemy import delete, func, insert, select, text
 from sqlalchemy.orm import Session
 
 from hastatus.core import follow, results, score
@@ -17,25 +17,6 @@ from hastatus.core.events import EVENT_VERSION, Batch, Device, check_batch
 from hastatus.core.plan import RunPlan
 from hastatus.store import ladders
 from hastatus.store.models import DrillVersion, EventBatch, Response, Run, RunFold
-
-
-class OtherRecorder(RuntimeError):
-    """The run is recorded by another player."""
-
-
-class BatchConflict(RuntimeError):
-    """A batch of this number came before, with other contents."""
-
-
-@dataclass(frozen=True, slots=True)
-class Taken:
-    """What became of a posted batch."""
-
-    next_batch: int
-    complete: bool
-    window_s: float
-    holding: bool
-    tail: follow.Tail | None
 
 
 def add(
@@ -98,27 +79,37 @@ def latest(
 
 
 @dataclass(frozen=True, slots=True)
-class _Fixed:
+class Fixed:
+    """What never changes about a run."""
+
     setup: follow.Setup
     recorder: uuid.UUID
 
 
+# As text: a long plan is read much faster straight from its JSON.
+_FIXED = text("""
+    SELECT versions.document::text AS drill, plan::text, device::text, recorder
+    FROM runs JOIN drill_versions AS versions
+      ON versions.club_id = runs.club_id AND versions.drill_id = runs.drill_id
+     AND versions.number = runs.version
+    WHERE runs.club_id = :club_id AND runs.id = :run_id
+""")
 _FIXED_KEPT = 256
-_fixed: dict[tuple[uuid.UUID, uuid.UUID], _Fixed] = {}
+_fixed: dict[tuple[uuid.UUID, uuid.UUID], Fixed] = {}
 """What never changes about the runs used last, read once a process."""
 
 
-def _fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> _Fixed:
+def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
+    """What never changes about a run, kept in this process for the runs used last."""
     found = _fixed.get((club_id, run_id))
     if found is None:
-        run = db.get_one(Run, (club_id, run_id))
-        row = db.get_one(DrillVersion, (run.club_id, run.drill_id, run.version))
+        row = db.connection().execute(_FIXED, {"club_id": club_id, "run_id": run_id}).one()
         setup = follow.Setup(
-            Drill.model_validate(row.document),
-            RunPlan.model_validate(run.plan),
-            Device.model_validate(run.device),
+            Drill.model_validate_json(row.drill),
+            RunPlan.model_validate_json(row.plan),
+            Device.model_validate_json(row.device),
         )
-        found = _fixed[club_id, run_id] = _Fixed(setup, run.recorder)
+        found = _fixed[club_id, run_id] = Fixed(setup, row.recorder)
         while len(_fixed) > _FIXED_KEPT:
             _fixed.pop(next(iter(_fixed)), None)
     return found
@@ -126,68 +117,18 @@ def _fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> _Fixed:
 
 def setup_of(db: Session, run: Run) -> follow.Setup:
     """What is fixed for a run: drill version, plan and device."""
-    return _fixed_of(db, run.club_id, run.id).setup
+    return fixed_of(db, run.club_id, run.id).setup
+
+
+def state_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> follow.RunState:
+    """The folded state of a run as it is in the database now."""
+    fold = db.get_one(RunFold, (club_id, run_id), populate_existing=True)
+    return follow.RUN_STATE.validate_python(fold.state)
 
 
 def next_batch(db: Session, run: Run) -> int:
     """Number of the first batch that has not come yet."""
-    fold = db.get_one(RunFold, (run.club_id, run.id))
-    return int(fold.state["next_batch"])
-
-
-def payload_hash(body: bytes) -> bytes:
-    """Hash by which a repeated batch is told from another one of the same number."""
-    return hashlib.sha256(body).digest()
-
-
-def take_batch(
-    db: Session,
-    club_id: uuid.UUID,
-    run_id: uuid.UUID,
-    recorder: uuid.UUID,
-    batch: Batch,
-    digest: bytes,
-) -> Taken | None:
-    """Store a batch and fold what has become contiguous; None without such a run.
-
-    Raises `OtherRecorder`, `BatchConflict`, or `events.BadBatch` when it does not fit the plan.
-    """
-    fold = db.get(RunFold, (club_id, run_id), with_for_update=True)
-    if fold is None:
-        return None
-    fixed = _fixed_of(db, club_id, run_id)
-    setup = fixed.setup
-    if fixed.recorder != recorder:
-        raise OtherRecorder
-    state = follow.RUN_STATE.validate_python(fold.state)
-    known = db.get(EventBatch, (club_id, run_id, recorder, batch.number))
-    if known is not None:
-        if known.payload_hash != digest:
-            raise BatchConflict
-        return _taken(setup, state, batch)
-    check_batch(batch, setup.drill, setup.plan)
-    db.execute(
-        insert(EventBatch).values(
-            club_id=club_id,
-            run_id=run_id,
-            recorder=recorder,
-            number=batch.number,
-            payload_hash=digest,
-            event_version=EVENT_VERSION,
-            body=batch.model_dump(mode="json"),
-        )
-    )
-    if batch.number == state.next_batch:
-        follow.fold_batch(setup, state, batch)
-        if fold.highest > batch.number:
-            _fold_waiting(db, fold, setup, state)
-        fold.state = _dump(state)
-    fold.highest = max(fold.highest, batch.number)
-    db.flush()
-    if state.complete or _closed(db, club_id, run_id):
-        fold.complete = state.complete
-        keep_score(db, club_id, run_id)
-    return _taken(setup, state, batch)
+    return state_of(db, run.club_id, run.id).next_batch
 
 
 def import_batches(db: Session, run: Run, batches: Sequence[Batch]) -> None:
@@ -205,7 +146,7 @@ def import_batches(db: Session, run: Run, batches: Sequence[Batch]) -> None:
                 "run_id": run.id,
                 "recorder": run.recorder,
                 "number": batch.number,
-                "payload_hash": payload_hash(batch.model_dump_json().encode()),
+                "payload_hash": hashlib.sha256(batch.model_dump_json().encode()).digest(),
                 "event_version": EVENT_VERSION,
                 "body": batch.model_dump(mode="json"),
             }
@@ -214,35 +155,6 @@ def import_batches(db: Session, run: Run, batches: Sequence[Batch]) -> None:
     fold.state, fold.highest, fold.complete = _dump(state), len(batches) - 1, state.complete
     db.flush()
     keep_score(db, run.club_id, run.id)
-
-
-def _taken(setup: follow.Setup, state: follow.RunState, batch: Batch) -> Taken:
-    return Taken(
-        next_batch=state.next_batch,
-        complete=state.complete,
-        window_s=state.controller.window_s,
-        holding=state.controller.holding,
-        tail=follow.revise(setup, state, batch),
-    )
-
-
-def _fold_waiting(db: Session, fold: RunFold, setup: follow.Setup, state: follow.RunState) -> None:
-    """Fold batches that came before the one they had to wait for."""
-    later = db.scalars(
-        select(EventBatch)
-        .where(EventBatch.club_id == fold.club_id, EventBatch.run_id == fold.run_id)
-        .where(EventBatch.number >= state.next_batch)
-        .order_by(EventBatch.number)
-    )
-    for row in later:
-        if row.number != state.next_batch:
-            break
-        follow.fold_batch(setup, state, Batch.model_validate(row.body))
-
-
-def _closed(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> bool:
-    query = select(Run.closed_at).where(Run.club_id == club_id, Run.id == run_id)
-    return db.scalar(query) is not None
 
 
 def batches_of(db: Session, run: Run) -> list[Batch]:

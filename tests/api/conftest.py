@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -91,8 +90,8 @@ def new_coach(app: OpenAPI, engine: Engine) -> Coach:
 
 
 @pytest.fixture
-def coach(app: OpenAPI, engine: Engine) -> Iterator[Coach]:
-    yield new_coach(app, engine)
+def coach(app: OpenAPI, engine: Engine) -> Coach:
+    return new_coach(app, engine)
 
 
 @pytest.fixture(scope="module")

@@ -11,7 +11,7 @@ from hastatus.core.events import Batch, Device
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, ladders, runs, students
+from hastatus.store import clubs, drills, intake, ladders, runs, students
 from hastatus.store.database import check, downgrade, migrate, transaction
 
 
@@ -45,10 +45,10 @@ def begin_run(engine: Engine, seed: int = 3) -> tuple[runs.Run, list[Batch], Set
     return run, simulate(setup, Habits(), seed)[0], setup
 
 
-def take(engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = None) -> runs.Taken:
+def take(engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = None) -> intake.Taken:
     with transaction(engine) as db:
-        body = digest or runs.payload_hash(batch.model_dump_json().encode())
-        taken = runs.take_batch(db, run.club_id, run.id, run.recorder, batch, body)
+        body = digest or intake.payload_hash(batch.model_dump_json().encode())
+        taken = intake.take_batch(db, run.club_id, run.id, run.recorder, batch, body)
     assert taken is not None
     return taken
 
@@ -69,10 +69,10 @@ def test_batches_twice_and_out_of_order_are_taken_once(engine: Engine) -> None:
 def test_same_number_with_other_contents_is_refused(engine: Engine) -> None:
     run, batches, _ = begin_run(engine)
     take(engine, run, batches[0])
-    with pytest.raises(runs.BatchConflict):
+    with pytest.raises(intake.BatchConflict):
         take(engine, run, batches[0], b"other")
-    with pytest.raises(runs.OtherRecorder), transaction(engine) as db:
-        runs.take_batch(db, run.club_id, run.id, uuid.uuid4(), batches[1], b"x")
+    with pytest.raises(intake.OtherRecorder), transaction(engine) as db:
+        intake.take_batch(db, run.club_id, run.id, uuid.uuid4(), batches[1], b"x")
 
 
 def test_a_closed_run_with_a_gap_is_scored_and_takes_what_comes_late(engine: Engine) -> None:
@@ -104,7 +104,7 @@ def test_another_club_sees_nothing(engine: Engine) -> None:
         assert runs.find(db, other.club_id, run.id) is None
         assert students.find(db, other.club_id, run.student_id) is None
         assert drills.version(db, other.club_id, run.drill_id) is None
-        assert runs.take_batch(db, other.club_id, run.id, run.recorder, batches[0], b"x") is None
+        assert intake.take_batch(db, other.club_id, run.id, run.recorder, batches[0], b"x") is None
 
 
 def test_passwords_and_sign_ins(engine: Engine) -> None:

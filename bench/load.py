@@ -1,0 +1,164 @@
+"""Posting events while fifty runs go on at once, each with two thousand events behind it."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import tempfile
+import threading
+import time
+import uuid
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from sqlalchemy import Engine, func, select
+
+from bench.figure import Figure, percentile
+from bench.rules import in_rounds
+from hastatus.core.drill import Drill
+from hastatus.core.events import Batch, Device
+from hastatus.core.follow import RUN_STATE, Setup, begin, fold_batch
+from hastatus.core.plan import plan_run
+from hastatus.demo.student import Habits, simulate
+from hastatus.store import clubs, drills, runs, students
+from hastatus.store.cluster import Cluster
+from hastatus.store.database import make_engine, migrate, transaction
+from hastatus.store.models import EventBatch, RunFold
+from tests.browser.club import Server
+
+RUNS = 50
+STORED = 2_000
+EVERY_S = 0.5
+WARM = 6
+"""Posts of each run that are not timed: with so much behind it, a run is known to the server."""
+PASSWORD = "only for the bench"
+LOGIN = "bench@lockside.example"
+
+
+@dataclass
+class Live:
+    """A run that goes on: its id, its recorder, and the bodies it will post."""
+
+    run_id: uuid.UUID
+    recorder: uuid.UUID
+    bodies: list[bytes]
+
+
+def figures(loose: bool) -> Iterator[Figure]:
+    """Post for a while and look at the slowest of twenty answers."""
+    posts = (10 if loose else 60) + WARM
+    with tempfile.TemporaryDirectory() as folder:
+        cluster = Cluster(Path(folder) / "pg")
+        url = cluster.start()
+        engine = make_engine(url)
+        server = Server(url)
+        try:
+            migrate(engine)
+            live, stored = _prepare(engine, posts)
+            server.start()
+            times, taken = _post_all(server, live)
+            with transaction(engine) as db:
+                kept = db.scalar(select(func.count()).select_from(EventBatch)) or 0
+                behind = db.scalars(select(RunFold.state["next_batch"].as_integer())).all()
+        finally:
+            server.stop()
+            engine.dispose()
+            cluster.stop()
+    lost = stored * RUNS + taken - kept + sum(stored + posts - each for each in behind)
+    yield Figure(f"events request, {RUNS} runs at once, p95", percentile(times, 0.95), "ms", 30, 5)
+    yield Figure("events requests lost", RUNS * posts - taken + lost, "", 0)
+
+
+def _prepare(engine: Engine, posts: int) -> tuple[list[Live], int]:
+    """Fifty runs of one long drill with their first two thousand events stored and folded."""
+    drill = in_rounds(30, 60)
+    plan = plan_run(drill, seed=5, rung=3)
+    setup = Setup(drill, plan, Device())
+    batches = simulate(setup, Habits(), 5)[0]
+    stored, events = 0, 0
+    while events < STORED:
+        events += len(batches[stored].events)
+        stored += 1
+    state = begin(setup)
+    for batch in batches[:stored]:
+        fold_batch(setup, state, batch)
+    with transaction(engine) as db:
+        club = clubs.add_club(db, "Bench")
+        coach = clubs.add_coach(
+            db, club.id, login=LOGIN, name="Bench", password=PASSWORD, role="owner"
+        )
+        first = drills.newest(db, club.id)[0]
+        drills.add_version(db, club.id, first.drill_id, 1, Drill.model_validate(drill))
+        version = drills.newest(db, club.id)[0]
+        live = []
+        for number in range(RUNS):
+            student = students.add(db, club.id, name=f"S {number}", stance="left_lead")
+            recorder = uuid.uuid4()
+            run = runs.add(
+                db, club.id, uuid.uuid4(), student_id=student.id, coach_id=coach.id,
+                version=version, recorder=recorder, plan=plan, device=Device(),
+            )  # fmt: skip
+            _store(db, run, batches[:stored], RUN_STATE.dump_python(state, mode="json"))
+            following = batches[stored : stored + posts]
+            bodies = [_body(batch, recorder) for batch in following]
+            live.append(Live(run.id, recorder, bodies))
+    return live, stored
+
+
+def _store(db: object, run: runs.Run, batches: list[Batch], state: object) -> None:
+    """Store batches that have been folded already."""
+    db.add_all(  # type: ignore[attr-defined]
+        EventBatch(
+            club_id=run.club_id, run_id=run.id, recorder=run.recorder, number=batch.number,
+            payload_hash=b"-", event_version=1, body=batch.model_dump(mode="json"),
+        )
+        for batch in batches
+    )  # fmt: skip
+    fold = db.get_one(RunFold, (run.club_id, run.id))  # type: ignore[attr-defined]
+    fold.state, fold.highest = state, len(batches) - 1
+
+
+def _body(batch: Batch, recorder: uuid.UUID) -> bytes:
+    return json.dumps({"recorder": str(recorder), **batch.model_dump(mode="json")}).encode()
+
+
+def _post_all(server: Server, live: list[Live]) -> tuple[list[float], int]:
+    """Each run posts from a thread of its own, twice a second; times in ms, and posts taken."""
+    cookie, csrf = _sign_in(server)
+    headers = {"Content-Type": "application/json", "Cookie": cookie, "X-CSRF-Token": csrf}
+    times: list[float] = []
+    taken: list[int] = []
+    start = time.perf_counter() + 0.5
+
+    def post(run: Live, phase: float) -> None:
+        connection = http.client.HTTPConnection("127.0.0.1", server.port, timeout=20)
+        for number, body in enumerate(run.bodies):
+            time.sleep(max(0.0, start + phase + number * EVERY_S - time.perf_counter()))
+            sent = time.perf_counter()
+            connection.request("POST", f"/api/runs/{run.run_id}/batches", body, headers)
+            answer = connection.getresponse()
+            answer.read()
+            if answer.status == 200:
+                taken.append(number)
+                if number >= WARM:
+                    times.append((time.perf_counter() - sent) * 1000)
+
+    threads = [
+        threading.Thread(target=post, args=(run, EVERY_S * number / len(live)))
+        for number, run in enumerate(live)
+    ]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return times, len(taken)
+
+
+def _sign_in(server: Server) -> tuple[str, str]:
+    connection = http.client.HTTPConnection("127.0.0.1", server.port, timeout=20)
+    body = json.dumps({"login": LOGIN, "password": PASSWORD})
+    connection.request("POST", "/api/session", body, {"Content-Type": "application/json"})
+    answer = connection.getresponse()
+    cookie = str(answer.getheader("Set-Cookie")).split(";")[0]
+    return cookie, json.loads(answer.read())["csrf"]

@@ -1,0 +1,2 @@
+def figures(loose):
+    return iter(())

@@ -1,0 +1,86 @@
+"""Planning, re-timing, scoring and adapting: the core alone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from bench.figure import Figure, median_ms
+from hastatus.core.drill import Drill, Pace, Rounds
+from hastatus.core.events import Batch, Device
+from hastatus.core.follow import Setup
+from hastatus.core.plan import lay_out, plan_run
+from hastatus.core.score import score
+from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.demo.population import ex_gaussian, gamma, track, two_speed
+from hastatus.demo.student import Habits, simulate
+
+STUDENTS = 400
+EVENTS = 10_000
+
+
+def in_rounds(count: int, seconds: float) -> Drill:
+    """The starter drill in rounds of another length."""
+    drill = block_on_sound_strike_on_light()
+    rounds = Rounds(count=count, duration_s=seconds, rest_s=30)
+    return Drill.model_validate(drill.model_copy(update={"rounds": rounds}).model_dump())
+
+
+def figures(loose: bool) -> Iterator[Figure]:
+    """Measure the core."""
+    half_hour = in_rounds(1, 1800)
+    plan = plan_run(half_hour, seed=1, rung=3)
+    yield Figure(
+        "planning a 30-minute run",
+        median_ms(lambda: plan_run(half_hour, seed=1, rung=3), 15),
+        "ms",
+        50,
+        3,
+    )
+    only = plan.rounds[0]
+    yield Figure(
+        "re-timing its tail",
+        median_ms(
+            lambda: lay_out(half_hour, half_hour.rungs[2], only.slots, 0.7, only.cues[:4]), 15
+        ),
+        "ms",
+        20,
+        3,
+    )
+    yield _scoring()
+    for population in (ex_gaussian, gamma, two_speed):
+        name = population.__name__.replace("_", "-")
+        found = track(population, Pace(), students=STUDENTS, seed=3, start_s=1.0)
+        yield Figure(
+            f"controller, {name}: clean share from 0.84", abs(found.clean_share - 0.84), "", 0.02
+        )
+        yield Figure(
+            f"controller, {name}: |ln(window / true quantile)|, 90th percentile",
+            found.error_p90,
+            "",
+            0.25,
+        )
+
+
+def _scoring() -> Figure:
+    drill = in_rounds(40, 240)
+    plan = plan_run(drill, seed=2, rung=3)
+    setup = Setup(drill, plan, Device())
+    batches = _first(simulate(setup, Habits(), 2)[0], EVENTS)
+    return Figure(
+        f"scoring {sum(len(batch.events) for batch in batches):,} events",
+        median_ms(lambda: score(drill, plan, Device(), batches), 9),
+        "ms",
+        100,
+        3,
+    )
+
+
+def _first(batches: list[Batch], events: int) -> list[Batch]:
+    """The first batches that hold just `events` events; the last one is cut."""
+    taken, left = [], events
+    for batch in batches:
+        taken.append(batch.model_copy(update={"events": batch.events[:left]}))
+        left -= len(taken[-1].events)
+        if not left:
+            return taken
+    raise AssertionError(f"the run has only {events - left} events")
