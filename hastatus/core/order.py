@@ -37,7 +37,9 @@ class BalancedOrder:
     def _next(self, uniform: float) -> str:
         if not any(self._left.values()):
             self._refill()
-        candidates = [key for key in self._open() if self._leaves_a_way(key)] or self._open()
+        candidates = self._open()
+        if self._is_tight():
+            candidates = [key for key in candidates if self._leaves_a_way(key)] or candidates
         if not candidates:  # only the cue at its cap is left in the bag: start the next bag
             self._refill()
             candidates = self._open()
@@ -50,6 +52,11 @@ class BalancedOrder:
     def _open(self) -> list[str]:
         capped = self._last if self._run >= self.repeat_cap else None
         return [key for key, count in self._left.items() if count and key != capped]
+
+    def _is_tight(self) -> bool:
+        """Whether some choice could leave a bag that the cap forbids; where not, none is tried."""
+        most = max(self._left.values())
+        return most > self.repeat_cap * (sum(self._left.values()) - 1 - most)
 
     def _leaves_a_way(self, choice: str) -> bool:
         """Whether the rest of the bag can still be laid out under the cap after `choice`."""

@@ -22,7 +22,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from hastatus.core.catalogue import Side
 from hastatus.core.drill import Channel, Cue, Drill
@@ -46,9 +46,9 @@ SCORING_VERSION = 1
 Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)  # not frozen: setting a frozen one's fields takes a third of scoring's time
 class Response:
-    """What became of one cue.
+    """What became of one cue. Never changed once it is made.
 
     at_s: time in the round. onset_ms: on the run's clock. window_ms: the answer window it had.
     time_ms: onset to answer, None without one. censored_ms: how long was listened in vain.
@@ -123,6 +123,21 @@ class ScoreState:
     strays: int = 0
 
 
+class Asked(NamedTuple):
+    """What a cue asks for, at hand without looking through the drill; None for a catch cue."""
+
+    channel: Channel
+    technique: str | None
+    side: Side | None
+
+    @classmethod
+    def of(cls, cue: Cue) -> Asked:
+        """What `cue` asks for."""
+        if cue.answer is None:
+            return cls(cue.channel, None, None)
+        return cls(cue.channel, cue.answer.technique, cue.answer.side)
+
+
 @dataclass(frozen=True, slots=True)
 class Meaning:
     """The answer a control stands for."""
@@ -142,7 +157,7 @@ class Scorer:
     ) -> None:
         self.state = state or ScoreState()
         self.strays: list[Stray] = []
-        self._cues = {cue.key: cue for cue in drill.cues}
+        self._asked = {cue.key: Asked.of(cue) for cue in drill.cues}
         self._grace_ms = drill.judging.grace_s * 1000
         self._cut_ms = drill.judging.jump_cut_s * 1000
         self._latency = {"key": device.key_ms, "touch": device.touch_ms}
@@ -160,10 +175,11 @@ class Scorer:
             self._leave_out("reload")
             self._emit(responses)
             state.epoch, state.paused = batch.epoch, False
-        state.waiting.extend((self._time(event), event) for event in batch.events)
+        state.waiting += [(self._time(event), event) for event in batch.events]
         self._take_waiting(float("inf") if batch.last else batch.until_ms, responses)
-        self._close(float("inf") if batch.last else batch.until_ms)
-        self._emit(responses)
+        if state.open:
+            self._close(float("inf") if batch.last else batch.until_ms)
+            self._emit(responses)
         return responses
 
     def stop(self) -> list[Response]:
@@ -181,14 +197,16 @@ class Scorer:
 
     def _take_waiting(self, until_ms: float, responses: list[Response]) -> None:
         state = self.state
-        state.waiting.sort(key=lambda pair: pair[0])
+        if len(state.waiting) > 1:
+            state.waiting.sort(key=_time_of)
         taken = 0
         for t_ms, event in state.waiting:
             if t_ms > until_ms:
                 break
             taken += 1
-            self._close(t_ms)
-            self._emit(responses)
+            if state.open:
+                self._close(t_ms)
+                self._emit(responses)
             self._take(t_ms, event)
         del state.waiting[:taken]
 
@@ -232,22 +250,22 @@ class Scorer:
             return  # the same cue logged again: the first log stands
         state.last_cue = (event.round, event.slot)
         cue = OpenCue(
-            round=event.round,
-            slot=event.slot,
-            cue=event.cue,
-            at_s=event.at_s,
-            onset_ms=event.t_ms,
-            window_ms=event.window_ms,
-            limit_ms=event.t_ms + event.window_ms + self._grace_ms,
-            revision=event.revision,
-            source=event.source,
-            spread_ms=event.spread_ms,
+            event.round,
+            event.slot,
+            event.cue,
+            event.at_s,
+            event.t_ms,
+            event.window_ms,
+            event.t_ms + event.window_ms + self._grace_ms,
+            event.revision,
+            event.source,
+            event.spread_ms,
         )
-        channel = self._cues[event.cue].channel
+        channel = self._asked[event.cue].channel
         for other in state.open:
             if other.closed:
                 continue
-            if self._cues[other.cue].channel == channel:
+            if self._asked[other.cue].channel == channel:
                 other.limit_ms, other.closed = event.t_ms, True
             elif other.onset_ms + other.window_ms > event.t_ms:
                 cue.gap_ms = event.t_ms - other.onset_ms
@@ -259,10 +277,11 @@ class Scorer:
         if meaning is None:
             self._stray(t_ms, event, "unknown")
             return
-        listening = [cue for cue in self.state.open if not cue.closed]
-        free = [cue for cue in listening if cue.answered_ms is None]
+        queue = self.state.open
+        free = [cue for cue in queue if not cue.closed and cue.answered_ms is None]
         if not free or self.state.paused:
-            self._stray(t_ms, event, "second" if listening else "outside")
+            second = any(not cue.closed for cue in queue)
+            self._stray(t_ms, event, "second" if second else "outside")
             return
         cue = free[0]
         if len(free) > 1:
@@ -271,13 +290,13 @@ class Scorer:
 
     def _rank(self, cue: OpenCue, t_ms: float, meaning: Meaning) -> tuple[bool, int, float]:
         """Smaller fits better; see the module's rules."""
-        answer = self._cues[cue.cue].answer
-        if answer is None:
+        asked = self._asked[cue.cue]
+        if asked.technique is None:
             fit = 3
-        elif answer.technique == meaning.technique:
-            fit = 0 if answer.side == meaning.side else 1
+        elif asked.technique == meaning.technique:
+            fit = 0 if asked.side == meaning.side else 1
         else:
-            fit = 2 if answer.side == meaning.side else 3
+            fit = 2 if asked.side == meaning.side else 3
         return t_ms - cue.onset_ms < self._cut_ms, fit, cue.onset_ms
 
     def _stray(
@@ -304,42 +323,43 @@ class Scorer:
             responses.append(self._judge(queue.pop(0)))
 
     def _judge(self, cue: OpenCue) -> Response:
-        asked = self._cues[cue.cue]
+        asked = self._asked[cue.cue]
         time_ms = None if cue.answered_ms is None else cue.answered_ms - cue.onset_ms
         outcome = self._outcome(asked, cue, time_ms)
-        listened = cue.limit_ms - cue.onset_ms
         return Response(
-            round=cue.round,
-            slot=cue.slot,
-            cue=cue.cue,
-            channel=asked.channel,
-            asked_technique=asked.answer.technique if asked.answer else None,
-            asked_side=asked.answer.side if asked.answer else None,
-            at_s=cue.at_s,
-            onset_ms=cue.onset_ms,
-            window_ms=cue.window_ms,
-            outcome=outcome,
-            time_ms=time_ms,
-            censored_ms=listened if outcome == "missed" else None,
-            given_technique=cue.technique,
-            given_side=cue.side,
-            gap_ms=cue.gap_ms,
-            left_out=cue.left_out,
-            revision=cue.revision,
-            source=cue.source,
-            spread_ms=cue.spread_ms,
+            cue.round,
+            cue.slot,
+            cue.cue,
+            asked.channel,
+            asked.technique,
+            asked.side,
+            cue.at_s,
+            cue.onset_ms,
+            cue.window_ms,
+            outcome,
+            time_ms,
+            cue.limit_ms - cue.onset_ms if outcome == "missed" else None,
+            cue.technique,
+            cue.side,
+            cue.gap_ms,
+            cue.left_out,
+            cue.revision,
+            cue.source,
+            cue.spread_ms,
         )
 
-    def _outcome(self, asked: Cue, cue: OpenCue, time_ms: float | None) -> Outcome:
+    def _outcome(self, asked: Asked, cue: OpenCue, time_ms: float | None) -> Outcome:
         if time_ms is None:
-            return "missed" if asked.answer else "held"
+            return "missed" if asked.technique else "held"
         if time_ms < self._cut_ms:
             return "jumped"
-        if asked.answer is None:
-            return "wrong"
-        if (asked.answer.technique, asked.answer.side) != (cue.technique, cue.side):
+        if asked.technique != cue.technique or asked.side != cue.side:
             return "wrong"
         return "clean" if time_ms <= cue.window_ms else "late"
+
+
+def _time_of(pair: tuple[float, Event]) -> float:
+    return pair[0]
 
 
 def score(
