@@ -51,13 +51,14 @@ class Given:
 
 @dataclass
 class Answerer:
-    """Answers on a page by a script; `given` says what was done."""
+    """Answers on a page by a script; `given`, `shown` and `planned` say what was."""
 
     page: Page
     script: Script
     touch: bool = False
     given: list[Given] = field(default_factory=list)
     shown: list[dict[str, Any]] = field(default_factory=list)
+    planned: list[dict[str, Any]] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         self._cdp = self.page.context.new_cdp_session(self.page)
@@ -73,6 +74,8 @@ class Answerer:
             for notice in seen["notices"]:
                 if notice["name"] == "hastatus:shown":
                     self._plan(notice)
+                else:
+                    self.planned.append(notice)
             while self._due and self._due[0][0] <= seen["now"]:
                 self._give(heapq.heappop(self._due)[2])
             if seen["phase"] in phases:
@@ -105,8 +108,10 @@ class Answerer:
             assert size is not None
             x = size["width"] * (0.25 if column == "left" else 0.75)
             y = size["height"] * (0.25 if row == "0" else 0.75)
-            self._send("Input.dispatchTouchEvent", type="touchStart", touchPoints=[{"x": x, "y": y}],
-                       timestamp=stamp)  # fmt: skip
+            points = [{"x": x, "y": y}]
+            self._send(
+                "Input.dispatchTouchEvent", type="touchStart", touchPoints=points, timestamp=stamp
+            )
             self._send("Input.dispatchTouchEvent", type="touchEnd", touchPoints=[])
         else:
             letter = given.control.removeprefix("Key").lower()

@@ -106,9 +106,11 @@ def make_club(engine: Engine, drill: Drill | None = None) -> Made:
         return Made(club.id, login, student.id, first.drill_id)
 
 
-def sign_in(browser: Browser, server: Server, made: Made) -> tuple[BrowserContext, Page]:
-    """A coach's browser, signed in by the form."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800})
+def sign_in(
+    browser: Browser, server: Server, made: Made, context: BrowserContext | None = None
+) -> tuple[BrowserContext, Page]:
+    """A coach's browser, signed in by the form; `context` when it is a special one."""
+    context = context or browser.new_context(viewport={"width": 1280, "height": 800})
     page = context.new_page()
     page.goto(server.address)
     fill_sign_in(page, made)
