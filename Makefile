@@ -1,12 +1,50 @@
-.PHONY: setup fmt lint test
+# Every target installs what it needs first; a repeat of that takes a moment.
+.PHONY: setup demo start test lint fmt types bench
+.DEFAULT_GOAL := help
+
+CODE := hastatus tests bench
+UI := npm --prefix ui run --silent
+
+help:
+	@echo "make demo   a made-up club to look around in    (PORT=8000)"
+	@echo "make start  your own club                       (PORT=8000)"
+	@echo "make test   every check                         make bench   the promised figures"
+	@echo "make lint   style and types                     make fmt     put the style right"
+
 setup:
 	@scripts/setup
+
+setup-test:
+	@scripts/setup test
+
+demo: setup
+	@exec .venv/bin/hastatus demo
+
+start: setup
+	@exec .venv/bin/hastatus serve
+
 fmt: setup
-	.venv/bin/ruff format hastatus tests
-	.venv/bin/ruff check --fix hastatus tests
+	.venv/bin/ruff format $(CODE)
+	.venv/bin/ruff check --fix $(CODE)
+	$(UI) format
+
 lint: setup
-	.venv/bin/ruff format --check hastatus tests
-	.venv/bin/ruff check hastatus tests
-	.venv/bin/mypy hastatus
-test: lint
-	.venv/bin/pytest
+	@echo "lint: style and types, Python and TypeScript"
+	@.venv/bin/ruff format --check $(CODE)
+	@.venv/bin/ruff check $(CODE)
+	@.venv/bin/mypy hastatus
+	@scripts/api-types --check
+	@$(UI) format:check
+	@$(UI) lint
+	@$(UI) types
+
+test: setup-test lint
+	@echo "test: units of the player and the strip"
+	@$(UI) test
+	@echo "test: core, store, API, command, browser"
+	@.venv/bin/pytest
+	@echo "test: the promised figures, with loose bounds"
+	@.venv/bin/python -m bench --loose
+
+bench: setup-test
+	@.venv/bin/python -m bench

@@ -19,7 +19,7 @@ from hastatus.core.colour import HEX
 from hastatus.core.drill import Sound
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import controls
-from hastatus.core.score import Response as CueResponse
+from hastatus.core.response import Response as CueResponse
 from hastatus.store import drills, intake, runs, students
 from hastatus.store.models import Run
 

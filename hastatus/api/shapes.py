@@ -17,7 +17,7 @@ from hastatus.core.figures import PlanFigures
 from hastatus.core.follow import Tail
 from hastatus.core.ladder import RunEvidence, Suggestion
 from hastatus.core.plan import Control, RunPlan
-from hastatus.core.score import Response as CueResponse
+from hastatus.core.response import Response as CueResponse
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
 

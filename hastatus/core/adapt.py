@@ -17,7 +17,7 @@ import math
 from dataclasses import dataclass
 
 from hastatus.core.drill import Pace
-from hastatus.core.score import Response
+from hastatus.core.response import Response
 
 SILENT_AFTER = 3
 """Missed cues in a row after which further ones say that nobody is answering."""

@@ -11,7 +11,8 @@ from hastatus.core.adapt import ControllerState, follow
 from hastatus.core.drill import Drill
 from hastatus.core.events import Batch, Device
 from hastatus.core.plan import PlacedCue, RunPlan, lay_out, without_lights
-from hastatus.core.score import Response, Scorer, ScoreState
+from hastatus.core.response import Response, ScoreState
+from hastatus.core.score import Scorer
 from hastatus.core.text import Document, Seconds
 
 

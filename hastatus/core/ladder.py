@@ -19,7 +19,7 @@ from typing import Literal
 
 from hastatus.core.adapt import counts
 from hastatus.core.drill import Drill
-from hastatus.core.score import Response
+from hastatus.core.response import Response
 from hastatus.core.stats import TOO_FEW, quantile, quantile_interval, right_times
 
 SETTLED_OVER = 20

@@ -11,7 +11,8 @@ from pydantic import TypeAdapter
 from hastatus.core import ladder, stats
 from hastatus.core.events import Batch, RunRecord, check_batch
 from hastatus.core.follow import Setup, rescore
-from hastatus.core.score import SCORING_VERSION, Response
+from hastatus.core.response import Response
+from hastatus.core.score import SCORING_VERSION
 
 
 @dataclass(frozen=True, slots=True)

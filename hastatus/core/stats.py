@@ -13,7 +13,7 @@ from typing import TypeVar
 
 import numpy as np
 
-from hastatus.core.score import Response
+from hastatus.core.response import Response
 
 TOO_FEW = 8
 """Fewer answers than this are "too few to say"."""

@@ -5,11 +5,11 @@ from __future__ import annotations
 import hashlib
 import uuid
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass
 from datetime import datetime
 
 from sqlalchemy import delete, func, insert, select, text
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
 
 from hastatus.core import follow, results, score
 from hastatus.core.drill import Drill
@@ -69,8 +69,8 @@ def latest(
     drill_id: uuid.UUID | None = None,
     limit: int = 200,
 ) -> list[Run]:
-    """The newest runs first, without their plans' details being of interest."""
-    query = select(Run).where(Run.club_id == club_id)
+    """The newest runs first; their plans, which are long, are only read when asked for."""
+    query = select(Run).options(defer(Run.plan)).where(Run.club_id == club_id)
     if student_id:
         query = query.where(Run.student_id == student_id)
     if drill_id:
@@ -195,17 +195,6 @@ def close(db: Session, run: Run) -> results.Results:
     if run.closed_at is None:
         run.closed_at = db.scalar(select(func.now()))
     return keep_score(db, run.club_id, run.id)
-
-
-def kept_responses(db: Session, run: Run) -> list[score.Response]:
-    """The kept responses of a run in onset order."""
-    names = [field.name for field in fields(score.Response)]
-    rows = db.execute(
-        select(*(getattr(Response, name) for name in names))
-        .where(Response.club_id == run.club_id, Response.run_id == run.id)
-        .order_by(Response.round, Response.slot)
-    )
-    return [score.Response(*row) for row in rows]
 
 
 def figures_of(runs: Sequence[Run]) -> list[tuple[Run, results.Figures]]:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 import uuid
 
 import numpy as np
 import pytest
 
+from hastatus.command.logs import JsonLines
 from hastatus.core.results import RESULTS, read
 from tests.api.conftest import Coach
 
@@ -144,3 +146,20 @@ def test_a_run_that_nobody_finished_is_closed_and_read(coach: Coach) -> None:
     assert student["student"]["runs"] == 1
     assert student["student"]["last"]["id"] == coach.run_id
     assert coach.get(f"/api/runs/{uuid.uuid4()}/readout").status_code == 404
+
+
+def test_logs_tell_what_was_asked_but_nobodys_name(
+    coach: Coach, caplog: pytest.LogCaptureFixture
+) -> None:
+    caplog.set_level("INFO")
+    coach.post("/api/students", {"name": "Secret Tarn", "notes": "sprained wrist"})
+    coach.get("/api/students")
+    formatted = [JsonLines().format(record) for record in caplog.records]
+    asked = [json.loads(line) for line in formatted]
+    assert {(each.get("method"), each.get("route")) for each in asked} >= {
+        ("POST", "/api/students"),
+        ("GET", "/api/students"),
+    }
+    assert all(each["request_id"] for each in asked if each["event"] == "request")
+    text = "".join(formatted)
+    assert not any(word in text for word in ("Secret", "Tarn", "wrist", coach.login))

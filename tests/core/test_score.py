@@ -6,7 +6,8 @@ import pytest
 from hastatus.core.events import Batch, CueShown, Device, Input, Pause
 from hastatus.core.follow import RUN_STATE, Setup, rescore
 from hastatus.core.plan import plan_run
-from hastatus.core.score import Response, score
+from hastatus.core.response import Response
+from hastatus.core.score import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate
 

@@ -1,18 +1,22 @@
 """Batches in PostgreSQL: taken once, in any order, and never half."""
 
 import uuid
+from dataclasses import fields
 
 import numpy as np
 import pytest
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, select, text
 from sqlalchemy.exc import ProgrammingError
+from sqlalchemy.orm import Session
 
 from hastatus.core.events import Batch, Device
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan import plan_run
+from hastatus.core.response import Response
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, intake, ladders, runs, students
 from hastatus.store.database import check, downgrade, migrate, transaction
+from hastatus.store.models import Response as KeptResponse
 
 
 def begin_run(engine: Engine, seed: int = 3) -> tuple[runs.Run, list[Batch], Setup]:
@@ -53,6 +57,17 @@ def take(engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = Non
     return taken
 
 
+def kept_responses(db: Session, run: runs.Run) -> list[Response]:
+    """The derived rows of a run, as values."""
+    names = [field.name for field in fields(Response)]
+    rows = db.scalars(
+        select(KeptResponse)
+        .where(KeptResponse.run_id == run.id)
+        .order_by(KeptResponse.round, KeptResponse.slot)
+    )
+    return [Response(*(getattr(row, name) for name in names)) for row in rows]
+
+
 def test_batches_twice_and_out_of_order_are_taken_once(engine: Engine) -> None:
     run, batches, setup = begin_run(engine)
     order = np.random.default_rng(1).permutation(len(batches))
@@ -60,7 +75,7 @@ def test_batches_twice_and_out_of_order_are_taken_once(engine: Engine) -> None:
         taken = take(engine, run, batches[number])
     assert taken.complete
     with transaction(engine) as db:
-        kept = runs.kept_responses(db, run)
+        kept = kept_responses(db, run)
         assert kept == rescore(setup, batches).responses
         state = ladders.state(db, run.club_id, run.student_id, run.drill_id)
     assert state is not None
@@ -86,7 +101,7 @@ def test_a_closed_run_with_a_gap_is_scored_and_takes_what_comes_late(engine: Eng
         taken = take(engine, run, batch)
     assert taken.complete
     with transaction(engine) as db:
-        assert runs.kept_responses(db, run) == rescore(setup, batches).responses
+        assert kept_responses(db, run) == rescore(setup, batches).responses
 
 
 def test_drill_versions_and_batches_cannot_be_changed(engine: Engine) -> None:

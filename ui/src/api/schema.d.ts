@@ -1195,7 +1195,7 @@ export interface components {
     }
     /**
      * Response
-     * @description What became of one cue.
+     * @description What became of one cue. Never changed once it is made.
      *
      *     at_s: time in the round. onset_ms: on the run's clock. window_ms: the answer window it had.
      *     time_ms: onset to answer, None without one. censored_ms: how long was listened in vain.

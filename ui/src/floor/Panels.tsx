@@ -10,6 +10,10 @@ type Props = { state: Snapshot; player: Player }
 
 const WIDE = 'btn btn-lg btn-floor'
 
+function Key({ name }: { name: string }) {
+  return <kbd className="ml-2 border border-floor-edge px-1.5 text-sm font-normal">{name}</kbd>
+}
+
 /** Before the first cue: where the answers are, how loud, and the button that begins. */
 export function Ready({ view, state, player }: Props & { view: RunView }) {
   const cutOff = state.round > 1
@@ -59,7 +63,7 @@ function Loudness({ state, player }: Props) {
 export function Rehearsal({ player }: { player: Player }) {
   return (
     <button className="btn btn-floor floor-corner" onClick={() => player.skip()}>
-      Skip the rehearsal
+      Skip the rehearsal <Key name="enter" />
     </button>
   )
 }
@@ -78,7 +82,7 @@ export function Rest({ state, player }: Props) {
       <p className="text-floor-soft">Shake it out, hands home. Round {state.round} is next.</p>
       <p>
         <button className={WIDE} onClick={() => player.skip()}>
-          Start round {state.round} now
+          Start round {state.round} now <Key name="enter" />
         </button>
       </p>
     </div>
@@ -102,10 +106,10 @@ export function Paused({ state, player }: Props) {
       </p>
       <div className="flex justify-center gap-4">
         <button className={WIDE} onClick={() => player.pauseOrGoOn()}>
-          Go on <kbd className="ml-1 text-sm">space</kbd>
+          Go on <Key name="space" />
         </button>
         <button className={WIDE} onClick={() => player.stop()}>
-          {state.asking ? 'Stop the run' : 'Stop'} <kbd className="ml-1 text-sm">S</kbd>
+          {state.asking ? 'Stop the run' : 'Stop'} <Key name="S" />
         </button>
       </div>
       <Loudness state={state} player={player} />

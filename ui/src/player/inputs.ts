@@ -2,7 +2,12 @@
 
 export type Answer = { t_ms: number; device: 'key' | 'touch'; control: string }
 
-export type Commands = { pause(): void; stop(): void; louder(by: number): void }
+export type Commands = {
+  pause(): void
+  stop(): void
+  skip(): void
+  louder(by: number): void
+}
 
 const LOUDER = 0.05
 
@@ -35,6 +40,7 @@ export class Inputs {
     const command = {
       Space: () => this.commands.pause(),
       KeyS: () => this.commands.stop(),
+      Enter: () => this.commands.skip(),
       ArrowUp: () => this.commands.louder(LOUDER),
       ArrowDown: () => this.commands.louder(-LOUDER),
     }[event.code]

@@ -59,6 +59,7 @@ export class Player {
     this.inputs = new Inputs(surface, controls, (answer) => this.answer(answer), {
       pause: () => this.pauseOrGoOn(),
       stop: () => this.flow.stop(performance.now()),
+      skip: () => this.skip(),
       louder: (by) => this.louder(by),
     })
     this.listen()

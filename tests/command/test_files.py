@@ -1,0 +1,110 @@
+"""`hastatus plan`, `simulate` and `score`: files in, files out, one line for what is wrong."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from hastatus.core.events import RunRecord
+from hastatus.core.plan import PlanDocument, plan_run
+from hastatus.core.results import RESULTS, read_record
+from hastatus.core.starter import block_on_sound_strike_on_light
+
+
+def hastatus(*arguments: object, stdin: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "hastatus.command.main", *map(str, arguments)],
+        capture_output=True,
+        text=True,
+        input=stdin,
+    )
+
+
+@pytest.fixture(scope="module")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder with a plan, a record of its run and the results."""
+    folder = tmp_path_factory.mktemp("files")
+    for command in (
+        ("plan", "--seed", 5, "--rung", 2, "-o", folder / "plan.json"),
+        ("simulate", folder / "plan.json", "--seed", 6, "-o", folder / "run.json"),
+        ("score", folder / "run.json", "-o", folder / "results.json"),
+    ):
+        done = hastatus(*command)
+        assert (done.returncode, done.stderr) == (0, "")
+    return folder
+
+
+def test_the_files_are_what_the_core_says(made: Path) -> None:
+    plan = PlanDocument.model_validate_json((made / "plan.json").read_bytes())
+    assert plan.plan == plan_run(block_on_sound_strike_on_light(), seed=5, rung=2)
+    record = RunRecord.model_validate_json((made / "run.json").read_bytes())
+    results = RESULTS.validate_json((made / "results.json").read_bytes())
+    assert results == read_record(record)
+    assert results.figures.summary.count > 60
+    assert sorted(path.name for path in made.iterdir()) == ["plan.json", "results.json", "run.json"]
+
+
+def test_the_same_seed_and_a_pipe_give_the_same_bytes(made: Path) -> None:
+    piped = hastatus("simulate", "-", "--seed", 6, stdin=(made / "plan.json").read_text())
+    assert piped.stdout == (made / "run.json").read_text()
+    other = hastatus("simulate", made / "plan.json", "--seed", 7)
+    assert other.stdout != piped.stdout
+
+
+def cut(made: Path) -> str:
+    text = (made / "plan.json").read_text()
+    return text[: len(text) // 2]
+
+
+def changed(made: Path, **fields: object) -> str:
+    return json.dumps(json.loads((made / "run.json").read_text()) | fields)
+
+
+def before_start(made: Path) -> str:
+    record = json.loads((made / "run.json").read_text())
+    record["batches"][0]["events"] = [{"type": "resume", "t_ms": -4}]
+    return json.dumps(record)
+
+
+def other_cue(made: Path) -> str:
+    record = json.loads((made / "run.json").read_text())
+    event = next(e for b in record["batches"] for e in b["events"] if e["type"] == "cue")
+    event["cue"] = "gong"
+    return json.dumps(record)
+
+
+@pytest.mark.parametrize(
+    ("arguments", "stdin", "says"),
+    [
+        (("simulate", "-"), cut, "Invalid JSON"),
+        (("score", "-"), lambda made: "", "Invalid JSON"),
+        (("score", "-"), lambda made: changed(made, kind="something-else"), "kind"),
+        (("score", "-"), lambda made: changed(made, schema_version=2), "schema_version"),
+        (("score", "-"), before_start, "t_ms"),
+        (("score", "-"), other_cue, "events."),
+        (("score", "/nowhere/run.json"), lambda made: "", "No such file"),
+        (("plan", "--rung", 9), lambda made: "", "no rung 9"),
+        (("plan", "--seed", -1), lambda made: "", "--seed"),
+        (("plan", "--window", "nan"), lambda made: "", "--window"),
+        (("plan", "-o", "/nowhere/plan.json"), lambda made: "", "No such file"),
+        (("plan", "--drill", "-"), lambda made: '{"title": "x", "cues": []}', "cues"),
+        (("sing",), lambda made: "", "No such command"),
+    ],
+)
+def test_what_is_wrong_is_one_line_and_exit_code_2(made: Path, arguments, stdin, says) -> None:
+    done = hastatus(*arguments, stdin=stdin(made))
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert len(done.stderr.strip().splitlines()) == 1
+    assert says in done.stderr
+
+
+def test_every_command_explains_itself() -> None:
+    for command in ((), ("serve",), ("demo",), ("coach",), ("plan",), ("score",), ("simulate",)):
+        done = hastatus(*command, "--help")
+        assert done.returncode == 0
+        assert "Usage:" in done.stdout

@@ -1,0 +1,158 @@
+"""Serving: a private database, a port that is taken, coaches from the command line, Ctrl-C."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from datetime import UTC, datetime
+from pathlib import Path
+
+import pytest
+from sqlalchemy import Engine
+
+from hastatus.demo import club
+from hastatus.store import clubs, runs, students
+from hastatus.store.cluster import Cluster, free_port
+from hastatus.store.database import StoreError, make_engine, migrate, transaction
+from tests.command.test_files import hastatus
+
+
+@pytest.fixture
+def own_url(engine: Engine) -> str:
+    """A fresh database on the tests' server."""
+    name = f"own_{time.time_ns()}"
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        connection.exec_driver_sql(f"CREATE DATABASE {name}")
+    url = engine.url.set(drivername="postgresql", database=name)
+    return url.render_as_string(hide_password=False)
+
+
+def start(command: str, port: int, url: str) -> subprocess.Popen[str]:
+    return subprocess.Popen(
+        [sys.executable, "-u", "-m", "hastatus.command.main", command],
+        env={**os.environ, "HASTATUS_DATABASE_URL": url, "PORT": str(port)},
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        text=True,
+    )
+
+
+def read_until(process: subprocess.Popen[str], words: str) -> list[str]:
+    assert process.stdout is not None
+    lines = []
+    for line in process.stdout:
+        lines.append(line)
+        if words in line:
+            return lines
+    raise AssertionError(f"{words!r} was never printed: {lines}")
+
+
+def test_serve_add_a_coach_sign_in_and_stop(own_url: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("HASTATUS_DATABASE_URL", own_url)
+    port = free_port()
+    process = start("serve", port, own_url)
+    try:
+        assert "coach add" in "".join(read_until(process, "is up"))
+        add = ("coach", "add", "--login", "Owner@club.example", "--name", "Ines")
+        short = hastatus(*add, "--club", "Weir", "--password", "short")
+        assert (short.returncode, "at least 10" in short.stderr) == (2, True)
+        assert hastatus(*add, "--club", "Weir", "--password", "long enough one").returncode == 0
+        assert hastatus(*add, "--password", "long enough one").returncode == 2
+        reset = ("coach", "password", "--login", "owner@club.example", "--password", "another one")
+        assert hastatus(*reset).returncode == 0
+        taken = start("serve", port, own_url)
+        _, said = taken.communicate(timeout=30)
+        assert taken.returncode == 2
+        assert said.strip().splitlines() == [said.strip()]
+        assert f"port {port}" in said
+        assert f"PORT={port + 1}" in said
+    finally:
+        process.send_signal(signal.SIGINT)
+        assert process.wait(timeout=30) == 0
+    with pytest.raises(OSError, match="refused"):
+        urllib.request.urlopen(f"http://127.0.0.1:{port}/healthz", timeout=2)
+    engine = make_engine(own_url)
+    with transaction(engine) as db:
+        coach = clubs.find_coach(db, "owner@club.example")
+        assert coach is not None
+        assert coach.role == "owner"
+        assert clubs.verify(coach, "another one")
+    engine.dispose()
+
+
+def test_the_made_up_club_is_filled_once_and_looks_lived_in(
+    own_url: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    engine = make_engine(own_url)
+    migrate(engine)
+    assert club.is_empty(engine)
+    said: list[str] = []
+    club.fill(engine, today=datetime(2026, 11, 25, tzinfo=UTC), say=said.append, weeks=2)
+    assert not club.is_empty(engine)
+    assert len(said) == len(club.MEMBERS)
+    with transaction(engine) as db:
+        coach = clubs.find_coach(db, club.LOGIN)
+        assert coach is not None
+        assert len(students.all_of(db, coach.club_id)) == len(club.MEMBERS)
+        found = runs.figures_of(runs.latest(db, coach.club_id))
+        shares = [figures.summary.clean_share for _, figures in found]
+        assert 15 <= len(found) <= 4 * len(club.MEMBERS)
+        assert all(figures.complete for _, figures in found)
+        assert all(share is not None and 0.6 < share < 1.0 for share in shares)
+    engine.dispose()
+
+
+def test_a_private_cluster_comes_back_and_says_what_is_wrong(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    first = Cluster(tmp_path / "pg")
+    url = first.start()
+    with pytest.raises(StoreError, match="already running"):
+        Cluster(tmp_path / "pg").start()
+    assert Cluster(tmp_path / "pg").running_url() == url
+    engine = make_engine(url)
+    migrate(engine)
+    with transaction(engine) as db:
+        clubs.add_club(db, "Still here")
+    engine.dispose()
+    # Killed outright: the next start clears up what was left behind.
+    assert first._process is not None
+    first._process.send_signal(signal.SIGQUIT)
+    first._process.wait()
+    first.stop()
+    assert Cluster(tmp_path / "pg").running_url() is None
+    again = Cluster(tmp_path / "pg")
+    engine = make_engine(again.start())
+    with transaction(engine) as db:
+        club_found = clubs.first_club(db)
+        assert club_found is not None
+        assert club_found.name == "Still here"
+    engine.dispose()
+    again.stop()
+    (again.data / "PG_VERSION").write_text("9\n")
+    with pytest.raises(StoreError, match="PostgreSQL 9"):
+        Cluster(tmp_path / "pg").start()
+    monkeypatch.setattr("hastatus.store.cluster.LEAST_FREE_BYTES", 2**62)
+    with pytest.raises(StoreError, match="nearly full"):
+        Cluster(tmp_path / "other").start()
+    monkeypatch.setattr("hastatus.store.cluster.PROGRAMS", tmp_path / "none")
+    monkeypatch.setattr("hastatus.store.cluster.LEAST_FREE_BYTES", 0)
+    with pytest.raises(StoreError, match="not installed"):
+        Cluster(tmp_path / "third").start()
+
+
+def test_a_database_that_does_not_answer_is_one_line(monkeypatch: pytest.MonkeyPatch) -> None:
+    with socket.socket() as closed:
+        closed.bind(("127.0.0.1", 0))
+        port = closed.getsockname()[1]
+        monkeypatch.setenv("HASTATUS_DATABASE_URL", f"postgresql://x:y@127.0.0.1:{port}/none")
+        done = hastatus("coach", "add", "--login", "a", "--name", "b", "--password", "long enough")
+    assert done.returncode == 2
+    assert len(done.stderr.strip().splitlines()) == 1
+    monkeypatch.setenv("HASTATUS_DATABASE_URL", "mysql://somewhere")
+    assert "PostgreSQL address" in hastatus("serve", "--port", free_port()).stderr
