@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
-from typing import TypeVar, get_args
+from typing import Any, TypeVar, get_args
 
 import click
 from pydantic import BaseModel, ValidationError
@@ -22,6 +23,19 @@ LARGEST_FILE = 64 * 2**20
 
 Model = TypeVar("Model", bound=BaseModel)
 
+
+class Finite(click.FloatRange):
+    """A number within bounds; unlike its base it does not let NaN through."""
+
+    def convert(
+        self, value: Any, param: click.Parameter | None, ctx: click.Context | None
+    ) -> float:
+        number = float(super().convert(value, param, ctx))
+        if not math.isfinite(number):
+            self.fail(f"{value} is no number to work with", param, ctx)
+        return number
+
+
 _FILE = click.Path(path_type=Path, dir_okay=False, allow_dash=True)
 _OUT = click.option("-o", "--out", type=_FILE, default="-", help="File to write; - is stdout.")
 _SEED = click.option("--seed", type=click.IntRange(0, 2**53 - 1), default=1, show_default=True)
@@ -31,7 +45,7 @@ _SEED = click.option("--seed", type=click.IntRange(0, 2**53 - 1), default=1, sho
 @click.option("--drill", type=_FILE, help="A drill document; the starter drill when not given.")
 @_SEED
 @click.option("--rung", type=int, default=1, show_default=True, help="Rung, from 1.")
-@click.option("--window", type=click.FloatRange(0.2, 10), help="Answer window at the start, s.")
+@click.option("--window", type=Finite(0.2, 10), help="Answer window at the start, s.")
 @click.option("--stance", type=click.Choice(get_args(Stance)), default="left_lead")
 @click.option("--sound-only", is_flag=True, help="Leave the lights out.")
 @_OUT
@@ -58,11 +72,11 @@ def plan(
 @click.command()
 @click.argument("plan_file", type=_FILE)
 @_SEED
-@click.option("--mu", "mu_ms", type=click.FloatRange(100, 5000), default=520.0, show_default=True)
-@click.option("--sigma", "sigma_ms", type=click.FloatRange(0, 1000), default=50.0)
-@click.option("--tau", "tau_ms", type=click.FloatRange(0, 2000), default=120.0)
-@click.option("--lapses", type=click.FloatRange(0, 1), default=0.02, help="Share never answered.")
-@click.option("--wrong", type=click.FloatRange(0, 1), default=0.04, help="Share answered wrong.")
+@click.option("--mu", "mu_ms", type=Finite(100, 5000), default=520.0, show_default=True)
+@click.option("--sigma", "sigma_ms", type=Finite(0, 1000), default=50.0)
+@click.option("--tau", "tau_ms", type=Finite(0, 2000), default=120.0)
+@click.option("--lapses", type=Finite(0, 1), default=0.02, help="Share never answered.")
+@click.option("--wrong", type=Finite(0, 1), default=0.04, help="Share answered wrong.")
 @_OUT
 def simulate(
     plan_file: Path,
