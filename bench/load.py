@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import http.client
 import json
-import tempfile
 import threading
 import time
 import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
-from pathlib import Path
 
 from sqlalchemy import Engine, func, select
 
@@ -22,10 +20,10 @@ from hastatus.core.follow import RUN_STATE, Setup, begin, fold_batch
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, runs, students
-from hastatus.store.cluster import Cluster
-from hastatus.store.database import make_engine, migrate, transaction
+from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch, RunFold
 from tests.browser.club import Server
+from tests.database import temporary_database, url_of
 
 RUNS = 50
 STORED = 2_000
@@ -48,13 +46,9 @@ class Live:
 def figures(loose: bool) -> Iterator[Figure]:
     """Post for a while and look at the slowest of twenty answers."""
     posts = (10 if loose else 60) + WARM
-    with tempfile.TemporaryDirectory() as folder:
-        cluster = Cluster(Path(folder) / "pg")
-        url = cluster.start()
-        engine = make_engine(url)
-        server = Server(url)
+    with temporary_database() as engine:
+        server = Server(url_of(engine))
         try:
-            migrate(engine)
             live, stored = _prepare(engine, posts)
             server.start()
             times, taken = _post_all(server, live)
@@ -63,8 +57,6 @@ def figures(loose: bool) -> Iterator[Figure]:
                 behind = db.scalars(select(RunFold.state["next_batch"].as_integer())).all()
         finally:
             server.stop()
-            engine.dispose()
-            cluster.stop()
     lost = stored * RUNS + taken - kept + sum(stored + posts - each for each in behind)
     yield Figure(f"events request, {RUNS} runs at once, p95", percentile(times, 0.95), "ms", 30, 5)
     yield Figure("events requests lost", RUNS * posts - taken + lost, "", 0)

@@ -6,10 +6,8 @@ of its presentation; answers go in through its own input path with known time st
 
 from __future__ import annotations
 
-import tempfile
 from collections.abc import Iterator
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 from playwright.sync_api import Browser, Page, sync_playwright
@@ -18,12 +16,12 @@ from sqlalchemy import Engine, select
 from bench.figure import Figure, percentile
 from hastatus.core.drill import Drill, Pace, Rounds, Rung, Waiting
 from hastatus.core.starter import block_on_sound_strike_on_light
-from hastatus.store.cluster import Cluster
-from hastatus.store.database import make_engine, migrate, transaction
+from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch
 from tests.browser.answering import KEYS, Answerer, begin
 from tests.browser.club import Made, Server, get, make_club, sign_in, to_the_floor
 from tests.browser.conftest import CHROMIUM, FLAGS
+from tests.database import temporary_database, url_of
 
 FRAME_MS = 1000 / 60
 
@@ -116,17 +114,13 @@ def quick_drill(seconds: float, lights: bool) -> Drill:
 
 def figures(loose: bool) -> Iterator[Figure]:
     """Measure the player, each condition in a round of its own."""
-    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
-        cluster = Cluster(Path(folder) / "pg")
-        url = cluster.start()
-        engine = make_engine(url)
-        server = Server(url)
+    seconds = 10.0 if loose else 110.0
+    with temporary_database() as engine, sync_playwright() as playwright:
+        server = Server(url_of(engine))
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(FLAGS))
         try:
-            migrate(engine)
             server.start()
             bench = Bench(engine, server, browser)
-            seconds = 10.0 if loose else 110.0
             yield _sound(bench, seconds)
             yield from _flashes(bench, seconds)
             yield from _answers(bench, seconds, touch=False)
@@ -134,8 +128,6 @@ def figures(loose: bool) -> Iterator[Figure]:
         finally:
             browser.close()
             server.stop()
-            engine.dispose()
-            cluster.stop()
 
 
 def _sound(bench: Bench, seconds: float) -> Figure:

@@ -7,6 +7,7 @@ from playwright.sync_api import Browser, sync_playwright
 from sqlalchemy import Engine
 
 from tests.browser.club import Server
+from tests.database import url_of
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = (
@@ -20,7 +21,7 @@ FLAGS = (
 
 @pytest.fixture(scope="session")
 def server(engine: Engine) -> Iterator[Server]:
-    made = Server(engine.url.set(drivername="postgresql").render_as_string(hide_password=False))
+    made = Server(url_of(engine))
     made.start()
     yield made
     made.stop()

@@ -9,6 +9,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -20,6 +21,13 @@ from hastatus.store import clubs, runs, students
 from hastatus.store.cluster import Cluster, free_port
 from hastatus.store.database import StoreError, make_engine, migrate, transaction
 from tests.command.test_files import hastatus
+from tests.database import reachable_folder
+
+
+@pytest.fixture
+def folder() -> Iterator[Path]:
+    with reachable_folder() as made:
+        yield made
 
 
 @pytest.fixture
@@ -108,13 +116,13 @@ def test_the_made_up_club_is_filled_once_and_looks_lived_in(
 
 
 def test_a_private_cluster_comes_back_and_says_what_is_wrong(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    folder: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    first = Cluster(tmp_path / "pg")
+    first = Cluster(folder / "pg")
     url = first.start()
     with pytest.raises(StoreError, match="already running"):
-        Cluster(tmp_path / "pg").start()
-    assert Cluster(tmp_path / "pg").running_url() == url
+        Cluster(folder / "pg").start()
+    assert Cluster(folder / "pg").running_url() == url
     engine = make_engine(url)
     migrate(engine)
     with transaction(engine) as db:
@@ -125,8 +133,8 @@ def test_a_private_cluster_comes_back_and_says_what_is_wrong(
     first._process.send_signal(signal.SIGQUIT)
     first._process.wait()
     first.stop()
-    assert Cluster(tmp_path / "pg").running_url() is None
-    again = Cluster(tmp_path / "pg")
+    assert Cluster(folder / "pg").running_url() is None
+    again = Cluster(folder / "pg")
     engine = make_engine(again.start())
     with transaction(engine) as db:
         club_found = clubs.first_club(db)
@@ -136,14 +144,14 @@ def test_a_private_cluster_comes_back_and_says_what_is_wrong(
     again.stop()
     (again.data / "PG_VERSION").write_text("9\n")
     with pytest.raises(StoreError, match="PostgreSQL 9"):
-        Cluster(tmp_path / "pg").start()
+        Cluster(folder / "pg").start()
     monkeypatch.setattr("hastatus.store.cluster.LEAST_FREE_BYTES", 2**62)
     with pytest.raises(StoreError, match="nearly full"):
-        Cluster(tmp_path / "other").start()
-    monkeypatch.setattr("hastatus.store.cluster.PROGRAMS", tmp_path / "none")
+        Cluster(folder / "other").start()
+    monkeypatch.setattr("hastatus.store.cluster.PROGRAMS", folder / "none")
     monkeypatch.setattr("hastatus.store.cluster.LEAST_FREE_BYTES", 0)
     with pytest.raises(StoreError, match="not installed"):
-        Cluster(tmp_path / "third").start()
+        Cluster(folder / "third").start()
 
 
 def test_a_database_that_does_not_answer_is_one_line(monkeypatch: pytest.MonkeyPatch) -> None:
