@@ -1,0 +1,151 @@
+"""The window within a run, and the ladder between runs."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import pytest
+
+from hastatus.core.adapt import SILENT_AFTER, ControllerState, fold_outcome, follow, step
+from hastatus.core.drill import Drill, Pace
+from hastatus.core.events import Device
+from hastatus.core.follow import Setup, rescore
+from hastatus.core.ladder import RunEvidence, evidence, suggest
+from hastatus.core.plan import plan_run
+from hastatus.core.response import Response
+from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.demo.student import Habits, simulate
+
+DRILL = block_on_sound_strike_on_light()
+PACE = Pace()
+ANSWERED = Response(
+    1, 0, "bell", "hear", "high_block", "rear", 1.0, 1000.0, 900.0, "clean", 500.0, None,
+    "high_block", "rear", None, None, 0, "audio", 1.0,
+)  # fmt: skip
+
+
+def test_steps_balance_at_the_target() -> None:
+    # Kaernbach 1991, Perception & Psychophysics 49:227: p · harder = (1 − p) · easier.
+    for target in (0.6, 0.75, 0.84, 0.9):
+        pace = Pace(target=target)
+        for folded in (0, 5, 200):
+            harder, easier = step(pace, folded)
+            assert target * harder == pytest.approx((1 - target) * easier)
+
+
+def test_first_steps_are_larger_and_fade() -> None:
+    sizes = [step(PACE, folded)[0] for folded in range(0, 80, 10)]
+    assert sizes == sorted(sizes, reverse=True)
+    assert sizes[0] == pytest.approx(4 * PACE.step)
+    assert sizes[-1] == pytest.approx(PACE.step, rel=0.01)
+
+
+def test_the_window_stays_within_its_bounds() -> None:
+    state = ControllerState(window_s=1.0)
+    for _ in range(500):
+        fold_outcome(state, PACE, clean=True)
+    assert state.window_s == PACE.least_s
+    for _ in range(500):
+        fold_outcome(state, PACE, clean=False)
+    assert state.window_s == PACE.most_s
+
+
+@pytest.mark.parametrize("outcome", ["late", "wrong", "missed", "jumped"])
+def test_everything_but_clean_gives_more_time(outcome: str) -> None:
+    state = ControllerState(window_s=1.0, answered=True)
+    follow(state, PACE, replace(ANSWERED, outcome=outcome))
+    assert state.window_s > 1.0
+
+
+@pytest.mark.parametrize(
+    "ignored", [{"left_out": "paused"}, {"asked_technique": None, "asked_side": None}]
+)
+def test_what_does_not_count_moves_nothing(ignored: dict[str, object]) -> None:
+    state = ControllerState(window_s=1.0)
+    follow(state, PACE, replace(ANSWERED, **ignored))
+    assert state == ControllerState(window_s=1.0)
+
+
+def test_a_student_who_has_left_does_not_stretch_the_window() -> None:
+    state = ControllerState(window_s=1.0)
+    follow(state, PACE, ANSWERED)
+    missed = replace(ANSWERED, outcome="missed", time_ms=None)
+    for _ in range(SILENT_AFTER):
+        follow(state, PACE, missed)
+    assert not state.holding
+    stretched = state.window_s
+    for _ in range(30):
+        follow(state, PACE, missed)
+    assert state.holding
+    assert state.window_s == stretched
+    follow(state, PACE, ANSWERED)
+    assert not state.holding
+
+
+def run_of(rung: int, window: float | None, quantile: float | None = None) -> RunEvidence:
+    return RunEvidence(rung, window, quantile or window, None, None, 60, 58, 50, 60)
+
+
+LADDER: list[tuple[str, list[RunEvidence], str, int]] = [
+    ("nothing yet", [], "start", 1),
+    ("one good run", [run_of(1, 0.8)], "hold", 1),
+    ("two good runs", [run_of(1, 0.85), run_of(1, 0.8)], "next", 2),
+    ("at the goal exactly", [run_of(1, 0.9), run_of(1, 0.9)], "next", 2),
+    ("one over the goal", [run_of(1, 0.95), run_of(1, 0.8)], "hold", 1),
+    ("the times do not agree", [run_of(1, 0.8, 1.2), run_of(1, 0.8, 1.2)], "hold", 1),
+    ("good runs on another rung", [run_of(1, 0.8), run_of(2, 0.7)], "hold", 2),
+    ("two far too slow", [run_of(2, 1.3), run_of(2, 1.26)], "back", 1),
+    ("one far too slow", [run_of(2, 1.3), run_of(2, 0.9)], "hold", 2),
+    ("too slow on the first rung", [run_of(1, 2.0), run_of(1, 2.0)], "hold", 1),
+    ("the top of the ladder", [run_of(3, 0.6), run_of(3, 0.6)], "hold", 3),
+    ("too few answers", [run_of(2, 0.7), run_of(2, None)], "hold", 2),
+]
+
+
+@pytest.mark.parametrize(("name", "runs", "kind", "rung"), LADDER)
+def test_ladder(name: str, runs: list[RunEvidence], kind: str, rung: int) -> None:
+    found = suggest(DRILL, runs)
+    assert (found.kind, found.rung) == (kind, rung), name
+    assert DRILL.pace.least_s <= found.window_s <= DRILL.pace.most_s
+    assert found.reason.endswith(".")
+    assert found.reason.count(". ") <= 1  # one sentence, and at most what follows from it
+
+
+def test_the_reason_names_the_figures_it_rests_on() -> None:
+    found = suggest(DRILL, [run_of(1, 0.85), run_of(1, 0.8)])
+    assert "0.85 s and 0.80 s" in found.reason
+    assert "0.90 s" in found.reason
+    held = suggest(DRILL, [run_of(2, 0.83)])
+    assert "83 % of the last 60" in held.reason
+    assert "0.83 s" in held.reason
+
+
+def test_evidence_is_read_from_a_simulated_run() -> None:
+    plan = plan_run(DRILL, seed=4, rung=1)
+    setup = Setup(DRILL, plan, Device())
+    habits = Habits(mu_ms=520, sigma_ms=50, tau_ms=110, rear_ms=0, hear_ms=0, tiring_ms=0,
+                    lapses=0, wrong=0, jumps=0)  # fmt: skip
+    done = rescore(setup, simulate(setup, habits, 4)[0])
+    found = evidence(DRILL, 1, done.responses)
+    # The 84 % quantile of this ex-Gaussian is 0.737 s (SciPy exponnorm, K = 2.2); the run is short.
+    assert found.quantile_s == pytest.approx(0.737, abs=0.09)
+    assert found.settled_window_s == pytest.approx(0.737, rel=0.35)
+    assert found.low_s is not None
+    assert found.low_s <= (found.quantile_s or 0)
+    last = [each for each in done.responses if each.asked_technique][-20:]
+    mean = math.exp(sum(math.log(each.window_ms / 1000) for each in last) / 20)
+    assert found.settled_window_s == pytest.approx(mean)
+
+
+def test_a_quicker_student_ends_with_a_shorter_window() -> None:
+    ends = []
+    for mu_ms in (400.0, 520.0, 640.0):
+        windows = []
+        for seed in range(5):
+            setup = Setup(DRILL, plan_run(DRILL, seed=seed, rung=2), Device())
+            _, state = simulate(setup, Habits(mu_ms=mu_ms), seed)
+            windows.append(state.controller.window_s)
+        ends.append(sum(windows) / 5)
+    assert ends == sorted(ends)
+    assert isinstance(DRILL, Drill)
