@@ -12,6 +12,7 @@ from hastatus.core.drill import Drill
 from hastatus.core.events import Batch, Device
 from hastatus.core.plan import PlacedCue, RunPlan, lay_out, without_lights
 from hastatus.core.response import Response, ScoreState
+from hastatus.core.safety import UnsafePlan
 from hastatus.core.score import Scorer
 from hastatus.core.text import Document, Seconds
 
@@ -90,18 +91,24 @@ def fold_batch(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
 
 
 def revise(setup: Setup, state: RunState, batch: Batch) -> Tail | None:
-    """A revised tail for a player that follows an older window, or None when it is up to date."""
+    """A revised tail for a player that follows an older window, None when it is up to date.
+
+    Also None when what the player says it has committed breaks the flash rule.
+    """
     committed = batch.committed
     if committed is None or batch.last or batch.revision >= state.revision:
         return None
     drill = setup.played
-    cues = lay_out(
-        drill,
-        drill.rungs[setup.plan.rung - 1],
-        setup.plan.rounds[committed.round - 1].slots,
-        state.controller.window_s,
-        committed.placed,
-    )
+    try:
+        cues = lay_out(
+            drill,
+            drill.rungs[setup.plan.rung - 1],
+            setup.plan.rounds[committed.round - 1].slots,
+            state.controller.window_s,
+            committed.placed,
+        )
+    except UnsafePlan:
+        return None  # no plan of ours commits such flashes: nothing is built on them
     return Tail(
         revision=state.revision,
         round=committed.round,

@@ -51,6 +51,17 @@ def test_batches_shuffled_doubled_and_late_give_the_same_results(coach: Coach) -
     assert sum(by_cue.values()) == expected.figures.summary.count
 
 
+def test_what_comes_after_the_end_is_taken_once(coach: Coach) -> None:
+    for batch in coach.batches:
+        coach.post_batch(batch)
+    before = coach.get(f"/api/runs/{coach.run_id}/results.json").get_json()["responses"]
+    after = coach.batches[-1].model_copy(update={"number": len(coach.batches), "events": ()})
+    for _ in range(2):
+        assert coach.post_batch(after).status_code == 200
+    assert coach.get(f"/api/runs/{coach.run_id}").get_json()["next_batch"] == after.number + 1
+    assert coach.get(f"/api/runs/{coach.run_id}/results.json").get_json()["responses"] == before
+
+
 def test_tails_follow_the_answers(coach: Coach) -> None:
     """The acknowledgements carry what the core would have said, batch by batch."""
     windows, tails = [], 0

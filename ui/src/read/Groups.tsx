@@ -25,7 +25,7 @@ export function Groups({ readout }: { readout: Readout }) {
             <Scale x={x} />
           </th>
           <th className="text-right!">median, middle half, s</th>
-          <th className="text-right!">clean</th>
+          <th className="text-right!">clean, 95 % interval</th>
           <th className="text-right!">cues</th>
         </tr>
       </thead>
@@ -107,6 +107,11 @@ function Dots({ group, x, colour }: { group: GroupView; x: Scale; colour: string
   )
 }
 
+/** The 95 % interval of a share, in per cent. */
+function between(interval: { low: number; high: number } | null): string {
+  return interval ? `${Math.round(interval.low * 100)}–${Math.round(interval.high * 100)}` : ''
+}
+
 function Numbers({ group }: { group: GroupView }) {
   const { summary } = group
   const few = summary.median_ms === null
@@ -136,7 +141,10 @@ function Numbers({ group }: { group: GroupView }) {
         )}
         {summary.censored > 0 && <span className="small"> · {summary.censored} never came</span>}
       </td>
-      <td className="figures py-0! text-right text-base">{percent(summary.clean_share)}</td>
+      <td className="figures py-0! text-right text-base whitespace-nowrap">
+        {percent(summary.clean_share)}{' '}
+        <span className="text-soft">{between(summary.clean_interval)}</span>
+      </td>
       <td className="figures py-0! text-right text-base">{summary.count}</td>
     </>
   )
