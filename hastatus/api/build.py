@@ -2,30 +2,21 @@
 
 from __future__ import annotations
 
-import uuid
-
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import shapes
 from hastatus.api.guard import db, signed_in, who
+from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem, not_found
 from hastatus.core import sound
 from hastatus.core.drill import Drill
 from hastatus.core.figures import plan_figures
 from hastatus.core.plan import RunPlan, plan_run
-from hastatus.store import drills, students
+from hastatus.store import drills
 from hastatus.store.models import DrillVersion
 
 bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
-
-
-def find_version(drill_id: uuid.UUID, number: int | None = None) -> DrillVersion:
-    """A version of the club's drill, or a 404."""
-    version = drills.version(db(), who().club_id, drill_id, number)
-    if version is None:
-        raise not_found("drill")
-    return version
 
 
 def make_plan(
@@ -95,10 +86,7 @@ def plan(body: shapes.PlanRequest) -> Response:
     drill = drills.read(find_version(body.drill_id))
     stance = "left_lead"
     if body.student_id is not None:
-        student = students.find(db(), who().club_id, body.student_id)
-        if student is None:
-            raise not_found("student")
-        stance = student.stance
+        stance = find_student(body.student_id).stance
     made = make_plan(
         drill,
         seed=body.seed,

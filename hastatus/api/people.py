@@ -10,18 +10,12 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import lines, shapes
 from hastatus.api.guard import db, signed_in, who
-from hastatus.api.problems import Problem, not_found
+from hastatus.api.lookup import find_student, find_version
+from hastatus.api.problems import Problem
 from hastatus.store import drills, ladders, runs, students
 from hastatus.store.models import LadderChoice, Student
 
 bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
-
-
-def _student(student_id: uuid.UUID) -> Student:
-    student = students.find(db(), who().club_id, student_id)
-    if student is None:
-        raise not_found("student")
-    return student
 
 
 def _view(student: Student, of: list[shapes.RunLine]) -> shapes.StudentView:
@@ -77,7 +71,7 @@ def add_student(body: shapes.StudentRequest) -> Response:
 @signed_in
 def get_student(path: shapes.StudentPath) -> Response:
     """A student with all runs and choices."""
-    student = _student(path.student_id)
+    student = find_student(path.student_id)
     found = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
     of = lines.of(db(), who().club_id, found)
     choices = ladders.choices(db(), who().club_id, student.id)
@@ -100,7 +94,7 @@ def list_choices() -> Response:
 @signed_in
 def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Response:
     """Change a student's name, stance or notes. Kept runs stay as they were run."""
-    student = _student(path.student_id)
+    student = find_student(path.student_id)
     student.name, student.stance, student.notes = body.name, body.stance, body.notes
     db().flush()
     found = runs.latest(db(), who().club_id, student_id=student.id)
@@ -111,7 +105,7 @@ def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Res
 @signed_in
 def get_ladder(path: shapes.LadderPath) -> Response:
     """Where the student's next run of a drill starts, and what is suggested."""
-    _student(path.student_id)
+    find_student(path.student_id)
     return shapes.reply(lines.ladder_view(db(), who().club_id, path.student_id, path.drill_id))
 
 
@@ -122,11 +116,8 @@ def get_ladder(path: shapes.LadderPath) -> Response:
 @signed_in
 def choose(path: shapes.LadderPath, body: shapes.ChoiceRequest) -> Response:
     """Take the suggestion, or set rung and window by hand; either is logged."""
-    _student(path.student_id)
-    version = drills.version(db(), who().club_id, path.drill_id)
-    if version is None:
-        raise not_found("drill")
-    drill = drills.read(version)
+    find_student(path.student_id)
+    drill = drills.read(find_version(path.drill_id))
     if body.rung > len(drill.rungs):
         raise Problem(422, "Not valid", f"rung: the drill has {len(drill.rungs)} rungs.")
     if not drill.pace.least_s <= body.window_s <= drill.pace.most_s:

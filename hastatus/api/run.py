@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import csv
 import io
-import uuid
 from collections.abc import Callable, Sequence
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import lines, shapes
-from hastatus.api.build import find_version, make_plan
+from hastatus.api.build import make_plan
 from hastatus.api.guard import db, signed_in, who
+from hastatus.api.lookup import find_run, find_student, find_version
 from hastatus.api.problems import Fault, Problem, not_found
 from hastatus.core import results, safety, stats
 from hastatus.core.colour import HEX
@@ -20,7 +20,7 @@ from hastatus.core.drill import Sound
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import controls
 from hastatus.core.response import Response as CueResponse
-from hastatus.store import drills, intake, runs, students
+from hastatus.store import drills, intake, runs
 from hastatus.store.models import Run
 
 bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
@@ -32,17 +32,9 @@ COLUMNS = (
 )  # fmt: skip
 
 
-def _run(run_id: uuid.UUID) -> Run:
-    run = runs.find(db(), who().club_id, run_id)
-    if run is None:
-        raise not_found("run")
-    return run
-
-
 def _view(run: Run) -> shapes.RunView:
     setup = runs.setup_of(db(), run)
-    student = students.find(db(), run.club_id, run.student_id)
-    assert student is not None
+    student = find_student(run.student_id)
     return shapes.RunView(
         id=run.id,
         student=student.name,
@@ -50,6 +42,7 @@ def _view(run: Run) -> shapes.RunView:
         version=run.version,
         document=setup.drill,
         plan=setup.plan,
+        cues=shapes.cue_names(setup.drill),
         controls=controls(setup.plan.stance),
         sounds=sorted(
             {cue.stimulus.sound for cue in setup.drill.cues if isinstance(cue.stimulus, Sound)}
@@ -67,8 +60,8 @@ def _view(run: Run) -> shapes.RunView:
 @signed_in
 def list_runs(query: shapes.RunQuery) -> Response:
     """The newest runs, of one student or of all."""
-    if query.student_id and students.find(db(), who().club_id, query.student_id) is None:
-        raise not_found("student")
+    if query.student_id:
+        find_student(query.student_id)
     found = runs.latest(db(), who().club_id, student_id=query.student_id)
     return shapes.reply(shapes.RunList(runs=lines.of(db(), who().club_id, found)))
 
@@ -82,9 +75,7 @@ def begin(body: shapes.RunRequest) -> Response:
         if known.recorder != body.recorder:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another tab or device.")
         return shapes.reply(_view(known))
-    student = students.find(db(), who().club_id, body.student_id)
-    if student is None:
-        raise not_found("student")
+    student = find_student(body.student_id)
     version = find_version(body.drill_id)
     standing = lines.ladder_view(db(), who().club_id, student.id, body.drill_id)
     plan = make_plan(
@@ -113,7 +104,7 @@ def begin(body: shapes.RunRequest) -> Response:
 @signed_in
 def get_run(path: shapes.RunPath) -> Response:
     """A run with its plan."""
-    return shapes.reply(_view(_run(path.run_id)))
+    return shapes.reply(_view(find_run(path.run_id)))
 
 
 @bp.post("/runs/<uuid:run_id>/batches", responses={200: shapes.Ack})
@@ -145,7 +136,7 @@ def post_batch(path: shapes.RunPath, body: shapes.BatchRequest) -> Response:
 @signed_in
 def close(path: shapes.RunPath) -> Response:
     """End a run by hand. What still comes is taken."""
-    run = _run(path.run_id)
+    run = find_run(path.run_id)
     runs.close(db(), run)
     return shapes.reply(_view(run))
 
@@ -171,7 +162,7 @@ def _group(
 @signed_in
 def readout(path: shapes.RunPath) -> Response:
     """A run, read: every cue and answer, figures, what is next and why."""
-    run = _run(path.run_id)
+    run = find_run(path.run_id)
     scored = runs.score_run(db(), run)
     setup = runs.setup_of(db(), run)
     found = scored.responses
@@ -201,7 +192,7 @@ def readout(path: shapes.RunPath) -> Response:
 @signed_in
 def results_csv(path: shapes.RunPath) -> Response:
     """One row a cue, units in the names."""
-    run = _run(path.run_id)
+    run = find_run(path.run_id)
     sheet = io.StringIO()
     writer = csv.writer(sheet)
     writer.writerow(COLUMNS)
@@ -214,7 +205,7 @@ def results_csv(path: shapes.RunPath) -> Response:
 @signed_in
 def results_json(path: shapes.RunPath) -> Response:
     """The responses and figures as one document."""
-    run = _run(path.run_id)
+    run = find_run(path.run_id)
     return Response(
         results.RESULTS.dump_json(runs.score_run(db(), run)), content_type="application/json"
     )

@@ -241,6 +241,7 @@ class RunView(BaseModel):
     version: int
     document: Drill
     plan: RunPlan
+    cues: list[CueNames]
     controls: list[Control]
     sounds: list[str]
     colours: dict[str, str]

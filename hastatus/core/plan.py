@@ -17,8 +17,8 @@ import numpy as np
 from pydantic import Field
 
 from hastatus.core import safety, waiting
-from hastatus.core.catalogue import Stance, hand
-from hastatus.core.drill import Drill, Rung
+from hastatus.core.catalogue import Side, Stance, hand
+from hastatus.core.drill import Answer, Drill, Rung
 from hastatus.core.order import BalancedOrder
 from hastatus.core.text import Document, Key, Seconds, Share
 
@@ -89,10 +89,14 @@ class PlanDocument(Document):
 
 @dataclass(frozen=True, slots=True)
 class Control:
-    """What an input means for this student: a key or a touch zone, and the answer it stands for."""
+    """What an input means for this student: a key or a touch zone, and the answer it stands for.
+
+    label: of the key, empty for a zone. name: the answer as a coach says it.
+    """
 
     control: str
     label: str
+    name: str
     technique: str
     side: str
     row: int
@@ -107,10 +111,12 @@ def controls(stance: Stance) -> list[Control]:
     """Keys and the two-by-two touch zones: blocks above, straights below, mirrored by stance."""
     found = []
     for (column, row), code in _KEYS.items():
-        side = "lead" if hand("lead", stance) == column else "rear"
+        side: Side = "lead" if hand("lead", stance) == column else "rear"
         for name in (code, f"zone:{column}:{row}"):
             label = code.removeprefix("Key") if name == code else ""
-            found.append(Control(name, label, _ROWS[row], side, row, column))  # type: ignore[arg-type]
+            technique = _ROWS[row]
+            answer = Answer(technique=technique, side=side)
+            found.append(Control(name, label, answer.name, technique, side, row, column))  # type: ignore[arg-type]
     return found
 
 

@@ -521,6 +521,8 @@ export interface components {
     /**
      * Control
      * @description What an input means for this student: a key or a touch zone, and the answer it stands for.
+     *
+     *     label: of the key, empty for a zone. name: the answer as a coach says it.
      */
     Control: {
       /**
@@ -532,6 +534,8 @@ export interface components {
       control: string
       /** Label */
       label: string
+      /** Name */
+      name: string
       /** Row */
       row: number
       /** Side */
@@ -1535,6 +1539,8 @@ export interface components {
       }
       /** Controls */
       controls: components['schemas']['Control'][]
+      /** Cues */
+      cues: components['schemas']['CueNames'][]
       document: components['schemas']['Drill']
       /**
        * Drill Id

@@ -70,9 +70,7 @@ export function Rehearsal({ player }: { player: Player }) {
 
 /** What the cue being rehearsed asks for, in words. */
 export function asked(view: RunView, key: string | null): string {
-  const cue = view.document.cues.find((each) => each.key === key)
-  if (!cue) return 'Rehearsal'
-  return cue.answer ? `${cue.answer.side} ${cue.answer.technique.replace('_', ' ')}` : 'do nothing'
+  return view.cues.find((each) => each.key === key)?.asks ?? 'Rehearsal'
 }
 
 export function Rest({ state, player }: Props) {

@@ -17,9 +17,7 @@ export function Zones({ view }: { view: RunView }) {
             <kbd className="figures grid size-12 place-items-center border border-floor-soft text-3xl text-white">
               {control.label}
             </kbd>
-            <span className="text-white">
-              {control.side} {control.technique.replace('_', ' ')}
-            </span>
+            <span className="text-white">{control.name}</span>
           </div>
         ))}
       </div>

@@ -1,0 +1,34 @@
+"""The club's own things by id; a 404 where it has none, whoever else may have it."""
+
+from __future__ import annotations
+
+import uuid
+
+from hastatus.api.guard import db, who
+from hastatus.api.problems import not_found
+from hastatus.store import drills, runs, students
+from hastatus.store.models import DrillVersion, Run, Student
+
+
+def find_student(student_id: uuid.UUID) -> Student:
+    """A student of the club."""
+    student = students.find(db(), who().club_id, student_id)
+    if student is None:
+        raise not_found("student")
+    return student
+
+
+def find_version(drill_id: uuid.UUID, number: int | None = None) -> DrillVersion:
+    """A version of one of the club's drills, the newest when no number is given."""
+    version = drills.version(db(), who().club_id, drill_id, number)
+    if version is None:
+        raise not_found("drill")
+    return version
+
+
+def find_run(run_id: uuid.UUID) -> Run:
+    """A run of the club."""
+    run = runs.find(db(), who().club_id, run_id)
+    if run is None:
+        raise not_found("run")
+    return run
