@@ -15,6 +15,14 @@ from tests.browser.test_journey import RIGHT
 pytestmark = pytest.mark.browser
 
 
+HIDE = """
+(hidden) => {
+  Object.defineProperty(document, 'hidden', { get: () => hidden, configurable: true })
+  document.dispatchEvent(new Event('visibilitychange'))
+}
+"""
+
+
 def events_of(engine: Engine, run: str) -> list[dict[str, Any]]:
     with transaction(engine) as db:
         rows = db.scalars(
@@ -78,6 +86,12 @@ def test_touch_zones_and_closing_a_run_that_was_cut_off(
         page, lambda cue: (zones[cue["cue"]], 420.0) if cue["cue"] in zones else None, touch=True
     )
     begin(page)
+    student.until_given(1)
+    page.evaluate(HIDE, True)  # another tab or app came to the front
+    student.until({"paused"})
+    page.get_by_text("The screen was hidden").wait_for()
+    page.evaluate(HIDE, False)
+    page.get_by_role("button", name="Go on").click()
     student.until_given(2)
     student.until({"round"})
     page.reload()
@@ -91,7 +105,7 @@ def test_touch_zones_and_closing_a_run_that_was_cut_off(
     assert [each["time_ms"] for each in answered] == pytest.approx(
         [420.0] * len(student.given), abs=0.2
     )
-    assert {event["device"] for event in events_of(engine, run) if event["type"] == "input"} == {
-        "touch"
-    }
+    events = events_of(engine, run)
+    assert {event["device"] for event in events if event["type"] == "input"} == {"touch"}
+    assert [event["reason"] for event in events if event["type"] == "pause"] == ["hidden"]
     context.close()
