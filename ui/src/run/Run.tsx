@@ -45,7 +45,7 @@ export default function Run() {
             <p className="px-5 py-4">No students yet. Add the first one under People.</p>
           )}
         </section>
-        <section className="px-8 py-6">
+        <section className="px-8 py-6 lg:sticky lg:top-0 lg:self-start">
           {student ? (
             <Start key={student.id} student={student} drill={drill} seed={seedOf(search)} />
           ) : (
