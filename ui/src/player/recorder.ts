@@ -61,11 +61,6 @@ export class Recorder {
     })
   }
 
-  /** Everything written so far is on the device. */
-  settled(): Promise<unknown> {
-    return this.writing
-  }
-
   /** Writes go one after the other, so that batches hold events in the order of their logging. */
   private after(write: () => Promise<void>): Promise<void> {
     const done = this.writing.then(write)

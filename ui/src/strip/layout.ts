@@ -42,7 +42,7 @@ export class StripLayout {
 
   constructor(
     readonly width: number,
-    private readonly duration_s: number,
+    duration_s: number,
     private readonly cues: Map<string, Cue>,
     private readonly most_s: number | null = null,
   ) {
@@ -124,10 +124,6 @@ export class StripLayout {
       path: `${path}L${end} ${level.toFixed(1)}L${end} ${bottom}Z`,
       last: { at: level, label: `window ${window_s.toFixed(2)} s` },
     }
-  }
-
-  get end_s(): number {
-    return this.duration_s
   }
 }
 
