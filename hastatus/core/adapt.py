@@ -53,8 +53,12 @@ def step(pace: Pace, folded: int) -> tuple[float, float]:
 
 
 def counts(response: Response) -> bool:
-    """Whether a response moves the window: trusted, and to a cue that asked for an answer."""
-    return response.left_out is None and response.asked_technique is not None
+    """Whether a response moves the window: trusted, and to a cue that the run's window held for."""
+    return (
+        response.left_out is None
+        and response.asked_technique is not None
+        and not response.own_window
+    )
 
 
 def follow(state: ControllerState, pace: Pace, response: Response) -> None:
@@ -73,6 +77,9 @@ def follow(state: ControllerState, pace: Pace, response: Response) -> None:
 
 def fold_outcome(state: ControllerState, pace: Pace, *, clean: bool) -> None:
     """Move the window by one outcome, within the pace's bounds."""
+    if pace.rule == "hold":
+        state.folded += 1
+        return
     harder, easier = step(pace, state.folded)
     state.folded += 1
     move = easier

@@ -7,44 +7,51 @@ drill mirrored (common practice, no source).
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from types import MappingProxyType
 from typing import Literal
+
+from hastatus.core.text import Document, Key, Line
 
 Side = Literal["lead", "rear"]
 Stance = Literal["left_lead", "right_lead"]
-Family = Literal["block", "straight"]
-Line = Literal["head", "body", "leg"]
+Use = Literal["attack", "defense", "move"]
+Family = Literal[
+    "straight", "circular", "rising", "falling", "linear_kick", "round_kick", "grip",
+    "block", "parry", "cover", "slip", "roll", "duck", "lean", "check", "jam", "frame", "brace",
+    "step",
+]  # fmt: skip
+Target = Literal["head", "body", "leg"]
+Reach = Literal["clinch", "elbow", "punch", "kick"]
+Limb = Literal["hand", "forearm", "elbow", "knee", "foot", "shin", "head", "trunk", "feet"]
 
 
-@dataclass(frozen=True, slots=True)
-class Technique:
-    """A defense or a strike.
+class Technique(Document):
+    """Something a feeder, a defender or a student alone does.
 
     key: identifier used in drill documents.
     name: what a coach calls it, without the side.
-    family: how it works (a block stops, a straight strikes along the shortest line).
-    line: the height it serves.
+    use: an attack strikes, a defense answers an attack, a move changes where one stands.
+    family: how it works. line: the height it serves or aims at.
+    reach: the band of distance it belongs to. limb: what does it.
+    lands: it ends in a touch that a pad, a key or a microphone can sense; a slip does not.
+    sided: lead and rear differ; a duck has no side.
     """
 
-    key: str
-    name: str
+    key: Key
+    name: Line
+    use: Use
     family: Family
-    line: Line
-
-
-TECHNIQUES: Mapping[str, Technique] = MappingProxyType(
-    {
-        technique.key: technique
-        for technique in (
-            Technique("high_block", "high block", "block", "head"),
-            Technique("straight", "straight", "straight", "head"),
-        )
-    }
-)
+    line: Target
+    reach: Reach
+    limb: Limb
+    lands: bool = True
+    sided: bool = True
 
 
 def hand(side: Side, stance: Stance) -> Literal["left", "right"]:
     """The hand (and the half of the screen) that `side` means in `stance`."""
     return "left" if (side == "lead") == (stance == "left_lead") else "right"
+
+
+def other(stance: Stance) -> Stance:
+    """The mirrored stance."""
+    return "right_lead" if stance == "left_lead" else "left_lead"

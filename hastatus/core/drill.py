@@ -1,148 +1,69 @@
 """The drill language: what is shown or heard, what is asked, how the rounds and rungs are set.
 
-A `Drill` is a document. It says nothing about a student; the plan brings the two together.
+A `Drill` is a document. It says nothing about a student; the plan brings the two together. A
+document that can be read may still be one that cannot be planned: see `faults`.
 """
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
-from hastatus.core.catalogue import TECHNIQUES, Side
-from hastatus.core.colour import Colour, Shape
+from hastatus.core.catalogue import Technique
+from hastatus.core.cue import Chain, Cue, Part
+from hastatus.core.labels import Labels
+from hastatus.core.setting import (
+    Balanced,
+    Bursts,
+    Counters,
+    LeadIn,
+    Order,
+    Overlap,
+    Rounds,
+    Stacking,
+    Unguessable,
+    Waiting,
+)
+from hastatus.core.techniques import TECHNIQUES
 from hastatus.core.text import Document, Key, Line, Note, Seconds, Share
+from hastatus.core.upgrade import SCHEMA_VERSION, upgraded
+from hastatus.core.waiting import mean
 
-Channel = Literal["hear", "see"]
-SoundName = Literal["low_knock", "high_knock", "bell", "tone"]
-Place = Literal["lead", "rear", "middle"]
-
-
-class Mark(Document):
-    """The one sign a cue has everywhere: list, strip, floor, card."""
-
-    shape: Shape
-    colour: Colour
-
-
-class Sound(Document):
-    """A cue that is heard."""
-
-    kind: Literal["sound"] = "sound"
-    sound: SoundName
-
-
-class Light(Document):
-    """A cue that is seen: the mark, filling the lead half, the rear half or the middle."""
-
-    kind: Literal["light"] = "light"
-    place: Place
-
-
-class Answer(Document):
-    """What a cue asks for: a technique on the lead or the rear side."""
-
-    technique: Key
-    side: Side
-
-    @field_validator("technique")
-    @classmethod
-    def _known(cls, key: str) -> str:
-        if key not in TECHNIQUES:
-            raise ValueError(f"unknown technique '{key}'; known are {', '.join(TECHNIQUES)}")
-        return key
-
-    @property
-    def name(self) -> str:
-        """The answer as a coach says it, for example "lead high block"."""
-        return f"{self.side} {TECHNIQUES[self.technique].name}"
-
-
-class Cue(Document):
-    """One thing to react to.
-
-    weight: how often it comes, relative to the other cues of its kind.
-    answer: what it asks for; None makes it a catch cue, which asks for no answer.
-    """
-
-    key: Key
-    stimulus: Annotated[Sound | Light, Field(discriminator="kind")]
-    mark: Mark
-    answer: Answer | None = None
-    weight: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1.0
-
-    @property
-    def channel(self) -> Channel:
-        """How the cue arrives."""
-        return "hear" if self.stimulus.kind == "sound" else "see"
-
-    @property
-    def name(self) -> str:
-        """The cue as a coach says it, for example "hear low knock"."""
-        if isinstance(self.stimulus, Sound):
-            return f"hear {self.stimulus.sound.replace('_', ' ')}"
-        place = "middle" if self.stimulus.place == "middle" else f"{self.stimulus.place} side"
-        return f"see {self.mark.shape}, {place}"
-
-    @property
-    def asks(self) -> str:
-        """What the cue asks for, in words."""
-        return self.answer.name if self.answer else "do nothing"
-
-
-class Waiting(Document):
-    """The waiting time from a closed answer window to the next cue (the foreperiod).
-
-    It is `least_s` plus an exponential time of mean `mean_s`, so that having waited long tells
-    nothing (constant hazard; Luce 1986), truncated at `most_s` in all.
-    """
-
-    least_s: Annotated[Seconds, Field(ge=0.3)] = 0.5
-    mean_s: Annotated[Seconds, Field(ge=0.05, le=30)] = 0.6
-    most_s: Annotated[Seconds, Field(le=60)] = 4.0
-
-    @model_validator(mode="after")
-    def _room(self) -> Self:
-        if self.most_s < self.least_s + self.mean_s:
-            raise ValueError(
-                f"the longest wait ({self.most_s} s) must be at least the least plus the mean "
-                f"({self.least_s + self.mean_s:g} s), or it can be guessed"
-            )
-        return self
-
-
-class Overlap(Document):
-    """A sound and a light that come so close that both wait for an answer at once.
-
-    share: share of cues that come as such a pair's second half.
-    least_gap_s, most_gap_s: from the first onset to the second.
-    """
-
-    share: Annotated[float, Field(gt=0, le=0.4, allow_inf_nan=False)] = 0.25
-    least_gap_s: Annotated[Seconds, Field(ge=0.1)] = 0.15
-    most_gap_s: Annotated[Seconds, Field(le=2)] = 0.45
-
-    @model_validator(mode="after")
-    def _ordered(self) -> Self:
-        if self.most_gap_s < self.least_gap_s:
-            raise ValueError("the largest gap is smaller than the smallest gap")
-        return self
+Language = Literal["en-gb", "en-us", "en-gb-scotland", "de", "fr", "es", "it", "nl"]
+Level = Literal["new", "settled", "advanced"]
+Weight = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+_PARTS: tuple[Part, ...] = ("answer", "counter", "exit")
 
 
 class Rung(Document):
-    """One step of the ladder.
+    """One step of the ladder. A rung may change any setting of the rung before.
 
     window_s: the answer window a student starts with.
     goal_window_s: the window at which this rung has done its work.
+    cues: keys of the cues that come; empty: all. weights: weights that differ on this rung.
+    chain: how far chains go: the answer only, up to the counter, or all with the exit.
     catch_share: share of cues that ask for no answer.
+    tempo_bpm: the beat that limits in beats are counted in.
     """
 
     name: Line
     window_s: Annotated[Seconds, Field(ge=0.2, le=10)]
     goal_window_s: Annotated[Seconds, Field(ge=0.2, le=10)]
-    waiting: Waiting = Waiting()
+    cues: Annotated[tuple[Key, ...], Field(max_length=24)] = ()
+    weights: dict[str, Weight] = Field(default_factory=dict, max_length=24)
+    chain: Part = "exit"
+    order: Order = Balanced()
+    waiting: Waiting = Unguessable()
     overlap: Overlap | None = None
+    bursts: Bursts | None = None
     catch_share: Annotated[float, Field(ge=0, le=0.5, allow_inf_nan=False)] = 0.0
+    counters: Counters | None = None
+    stacking: Stacking | None = None
+    lead_in: LeadIn | None = None
+    flash_s: Annotated[Seconds, Field(ge=0.1, le=2)] = 0.3
+    tempo_bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)] = 60.0
+    rounds: Rounds = Rounds()
 
     @model_validator(mode="after")
     def _goal(self) -> Self:
@@ -150,26 +71,30 @@ class Rung(Document):
             raise ValueError("the goal window is longer than the window the rung starts with")
         return self
 
-
-class Rounds(Document):
-    """Rounds by time. rehearse: show each cue with its answer before round one."""
-
-    count: Annotated[int, Field(ge=1, le=40)] = 3
-    duration_s: Annotated[Seconds, Field(ge=5, le=1800)] = 60.0
-    rest_s: Annotated[Seconds, Field(le=600)] = 30.0
-    rehearse: bool = True
-
     @property
-    def total_s(self) -> float:
-        """Rounds and rests together, in seconds."""
-        return self.count * self.duration_s + (self.count - 1) * self.rest_s
+    def about_s(self) -> float:
+        """About how long the rung takes, rests included, in seconds.
 
+        A round by count is taken as a window and a mean wait for each cue.
+        """
+        rounds = self.rounds
+        counted = rounds.cues * (self.window_s + mean(self.waiting))
+        each = {
+            "time": rounds.duration_s,
+            "count": counted,
+            "first": min(counted, rounds.duration_s),
+        }[rounds.ends]
+        return rounds.count * each + (rounds.count - 1) * rounds.rest_s
 
-class Order(Document):
-    """Balanced random order: bags of cues, the same cue at most `repeat_cap` times running."""
-
-    repeat_cap: Annotated[int, Field(ge=1, le=10)] = 2
-    bag: Annotated[int, Field(ge=4, le=60)] = 20
+    def steps_of(self, chain: Chain, stage: int | None = None) -> int:
+        """How many steps of `chain` are asked here; `stage` counts from 1 when stacking."""
+        deepest = _PARTS.index(self.chain)
+        asked = 0
+        for step in chain.steps:
+            if _PARTS.index(step.part) > deepest:
+                break
+            asked += 1
+        return asked if stage is None else min(asked, stage)
 
 
 class Pace(Document):
@@ -177,13 +102,13 @@ class Pace(Document):
 
     target: share of cues to be clean. 0.84 is Wilson et al. 2019 (Nature Communications 10:4646),
         derived for other learners than people on a mat: a default, not a law.
-    rule: "weighted" (Kaernbach 1991) or "n_down" (Levitt 1971).
+    rule: "weighted" (Kaernbach 1991), "n_down" (Levitt 1971), or "hold": it stays as set.
     n: clean answers in a row before the window shortens, for "n_down" (1 to 6).
     step: the smallest step as a share of the window (the harder step).
     least_s, most_s: bounds of the window.
     """
 
-    rule: Literal["weighted", "n_down"] = "weighted"
+    rule: Literal["weighted", "n_down", "hold"] = "weighted"
     target: Annotated[float, Field(ge=0.5, le=0.95, allow_inf_nan=False)] = 0.84
     n: Annotated[int, Field(ge=1, le=6)] = 4
     step: Annotated[float, Field(gt=0, le=0.2, allow_inf_nan=False)] = 0.02
@@ -203,56 +128,58 @@ class Judging(Document):
     jump_cut_s: a *landed* answer sooner than this is jumped. A first movement under 0.100 s is a
         false start (World Athletics Technical Rules); landing needs more, so the cut is higher.
     grace_s: how long after the window an answer still counts as late rather than as missed.
+    early: whether an answer that reads the intent counts as jumped, or is what the drill asks for.
     """
 
     jump_cut_s: Annotated[Seconds, Field(ge=0.1, le=0.5)] = 0.15
     grace_s: Annotated[Seconds, Field(ge=0.0, le=2)] = 0.4
+    early: Literal["jumped", "asked"] = "jumped"
+
+
+class Voice(Document):
+    """How calls are spoken."""
+
+    language: Language = "en-gb"
+    words_a_minute: Annotated[int, Field(ge=80, le=320)] = 170
+
+
+class Place(Document):
+    """What a drill needs. floor_m: side of the free floor, m. eyes_closed: done without looking."""
+
+    people: Annotated[int, Field(ge=1, le=1)] = 1
+    floor_m: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 1.5
+    gear: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
+    eyes_closed: bool = False
 
 
 class Drill(Document):
-    """A solo drill, whole. Raises `pydantic.ValidationError` for a drill that cannot be planned."""
+    """A solo drill, whole.
 
-    schema_version: Literal[1] = 1
+    look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
+    watch: usual faults to watch for. techniques: the club's own techniques that it uses.
+    """
+
+    schema_version: Literal[2] = SCHEMA_VERSION
     title: Line
     notes: Note = ""
+    look: Note = ""
+    guard: Note = ""
+    warm_up: Note = ""
+    watch: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
+    level: Level = "new"
+    focus: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
+    place: Place = Place()
     cues: Annotated[tuple[Cue, ...], Field(min_length=1, max_length=24)]
     rungs: Annotated[tuple[Rung, ...], Field(min_length=1, max_length=20)]
-    rounds: Rounds = Rounds()
-    order: Order = Order()
     pace: Pace = Pace()
     judging: Judging = Judging()
-    flash_s: Annotated[Seconds, Field(ge=0.1, le=2)] = 0.3
+    voice: Voice = Voice()
+    techniques: Annotated[tuple[Technique, ...], Field(max_length=40)] = ()
 
-    @model_validator(mode="after")
-    def _plannable(self) -> Self:
-        keys = [cue.key for cue in self.cues]
-        if len(set(keys)) != len(keys):
-            raise ValueError("two cues have the same key; every cue needs its own")
-        for number, rung in enumerate(self.rungs, start=1):
-            self._check_rung(number, rung)
-        return self
-
-    def _check_rung(self, number: int, rung: Rung) -> None:
-        where = f"rung {number} ({rung.name})"
-        asking = [cue for cue in self.cues if cue.answer]
-        if not asking:
-            raise ValueError("no cue asks for an answer; add one that does")
-        if rung.catch_share and len(asking) == len(self.cues):
-            raise ValueError(f"{where} holds back, but no cue asks for nothing; add a catch cue")
-        if not self.pace.least_s <= rung.window_s <= self.pace.most_s:
-            raise ValueError(f"{where}: the window is outside the pace's bounds")
-        if rung.window_s + rung.waiting.most_s > self.rounds.duration_s:
-            raise ValueError(f"{where}: one wait and window are longer than the round")
-        if rung.overlap and {cue.channel for cue in asking} != {"hear", "see"}:
-            raise ValueError(f"{where} overlaps, but only a sound and a light can; add the other")
-        largest = max(self.shares(rung).values())
-        allowed = self.order.repeat_cap / (self.order.repeat_cap + 1)
-        if largest > allowed + 1e-9:
-            raise ValueError(
-                f"{where}: one cue has a share of {largest:.0%}, but with at most "
-                f"{self.order.repeat_cap} alike in a row it can have {allowed:.0%}; "
-                "raise the cap or even out the weights"
-            )
+    @model_validator(mode="before")
+    @classmethod
+    def _from_older(cls, document: Any) -> Any:
+        return upgraded(document)
 
     def cue(self, key: str) -> Cue:
         """The cue with this key; KeyError when there is none."""
@@ -261,14 +188,51 @@ class Drill(Document):
                 return cue
         raise KeyError(key)
 
-    def shares(self, rung: Rung) -> dict[str, Share]:
-        """Share of each cue on this rung, by key; catch cues divide `catch_share` among them."""
-        asking = sum(cue.weight for cue in self.cues if cue.answer)
-        holding = sum(cue.weight for cue in self.cues if not cue.answer)
+    def cues_on(self, rung: Rung, turn: int = 0) -> tuple[Cue, ...]:
+        """The cues that come on a rung; `turn` is the round's place in the turns, from 0."""
+        wanted = set(rung.cues) or {cue.key for cue in self.cues}
+        if rung.rounds.turns:
+            wanted &= set(rung.rounds.turns[turn % len(rung.rounds.turns)])
+        return tuple(cue for cue in self.cues if cue.key in wanted)
+
+    def shares(self, rung: Rung, turn: int = 0) -> dict[str, Share]:
+        """Share of each cue by key; catch cues divide `catch_share` among them.
+
+        Only a balanced order goes by the weights. In an order with a sequence of its own every
+        cue, also a catch cue, comes as often as the sequence has it.
+        """
+        here = self.cues_on(rung, turn)
+        if rung.order.kind == "set" and rung.order.sequence:
+            counts = {cue.key: rung.order.sequence.count(cue.key) for cue in here}
+            total = sum(counts.values())
+            return {key: count / total for key, count in counts.items() if count}
+        weighted = rung.order.kind == "balanced"
+        weights = {
+            cue.key: rung.weights.get(cue.key, cue.weight) if weighted else 1.0 for cue in here
+        }
+        asking = sum(weights[cue.key] for cue in here if not cue.is_catch)
+        holding = sum(weights[cue.key] for cue in here if cue.is_catch)
+        catch = rung.catch_share if holding else 0.0
         shares = {}
-        for cue in self.cues:
-            if cue.answer:
-                shares[cue.key] = (1 - rung.catch_share) * cue.weight / asking
-            elif rung.catch_share:
-                shares[cue.key] = rung.catch_share * cue.weight / holding
+        for cue in here:
+            if not cue.is_catch:
+                shares[cue.key] = (1 - catch) * weights[cue.key] / asking
+            elif catch:
+                shares[cue.key] = catch * weights[cue.key] / holding
         return shares
+
+    def in_rounds(self, rounds: Rounds) -> Drill:
+        """The drill with the same rounds on every rung."""
+        rungs = tuple(rung.model_copy(update={"rounds": rounds}) for rung in self.rungs)
+        return self.model_copy(update={"rungs": rungs})
+
+    def technique(self, key: str) -> Technique | None:
+        """A technique that comes with the app or with this drill."""
+        found = TECHNIQUES.get(key)
+        return found or next((each for each in self.techniques if each.key == key), None)
+
+    def labels(self, club: Labels | None = None) -> Labels:
+        """The club's words, this drill's own techniques included."""
+        club = club or Labels()
+        own = {**{each.key: each for each in self.techniques}, **club.own}
+        return Labels(club.pack, club.renames, own)

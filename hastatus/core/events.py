@@ -12,7 +12,8 @@ from typing import Annotated, Literal
 from pydantic import Field, TypeAdapter
 
 from hastatus.core.drill import Drill
-from hastatus.core.plan import PlacedCue, RunPlan
+from hastatus.core.layout import PlacedCue
+from hastatus.core.plan import RunPlan
 from hastatus.core.text import Document, Key, Line, Milliseconds
 
 EVENT_VERSION = 1
@@ -52,20 +53,11 @@ class CueShown(Document):
     slot: _Slot
     cue: Key
     at_s: Annotated[float, Field(ge=0, le=1800, allow_inf_nan=False)]
-    window_ms: Annotated[float, Field(gt=0, le=20_000, allow_inf_nan=False)]
+    window_ms: Annotated[float, Field(gt=0, le=60_000, allow_inf_nan=False)]
     revision: Annotated[int, Field(ge=0)] = 0
     source: Literal["audio", "presentation", "frame"]
     spread_ms: Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)] = 0.0
     audio_s: Annotated[float | None, Field(ge=0, allow_inf_nan=False)] = None
-
-
-class CueCancelled(Document):
-    """A committed cue that did not come, because the round was paused or stopped."""
-
-    type: Literal["cue_cancelled"] = "cue_cancelled"
-    t_ms: Milliseconds
-    round: _Round
-    slot: _Slot
 
 
 class Input(Document):
@@ -118,16 +110,7 @@ class Finish(Document):
 
 
 Event = Annotated[
-    RoundStart
-    | RoundEnd
-    | CueShown
-    | CueCancelled
-    | Input
-    | Pause
-    | Resume
-    | Distrust
-    | Remark
-    | Finish,
+    RoundStart | RoundEnd | CueShown | Input | Pause | Resume | Distrust | Remark | Finish,
     Field(discriminator="type"),
 ]
 
@@ -194,15 +177,15 @@ class BadBatch(ValueError):
 def check_batch(batch: Batch, drill: Drill, plan: RunPlan) -> None:
     """Raise `BadBatch` for events about rounds, slots or cues that the plan does not have."""
     for number, event in enumerate(batch.events):
-        if isinstance(event, CueShown | CueCancelled | RoundStart | RoundEnd):
+        if isinstance(event, CueShown | RoundStart | RoundEnd):
             if event.round > len(plan.rounds):
                 raise BadBatch(f"events.{number}.round", f"the plan has no round {event.round}")
             slots = plan.rounds[event.round - 1].slots
-            if not isinstance(event, CueShown | CueCancelled):
+            if not isinstance(event, CueShown):
                 continue
             if event.slot >= len(slots):
                 raise BadBatch(f"events.{number}.slot", f"the round has no slot {event.slot}")
-            if isinstance(event, CueShown) and event.cue != slots[event.slot].cue:
+            if event.cue != slots[event.slot].cue:
                 raise BadBatch(
                     f"events.{number}.cue",
                     f"slot {event.slot} is '{slots[event.slot].cue}' in the plan",

@@ -4,12 +4,17 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from hastatus.core import safety, waiting
-from hastatus.core.drill import Drill
-from hastatus.core.order import longest_repeat
-from hastatus.core.plan import RunPlan
+from hastatus.core.chain import Asked, TimedBy, ask
+from hastatus.core.drill import Drill, Rung
+from hastatus.core.layout import Asking
+from hastatus.core.order import Guesses, guesses, longest_repeat
+from hastatus.core.plan import RoundPlan, RunPlan, without_lights
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,19 +23,29 @@ class PlanFigures:
 
     cues_a_minute: mean rate. counts: cues by key. longest_repeat: same cue in a row.
     bits: information of one cue (Shannon 1948), from the drill's shares.
-    worst_second: flashes in the worst second. total_s: rounds and rests.
-    mean_wait_s: mean waiting time. guessable_share: share of cues whose moment somebody who knows
-    the longest wait could guess.
+    guess_last, guess_history: how often somebody who knew the last cue, or had counted all of
+    them, would guess the next. worst_second: flashes in the worst second.
+    blocks_row: answers in a row without a counter, at the most. total_s: rounds and rests.
+    mean_wait_s: mean waiting time. wait_low_s, wait_high_s: eight waits in ten lie between.
+    guessable_share: share of cues whose moment somebody who knows the longest wait could guess.
+    floor_m: side of the free floor, m. timed_by: where each cue's time comes from, by key.
     """
 
     cues_a_minute: float
     counts: dict[str, int]
     longest_repeat: int
     bits: float
+    guess_last: float
+    guess_history: float
     worst_second: int
+    blocks_row: int
     total_s: float
     mean_wait_s: float
+    wait_low_s: float
+    wait_high_s: float
     guessable_share: float
+    floor_m: float
+    timed_by: dict[str, TimedBy]
 
 
 def entropy(shares: list[float]) -> float:
@@ -40,23 +55,89 @@ def entropy(shares: list[float]) -> float:
 
 def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
     """The figures of `plan`, which was made from `drill`."""
+    if plan.sound_only:
+        drill = without_lights(drill)
     rung = drill.rungs[plan.rung - 1]
-    rounds = [[cue.cue for cue in round_plan.cues] for round_plan in plan.rounds]
+    rounds = [[cue.cue for cue in each.cues] for each in plan.rounds]
     see = {cue.key for cue in drill.cues if cue.channel == "see"}
     flashes = [[cue.at_s for cue in each.cues if cue.cue in see] for each in plan.rounds]
-    shown = drill.shares(rung)
-    if plan.sound_only:
-        shown = {key: share for key, share in shown.items() if key not in see}
-    total = sum(shown.values())
+    guessed = _guesses(drill, rung)
+    low, high = _spread(plan.rounds)
+    turns = range(max(1, len(rung.rounds.turns)))
+    bits = [entropy(list(drill.shares(rung, turn).values())) for turn in turns]
     return PlanFigures(
-        cues_a_minute=60
-        * sum(len(keys) for keys in rounds)
-        / (drill.rounds.count * drill.rounds.duration_s),
+        cues_a_minute=60 * sum(map(len, rounds)) / sum(each.duration_s for each in plan.rounds),
         counts=dict(Counter(key for keys in rounds for key in keys)),
-        longest_repeat=max(longest_repeat(keys) for keys in rounds),
-        bits=entropy([share / total for share in shown.values()]),
-        worst_second=max(safety.worst_second(onsets) for onsets in flashes),
-        total_s=drill.rounds.total_s,
+        longest_repeat=max(map(longest_repeat, rounds)),
+        bits=sum(bits) / len(bits),
+        guess_last=guessed.last,
+        guess_history=guessed.history,
+        worst_second=max(map(safety.worst_second, flashes)),
+        blocks_row=max(_blocks_row(drill, rung, each) for each in plan.rounds),
+        total_s=plan.total_s,
         mean_wait_s=waiting.mean(rung.waiting),
-        guessable_share=waiting.guessable_share(rung.waiting),
+        wait_low_s=low,
+        wait_high_s=high,
+        guessable_share=_guessable(rung),
+        floor_m=drill.place.floor_m,
+        timed_by={cue.key: ask(drill, rung, cue).timed_by for cue in drill.cues_on(rung)},
     )
+
+
+def _guesses(drill: Drill, rung: Rung) -> Guesses:
+    """Mean over the turns, each of which comes as often."""
+    catch = frozenset(cue.key for cue in drill.cues if cue.is_catch)
+    turns = range(max(1, len(rung.rounds.turns)))
+    found = [guesses(rung.order, drill.shares(rung, turn), catch) for turn in turns]
+    return Guesses(
+        last=sum(each.last for each in found) / len(found),
+        history=sum(each.history for each in found) / len(found),
+    )
+
+
+def _guessable(rung: Rung) -> float:
+    """A warning tells the moment as far as its lead is known; else the waiting time does."""
+    if rung.lead_in is None:
+        return waiting.guessable_share(rung.waiting)
+    if rung.lead_in.kind == "announce" or rung.lead_in.most_s == rung.lead_in.least_s:
+        return 1.0
+    return min(1.0, 0.2 / (rung.lead_in.most_s - rung.lead_in.least_s))
+
+
+def _spread(rounds: Sequence[RoundPlan]) -> tuple[float, float]:
+    waits = [
+        each.slots[cue.slot].wait_s
+        for each in rounds
+        for cue in each.cues
+        if each.slots[cue.slot].overlap is None and not each.slots[cue.slot].burst
+    ]
+    if not waits:
+        return 0.0, 0.0
+    low, high = np.quantile(waits, (0.1, 0.9)).tolist()
+    return low, high
+
+
+def _blocks_row(drill: Drill, rung: Rung, round_plan: RoundPlan) -> int:
+    """The longest row of defended cues that pass without a counter."""
+    longest = row = 0
+    asking = Asking(drill, rung)
+    hits: dict[int, bool] = {}
+    for placed in round_plan.cues:
+        asked = asking.of(round_plan.slots[placed.slot])
+        if not asked.chains:
+            continue
+        if id(asked) not in hits:
+            hits[id(asked)] = _hits_back(drill, asked)
+        row = 0 if hits[id(asked)] else row + 1
+        longest = max(longest, row)
+    return longest
+
+
+def _hits_back(drill: Drill, asked: Asked) -> bool:
+    """Whether what is asked holds a strike, as an answer or as a counter."""
+    for chain in asked.chains:
+        for step in chain.steps:
+            technique = drill.technique(step.technique)
+            if step.part == "counter" or (technique and technique.use == "attack"):
+                return True
+    return False

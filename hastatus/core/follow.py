@@ -9,8 +9,9 @@ from pydantic import TypeAdapter
 
 from hastatus.core.adapt import ControllerState, follow
 from hastatus.core.drill import Drill
-from hastatus.core.events import Batch, Device
-from hastatus.core.plan import PlacedCue, RunPlan, lay_out, without_lights
+from hastatus.core.events import Batch, Committed, Device
+from hastatus.core.layout import PlacedCue, lay_out
+from hastatus.core.plan import RunPlan, duration, without_lights
 from hastatus.core.response import Response, ScoreState
 from hastatus.core.safety import UnsafePlan
 from hastatus.core.score import Scorer
@@ -18,13 +19,17 @@ from hastatus.core.text import Document, Seconds
 
 
 class Tail(Document):
-    """The rest of a round, re-timed: its revision, and the window it was made with."""
+    """The rest of a round, re-timed: its revision, and the window it was made with.
+
+    duration_s: the length of the round now; None where it ends by the clock.
+    """
 
     revision: int
     round: int
     from_slot: int
     window_s: Seconds
     cues: tuple[PlacedCue, ...]
+    duration_s: Seconds | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,10 +104,11 @@ def revise(setup: Setup, state: RunState, batch: Batch) -> Tail | None:
     if committed is None or batch.last or batch.revision >= state.revision:
         return None
     drill = setup.played
+    rung = drill.rungs[setup.plan.rung - 1]
     try:
         cues = lay_out(
             drill,
-            drill.rungs[setup.plan.rung - 1],
+            rung,
             setup.plan.rounds[committed.round - 1].slots,
             state.controller.window_s,
             committed.placed,
@@ -115,7 +121,18 @@ def revise(setup: Setup, state: RunState, batch: Batch) -> Tail | None:
         from_slot=committed.placed[-1].slot + 1 if committed.placed else 0,
         window_s=round(state.controller.window_s, 4),
         cues=tuple(cues),
+        duration_s=None if rung.rounds.ends == "time" else _length(setup, committed, cues),
     )
+
+
+def _length(setup: Setup, committed: Committed, cues: list[PlacedCue]) -> float:
+    """Length of a round that ends by count, its committed cues included."""
+    rung = setup.played.rungs[setup.plan.rung - 1]
+    placed = [*committed.placed, *cues]
+    before = committed.placed[0].slot if committed.placed else 0
+    # What was committed earlier is known by its number only, and that is all the length needs.
+    earlier = setup.plan.rounds[committed.round - 1].cues[:before]
+    return duration(rung, (*earlier, *placed))
 
 
 @dataclass(slots=True)

@@ -68,8 +68,11 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
     settled = None
     if len(counted) >= TOO_FEW and answered:
         last = counted[-SETTLED_OVER:]
-        settled = math.exp(sum(math.log(each.window_ms) for each in last) / len(last)) / 1000
-    times, censored = right_times(counted)
+        settled = (
+            math.exp(sum(math.log(each.window_ms - each.offset_ms) for each in last) / len(last))
+            / 1000
+        )
+    times, censored = right_times(counted, less_offset=True)
     target = drill.pace.target
     middle = low = high = None
     if len(times) + len(censored) >= TOO_FEW:
@@ -80,7 +83,7 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
         each.outcome in ("clean", "late")
         and each.time_ms is not None
         and settled is not None
-        and each.time_ms <= settled * 1000
+        and each.time_ms - each.offset_ms <= settled * 1000
         for each in recent
     )
     return RunEvidence(

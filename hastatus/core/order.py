@@ -1,11 +1,19 @@
-"""Balanced random order with a cap on repeats."""
+"""The order of cues: set, rotating, balanced with a cap on repeats, first-order balanced."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections import Counter, defaultdict
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
+
+from hastatus.core.setting import Balanced, FirstOrder, Order, Rotating, SetOrder
+
+GUESSED_OVER = 2000
+"""Cues that the guess figures are taken from."""
 
 
 @dataclass(slots=True)
@@ -24,8 +32,11 @@ class BalancedOrder:
     bag: int
     repeat_cap: int
     rng: np.random.Generator
+    best: list[float] | None = None
+    """For each cue taken, how often somebody who counted all would have guessed it, if a list."""
     _carry: dict[str, float] = field(default_factory=dict)
     _left: dict[str, int] = field(default_factory=dict)
+    _total: int = 0
     _last: str | None = None
     _run: int = 0
 
@@ -35,32 +46,29 @@ class BalancedOrder:
         return [self._next(uniform) for uniform in uniforms]
 
     def _next(self, uniform: float) -> str:
-        if not any(self._left.values()):
+        if not self._total:
             self._refill()
-        candidates = self._open()
-        if self._is_tight():
+        left = self._left
+        capped = self._last if self._run >= self.repeat_cap else None
+        candidates = [key for key, count in left.items() if count and key != capped]
+        # Whether some choice could leave a bag that the cap forbids; where not, none is tried.
+        most = max(left.values())
+        if most > self.repeat_cap * (self._total - 1 - most):
             candidates = [key for key in candidates if self._leaves_a_way(key)] or candidates
         if not candidates:  # only the cue at its cap is left in the bag: start the next bag
             self._refill()
-            candidates = self._open()
+            left = self._left
+            candidates = [key for key, count in left.items() if count and key != capped]
         key = self._draw(candidates, uniform)
-        self._left[key] -= 1
+        left[key] -= 1
+        self._total -= 1
         self._run = self._run + 1 if key == self._last else 1
         self._last = key
         return key
 
-    def _open(self) -> list[str]:
-        capped = self._last if self._run >= self.repeat_cap else None
-        return [key for key, count in self._left.items() if count and key != capped]
-
-    def _is_tight(self) -> bool:
-        """Whether some choice could leave a bag that the cap forbids; where not, none is tried."""
-        most = max(self._left.values())
-        return most > self.repeat_cap * (sum(self._left.values()) - 1 - most)
-
     def _leaves_a_way(self, choice: str) -> bool:
         """Whether the rest of the bag can still be laid out under the cap after `choice`."""
-        total = sum(self._left.values()) - 1
+        total = self._total - 1
         run = self._run + 1 if choice == self._last else 1
         for key, count in self._left.items():
             left = count - (key == choice)
@@ -71,9 +79,13 @@ class BalancedOrder:
         return True
 
     def _draw(self, candidates: list[str], uniform: float) -> str:
-        mark = uniform * sum(self._left[key] for key in candidates)
-        for key in candidates:
-            mark -= self._left[key]
+        counts = [self._left[key] for key in candidates]
+        total = sum(counts)
+        if self.best is not None:
+            self.best.append(max(counts) / total)
+        mark = uniform * total
+        for key, count in zip(candidates, counts, strict=True):
+            mark -= count
             if mark < 0:
                 return key
         return candidates[-1]
@@ -90,7 +102,167 @@ class BalancedOrder:
         )
         for key in by_remainder[: max(0, self.bag - sum(self._left.values()))]:
             self._left[key] += 1
+        self._total = sum(self._left.values())
         self._carry = {key: owed[key] - self._left[key] for key in owed}
+
+
+@dataclass(slots=True)
+class PairOrder:
+    """First-order balanced: a random walk that uses each ordered pair once, over and over.
+
+    The walk is an Eulerian circuit of the complete graph with loops (Hierholzer 1873, from
+    memory), so after every cue each cue follows equally often.
+    """
+
+    keys: Sequence[str]
+    rng: np.random.Generator
+    best: list[float] = field(default_factory=list)
+    _ahead: list[str] = field(default_factory=list)
+    _left: dict[str, list[str]] = field(default_factory=dict)
+    _last: str | None = None
+
+    def take(self, count: int) -> list[str]:
+        """The next `count` cue keys."""
+        taken: list[str] = []
+        while len(taken) < count:
+            if not self._ahead:
+                self._walk()
+            taken.append(self._ahead.pop())
+            self._note(taken[-1])
+        return taken
+
+    def _walk(self) -> None:
+        """One more circuit, from where the last one ended."""
+        start = self._last or self.keys[int(self.rng.integers(len(self.keys)))]
+        edges = {
+            key: [self.keys[place] for place in self.rng.permutation(len(self.keys))]
+            for key in self.keys
+        }
+        self._left = {key: list(following) for key, following in edges.items()}
+        path, circuit = [start], list[str]()
+        while path:
+            following = edges[path[-1]]
+            if following:
+                path.append(following.pop())
+            else:
+                circuit.append(path.pop())
+        # The circuit is found backward; a later one begins with the cue the one before ended on.
+        self._ahead = circuit if self._last is None else circuit[:-1]
+
+    def _note(self, key: str) -> None:
+        if self._last is None:
+            self.best.append(1 / len(self.keys))
+        else:
+            left = self._left[self._last]
+            self.best.append(1 / len(left))
+            left.remove(key)
+        self._last = key
+
+
+def cycle(order: SetOrder | Rotating, keys: Sequence[str], count: int) -> list[str]:
+    """The next `count` cues of an order without chance, over the cues `keys`."""
+    if isinstance(order, SetOrder):
+        pattern = [key for key in order.sequence if key in keys] or list(keys)
+    else:
+        size = len(keys)
+        pattern = [keys[(turn + place) % size] for turn in range(size) for place in range(size)]
+    return [pattern[place % len(pattern)] for place in range(count)]
+
+
+def draw_order(
+    order: Order,
+    shares: Mapping[str, float],
+    catch: frozenset[str],
+    count: int,
+    rng: np.random.Generator,
+) -> list[str]:
+    """`count` cue keys.
+
+    shares: share of each cue by key. catch: which of them ask for nothing; where the order is not
+    balanced by shares they are strewn in at random, never two running.
+    """
+    if isinstance(order, Balanced) and len(shares) > 1:
+        return BalancedOrder(shares, order.bag, order.repeat_cap, rng).take(count)
+    return counted_order(order, shares, catch, count, rng)[0]
+
+
+def counted_order(
+    order: Order,
+    shares: Mapping[str, float],
+    catch: frozenset[str],
+    count: int,
+    rng: np.random.Generator,
+) -> tuple[list[str], list[float]]:
+    """`draw_order`, and for each cue how often somebody who counted all would have guessed it."""
+    if len(shares) == 1:
+        return list(shares) * count, [1.0] * count
+    if isinstance(order, Balanced):
+        best: list[float] = []
+        bags = BalancedOrder(shares, order.bag, order.repeat_cap, rng, best)
+        return bags.take(count), best
+    if isinstance(order, SetOrder) and order.sequence:
+        return cycle(order, list(shares), count), [1.0] * count
+    asking = [key for key in shares if key not in catch]
+    held = {key: share for key, share in shares.items() if key in catch}
+    if isinstance(order, FirstOrder):
+        pairs = PairOrder(asking, rng)
+        keys, best = pairs.take(count), pairs.best
+    else:
+        keys, best = cycle(order, asking, count), [1.0] * count
+    return _strewn(keys, best, held, rng) if held else (keys, best)
+
+
+def _strewn(
+    keys: list[str], best: list[float], held: Mapping[str, float], rng: np.random.Generator
+) -> tuple[list[str], list[float]]:
+    """`keys` with catch cues put in between at their shares, never two running; same length."""
+    share = sum(held.values())
+    # Never two running, so after an asking cue the chance is higher by what is skipped.
+    chance = share / (1 - share)
+    names = list(held)
+    portions = np.array([held[name] for name in names]) / share
+    mixed: list[str] = []
+    guesses: list[float] = []
+    after_catch = True
+    for key, guess in zip(keys, best, strict=True):
+        if not after_catch and rng.random() < chance:
+            mixed.append(names[int(rng.choice(len(names), p=portions))])
+            guesses.append(max(chance * float(portions.max()), (1 - chance) * guess))
+            after_catch = True
+        odds = 1.0 if after_catch else 1 - chance
+        mixed.append(key)
+        guesses.append(max(odds * guess, (1 - odds) * float(portions.max())))
+        after_catch = False
+        if len(mixed) >= len(keys):
+            break
+    return mixed[: len(keys)], guesses[: len(keys)]
+
+
+@dataclass(frozen=True, slots=True)
+class Guesses:
+    """How often the next cue would be guessed, as shares from 0 to 1.
+
+    last: by somebody who knew the last cue. history: by somebody who had counted all of them.
+    """
+
+    last: float
+    history: float
+
+
+def guesses(order: Order, shares: Mapping[str, float], catch: frozenset[str]) -> Guesses:
+    """What could be guessed of an order, from a long draw of it with a seed of its own."""
+    return _guesses(order, tuple(shares.items()), catch)
+
+
+@lru_cache(maxsize=512)
+def _guesses(order: Order, shares: tuple[tuple[str, float], ...], catch: frozenset[str]) -> Guesses:
+    rng = np.random.default_rng(28)
+    keys, best = counted_order(order, dict(shares), catch, GUESSED_OVER, rng)
+    after: dict[str, Counter[str]] = defaultdict(Counter)
+    for last, following in pairwise(keys):
+        after[last][following] += 1
+    hits = sum(max(counts.values()) for counts in after.values())
+    return Guesses(last=hits / (len(keys) - 1), history=sum(best) / len(best))
 
 
 def longest_repeat(keys: list[str]) -> int:

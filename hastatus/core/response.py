@@ -6,10 +6,26 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from hastatus.core.catalogue import Side
-from hastatus.core.drill import Channel
+from hastatus.core.chain import TimedBy
+from hastatus.core.cue import Channel, Part
 from hastatus.core.events import Event
 
 Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
+
+
+@dataclass(frozen=True, slots=True)
+class StepResult:
+    """What became of a later step of a chain that lands.
+
+    time_ms: cue onset to landing, None without one. limit_ms: its limit, from the onset.
+    """
+
+    part: Part
+    technique: str
+    side: Side
+    time_ms: float | None
+    limit_ms: float
+    outcome: Literal["clean", "late", "wrong", "missed"]
 
 
 @dataclass(slots=True)  # not frozen: setting a frozen one's fields takes a third of scoring's time
@@ -20,6 +36,9 @@ class Response:
     time_ms: onset to answer, None without one. censored_ms: how long was listened in vain.
     gap_ms: to the other cue of an overlapping pair. left_out: why it does not count, or None.
     spread_ms: half-width of what is not known about the onset.
+    timed_by: the part of the chain whose landing `time_ms` is. offset_ms: what `window_ms` holds
+    beyond the answer window, when that is not the answer. own_window: the cue's window was its
+    own, so it says nothing about the run's. steps: later steps of the chain that land.
     """
 
     round: int
@@ -41,11 +60,23 @@ class Response:
     revision: int
     source: str
     spread_ms: float
+    timed_by: TimedBy = "answer"
+    offset_ms: float = 0.0
+    own_window: bool = False
+    steps: tuple[StepResult, ...] = ()
+
+    def step(self, part: Part) -> StepResult | None:
+        """The first later step of this part."""
+        return next((step for step in self.steps if step.part == part), None)
 
 
 @dataclass(slots=True)
 class OpenCue:
-    """A cue that still listens, or waits for an earlier one to be judged."""
+    """A cue that still listens, or waits for an earlier one to be judged.
+
+    window_ms: as logged, for the answer. limit_ms: end of listening. chain: which of the accepted
+    chains was begun. landed: what came for its later steps.
+    """
 
     round: int
     slot: int
@@ -63,6 +94,17 @@ class OpenCue:
     gap_ms: float | None = None
     left_out: str | None = None
     closed: bool = False
+    chain: int | None = None
+    landed: list[Landed] = field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True)
+class Landed:
+    """What landed for a later step of an open cue's chain."""
+
+    t_ms: float
+    technique: str
+    side: Side
 
 
 @dataclass(frozen=True, slots=True)

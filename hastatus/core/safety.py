@@ -20,17 +20,28 @@ FASTEST_REHEARSAL_S = 2.0
 LOUDNESS_AT_START = 0.25
 """Share of full amplitude that playback starts with."""
 
-CAUTIONS: tuple[str, ...] = (
-    "Flashing light can trigger seizures. If anybody here is sensitive to it, use sound only.",
-    "Sounds start quiet. Turn them up only as far as needed.",
-    "Clear the floor before footwork and before anything with eyes closed.",
-    "Head knock: stop, off the floor, seen by a medical professional, and no contact work until "
-    "cleared.",
-    "Minors: a guardian's consent and the club's own rules come first.",
-    "In self-defense the first choice is distance and leaving. What is lawful differs from place "
-    "to place: ask local law and a licensed instructor.",
-    "This is a training aid, no medical or legal advice.",
+FLASHING = (
+    "Flashing light can trigger seizures. If anybody here is sensitive to it, use sound only."
 )
+LOUD = "Sounds start quiet. Turn them up only as far as needed."
+FLOOR = "Clear the floor before footwork."
+EYES_CLOSED = "With eyes closed: clear the floor, and somebody watches."
+HEAD_KNOCK = (
+    "Head knock: stop, off the floor, seen by a medical professional, and no contact work until "
+    "cleared."
+)
+MINORS = "Minors: a guardian's consent and the club's own rules come first."
+SELF_DEFENSE = (
+    "In self-defense the first choice is distance and leaving; force is for getting away and stops "
+    "when the threat stops. What is lawful differs from place to place: ask local law and a "
+    "licensed instructor."
+)
+AID = "This is a training aid, no medical or legal advice."
+
+CAUTIONS: tuple[str, ...] = (
+    FLASHING, LOUD, FLOOR, EYES_CLOSED, HEAD_KNOCK, MINORS, SELF_DEFENSE, AID,
+)  # fmt: skip
+"""Every caution, as the sign-in page and the account show them."""
 
 
 class UnsafePlan(ValueError):

@@ -10,6 +10,9 @@ The rules, in the order they are applied:
 - *Jumped*: sooner than the jump cut. *Clean*: the right answer inside the window. *Late*: the right
   answer after it, its time is kept. *Wrong*: another answer, or any answer to a catch cue.
   *Held*: none to a catch cue. *Missed*: none, censored at the limit.
+- A chain is timed by its first step that lands; a window then reaches to that step's limit. Once
+  that step is right, the cue goes on listening for the later ones, each clean inside its own
+  limit, late in its grace, wrong or missed. A cue none of whose steps land is *not sensed*.
 - Input outside every limit, and a second answer, is *stray*. It is kept and judges nothing.
 - Cues in a pause, a reload or a distrusted stretch are kept, marked with the reason, and left out
   of every figure.
@@ -21,14 +24,14 @@ one made afresh.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
-from typing import Literal, NamedTuple
+from typing import Literal
 
-from hastatus.core.catalogue import Side
-from hastatus.core.drill import Channel, Cue, Drill
+from hastatus.core.catalogue import Stance
+from hastatus.core.chain import AskedStep
+from hastatus.core.controls import controls
+from hastatus.core.drill import Drill
 from hastatus.core.events import (
     Batch,
-    CueCancelled,
     CueShown,
     Device,
     Distrust,
@@ -39,33 +42,19 @@ from hastatus.core.events import (
     RoundEnd,
     RoundStart,
 )
-from hastatus.core.plan import RunPlan, controls
-from hastatus.core.response import OpenCue, Outcome, Response, ScoreState, Stray
+from hastatus.core.layout import Asking
+from hastatus.core.listening import Expected, Meaning, begun, later_steps
+from hastatus.core.plan import RunPlan
+from hastatus.core.response import (
+    Landed,
+    OpenCue,
+    Outcome,
+    Response,
+    ScoreState,
+    Stray,
+)
 
-SCORING_VERSION = 1
-
-
-class Asked(NamedTuple):
-    """What a cue asks for, at hand without looking through the drill; None for a catch cue."""
-
-    channel: Channel
-    technique: str | None
-    side: Side | None
-
-    @classmethod
-    def of(cls, cue: Cue) -> Asked:
-        """What `cue` asks for."""
-        if cue.answer is None:
-            return cls(cue.channel, None, None)
-        return cls(cue.channel, cue.answer.technique, cue.answer.side)
-
-
-@dataclass(frozen=True, slots=True)
-class Meaning:
-    """The answer a control stands for."""
-
-    technique: str
-    side: Side
+SCORING_VERSION = 2
 
 
 class Scorer:
@@ -79,13 +68,24 @@ class Scorer:
     ) -> None:
         self.state = state or ScoreState()
         self.strays: list[Stray] = []
-        self._asked = {cue.key: Asked.of(cue) for cue in drill.cues}
+        self._plan = plan
+        self._rung = drill.rungs[plan.rung - 1]
+        self._asking = Asking(drill, self._rung)
+        self._expected: dict[int, Expected] = {}
+        # Where every slot asks for the whole of its cue, the cue's key says enough.
+        self._alike = self._rung.stacking is None and self._rung.counters is None
+        self._by_cue: dict[str, Expected] = {}
         self._grace_ms = drill.judging.grace_s * 1000
-        self._cut_ms = drill.judging.jump_cut_s * 1000
+        early = drill.judging.early == "asked"
+        self._cut_ms = 0.0 if early else drill.judging.jump_cut_s * 1000
         self._latency = {"key": device.key_ms, "touch": device.touch_ms}
-        self._meaning = {
-            control.control: Meaning(control.technique, control.side)  # type: ignore[arg-type]
-            for control in controls(plan.stance)
+        stances: set[Stance] = {round_plan.stance for round_plan in plan.rounds}
+        self._meanings = {
+            stance: {
+                control.control: Meaning(control.technique, control.side)
+                for control in controls(drill, self._rung, stance)
+            }
+            for stance in stances
         }
 
     def fold(self, batch: Batch) -> list[Response]:
@@ -144,10 +144,6 @@ class Scorer:
             for cue in self.state.open:
                 if cue.limit_ms >= event.from_ms and cue.onset_ms <= event.t_ms:
                     cue.left_out = cue.left_out or event.reason
-        elif isinstance(event, CueCancelled):
-            for cue in self.state.open:
-                if (cue.round, cue.slot) == (event.round, event.slot):
-                    cue.left_out, cue.closed = cue.left_out or "cancelled", True
         else:
             self._mark(event)
 
@@ -171,6 +167,7 @@ class Scorer:
         if (event.round, event.slot) <= state.last_cue:
             return  # the same cue logged again: the first log stands
         state.last_cue = (event.round, event.slot)
+        expected = self._expect(event)
         cue = OpenCue(
             event.round,
             event.slot,
@@ -178,16 +175,18 @@ class Scorer:
             event.at_s,
             event.t_ms,
             event.window_ms,
-            event.t_ms + event.window_ms + self._grace_ms,
+            event.t_ms + event.window_ms + expected.offset_ms + self._grace_ms,
             event.revision,
             event.source,
             event.spread_ms,
         )
-        channel = self._asked[event.cue].channel
+        if expected.asks and not expected.first:
+            cue.left_out, cue.closed = "not_sensed", True
+        channel = expected.asked.channel
         for other in state.open:
             if other.closed:
                 continue
-            if self._asked[other.cue].channel == channel:
+            if self._expect(other).asked.channel == channel:
                 other.limit_ms, other.closed = event.t_ms, True
             elif other.onset_ms + other.window_ms > event.t_ms:
                 cue.gap_ms = event.t_ms - other.onset_ms
@@ -195,12 +194,16 @@ class Scorer:
         state.open.append(cue)
 
     def _answer(self, t_ms: float, event: Input) -> None:
-        meaning = self._meaning.get(event.control)
+        meaning = self._meaning(event.control)
         if meaning is None:
             self._stray(t_ms, event, "unknown")
             return
         queue = self.state.open
-        free = [cue for cue in queue if not cue.closed and cue.answered_ms is None]
+        free = [
+            cue
+            for cue in queue
+            if not cue.closed and (cue.answered_ms is None or self._awaits(cue))
+        ]
         if not free or self.state.paused:
             second = any(not cue.closed for cue in queue)
             self._stray(t_ms, event, "second" if second else "outside")
@@ -208,17 +211,55 @@ class Scorer:
         cue = free[0]
         if len(free) > 1:
             cue = min(free, key=lambda cue: self._rank(cue, t_ms, meaning))
+        if cue.answered_ms is not None:
+            cue.landed.append(Landed(t_ms, meaning.technique, meaning.side))
+            return
         cue.answered_ms, cue.technique, cue.side = t_ms, meaning.technique, meaning.side
+        expected = self._expect(cue)
+        for place, step in enumerate(expected.first):
+            if (step.technique, step.side) == meaning and expected.rest[place]:
+                last = expected.rest[place][-1].offset_s * 1000
+                cue.chain = place
+                cue.limit_ms = max(
+                    cue.limit_ms, cue.onset_ms + cue.window_ms + last + self._grace_ms
+                )
+                return
+
+    def _meaning(self, control: str) -> Meaning | None:
+        """What a control stands for in the round that is on."""
+        started = self.state.started_rounds
+        if len(self._meanings) == 1 or not started:
+            return self._meanings[self._plan.rounds[0].stance].get(control)
+        return self._meanings[self._plan.rounds[started[-1] - 1].stance].get(control)
+
+    def _expect(self, cue: OpenCue | CueShown) -> Expected:
+        if self._alike and cue.cue in self._by_cue:
+            return self._by_cue[cue.cue]
+        asked = self._asking.of(self._plan.rounds[cue.round - 1].slots[cue.slot], cue.cue)
+        found = self._expected.get(id(asked))
+        if found is None:
+            found = self._expected[id(asked)] = self._by_cue[cue.cue] = Expected.of(asked)
+        return found
+
+    def _awaits(self, cue: OpenCue) -> bool:
+        """Whether a further input could be for `cue`, which has been answered."""
+        if cue.chain is None:
+            return False
+        rest = self._expect(cue).rest[cue.chain]
+        return len(cue.landed) < len(rest)
 
     def _rank(self, cue: OpenCue, t_ms: float, meaning: Meaning) -> tuple[bool, int, float]:
         """Smaller fits better; see the module's rules."""
-        asked = self._asked[cue.cue]
-        if asked.technique is None:
-            fit = 3
-        elif asked.technique == meaning.technique:
-            fit = 0 if asked.side == meaning.side else 1
-        else:
-            fit = 2 if asked.side == meaning.side else 3
+        expected = self._expect(cue)
+        if cue.chain is not None:
+            step = expected.rest[cue.chain][len(cue.landed)]
+            return False, 0 if (step.technique, step.side) == meaning else 3, cue.onset_ms
+        fit = 3
+        for step in expected.first:
+            if step.technique == meaning.technique:
+                fit = min(fit, 0 if step.side == meaning.side else 1)
+            elif step.side == meaning.side:
+                fit = min(fit, 2)
         return t_ms - cue.onset_ms < self._cut_ms, fit, cue.onset_ms
 
     def _stray(
@@ -245,19 +286,25 @@ class Scorer:
             responses.append(self._judge(queue.pop(0)))
 
     def _judge(self, cue: OpenCue) -> Response:
-        asked = self._asked[cue.cue]
+        expected = self._expect(cue)
+        asked, asks = expected.asked, expected.asks
         time_ms = None if cue.answered_ms is None else cue.answered_ms - cue.onset_ms
-        outcome = self._outcome(asked, cue, time_ms)
+        step = begun(expected, cue, time_ms) if time_ms is not None else None
+        offset_ms = 0.0
+        if expected.offset_ms:
+            offset_ms = (step or expected.first[0]).offset_s * 1000
+        window_ms = cue.window_ms + offset_ms
+        outcome = self._outcome(expected, step, time_ms, window_ms)
         return Response(
             cue.round,
             cue.slot,
             cue.cue,
             asked.channel,
-            asked.technique,
-            asked.side,
+            asks.technique if asks else None,
+            asks.side if asks else None,
             cue.at_s,
             cue.onset_ms,
-            cue.window_ms,
+            window_ms,
             outcome,
             time_ms,
             cue.limit_ms - cue.onset_ms if outcome == "missed" else None,
@@ -268,16 +315,30 @@ class Scorer:
             cue.revision,
             cue.source,
             cue.spread_ms,
+            asked.timed_by,
+            offset_ms,
+            asked.window_s is not None or (self._rung.bursts is not None and self._cut(cue)),
+            later_steps(expected, cue),
         )
 
-    def _outcome(self, asked: Asked, cue: OpenCue, time_ms: float | None) -> Outcome:
+    def _cut(self, cue: OpenCue) -> bool:
+        """Whether a burst cut the cue's window short."""
+        slots = self._plan.rounds[cue.round - 1].slots
+        bursts = self._rung.bursts
+        if bursts is None or cue.slot + 1 >= len(slots) or not slots[cue.slot + 1].burst:
+            return False
+        return cue.window_ms >= bursts.inner_s * 1000 - 1
+
+    def _outcome(
+        self, expected: Expected, step: AskedStep | None, time_ms: float | None, window_ms: float
+    ) -> Outcome:
         if time_ms is None:
-            return "missed" if asked.technique else "held"
+            return "missed" if expected.asks else "held"
         if time_ms < self._cut_ms:
             return "jumped"
-        if asked.technique != cue.technique or asked.side != cue.side:
+        if step is None:
             return "wrong"
-        return "clean" if time_ms <= cue.window_ms else "late"
+        return "clean" if time_ms <= window_ms else "late"
 
 
 def _time_of(pair: tuple[float, Event]) -> float:

@@ -13,7 +13,7 @@ from types import MappingProxyType
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.drill import SoundName
+from hastatus.core.cue import SoundName
 
 RATE = 48_000
 """Samples a second."""
@@ -52,12 +52,25 @@ def bell(frequency: float, seconds: float = 0.45) -> Samples:
     return _levelled(_damped(times, frequency, modes) * fall)
 
 
+def bang(seconds: float = 0.16) -> Samples:
+    """A bang: a burst of noise from a fixed seed over a low thump, both quickly damped."""
+    times = _times(seconds)
+    noise = np.random.default_rng(7).standard_normal(times.size) * np.exp(-60.0 * times)
+    thump = np.cos(2 * np.pi * 70.0 * times) * np.exp(-28.0 * times)
+    fall = np.minimum(1.0, (seconds - times) / 0.03)
+    return _levelled((0.6 * noise + thump) * fall)
+
+
 SOUNDS: Mapping[SoundName, Callable[[], Samples]] = MappingProxyType(
     {
         "low_knock": lambda: knock(pitch(-17)),
         "high_knock": lambda: knock(pitch(2)),
+        "bang": bang,
         "bell": lambda: bell(pitch(12)),
+        "high_bell": lambda: bell(pitch(19), 0.35),
+        "low_tone": lambda: tone(pitch(-12)),
         "tone": lambda: tone(pitch(0)),
+        "high_tone": lambda: tone(pitch(12)),
     }
 )
 

@@ -82,6 +82,8 @@ class Summary:
     count: cues that asked for an answer. clean_share with its interval (None when count is 0).
     median_ms, quarter_ms, three_quarter_ms: of right answers, censored ones taken into account;
     None where there are fewer than `TOO_FEW` or where it is not reached. held, held_of: catch cues.
+    counters, counters_of: counters that were clean, of those asked for after a right answer.
+    not_sensed: cues whose answer lands on nothing. left_out: for any other reason.
     """
 
     count: int
@@ -99,19 +101,28 @@ class Summary:
     held: int
     held_of: int
     left_out: int
+    counters: int = 0
+    counters_of: int = 0
+    not_sensed: int = 0
 
 
-def right_times(responses: Iterable[Response]) -> tuple[list[float], list[float]]:
-    """Times of right answers (ms) and the limits of missed ones (ms), over what counts."""
+def right_times(
+    responses: Iterable[Response], *, less_offset: bool = False
+) -> tuple[list[float], list[float]]:
+    """Times of right answers (ms) and the limits of missed ones (ms), over what counts.
+
+    less_offset: less what the window held beyond the answer window, to be set against that.
+    """
     times: list[float] = []
     censored: list[float] = []
     for response in responses:
         if response.left_out is not None or response.asked_technique is None:
             continue
+        less_ms = response.offset_ms if less_offset else 0.0
         if response.outcome in ("clean", "late") and response.time_ms is not None:
-            times.append(response.time_ms)
+            times.append(response.time_ms - less_ms)
         elif response.censored_ms is not None:
-            censored.append(response.censored_ms)
+            censored.append(response.censored_ms - less_ms)
     return times, censored
 
 
@@ -124,6 +135,9 @@ def summarise(responses: Sequence[Response]) -> Summary:
         outcome: sum(response.outcome == outcome for response in asked)
         for outcome in ("clean", "late", "wrong", "missed", "jumped")
     }
+    steps = [response.step("counter") for response in asked]
+    counters = [step.outcome for step in steps if step is not None]
+    not_sensed = sum(response.left_out == "not_sensed" for response in responses)
     times, censored = right_times(asked)
     enough = len(times) + len(censored) >= TOO_FEW
     quarter, median, three_quarter = (
@@ -144,7 +158,10 @@ def summarise(responses: Sequence[Response]) -> Summary:
         censored=len(censored),
         held=sum(response.outcome == "held" for response in catch),
         held_of=len(catch),
-        left_out=len(responses) - len(trusted),
+        left_out=len(responses) - len(trusted) - not_sensed,
+        counters=counters.count("clean"),
+        counters_of=len(counters),
+        not_sensed=not_sensed,
     )
 
 

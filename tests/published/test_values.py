@@ -13,9 +13,11 @@ from scipy import stats as reference
 
 from hastatus.core import safety, sound, waiting
 from hastatus.core.colour import HEX, contrast, saturated_red
-from hastatus.core.drill import Judging, Waiting
+from hastatus.core.drill import Judging
+from hastatus.core.layout import lay_out
 from hastatus.core.order import longest_repeat
-from hastatus.core.plan import lay_out, plan_run
+from hastatus.core.plan import plan_run
+from hastatus.core.setting import Unguessable
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import quantile, wilson
 from hastatus.store import clubs
@@ -47,7 +49,7 @@ def test_jump_cut_is_above_the_false_start_limit() -> None:
 def test_waiting_times_are_a_truncated_exponential() -> None:
     # Luce 1986 (from memory): constant hazard. Kolmogorov-Smirnov at the known rate, fixed seed;
     # a right generator fails p > 0.001 once in a thousand seeds.
-    wait = Waiting(least_s=0.5, mean_s=0.6, most_s=4.0)
+    wait = Unguessable(least_s=0.5, mean_s=0.6, most_s=4.0)
     drawn = waiting.draw(wait, 20_000, np.random.default_rng(5))
     law = reference.truncexpon(b=(4.0 - 0.5) / 0.6, loc=0.5, scale=0.6)
     assert reference.kstest(drawn, law.cdf).pvalue > 0.001
@@ -139,9 +141,9 @@ def test_no_second_has_four_flashes_not_even_in_a_tail(seed, rung, windows, cut)
         flashes = [cue.at_s for cue in cues if cue.cue in LIGHTS]
         assert safety.worst_second(flashes) <= 3
         safety.check_flashes(flashes)
-        assert longest_repeat([slot.cue for slot in each.slots]) <= DRILL.order.repeat_cap
+        assert longest_repeat([slot.cue for slot in each.slots]) <= step.order.repeat_cap
         assert [cue.slot for cue in cues] == list(range(len(cues)))
-        assert all(cue.closes_s <= DRILL.rounds.duration_s for cue in cues)
+        assert all(cue.closes_s <= step.rounds.duration_s for cue in cues)
         channel = {cue.key: cue.channel for cue in DRILL.cues}
         for one, other in pairwise(cues):
             if other.at_s < one.closes_s:

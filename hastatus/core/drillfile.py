@@ -1,0 +1,45 @@
+"""A drill as a file of its own, with the recordings and pictures it needs."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Base64Bytes, Field
+
+from hastatus.core.cue import AssetId
+from hastatus.core.drill import Drill
+from hastatus.core.text import Document, Line
+
+KIND = "hastatus-drill"
+
+
+class AssetFile(Document):
+    """A recording or picture inside a drill file. data: its bytes, in base64."""
+
+    id: AssetId
+    media_type: Line
+    data: Base64Bytes
+
+
+class DrillFile(Document):
+    """What is written when a drill is taken away, and read when one is brought in."""
+
+    kind: Literal["hastatus-drill"] = "hastatus-drill"
+    drill: Drill
+    assets: Annotated[tuple[AssetFile, ...], Field(max_length=40)] = ()
+
+
+def assets_of(drill: Drill) -> set[str]:
+    """Ids of the recordings and pictures that a drill uses."""
+    found = (getattr(cue.stimulus, "asset", None) for cue in drill.cues)
+    return {asset for asset in found if asset}
+
+
+def json_schema() -> dict[str, Any]:
+    """The JSON Schema (2020-12) of a drill file."""
+    schema = DrillFile.model_json_schema(by_alias=True)
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Hastatus drill file",
+        **{key: value for key, value in schema.items() if key != "title"},
+    }

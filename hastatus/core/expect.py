@@ -1,0 +1,38 @@
+"""How much of a drill a student is expected to answer clean, from measured times."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from hastatus.core.stats import TOO_FEW, wilson
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """One measured answer. right: the right one; time_ms: None for a missed cue."""
+
+    right: bool
+    time_ms: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class ExpectedShare:
+    """Share expected clean with its 95 % interval (Wilson), and how many answers it rests on."""
+
+    share: float
+    low: float
+    high: float
+    answers: int
+
+
+def expected_share(measured: Sequence[Measured], window_s: float) -> ExpectedShare | None:
+    """Share of `measured` that the window would hold; None with too few to say."""
+    if len(measured) < TOO_FEW:
+        return None
+    inside = sum(
+        each.right and each.time_ms is not None and each.time_ms <= window_s * 1000
+        for each in measured
+    )
+    bounds = wilson(inside, len(measured))
+    return ExpectedShare(inside / len(measured), bounds.low, bounds.high, len(measured))

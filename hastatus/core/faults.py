@@ -1,0 +1,346 @@
+"""What is wrong with a drill: where, why, and a mend to take.
+
+A fault *stops* when there is no plan, and is a *hint* when there is one that a coach would think
+twice about. A mend is a list of changes to the document, which the bench applies as one edit.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from math import ceil
+from typing import Any, Literal
+
+from hastatus.core import waiting
+from hastatus.core.catalogue import Technique
+from hastatus.core.chain import ask, has_counter
+from hastatus.core.cue import Cue
+from hastatus.core.drill import Drill, Rung
+from hastatus.core.fit import fit
+from hastatus.core.setting import Balanced, Fixed, Unguessable
+from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.text import Document, Line
+from hastatus.core.words import percent
+
+CEILING = 4
+"""Blocks in a row without a counter (common practice, no source)."""
+
+
+class Change(Document):
+    """One change of a drill document: the value at `path` (keys and places, joined by dots)."""
+
+    path: str
+    value: Any
+
+
+class Mend(Document):
+    """What would put a fault right. label: what the button says."""
+
+    label: Line
+    changes: tuple[Change, ...]
+
+
+class Fault(Document):
+    """One thing that is wrong. where: the place in the document, like `rungs.0.overlap`."""
+
+    where: str
+    what: str
+    level: Literal["stop", "hint"] = "stop"
+    mend: Mend | None = None
+
+
+class Unplannable(ValueError):
+    """A drill that has no plan. faults: why."""
+
+    def __init__(self, faults: Sequence[Fault]) -> None:
+        super().__init__(f"{faults[0].where}: {faults[0].what}")
+        self.faults = tuple(faults)
+
+
+def check(drill: Drill) -> None:
+    """Raise `Unplannable` with every fault that stops."""
+    stops = [fault for fault in find(drill, hints=False) if fault.level == "stop"]
+    if stops:
+        raise Unplannable(stops)
+
+
+def find(drill: Drill, *, hints: bool = True) -> list[Fault]:
+    """Every fault of a drill, those that stop first."""
+    found = list(_keys(drill))
+    known = not found
+    for number, rung in enumerate(drill.rungs):
+        where = f"rungs.{number}"
+        found += _rung_keys(drill, rung, where)
+        if known:
+            found += _rung(drill, rung, where)
+    if hints and known:
+        found += _cue_hints(drill)
+        for number, rung in enumerate(drill.rungs):
+            found += _rung_hints(drill, rung, f"rungs.{number}")
+    return sorted(found, key=lambda fault: fault.level != "stop")
+
+
+def _mend(label: str, path: str, value: Any) -> Mend:
+    return Mend(label=label, changes=(Change(path=path, value=value),))
+
+
+def _keys(drill: Drill) -> Iterator[Fault]:
+    """Keys that are not there or there twice."""
+    seen: set[str] = set()
+    for number, cue in enumerate(drill.cues):
+        if cue.key in seen:
+            yield Fault(where=f"cues.{number}.key", what=f"another cue has the key '{cue.key}'")
+        seen.add(cue.key)
+        for chain_number, chain in enumerate(cue.asks):
+            for step_number, step in enumerate(chain.steps):
+                where = f"cues.{number}.asks.{chain_number}.steps.{step_number}"
+                for name, key in (("technique", step.technique), ("footwork", step.footwork)):
+                    if key and drill.technique(key) is None:
+                        yield Fault(where=f"{where}.{name}", what=f"unknown technique '{key}'")
+        if cue.attack and drill.technique(cue.attack.technique) is None:
+            what = f"unknown technique '{cue.attack.technique}'"
+            yield Fault(where=f"cues.{number}.attack.technique", what=what)
+    for number, technique in enumerate(drill.techniques):
+        if technique.key in TECHNIQUES:
+            what = f"'{technique.key}' comes with the app; give the club's own another key"
+            yield Fault(where=f"techniques.{number}.key", what=what)
+
+
+def _rung_keys(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
+    known = {cue.key for cue in drill.cues}
+    lists = [("cues", rung.cues), ("weights", tuple(rung.weights))]
+    lists += [(f"rounds.turns.{n}", turn) for n, turn in enumerate(rung.rounds.turns)]
+    if rung.order.kind == "set":
+        lists.append(("order.sequence", rung.order.sequence))
+    for name, keys in lists:
+        unknown = [key for key in keys if key not in known]
+        if unknown:
+            left: object = [key for key in keys if key in known]
+            if name == "weights":
+                left = {key: rung.weights[key] for key in keys if key in known}
+            yield Fault(
+                where=f"{where}.{name}",
+                what=f"no cue has the key '{unknown[0]}'",
+                mend=_mend("take it out", f"{where}.{name}", left),
+            )
+
+
+def _rung(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
+    """What stops a rung from being planned."""
+    turns = range(max(1, len(rung.rounds.turns)))
+    for turn in turns:
+        here = drill.cues_on(rung, turn)
+        if all(cue.is_catch for cue in here):
+            place = f"{where}.rounds.turns.{turn}" if len(turns) > 1 else f"{where}.cues"
+            yield Fault(where=place, what="no cue here asks for an answer; add one that does")
+            return
+        yield from _turn(drill, rung, where, turn)
+    yield from _room(drill, rung, where)
+    yield from _counters(drill, rung, where)
+
+
+def _turn(drill: Drill, rung: Rung, where: str, turn: int) -> Iterator[Fault]:
+    here = drill.cues_on(rung, turn)
+    asking = [cue for cue in here if not cue.is_catch]
+    sequence = rung.order.sequence if rung.order.kind == "set" else ()
+    if sequence and not {cue.key for cue in asking} & set(sequence):
+        yield Fault(
+            where=f"{where}.order.sequence",
+            what="no cue of the sequence asks for an answer",
+            mend=_mend("take the cues as listed", f"{where}.order.sequence", []),
+        )
+        return
+    if rung.catch_share and len(asking) == len(here):
+        yield Fault(
+            where=f"{where}.catch_share",
+            what="the rung holds back, but no cue on it asks for nothing; add a catch cue",
+            mend=_mend("hold nothing back", f"{where}.catch_share", 0.0),
+        )
+    if rung.overlap and {cue.channel for cue in asking} != {"hear", "see"}:
+        channel = "heard" if asking[0].channel == "hear" else "seen"
+        yield Fault(
+            where=f"{where}.overlap",
+            what=f"only a sound and a light can overlap, and all cues here are {channel}",
+            mend=_mend("no overlap", f"{where}.overlap", None),
+        )
+    if isinstance(rung.order, Balanced):
+        yield from _repeats(drill, rung, rung.order, where, turn)
+
+
+def _repeats(drill: Drill, rung: Rung, order: Balanced, where: str, turn: int) -> Iterator[Fault]:
+    shares = drill.shares(rung, turn)
+    key, largest = max(shares.items(), key=lambda item: item[1])
+    allowed = order.repeat_cap / (order.repeat_cap + 1)
+    if largest <= allowed + 1e-9 or len(shares) == 1:
+        return
+    needed = next((cap for cap in range(1, 11) if largest <= cap / (cap + 1) + 1e-9), None)
+    path = f"{where}.order.repeat_cap"
+    yield Fault(
+        where=path,
+        what=f"“{drill.cue(key).name}” has a share of {percent(largest)}, but with at most "
+        f"{order.repeat_cap} alike in a row it can have {percent(allowed)}; raise the cap or even "
+        "out the weights",
+        mend=_mend(f"allow {needed} alike", path, needed)
+        if needed
+        else _even(drill, rung, where, turn, 1 - allowed),
+    )
+
+
+def _even(drill: Drill, rung: Rung, where: str, turn: int, rest: float) -> Mend:
+    """Every cue as often as every other; of a single asking cue, the catch cues as often."""
+    if sum(not cue.is_catch for cue in drill.cues_on(rung, turn)) == 1:
+        share = ceil(rest * 100) / 100
+        return _mend(f"hold back {percent(share)}", f"{where}.catch_share", share)
+    evened = [Change(path=f"cues.{number}.weight", value=1.0) for number in range(len(drill.cues))]
+    return Mend(
+        label="even out the weights", changes=(*evened, Change(path=f"{where}.weights", value={}))
+    )
+
+
+def _room(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
+    """Windows, waits and chains against the pace's bounds and the round."""
+    pace = drill.pace
+    if not pace.least_s <= rung.window_s <= pace.most_s:
+        bound = "least_s" if rung.window_s < pace.least_s else "most_s"
+        yield Fault(
+            where=f"{where}.window_s",
+            what=f"the window of {rung.window_s:g} s is outside the pace's bounds of "
+            f"{pace.least_s:g} to {pace.most_s:g} s",
+            mend=_mend("widen the bounds", f"pace.{bound}", rung.window_s),
+        )
+    lead = 0.0
+    if rung.lead_in:
+        lead = rung.lead_in.lead_s if rung.lead_in.kind == "announce" else rung.lead_in.most_s
+    asked = [ask(drill, rung, cue) for cue in drill.cues_on(rung)]
+    longest = max((each.window_s or rung.window_s) + each.after_s for each in asked)
+    needed = longest + waiting.most(rung.waiting) + lead
+    if needed > rung.rounds.most_s:
+        yield Fault(
+            where=f"{where}.rounds.duration_s",
+            what=f"one wait, window and chain take up to {needed:.1f} s, longer than the round of "
+            f"{rung.rounds.most_s:g} s",
+            mend=_mend("lengthen the round", f"{where}.rounds.duration_s", float(int(needed) + 10)),
+        )
+
+
+def _counters(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
+    asking = [cue for cue in drill.cues_on(rung) if not cue.is_catch]
+    if rung.counters and rung.stacking:
+        yield Fault(
+            where=f"{where}.counters",
+            what="chains that grow and chains that drop their counter do not go together",
+            mend=_mend("always ask what is stacked", f"{where}.counters", None),
+        )
+    if rung.counters:
+        for cue in asking:
+            if not all(has_counter(rung, chain) for chain in cue.asks):
+                yield Fault(
+                    where=f"{where}.counters",
+                    what=f"“{cue.name}” has no counter that could be asked or left out",
+                    mend=_mend("ask what is there", f"{where}.counters", None),
+                )
+                return
+    if rung.stacking and all(rung.steps_of(chain) < 2 for cue in asking for chain in cue.asks):
+        yield Fault(
+            where=f"{where}.stacking",
+            what="no chain on this rung has a second step to add",
+            mend=_mend("no stacking", f"{where}.stacking", None),
+        )
+
+
+def _cue_hints(drill: Drill) -> Iterator[Fault]:
+    stimuli: dict[tuple[object, ...], str] = {}
+    for number, cue in enumerate(drill.cues):
+        mark = cue.mark if cue.stimulus.kind in ("light", "arrow") else None
+        same = stimuli.setdefault((cue.stimulus, mark), cue.key)
+        if same != cue.key:
+            yield Fault(
+                where=f"cues.{number}.stimulus",
+                what=f"“{cue.name}” is there twice; nobody can tell the two apart",
+                level="hint",
+            )
+        if drill.place.eyes_closed and cue.channel == "see":
+            yield Fault(
+                where=f"cues.{number}.stimulus",
+                what=f"the drill is done with eyes closed, but “{cue.name}” is seen",
+                level="hint",
+                mend=_mend("eyes open", "place.eyes_closed", False),
+            )
+        yield from _fits(drill, cue, number)
+
+
+def _fits(drill: Drill, cue: Cue, number: int) -> Iterator[Fault]:
+    """Answers against the attack a cue stands for."""
+    attack = drill.technique(cue.attack.technique) if cue.attack else None
+    if attack is None:
+        return
+    for chain_number, chain in enumerate(cue.asks):
+        answer = drill.technique(chain.steps[0].technique)
+        if answer is None or answer.use != "defense":
+            continue
+        judged = fit(attack, answer)
+        if judged.verdict == "poor":
+            where = f"cues.{number}.asks.{chain_number}.steps.0.technique"
+            better = _better(attack, answer)
+            yield Fault(
+                where=where,
+                what=f"{answer.name} against {attack.name}: {judged.reason}",
+                level="hint",
+                mend=_mend(f"ask for {better.name}", where, better.key) if better else None,
+            )
+
+
+def _better(attack: Technique, answer: Technique) -> Technique | None:
+    """A usual answer to `attack`, as like `answer` as there is one."""
+    usual = [
+        technique
+        for technique in TECHNIQUES.values()
+        if technique.use == "defense" and fit(attack, technique).verdict == "usual"
+    ]
+    usual.sort(key=lambda each: (each.limb != answer.limb, each.lands != answer.lands))
+    return usual[0] if usual else None
+
+
+def _rung_hints(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
+    if isinstance(rung.waiting, Fixed) and rung.order.kind not in ("set", "rotating"):
+        wait = rung.waiting.wait_s
+        least = max(0.3, round(wait / 2, 2))
+        mean = max(0.05, round(wait - least, 2))
+        open_wait = Unguessable(least_s=least, mean_s=mean, most_s=round(least + 6 * mean, 2))
+        yield Fault(
+            where=f"{where}.waiting",
+            what="the wait is always the same: the moment can be learned, and times say less",
+            level="hint",
+            mend=_mend("make it unguessable", f"{where}.waiting", open_wait.model_dump()),
+        )
+    asking = [cue for cue in drill.cues_on(rung) if not cue.is_catch]
+    alone = len(asking) == len(drill.cues_on(rung)) == 1
+    if alone and not rung.stacking and not asking[0].asks[0].steps[0].hold_s:
+        yield Fault(
+            where=f"{where}.cues",
+            what="only one cue comes here: there is nothing to tell apart or to hold back",
+            level="hint",
+        )
+    silent = [cue for cue in asking if ask(drill, rung, cue).timed_by == "not_sensed"]
+    if silent and len(silent) < len(asking):
+        yield Fault(
+            where=f"{where}.chain",
+            what=f"the answer to “{silent[0].name}” lands on nothing: it is shown, not timed, and "
+            "the window follows the other cues only",
+            level="hint",
+        )
+    deepest = [cue for cue in asking if any(has_counter(rung, chain) for chain in cue.asks)]
+    defends = [cue for cue in asking if _defends(drill, cue)]
+    last = where == f"rungs.{len(drill.rungs) - 1}"
+    if last and not deepest and len(defends) == len(asking) > 1:
+        yield Fault(
+            where=f"{where}.chain",
+            what=f"the last rung never asks for a counter; {CEILING} blocks in a row without one "
+            "is the ceiling",
+            level="hint",
+        )
+
+
+def _defends(drill: Drill, cue: Cue) -> bool:
+    step = cue.answer
+    technique = drill.technique(step.technique) if step else None
+    return technique is not None and technique.use == "defense"

@@ -1,0 +1,120 @@
+"""Laying slots out in time, with an answer window."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import ceil
+from typing import Annotated
+
+from pydantic import ConfigDict, Field
+
+from hastatus.core import safety
+from hastatus.core.chain import Asked, ask
+from hastatus.core.drill import Drill, Rung
+from hastatus.core.slots import Slot
+from hastatus.core.text import Key, Seconds
+
+LEAST_WINDOW_S = 0.2
+"""The shortest answer window that quick succession may leave, in seconds."""
+
+
+@dataclass(slots=True)  # as `Slot`
+class PlacedCue:
+    """A cue with its time in the round and the answer window that holds for it.
+
+    after_s: time from the end of the window to the end of the chain.
+    """
+
+    __pydantic_config__ = ConfigDict(extra="forbid")
+
+    slot: Annotated[int, Field(ge=0)]
+    cue: Key
+    at_s: Seconds
+    window_s: Seconds
+    after_s: Seconds = 0.0
+
+    @property
+    def closes_s(self) -> float:
+        """The end of all that it asks for, seconds into the round."""
+        return self.at_s + self.window_s + self.after_s
+
+
+class Asking:
+    """What each slot of a rung asks for, worked out once for each kind of slot."""
+
+    def __init__(self, drill: Drill, rung: Rung) -> None:
+        self._drill, self._rung = drill, rung
+        self._cues = {cue.key: cue for cue in drill.cues}
+        self._kept: dict[tuple[str, int | None, bool], Asked] = {}
+
+    def of(self, slot: Slot, cue: str | None = None) -> Asked:
+        """What `slot` asks for, or what it would with another cue."""
+        key = (cue or slot.cue, slot.stage, slot.counter)
+        found = self._kept.get(key)
+        if found is None:
+            found = ask(
+                self._drill, self._rung, self._cues[key[0]], stage=slot.stage, counter=slot.counter
+            )
+            self._kept[key] = found
+        return found
+
+
+def lay_out(
+    drill: Drill,
+    rung: Rung,
+    slots: Sequence[Slot],
+    window_s: float,
+    placed: Sequence[PlacedCue] = (),
+) -> list[PlacedCue]:
+    """Time the slots after those already `placed` (committed, ascending, the last four suffice).
+
+    Only cues that are over inside the round are placed. Raises `safety.UnsafePlan` if the result
+    would break the flash rule; it is built not to.
+    """
+    asking = Asking(drill, rung)
+    see = {cue.key for cue in drill.cues if cue.channel == "see"}
+    rounds = rung.rounds
+    most = len(slots) if rounds.ends == "time" else min(len(slots), rounds.cues)
+    flashes = [cue.at_s for cue in placed if cue.cue in see]
+    free_s = max((cue.closes_s for cue in placed), default=0.0)
+    before = placed[-1] if placed else None
+    result: list[PlacedCue] = []
+    for number in range(before.slot + 1 if before else 0, most):
+        slot = slots[number]
+        asked = asking.of(slot)
+        own_s = asked.window_s or window_s
+        if slot.overlap is not None and before is not None and rung.overlap:
+            at_s = before.at_s + _gap(slot.overlap, rung, before.window_s)
+        elif slot.burst and before is not None and rung.bursts:
+            at_s = before.at_s + rung.bursts.inner_s
+        else:
+            at_s = free_s + slot.wait_s + slot.lead_s
+        if slot.cue in see:
+            at_s = max(at_s, safety.earliest_flash(flashes))
+        if number + 1 < most and slots[number + 1].burst and rung.bursts:
+            own_s = max(LEAST_WINDOW_S, min(own_s, rung.bursts.inner_s))
+        if at_s + own_s + asked.after_s > rounds.most_s:
+            break
+        # A tenth of a millisecond is finer than anything here and keeps the documents short.
+        before = PlacedCue(
+            slot=number,
+            cue=slot.cue,
+            at_s=ceil(at_s * 1e4) / 1e4,
+            window_s=round(own_s, 4),
+            after_s=asked.after_s,
+        )
+        if slot.cue in see:
+            flashes.append(before.at_s)
+        free_s = max(free_s, before.closes_s)
+        result.append(before)
+    safety.check_flashes(flashes)
+    return result
+
+
+def _gap(place: float, rung: Rung, window_s: float) -> float:
+    """Gap in seconds from the first onset of an overlapping pair to the second."""
+    assert rung.overlap is not None
+    least = rung.overlap.least_gap_s
+    most = max(least, min(rung.overlap.most_gap_s, 0.8 * window_s))
+    return least + place * (most - least)

@@ -1,0 +1,157 @@
+"""A rung in a coach's words, and how it differs from the rung before."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hastatus.core import waiting
+from hastatus.core.drill import Drill, Rung
+from hastatus.core.setting import Balanced, Fixed, Jittered, Rotating, Rounds, SetOrder
+
+_CHAIN = {"answer": "answers only", "counter": "answer and counter", "exit": "the whole chain"}
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """One setting in words. key: which setting it is; name: what a coach calls it."""
+
+    key: str
+    name: str
+    value: str
+
+
+def facts(drill: Drill, rung: Rung) -> list[Fact]:
+    """Every setting of a rung in words, in the order a coach would think of them."""
+    return [
+        Fact("cues", "Cues", _cues(drill, rung)),
+        Fact("chain", "Asked for", _chain(rung)),
+        Fact("order", "Order", _order(rung)),
+        Fact("waiting", "Waiting", _waiting(rung)),
+        Fact("window", "Answer window", _window(drill, rung)),
+        Fact("goal", "Goal", f"{rung.goal_window_s:.2f} s opens the next rung"),
+        Fact("catch", "Hold back", _catch(rung)),
+        Fact("overlap", "Overlap", _overlap(rung)),
+        Fact("bursts", "Bursts", _bursts(rung)),
+        Fact("lead_in", "Ahead of the cue", _lead_in(rung)),
+        Fact("flash", "Flash", f"{rung.flash_s:g} s long"),
+        Fact("rounds", "Rounds", _rounds(rung.rounds)),
+    ]
+
+
+def differences(drill: Drill, before: Rung, after: Rung) -> list[str]:
+    """What `after` changes of `before`, each as a short phrase."""
+    pairs = zip(facts(drill, before), facts(drill, after), strict=True)
+    return [f"{new.name.lower()}: {new.value}" for old, new in pairs if old.value != new.value]
+
+
+def clock(seconds: float) -> str:
+    """Seconds as minutes and seconds, for example "1:30"."""
+    whole = round(seconds)
+    return f"{whole // 60}:{whole % 60:02d}"
+
+
+def percent(share: float) -> str:
+    """A share as a whole percentage."""
+    return f"{share:.0%}".replace("%", " %")
+
+
+def _cues(drill: Drill, rung: Rung) -> str:
+    kinds = sum(not cue.is_catch for cue in drill.cues_on(rung))
+    words = f"{kinds} that ask, of {len(drill.cues)} in all" if rung.cues else "all of them"
+    if rung.weights:
+        words += ", weights of their own"
+    return words
+
+
+def _chain(rung: Rung) -> str:
+    words = _CHAIN[rung.chain]
+    if rung.stacking:
+        words = f"one step more after every {rung.stacking.each}"
+        words += ", counted aloud" if rung.stacking.counted else ""
+    if rung.counters:
+        words += (
+            f", the counter {percent(rung.counters.share)} of the time, "
+            f"at most {rung.counters.cap} running without"
+        )
+    return words
+
+
+def _order(rung: Rung) -> str:
+    order = rung.order
+    if isinstance(order, SetOrder):
+        return "set, always the same"
+    if isinstance(order, Rotating):
+        return "rotating, each pass one further on"
+    if isinstance(order, Balanced):
+        return f"random, balanced, at most {order.repeat_cap} alike"
+    return "random, each cue follows each equally often"
+
+
+def _waiting(rung: Rung) -> str:
+    wait = rung.waiting
+    if isinstance(wait, Fixed):
+        return f"always {wait.wait_s:g} s"
+    if isinstance(wait, Jittered):
+        return f"{wait.least_s:g} to {wait.most_s:g} s, evenly"
+    return f"{wait.least_s:g} s and up, mean {waiting.mean(wait):.1f} s, cannot be guessed"
+
+
+def _window(drill: Drill, rung: Rung) -> str:
+    if drill.pace.rule == "hold":
+        return f"{rung.window_s:.2f} s, stays as set"
+    return f"{rung.window_s:.2f} s, follows the student to {percent(drill.pace.target)} clean"
+
+
+def _catch(rung: Rung) -> str:
+    if not rung.catch_share:
+        return "every cue asks for an answer"
+    return f"{percent(rung.catch_share)} of cues ask for nothing"
+
+
+def _overlap(rung: Rung) -> str:
+    if rung.overlap is None:
+        return "none"
+    return (
+        f"{percent(rung.overlap.share)} of cues follow {rung.overlap.least_gap_s:g} to "
+        f"{rung.overlap.most_gap_s:g} s after another"
+    )
+
+
+def _bursts(rung: Rung) -> str:
+    if rung.bursts is None:
+        return "none"
+    many = f"{rung.bursts.least} to {rung.bursts.most}"
+    if rung.bursts.least == rung.bursts.most:
+        many = f"{rung.bursts.least}"
+    words = f"{many}, {rung.bursts.inner_s:g} s apart"
+    if rung.bursts.share < 1:
+        words += f", {percent(rung.bursts.share)} of the time"
+    if rung.bursts.extra_share:
+        words += f", one more {percent(rung.bursts.extra_share)} of the time"
+    return words
+
+
+def _lead_in(rung: Rung) -> str:
+    if rung.lead_in is None:
+        return "nothing"
+    if rung.lead_in.kind == "announce":
+        return f"the answer is said {rung.lead_in.lead_s:g} s ahead"
+    return f"a warning {rung.lead_in.least_s:g} to {rung.lead_in.most_s:g} s ahead"
+
+
+def _rounds(rounds: Rounds) -> str:
+    ends = {
+        "time": f"of {clock(rounds.duration_s)}",
+        "count": f"of {rounds.cues} cues",
+        "first": f"of {clock(rounds.duration_s)} or {rounds.cues} cues",
+    }[rounds.ends]
+    words = f"{rounds.count} {ends}"
+    if rounds.count > 1:
+        words += f", rest {clock(rounds.rest_s)}"
+    if rounds.stances == "in_turn":
+        words += ", stances in turn"
+    if rounds.turns:
+        words += ", cues in turn"
+    if rounds.rehearse:
+        words += ", rehearse first"
+    return words

@@ -1,0 +1,182 @@
+"""Chains: what is asked, by when, and what is made of what landed. Common practice, no source."""
+
+from __future__ import annotations
+
+import pytest
+
+from hastatus.core.chain import ask
+from hastatus.core.cue import Cue
+from hastatus.core.drill import Drill, Judging, Rung
+from hastatus.core.events import Batch, CueShown, Device, Finish, Input, RoundStart
+from hastatus.core.follow import Setup
+from hastatus.core.plan import plan_run
+from hastatus.core.response import Response
+from hastatus.core.score import score
+from hastatus.core.setting import Rounds, SetOrder, Stacking
+from hastatus.core.starter import STARTERS
+from hastatus.core.starter.build import chain, counter, heard, leave, step
+from hastatus.core.stats import summarise
+from hastatus.demo.student import Habits, simulate
+
+WINDOW_MS = 800.0
+
+
+def drill_of(*cues: Cue, **rung: object) -> Drill:
+    return Drill(
+        title="Chains",
+        cues=cues,
+        rungs=(
+            Rung(
+                name="one",
+                window_s=WINDOW_MS / 1000,
+                goal_window_s=0.6,
+                order=SetOrder(),
+                rounds=Rounds(count=1, duration_s=60),
+                **rung,  # type: ignore[arg-type]
+            ),
+        ),
+    )
+
+
+def judged(drill: Drill, *presses: tuple[str, float]) -> Response:
+    """What becomes of the first cue, shown at 1 s, when keys are pressed some ms after it."""
+    plan = plan_run(drill, seed=1)
+    first = plan.rounds[0].cues[0]
+    events = [
+        RoundStart(t_ms=0, round=1),
+        CueShown(
+            t_ms=1000, round=1, slot=0, cue=first.cue, at_s=1, window_ms=WINDOW_MS, source="audio"
+        ),
+        *(Input(t_ms=1000 + after, device="key", control=f"Key{key}") for key, after in presses),
+        Finish(t_ms=60_000, reason="complete"),
+    ]
+    batch = Batch(number=0, epoch=0, until_ms=60_000, last=True, events=tuple(events))
+    return score(drill, plan, Device(), [batch])[0][0]
+
+
+# Keys: rows are parry (R, U) over straight (F, J); lead is left.
+PARRY_AND_HIT = drill_of(
+    heard("in", "bell", "circle blue", chain(step("lead parry"), counter("rear straight", beats=2)))
+)
+
+
+@pytest.mark.parametrize(
+    ("presses", "outcome", "then"),
+    [
+        ([("R", 500), ("J", 1500)], "clean", ("clean", 1500)),
+        ([("R", 500), ("J", 2800)], "clean", ("clean", 2800)),  # beat two: 0.8 s and two beats
+        ([("R", 500), ("J", 2801)], "clean", ("late", 2801)),
+        ([("R", 500), ("J", 3300)], "clean", ("missed", None)),
+        ([("R", 500), ("F", 1500)], "clean", ("wrong", 1500)),
+        ([("R", 900), ("J", 1500)], "late", ("clean", 1500)),
+        ([("R", 500)], "clean", ("missed", None)),
+    ],
+)
+def test_a_counter_has_its_own_limit_in_beats(
+    presses: list[tuple[str, float]], outcome: str, then: tuple[str, float | None]
+) -> None:
+    found = judged(PARRY_AND_HIT, *presses)
+    assert (found.outcome, found.time_ms) == (outcome, presses[0][1])
+    counted = found.step("counter")
+    assert counted
+    assert (counted.outcome, counted.time_ms) == then
+    assert counted.limit_ms == WINDOW_MS + 2000
+
+
+def test_counters_are_counted_and_what_is_not_timed_is_told_apart() -> None:
+    hit = judged(PARRY_AND_HIT, ("R", 500), ("J", 1500))
+    none = judged(PARRY_AND_HIT, ("R", 500))
+    shown = judged(drill_of(heard("in", "bell", "circle blue", chain(step("lead slip")))))
+    found = summarise([hit, none, shown])
+    assert (found.counters, found.counters_of) == (1, 2)
+    assert (found.count, found.not_sensed, found.left_out) == (2, 1, 0)
+
+
+def test_a_wrong_answer_begins_no_chain() -> None:
+    found = judged(PARRY_AND_HIT, ("F", 500), ("J", 900))
+    assert found.outcome == "wrong"
+    assert found.steps == ()
+
+
+SLIP_AND_HIT = drill_of(
+    heard("in", "bell", "circle blue", chain(step("lead slip"), counter("rear straight", beats=1)))
+)
+
+
+@pytest.mark.parametrize(
+    ("after", "outcome"), [(1500, "clean"), (1800, "clean"), (1801, "late"), (2300, "missed")]
+)
+def test_a_slip_is_timed_by_the_counter_that_follows(after: float, outcome: str) -> None:
+    found = judged(SLIP_AND_HIT, ("U", after))  # the one technique that lands has the first row
+    assert (found.outcome, found.timed_by) == (outcome, "counter")
+    assert (found.window_ms, found.offset_ms) == (1800, 1000)
+
+
+def test_what_lands_on_nothing_is_shown_and_not_timed() -> None:
+    found = judged(drill_of(heard("in", "bell", "circle blue", chain(step("lead slip")))))
+    assert (found.left_out, found.timed_by) == ("not_sensed", "not_sensed")
+
+
+def test_several_answers_are_accepted_and_each_has_its_own_limit() -> None:
+    either = drill_of(
+        heard("in", "bell", "circle blue", chain(step("lead parry")),
+              chain(step("duck"), counter("lead straight", beats=1)))
+    )  # fmt: skip
+    assert judged(either, ("R", 700)).outcome == "clean"
+    assert judged(either, ("R", 900)).outcome == "late"
+    assert judged(either, ("F", 900)).outcome == "clean"  # the counter after a duck
+    assert judged(either, ("U", 700)).outcome == "wrong"
+
+
+def test_an_early_answer_is_jumped_unless_it_is_asked_for() -> None:
+    reading = PARRY_AND_HIT.model_copy(update={"judging": Judging(early="asked")})
+    assert judged(PARRY_AND_HIT, ("R", 90)).outcome == "jumped"
+    assert judged(reading, ("R", 90)).outcome == "clean"
+
+
+def test_a_technique_without_sides_is_right_on_either_key() -> None:
+    shove = drill_of(heard("in", "bell", "circle blue", chain(step("rear shove_off"))))
+    assert judged(shove, ("R", 500)).outcome == "clean"
+    assert judged(shove, ("U", 500)).outcome == "clean"
+
+
+def test_how_far_a_chain_goes_is_the_rungs_choice() -> None:
+    whole = chain(step("lead parry"), counter("rear straight"), leave("leave"))
+    cue = heard("in", "bell", "circle blue", whole)
+    for depth, steps in (("answer", 1), ("counter", 2), ("exit", 3)):
+        drill = drill_of(cue, chain=depth)
+        assert len(ask(drill, drill.rungs[0], cue).chains[0].steps) == steps
+    assert len(ask(drill, drill.rungs[0], cue, counter=False).chains[0].steps) == 1
+
+
+def test_one_thing_more_grows_by_one_and_is_counted() -> None:
+    drill = STARTERS["one thing more"]()
+    slots = plan_run(drill, seed=4).rounds[0].slots
+    assert [slot.stage for slot in slots] == [1] * 5 + [2] * 5 + [3] * 5 + [4] * 5
+    assert [slot.count for slot in slots] == [1, 2, 3, 4, 5] * 4
+    assert drill.rungs[0].stacking == Stacking(each=5, counted=True)
+
+
+def test_a_limit_of_its_own_does_not_move_the_window() -> None:
+    held = heard("in", "bell", "circle blue", chain(step("lead parry", within={"value": 0.5})))
+    found = judged(drill_of(held), ("R", 450))
+    assert (found.outcome, found.own_window) == ("clean", True)
+
+
+@pytest.mark.parametrize("name", STARTERS)
+def test_every_starter_is_played_and_scored_on_every_rung(name: str) -> None:
+    """A perfect student is clean wherever something is timed, both stances included."""
+    drill = STARTERS[name]()
+    # The window stays, or it would go down until a few answers are late.
+    drill = drill.model_copy(update={"pace": drill.pace.model_copy(update={"rule": "hold"})})
+    perfect = Habits(mu_ms=300, sigma_ms=10, tau_ms=5, lapses=0, wrong=0, jumps=0, answers_catch=0)
+    for rung in range(1, len(drill.rungs) + 1):
+        setup = Setup(drill, plan_run(drill, seed=7, rung=rung), Device())
+        batches, state = simulate(setup, perfect, 7)
+        responses, _ = score(drill, setup.plan, Device(), batches)
+        assert state.complete
+        assert len(responses) >= sum(len(each.cues) for each in setup.plan.rounds)
+        timed = [each for each in responses if each.left_out is None and each.asked_technique]
+        clean = sum(each.outcome == "clean" for each in timed)
+        assert clean >= 0.9 * len(timed), (name, rung)
+        assert all(each.left_out in (None, "not_sensed") for each in responses)
