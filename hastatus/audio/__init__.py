@@ -1,0 +1,1 @@
+"""Sound that comes from outside the core: spoken calls and uploaded recordings."""
