@@ -13,7 +13,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
-from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.core.starter import STARTERS
 from hastatus.store import drills
 from hastatus.store.models import Attempt, Club, Coach, SignIn
 
@@ -50,11 +50,12 @@ class SignedIn:
 
 
 def add_club(db: Session, name: str) -> Club:
-    """A new club with its starter drill."""
+    """A new club with its starter drills."""
     club = Club(id=uuid.uuid4(), name=name)
     db.add(club)
     db.flush()
-    drills.add(db, club.id, block_on_sound_strike_on_light())
+    for make in STARTERS.values():
+        drills.add(db, club.id, make())
     return club
 
 

@@ -3,21 +3,38 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import dataclass
+from datetime import UTC, datetime
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from hastatus.core import drill as language
-from hastatus.store.models import Drill, DrillVersion
+from hastatus.store.models import Drill, DrillVersion, Run
 
 
 class VersionConflict(RuntimeError):
     """Somebody else has made a newer version meanwhile."""
 
 
-def add(db: Session, club_id: uuid.UUID, document: language.Drill) -> Drill:
+@dataclass(frozen=True, slots=True)
+class Shelved:
+    """A drill in the library: its newest version, and how many runs it has had."""
+
+    drill: Drill
+    version: DrillVersion
+    runs: int
+
+
+def add(
+    db: Session,
+    club_id: uuid.UUID,
+    document: language.Drill,
+    *,
+    drill_id: uuid.UUID | None = None,
+) -> Drill:
     """A new drill with its first version."""
-    drill = Drill(club_id=club_id, id=uuid.uuid4(), version=1)
+    drill = Drill(club_id=club_id, id=drill_id or uuid.uuid4(), version=1)
     db.add(drill)
     db.flush()
     _write(db, drill, document)
@@ -63,21 +80,50 @@ def version(
     return db.get(DrillVersion, (club_id, drill_id, number))
 
 
+def find(db: Session, club_id: uuid.UUID, drill_id: uuid.UUID) -> Drill | None:
+    """The club's drill with this id."""
+    return db.get(Drill, (club_id, drill_id))
+
+
 def newest(db: Session, club_id: uuid.UUID) -> list[DrillVersion]:
-    """The newest version of each of the club's drills, oldest drill first."""
-    return list(
-        db.scalars(
-            select(DrillVersion)
-            .join(
-                Drill,
-                (Drill.club_id == DrillVersion.club_id)
-                & (Drill.id == DrillVersion.drill_id)
-                & (Drill.version == DrillVersion.number),
-            )
-            .where(Drill.club_id == club_id)
-            .order_by(Drill.created_at, Drill.id)
+    """The newest version of each of the club's drills in use, oldest drill first."""
+    return [each.version for each in shelf(db, club_id)]
+
+
+_OF_DRILL = (
+    (Drill.club_id == DrillVersion.club_id)
+    & (Drill.id == DrillVersion.drill_id)
+    & (Drill.version == DrillVersion.number)
+)
+
+
+def shelf(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[Shelved]:
+    """The drills in use, or those put away, oldest first."""
+    query = (
+        select(Drill, DrillVersion)
+        .join(DrillVersion, _OF_DRILL)
+        .where(
+            Drill.club_id == club_id,
+            Drill.archived_at.is_not(None) if archived else Drill.archived_at.is_(None),
         )
     )
+    counted = db.execute(
+        select(Run.drill_id, func.count()).where(Run.club_id == club_id).group_by(Run.drill_id)
+    )
+    runs = {row[0]: row[1] for row in counted}
+    return [
+        Shelved(drill, version, runs.get(drill.id, 0))
+        for drill, version in db.execute(query.order_by(Drill.created_at, Drill.id))
+    ]
+
+
+def mark(db: Session, drill: Drill, *, tags: list[str] | None, archived: bool | None) -> None:
+    """Tag a drill, put it away or take it out again; None leaves as it is."""
+    if tags is not None:
+        drill.tags = list(dict.fromkeys(tags))
+    if archived is not None:
+        drill.archived_at = (drill.archived_at or datetime.now(UTC)) if archived else None
+    db.flush()
 
 
 def read(row: DrillVersion) -> language.Drill:

@@ -42,6 +42,8 @@ class Base(DeclarativeBase):
     type_annotation_map = {  # noqa: RUF012
         datetime: DateTime(timezone=True),
         dict[str, Any]: JSONB,
+        list[str]: JSONB,
+        list[Any]: JSONB,
         str: Text,
     }
 
@@ -114,14 +116,77 @@ class Student(Base):
     created_at: Mapped[datetime] = _now()
 
 
+class ClubWords(Base):
+    """How a club names techniques: a label pack, and renames over it, by key."""
+
+    __tablename__ = "club_words"
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    pack: Mapped[str] = mapped_column(server_default="plain")
+    renames: Mapped[dict[str, Any]] = mapped_column(server_default="{}")
+
+
+class ClubTechnique(Base):
+    """A technique of the club's own. removed_at: no longer offered; drills keep their copy."""
+
+    __tablename__ = "club_techniques"
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    key: Mapped[str] = mapped_column(primary_key=True)
+    document: Mapped[dict[str, Any]]
+    removed_at: Mapped[datetime | None]
+
+
+class Asset(Base):
+    """A recording, a picture or a clip, by the SHA-256 of its bytes.
+
+    length_s: of what sounds. Recordings are kept as 48 kHz WAV whose first sample is their onset.
+    """
+
+    __tablename__ = "assets"
+    __table_args__ = (CheckConstraint("kind IN ('sound', 'picture', 'clip')", name="kind"),)
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    id: Mapped[str] = mapped_column(primary_key=True)
+    kind: Mapped[str]
+    media_type: Mapped[str]
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+    length_s: Mapped[float | None] = mapped_column(Double)
+    created_at: Mapped[datetime] = _now()
+
+
+class TechniqueNote(Base):
+    """How a technique is shown: the right way, the usual fault, and a picture or clip."""
+
+    __tablename__ = "technique_notes"
+    __table_args__ = (
+        ForeignKeyConstraint(["club_id", "asset_id"], ["assets.club_id", "assets.id"]),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    technique: Mapped[str] = mapped_column(primary_key=True)
+    right_way: Mapped[str] = mapped_column(server_default="")
+    usual_fault: Mapped[str] = mapped_column(server_default="")
+    asset_id: Mapped[str | None]
+
+
+class SpokenClip(Base):
+    """A rendered call. digest: of words, voice, speed and engine. Derived: it can be made again."""
+
+    __tablename__ = "spoken_clips"
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    digest: Mapped[str] = mapped_column(primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+    length_s: Mapped[float] = mapped_column(Double)
+
+
 class Drill(Base):
-    """A drill: a name for its versions. version: the newest."""
+    """A drill: a name for its versions. version: the newest. archived_at: put away, not gone."""
 
     __tablename__ = "drills"
     club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
     version: Mapped[int] = mapped_column(Integer)
-    created_at: Mapped[datetime] = _now()
+    tags: Mapped[list[str]] = mapped_column(server_default="[]")
+    archived_at: Mapped[datetime | None]
+    # Not now(): a club's first drills come in one transaction and keep their order.
+    created_at: Mapped[datetime] = mapped_column(server_default=func.clock_timestamp())
 
 
 class DrillVersion(Base):
@@ -229,6 +294,10 @@ class Response(Base):
     revision: Mapped[int]
     source: Mapped[str]
     spread_ms: Mapped[float] = mapped_column(Double)
+    timed_by: Mapped[str] = mapped_column(server_default="answer")
+    offset_ms: Mapped[float] = mapped_column(Double, server_default="0")
+    own_window: Mapped[bool] = mapped_column(server_default="false")
+    steps: Mapped[list[Any]] = mapped_column(server_default="[]")
 
 
 class LadderState(Base):

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.events import Batch, Device
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan import plan_run
-from hastatus.core.response import Response
+from hastatus.core.response import Response, StepResult
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, intake, ladders, runs, students
 from hastatus.store.database import check, downgrade, migrate, transaction
@@ -65,7 +65,10 @@ def kept_responses(db: Session, run: runs.Run) -> list[Response]:
         .where(KeptResponse.run_id == run.id)
         .order_by(KeptResponse.round, KeptResponse.slot)
     )
-    return [Response(*(getattr(row, name) for name in names)) for row in rows]
+    kept = [Response(*(getattr(row, name) for name in names)) for row in rows]
+    for each in kept:
+        each.steps = tuple(StepResult(**step) for step in each.steps)  # type: ignore[arg-type]
+    return kept
 
 
 def test_batches_twice_and_out_of_order_are_taken_once(engine: Engine) -> None:

@@ -1,0 +1,53 @@
+"""Measured answers of a student, newest first, for what a drill is expected to be like."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable
+
+from sqlalchemy import Select, select, tuple_
+from sqlalchemy.orm import Session
+
+from hastatus.core.expect import Measured
+from hastatus.store.models import Response, Run
+
+LAST = 120
+
+
+def of_drill(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID
+) -> list[Measured]:
+    """The last answers in one drill, whatever its version."""
+    return _read(db, _answers(club_id, student_id).where(Run.drill_id == drill_id))
+
+
+def of_techniques(
+    db: Session,
+    club_id: uuid.UUID,
+    student_id: uuid.UUID,
+    asked: Iterable[tuple[str, str]],
+) -> list[Measured]:
+    """The last answers that asked for one of these techniques and sides, in any drill."""
+    pairs = sorted(asked)
+    if not pairs:
+        return []
+    wanted = tuple_(Response.asked_technique, Response.asked_side).in_(pairs)
+    return _read(db, _answers(club_id, student_id).where(wanted))
+
+
+def _answers(club_id: uuid.UUID, student_id: uuid.UUID) -> Select[str, float | None, float]:
+    return (
+        select(Response.outcome, Response.time_ms, Response.offset_ms)
+        .join(Run, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
+        .where(Run.club_id == club_id, Run.student_id == student_id)
+        .where(Response.left_out.is_(None), Response.asked_technique.is_not(None))
+        .order_by(Run.started_at.desc(), Response.round.desc(), Response.slot.desc())
+        .limit(LAST)
+    )
+
+
+def _read(db: Session, query: Select[str, float | None, float]) -> list[Measured]:
+    return [
+        Measured(outcome in ("clean", "late"), None if time is None else time - offset)
+        for outcome, time, offset in db.execute(query)
+    ]
