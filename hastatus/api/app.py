@@ -9,7 +9,19 @@ from flask import Response, current_app
 from flask_openapi3 import Info, OpenAPI
 from sqlalchemy import Engine
 
-from hastatus.api import accounts, build, guard, people, problems, run, screens, shapes
+from hastatus.api import (
+    accounts,
+    build,
+    catalogue,
+    guard,
+    people,
+    problems,
+    run,
+    screens,
+    shapes,
+    sounds,
+    takeaway,
+)
 from hastatus.store.database import current
 
 
@@ -26,7 +38,15 @@ def create_app(engine: Engine) -> OpenAPI:
     logging.getLogger("werkzeug").setLevel(logging.WARNING)
     problems.register(app)
     guard.register(app)
-    for blueprint in (accounts.bp, people.bp, build.bp, run.bp):
+    for blueprint in (
+        accounts.bp,
+        people.bp,
+        catalogue.bp,
+        build.bp,
+        takeaway.bp,
+        sounds.bp,
+        run.bp,
+    ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)
 

@@ -1,58 +1,111 @@
-"""Drills, their versions, planned rounds, and the sounds they use."""
+"""Drills, their versions, the library, and plans on the bench."""
 
 from __future__ import annotations
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import shapes
+from hastatus.api import bench, planning, shapes
 from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_student, find_version
+from hastatus.api.lookup import find_drill, find_version
 from hastatus.api.problems import Problem, not_found
-from hastatus.core import sound
+from hastatus.core.cautions import cautions
 from hastatus.core.drill import Drill
-from hastatus.core.figures import plan_figures
-from hastatus.core.plan import RunPlan, plan_run
-from hastatus.store import drills
+from hastatus.core.drillfile import assets_of
+from hastatus.store import assets, drills, techniques
 from hastatus.store.models import DrillVersion
 
 bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
 
 
-def make_plan(
-    drill: Drill, *, seed: int, rung: int, window_s: float | None, stance: str, sound_only: bool
-) -> RunPlan:
-    """Plan a run; what cannot be planned is a 422 with the reason."""
-    try:
-        return plan_run(
-            drill,
-            seed=seed,
-            rung=rung,
-            window_s=window_s,
-            stance="right_lead" if stance == "right_lead" else "left_lead",
-            sound_only=sound_only,
-        )
-    except (IndexError, ValueError) as error:
-        raise Problem(422, "Cannot be planned", str(error)) from error
-
-
-def _view(version: DrillVersion, newest: bool) -> shapes.DrillView:
+def view(version: DrillVersion, newest: bool) -> shapes.DrillView:
+    """A version of a drill as an answer."""
     drill = drills.read(version)
+    labels = drill.labels(techniques.labels(db(), who().club_id))
     return shapes.DrillView(
         id=version.drill_id,
         version=version.number,
         newest=newest,
         document=drill,
-        cues=shapes.cue_names(drill),
+        cues=shapes.cue_names(drill, labels),
+        tags=find_drill(version.drill_id).tags,
+        cautions=cautions(drill),
     )
+
+
+def prepared(drill: Drill) -> Drill:
+    """A drill as it is kept: it has a plan, its recordings are here, its techniques in it."""
+    drill = techniques.with_own(db(), who().club_id, drill)
+    planning.check(drill)
+    missing = assets.missing(db(), who().club_id, assets_of(drill))
+    for number, cue in enumerate(drill.cues):
+        if getattr(cue.stimulus, "asset", None) in missing:
+            where = f"document.cues.{number}.stimulus.asset"
+            what = "this club has no such recording or picture; upload it first"
+            raise Problem(422, "Not valid", f"{where}: {what}")
+    return drill
 
 
 @bp.get("/drills", responses={200: shapes.DrillList})
 @signed_in
 def list_drills() -> Response:
-    """The newest version of each drill."""
+    """The newest version of each drill that is not put away."""
     found = drills.newest(db(), who().club_id)
-    return shapes.reply(shapes.DrillList(drills=[_view(each, True) for each in found]))
+    return shapes.reply(shapes.DrillList(drills=[view(each, True) for each in found]))
+
+
+@bp.get("/library", responses={200: bench.Library})
+@signed_in
+def library(query: bench.LibraryQuery) -> Response:
+    """Every drill in one line, for finding one."""
+    found = drills.shelf(db(), who().club_id, archived=query.archived)
+    return shapes.reply(bench.Library(drills=[_line(each) for each in found]))
+
+
+def _line(each: drills.Shelved) -> bench.DrillLine:
+    drill = drills.read(each.version)
+    minutes = [_minutes(drill, number) for number in range(len(drill.rungs))]
+    return bench.DrillLine(
+        id=each.version.drill_id,
+        version=each.version.number,
+        title=drill.title,
+        level=drill.level,
+        focus=list(drill.focus),
+        gear=list(drill.place.gear),
+        floor_m=drill.place.floor_m,
+        people=drill.place.people,
+        least_minutes=min(minutes),
+        most_minutes=max(minutes),
+        rungs=len(drill.rungs),
+        tags=each.drill.tags,
+        archived=each.drill.archived_at is not None,
+        channels=sorted({cue.channel for cue in drill.cues}),
+        runs=each.runs,
+    )
+
+
+def _minutes(drill: Drill, number: int) -> float:
+    """How long a rung takes, in minutes; a count is taken as a window and a wait for each cue."""
+    return round(drill.rungs[number].about_s / 60, 1)
+
+
+@bp.post("/drills", responses={200: shapes.DrillView, 201: shapes.DrillView})
+@signed_in
+def add_drill(body: bench.NewDrill) -> Response:
+    """Keep a new drill; the same request again gives the same drill."""
+    known = drills.version(db(), who().club_id, body.id)
+    if known is not None:
+        return shapes.reply(view(known, True))
+    drills.add(db(), who().club_id, prepared(body.document), drill_id=body.id)
+    return shapes.reply(view(find_version(body.id), True), 201)
+
+
+@bp.patch("/drills/<uuid:drill_id>", responses={200: shapes.DrillView})
+@signed_in
+def mark_drill(path: shapes.DrillPath, body: bench.DrillMarks) -> Response:
+    """Tag a drill, put it away, or take it out again."""
+    drills.mark(db(), find_drill(path.drill_id), tags=body.tags, archived=body.archived)
+    return shapes.reply(view(find_version(path.drill_id), True))
 
 
 @bp.get("/drills/<uuid:drill_id>/versions/<int:number>", responses={200: shapes.DrillView})
@@ -61,46 +114,27 @@ def get_version(path: shapes.VersionPath) -> Response:
     """One version of a drill."""
     newest = find_version(path.drill_id).number
     version = find_version(path.drill_id, path.number)
-    return shapes.reply(_view(version, version.number == newest))
+    return shapes.reply(view(version, version.number == newest))
 
 
 @bp.post("/drills/<uuid:drill_id>/versions", responses={201: shapes.DrillView})
 @signed_in
 def add_version(path: shapes.DrillPath, body: shapes.VersionRequest) -> Response:
     """Keep a new version; 409 when somebody else has made one meanwhile."""
+    document = prepared(body.document)
     try:
-        found = drills.add_version(db(), who().club_id, path.drill_id, body.base, body.document)
+        found = drills.add_version(db(), who().club_id, path.drill_id, body.base, document)
     except drills.VersionConflict:
         raise Problem(
             409, "Changed meanwhile", "Somebody else kept a newer version; load it first."
         ) from None
     if found is None:
         raise not_found("drill")
-    return shapes.reply(_view(find_version(path.drill_id), True), 201)
+    return shapes.reply(view(find_version(path.drill_id), True), 201)
 
 
-@bp.post("/plans", responses={200: shapes.PlanView})
+@bp.post("/plans", responses={200: bench.PlanView})
 @signed_in
-def plan(body: shapes.PlanRequest) -> Response:
-    """Plan a run and its figures; nothing is kept."""
-    drill = drills.read(find_version(body.drill_id))
-    stance = "left_lead"
-    if body.student_id is not None:
-        stance = find_student(body.student_id).stance
-    made = make_plan(
-        drill,
-        seed=body.seed,
-        rung=body.rung,
-        window_s=body.window_s,
-        stance=stance,
-        sound_only=body.sound_only,
-    )
-    return shapes.reply(shapes.PlanView(plan=made, figures=plan_figures(drill, made)))
-
-
-@bp.get("/sounds/<string:name>.wav")
-@signed_in
-def get_sound(path: shapes.SoundPath) -> Response:
-    """A cue sound; its onset is its first sample."""
-    data = sound.wav(sound.SOUNDS[path.name]())
-    return Response(data, content_type="audio/wav", headers={"Cache-Control": "max-age=86400"})
+def plan(body: bench.PlanRequest) -> Response:
+    """Plan what is on the bench, with its figures and faults; nothing is kept."""
+    return shapes.reply(planning.bench_view(body))

@@ -23,6 +23,8 @@ from hastatus.store.database import transaction
 COOKIE = "hastatus"
 CSRF_HEADER = "X-CSRF-Token"
 LARGEST_BODY = 4 * 2**20
+LARGEST_FILE = 16 * 2**20
+UPLOADS = "/api/assets"
 _WRITES = ("POST", "PUT", "PATCH", "DELETE")
 
 log = logging.getLogger("hastatus.request")
@@ -152,9 +154,23 @@ def _check_origin() -> None:
         raise Problem(403, "Refused", "This request came from another site.")
 
 
+def _check_upload() -> None:
+    """A file is sent as it is; it is larger than any JSON of ours, and never JSON."""
+    request.max_content_length = LARGEST_FILE
+    if request.content_length and request.content_length > LARGEST_FILE:
+        raise Problem(413, "Too large", f"file: a file has at most {LARGEST_FILE // 2**20} MB.")
+    if request.mimetype.split("/")[0] not in ("audio", "image", "video"):
+        raise Problem(415, "Wrong content type", "Send a sound, a picture or a clip as it is.")
+
+
 def _check_json() -> None:
-    if request.content_length and request.content_length > LARGEST_BODY:
-        raise Problem(413, "Too large", f"A body has at most {LARGEST_BODY // 2**20} MB.")
+    if request.path == UPLOADS and request.method == "POST":
+        _check_upload()
+        return
+    largest = LARGEST_FILE if request.path.endswith("/file") else LARGEST_BODY
+    request.max_content_length = largest
+    if request.content_length and request.content_length > largest:
+        raise Problem(413, "Too large", f"A body has at most {largest // 2**20} MB.")
     data = request.get_data()
     if not data:
         return

@@ -7,7 +7,7 @@ import uuid
 from hastatus.api.guard import db, who
 from hastatus.api.problems import not_found
 from hastatus.store import drills, runs, students
-from hastatus.store.models import DrillVersion, Run, Student
+from hastatus.store.models import Drill, DrillVersion, Run, Student
 
 
 def find_student(student_id: uuid.UUID) -> Student:
@@ -16,6 +16,14 @@ def find_student(student_id: uuid.UUID) -> Student:
     if student is None:
         raise not_found("student")
     return student
+
+
+def find_drill(drill_id: uuid.UUID) -> Drill:
+    """One of the club's drills."""
+    drill = drills.find(db(), who().club_id, drill_id)
+    if drill is None:
+        raise not_found("drill")
+    return drill
 
 
 def find_version(drill_id: uuid.UUID, number: int | None = None) -> DrillVersion:

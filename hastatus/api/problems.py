@@ -15,7 +15,7 @@ from werkzeug.exceptions import HTTPException
 log = logging.getLogger("hastatus.api")
 
 
-class Fault(BaseModel):
+class FaultPlace(BaseModel):
     """One place in the request that is wrong."""
 
     where: str
@@ -30,13 +30,15 @@ class ProblemDocument(BaseModel):
     status: int
     detail: str
     request_id: str
-    faults: list[Fault] = []
+    faults: list[FaultPlace] = []
 
 
 class Problem(Exception):
     """Ends a request with a problem document."""
 
-    def __init__(self, status: int, title: str, detail: str, faults: list[Fault] | None = None):
+    def __init__(
+        self, status: int, title: str, detail: str, faults: list[FaultPlace] | None = None
+    ):
         super().__init__(detail)
         self.status, self.title, self.detail, self.faults = status, title, detail, faults or []
 
@@ -59,10 +61,10 @@ def not_found(what: str) -> Problem:
     return Problem(404, "Not found", f"This club has no such {what}.")
 
 
-def faults_of(error: ValidationError) -> list[Fault]:
+def faults_of(error: ValidationError) -> list[FaultPlace]:
     """Where and why a document was refused, without echoing what it held."""
     return [
-        Fault(where=".".join(str(part) for part in each["loc"]), what=each["msg"])
+        FaultPlace(where=".".join(str(part) for part in each["loc"]), what=each["msg"])
         for each in error.errors(include_input=False, include_url=False)[:20]
     ]
 

@@ -5,22 +5,24 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Callable, Sequence
+from typing import get_args
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import lines, shapes
-from hastatus.api.build import make_plan
+from hastatus.api import lines, playing, run_shapes, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_run, find_student, find_version
-from hastatus.api.problems import Fault, Problem, not_found
+from hastatus.api.planning import make_plan
+from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results, safety, stats
+from hastatus.core.catalogue import Stance, hand
 from hastatus.core.colour import HEX
-from hastatus.core.drill import Sound
+from hastatus.core.controls import controls
 from hastatus.core.events import BadBatch
-from hastatus.core.plan import controls
+from hastatus.core.plan import RunPlan
 from hastatus.core.response import Response as CueResponse
-from hastatus.store import drills, intake, runs
+from hastatus.store import drills, intake, runs, techniques
 from hastatus.store.models import Run
 
 bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
@@ -28,31 +30,36 @@ bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")]
 COLUMNS = (
     "round", "slot", "cue", "channel", "asked_technique", "asked_side", "at_s", "onset_ms",
     "spread_ms", "window_ms", "outcome", "time_ms", "censored_ms", "given_technique", "given_side",
-    "gap_ms", "left_out", "source",
+    "gap_ms", "left_out", "source", "timed_by", "counter_ms", "counter", "exit_ms", "exit",
 )  # fmt: skip
 
 
-def _view(run: Run) -> shapes.RunView:
+def _view(run: Run) -> run_shapes.RunView:
     setup = runs.setup_of(db(), run)
     student = find_student(run.student_id)
-    return shapes.RunView(
+    labels = setup.drill.labels(techniques.labels(db(), who().club_id))
+    rung = setup.drill.rungs[setup.plan.rung - 1]
+    stances: tuple[Stance, Stance] = get_args(Stance)
+    return run_shapes.RunView(
         id=run.id,
         student=student.name,
         drill_id=run.drill_id,
         version=run.version,
         document=setup.drill,
         plan=setup.plan,
-        cues=shapes.cue_names(setup.drill),
-        controls=controls(setup.plan.stance),
-        sounds=sorted(
-            {cue.stimulus.sound for cue in setup.drill.cues if isinstance(cue.stimulus, Sound)}
-        ),
+        cues=shapes.cue_names(setup.drill, labels),
+        controls={stance: controls(setup.drill, rung, stance, labels) for stance in stances},
+        lead_side={stance: hand("lead", stance) for stance in stances},
         colours=dict(HEX),
         loudness=safety.LOUDNESS_AT_START,
         rehearsal_step_s=safety.FASTEST_REHEARSAL_S,
         state=lines.state_of(run),
         next_batch=runs.next_batch(db(), run),
         started_at=run.started_at,
+        signal=f"tone:{rung.counters.signal}" if rung.counters else None,
+        signal_after_s=rung.counters.after_s if rung.counters else 0.0,
+        flash_s=rung.flash_s,
+        **playing.parts(setup.drill, setup.plan, labels),
     )
 
 
@@ -66,7 +73,7 @@ def list_runs(query: shapes.RunQuery) -> Response:
     return shapes.reply(shapes.RunList(runs=lines.of(db(), who().club_id, found)))
 
 
-@bp.post("/runs", responses={200: shapes.RunView, 201: shapes.RunView})
+@bp.post("/runs", responses={200: run_shapes.RunView, 201: run_shapes.RunView})
 @signed_in
 def begin(body: shapes.RunRequest) -> Response:
     """Begin a run; the same request again gives the same run."""
@@ -100,7 +107,7 @@ def begin(body: shapes.RunRequest) -> Response:
     return shapes.reply(_view(run), 201)
 
 
-@bp.get("/runs/<uuid:run_id>", responses={200: shapes.RunView})
+@bp.get("/runs/<uuid:run_id>", responses={200: run_shapes.RunView})
 @signed_in
 def get_run(path: shapes.RunPath) -> Response:
     """A run with its plan."""
@@ -125,20 +132,29 @@ def post_batch(path: shapes.RunPath, body: shapes.BatchRequest) -> Response:
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."
         ) from None
     except BadBatch as error:
-        fault = Fault(where=error.where, what=str(error))
+        fault = FaultPlace(where=error.where, what=str(error))
         raise Problem(422, "Not valid", f"{error.where}: {error}", [fault]) from error
     if taken is None:
         raise not_found("run")
     return shapes.reply(shapes.Ack.model_validate(taken, from_attributes=True))
 
 
-@bp.post("/runs/<uuid:run_id>/close", responses={200: shapes.RunView})
+@bp.post("/runs/<uuid:run_id>/close", responses={200: run_shapes.RunView})
 @signed_in
 def close(path: shapes.RunPath) -> Response:
     """End a run by hand. What still comes is taken."""
     run = find_run(path.run_id)
     runs.close(db(), run)
     return shapes.reply(_view(run))
+
+
+def _durations(plan: RunPlan, found: Sequence[CueResponse]) -> list[float]:
+    """Length of each round as far as it went: a round by count may outlast its first plan."""
+    last = {each.number: each.duration_s for each in plan.rounds}
+    for each in found:
+        reached = each.at_s + each.window_ms / 1000
+        last[each.round] = max(last[each.round], reached)
+    return [round(last[number], 3) for number in sorted(last)]
 
 
 def _group(
@@ -166,18 +182,22 @@ def readout(path: shapes.RunPath) -> Response:
     scored = runs.score_run(db(), run)
     setup = runs.setup_of(db(), run)
     found = scored.responses
+    # A word takes time to be told from another, so times are compared within one call only.
+    words = {cue.key for cue in setup.drill.cues if cue.stimulus.kind in ("call", "recording")}
+    compared = [each for each in found if each.cue not in words]
     view = shapes.ReadoutView(
         run=lines.of(db(), who().club_id, [run])[0],
         document=setup.drill,
         version=run.version,
-        cues=shapes.cue_names(setup.drill),
+        cues=shapes.cue_names(setup.drill, techniques.labels(db(), who().club_id)),
+        durations_s=_durations(setup.plan, found),
         device=setup.device,
         responses=found,
         summary=scored.figures.summary,
         by_cue=_group(found, lambda each: each.cue, [cue.key for cue in setup.drill.cues]),
-        by_side=_group(found, lambda each: each.asked_side, ("lead", "rear")),
+        by_side=_group(compared, lambda each: each.asked_side, ("lead", "rear")),
         by_channel=_group(
-            found, lambda each: each.channel if each.asked_side else None, ("hear", "see")
+            compared, lambda each: each.channel if each.asked_side else None, ("hear", "see")
         ),
         strays=scored.figures.strays,
         missing=scored.figures.missing,
@@ -197,7 +217,12 @@ def results_csv(path: shapes.RunPath) -> Response:
     writer = csv.writer(sheet)
     writer.writerow(COLUMNS)
     for each in runs.score_run(db(), run).responses:
-        writer.writerow([getattr(each, name) for name in COLUMNS])
+        row = {name: getattr(each, name, None) for name in COLUMNS}
+        for part in ("counter", "exit"):
+            step = each.step(part)
+            if step:
+                row |= {f"{part}_ms": step.time_ms, part: step.outcome}
+        writer.writerow(row.values())
     return Response(sheet.getvalue(), content_type="text/csv; charset=utf-8")
 
 

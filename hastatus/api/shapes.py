@@ -11,12 +11,12 @@ from pydantic import BaseModel, Field, StringConstraints
 from pydantic_core import to_json
 
 from hastatus.core.catalogue import Stance
-from hastatus.core.drill import Drill
+from hastatus.core.cue import SoundName
+from hastatus.core.drill import Drill, Rung
 from hastatus.core.events import Batch, Device
-from hastatus.core.figures import PlanFigures
 from hastatus.core.follow import Tail
+from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion
-from hastatus.core.plan import Control, RunPlan
 from hastatus.core.response import Response as CueResponse
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
@@ -148,11 +148,12 @@ class VersionPath(BaseModel):
 
 
 class CueNames(BaseModel):
-    """A cue in words."""
+    """A cue in words. asks: what it asks for; chains: each that it accepts."""
 
     key: str
     name: str
     asks: str
+    chains: list[str]
     channel: Literal["hear", "see"]
     share: list[float]
 
@@ -165,6 +166,8 @@ class DrillView(BaseModel):
     newest: bool
     document: Drill
     cues: list[CueNames]
+    tags: list[str]
+    cautions: list[str]
 
 
 class DrillList(BaseModel):
@@ -174,22 +177,6 @@ class DrillList(BaseModel):
 class VersionRequest(Document):
     base: Annotated[int, Field(ge=1)]
     document: Drill
-
-
-class PlanRequest(Document):
-    """What to plan: a kept drill for a student or for nobody."""
-
-    drill_id: uuid.UUID
-    seed: Seed
-    rung: RungNumber = 1
-    window_s: Annotated[Seconds | None, Field(ge=0.2, le=10)] = None
-    student_id: uuid.UUID | None = None
-    sound_only: bool = False
-
-
-class PlanView(BaseModel):
-    plan: RunPlan
-    figures: PlanFigures
 
 
 class LadderPath(BaseModel):
@@ -228,30 +215,6 @@ class RunPath(BaseModel):
     run_id: uuid.UUID
 
 
-class RunView(BaseModel):
-    """Everything a player needs.
-
-    loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
-    rehearsed cue to the next. colours: hex of each cue colour.
-    """
-
-    id: uuid.UUID
-    student: str
-    drill_id: uuid.UUID
-    version: int
-    document: Drill
-    plan: RunPlan
-    cues: list[CueNames]
-    controls: list[Control]
-    sounds: list[str]
-    colours: dict[str, str]
-    loudness: float
-    rehearsal_step_s: float
-    state: Literal["open", "closed", "complete"]
-    next_batch: int
-    started_at: datetime
-
-
 class BatchRequest(Batch):
     recorder: uuid.UUID
 
@@ -279,12 +242,13 @@ class GroupView(BaseModel):
 
 
 class ReadoutView(BaseModel):
-    """A run, read."""
+    """A run, read. durations_s: length of each round, s."""
 
     run: RunLine
     document: Drill
     version: int
     cues: list[CueNames]
+    durations_s: list[float]
     device: Device
     responses: list[CueResponse]
     summary: Summary
@@ -299,7 +263,7 @@ class ReadoutView(BaseModel):
 
 
 class SoundPath(BaseModel):
-    name: Literal["low_knock", "high_knock", "bell", "tone"]
+    name: SoundName
 
 
 class Health(BaseModel):
@@ -308,19 +272,33 @@ class Health(BaseModel):
     schema_revision: str
 
 
-def cue_names(drill: Drill) -> list[CueNames]:
-    """The drill's cues in words, with their share on each rung."""
-    shares = [drill.shares(rung) for rung in drill.rungs]
+def cue_names(drill: Drill, labels: Labels = PLAIN) -> list[CueNames]:
+    """The drill's cues in words, with their share on each rung (of its first turn)."""
+    labels = drill.labels(labels)
+    shares = [_shares(drill, rung) for rung in drill.rungs]
     return [
         CueNames(
             key=cue.key,
             name=cue.name,
-            asks=cue.asks,
+            asks=cue.asked(labels),
+            chains=[chain.name(labels) for chain in cue.asks],
             channel=cue.channel,
             share=[float(each.get(cue.key, 0.0)) for each in shares],
         )
         for cue in drill.cues
     ]
+
+
+def _shares(drill: Drill, rung: Rung) -> dict[str, float]:
+    """Mean share of each cue over the turns of a rung; none where nothing asks for an answer."""
+    turns = range(max(1, len(rung.rounds.turns)))
+    total: dict[str, float] = {}
+    for turn in turns:
+        if all(cue.is_catch for cue in drill.cues_on(rung, turn)):
+            continue
+        for key, share in drill.shares(rung, turn).items():
+            total[key] = total.get(key, 0.0) + share / len(turns)
+    return total
 
 
 def suggestion_of(row: dict[str, object]) -> Suggestion:

@@ -19,7 +19,7 @@ from hastatus.core.events import Device
 from hastatus.core.follow import Setup
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, ladders, runs, students
+from hastatus.store import clubs, drills, ladders, runs, students, techniques
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach, DrillVersion, LadderChoice, Run, Student
 
@@ -73,6 +73,7 @@ def fill(
         coach = clubs.add_coach(
             db, club.id, login=LOGIN, name="Tamsin Holloway", password=PASSWORD, role="owner"
         )
+        _show(db, club.id)
         version = drills.newest(db, club.id)[0]
         drill = drills.read(version)
         rng = np.random.default_rng(20_260_901)
@@ -91,6 +92,23 @@ def fill(
                 _one_run(db, coach, student, version, drill, habits, seed, started)
                 done += 1
             say(f"  {number:2d} of {len(MEMBERS)}  {member.name}, {done} runs")
+
+
+SHOWN = {
+    "high_block": ("Hand from brow to crown, elbow up.", "Elbow drops, hand late to come home."),
+    "straight": ("Straight there, straight back.", "Cocked first, so it is seen coming."),
+    "slip": ("A glove's width, eyes stay on.", "Bends at the waist, looks down."),
+    "roll_under": ("Bend the knees, hands at the head.", "Stands upright too early."),
+    "parry": ("A small push, then home.", "Reaches for it."),
+}
+"""How the club shows some techniques: the right way and the usual fault."""
+
+
+def _show(db: Session, club_id: uuid.UUID) -> None:
+    for technique, (right_way, usual_fault) in SHOWN.items():
+        techniques.keep_note(
+            db, club_id, technique, right_way=right_way, usual_fault=usual_fault, asset_id=None
+        )
 
 
 def _evenings(today: datetime, weeks: int) -> list[tuple[float, datetime]]:

@@ -12,6 +12,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from hastatus.core.chain import Asked, AskedStep
+from hastatus.core.controls import Control, controls
 from hastatus.core.events import (
     Batch,
     Committed,
@@ -23,7 +25,7 @@ from hastatus.core.events import (
     RoundStart,
 )
 from hastatus.core.follow import RunState, Setup, Tail, begin, fold_batch, revise
-from hastatus.core.plan import PlacedCue, controls
+from hastatus.core.layout import Asking, PlacedCue
 
 COMMIT_HORIZON_MS = 250.0
 COUNT_IN_MS = 3000.0
@@ -67,6 +69,11 @@ class SimulatedPlayer:
     _events: list[Event] = field(default_factory=list)
     _free_ms: float = 0.0
     _clock_ms: float = 4000.0
+    _asking: Asking = field(init=False)
+
+    def __post_init__(self) -> None:
+        drill = self.setup.drill
+        self._asking = Asking(drill, drill.rungs[self.setup.plan.rung - 1])
 
     def play(self, rounds: int | None = None) -> None:
         """Play the first `rounds` rounds (all when None) to their end."""
@@ -78,14 +85,14 @@ class SimulatedPlayer:
             zero_ms = self._clock_ms
             self._events.append(RoundStart(t_ms=zero_ms, round=round_plan.number))
             self._round(round_plan.number, zero_ms, tail or round_plan.cues)
-            end_ms = zero_ms + self.setup.drill.rounds.duration_s * 1000
+            end_ms = zero_ms + round_plan.duration_s * 1000
             self._events.append(RoundEnd(t_ms=end_ms, round=round_plan.number, reason="time"))
             self._clock_ms = end_ms + AFTER_ROUND_MS
             tail = None
             if round_plan.number < last:
                 found = self._send(self._clock_ms, Committed(round=round_plan.number + 1))
                 tail = found.cues if found else None
-                self._clock_ms += self.setup.drill.rounds.rest_s * 1000
+                self._clock_ms += plan.rest_s * 1000
         self._events.append(Finish(t_ms=self._clock_ms, reason="complete"))
         self._send(self._clock_ms, None, last=True)
 
@@ -122,14 +129,34 @@ class SimulatedPlayer:
                 spread_ms=spread,
             )
         )
-        answer_ms = self._answer_ms(cue.channel, cue.answer is None, _side(cue), onset - zero_ms)
+        round_plan = self.setup.plan.rounds[number - 1]
+        asked = self._asking.of(round_plan.slots[placed.slot])
+        steps = asked.chains[0].sensed if asked.chains else ()
+        if asked.timed_by == "not_sensed":
+            return
+        side = steps[0].side if steps else "lead"
+        answer_ms = self._answer_ms(cue.channel, cue.is_catch, side, onset - zero_ms)
         if answer_ms is None:
             return
+        if steps and answer_ms > 150:
+            answer_ms += steps[0].offset_s * 600
         at = onset + answer_ms
         if answer_ms > 150:
             at = max(at, self._free_ms + BOTTLENECK_MS)
         self._free_ms = at
-        self._events.append(Input(t_ms=at, device="key", control=self._control(cue.key)))
+        first = self._control(steps[0] if steps else None, number)
+        self._events.append(Input(t_ms=at, device="key", control=first))
+        self._follow_up(asked, steps, at, number)
+
+    def _follow_up(
+        self, asked: Asked, steps: tuple[AskedStep, ...], at: float, number: int
+    ) -> None:
+        """The later steps of a chain, each a while after the one before."""
+        before = steps[0].offset_s if steps else 0.0
+        for step in steps[1:]:
+            at += max(180.0, float(self.rng.normal((step.offset_s - before) * 650, 60)))
+            before = step.offset_s
+            self._events.append(Input(t_ms=at, device="key", control=self._control(step, number)))
 
     def _answer_ms(self, channel: str, catch: bool, side: str, into_ms: float) -> float | None:
         habits, rng = self.habits, self.rng
@@ -143,19 +170,24 @@ class SimulatedPlayer:
         time = rng.normal(mu, habits.sigma_ms) + rng.exponential(habits.tau_ms)
         return max(160.0, float(time))
 
-    def _control(self, key: str) -> str:
+    def _control(self, step: AskedStep | None, number: int) -> str:
         """The key for the right answer, or now and then for another one."""
-        answer = self.setup.drill.cue(key).answer
-        keys = [each for each in controls(self.setup.plan.stance) if each.label]
+        keys = self._keys(number)
         right = [
             each
             for each in keys
-            if answer and (each.technique, each.side) == (answer.technique, answer.side)
+            if step and (each.technique, each.side) == (step.technique, step.side)
         ]
         if not right or self.rng.random() < self.habits.wrong:
             keys = [each for each in keys if each not in right]
             return keys[int(self.rng.integers(len(keys)))].control
         return right[0].control
+
+    def _keys(self, number: int) -> list[Control]:
+        stance = self.setup.plan.rounds[number - 1].stance
+        drill = self.setup.drill
+        rung = drill.rungs[self.setup.plan.rung - 1]
+        return [each for each in controls(drill, rung, stance) if each.label]
 
     def _send(
         self, until_ms: float, committed: Committed | None, last: bool = False
@@ -191,8 +223,3 @@ def simulate(setup: Setup, habits: Habits, seed: int) -> tuple[list[Batch], RunS
 
     SimulatedPlayer(setup, habits, np.random.default_rng(seed), post).play()
     return batches, state
-
-
-def _side(cue: object) -> str:
-    answer = getattr(cue, "answer", None)
-    return answer.side if answer else "lead"

@@ -37,20 +37,37 @@ DRILLS: dict[str, tuple[Callable[[dict[str, Any]], object], str]] = {
     "no cue": (lambda d: d.update(cues=[]), "document.cues"),
     "weight 0": (lambda d: d["cues"][0].update(weight=0), "document.cues.0.weight"),
     "weight below 0": (lambda d: d["cues"][1].update(weight=-1), "document.cues.1.weight"),
-    "10^9 rounds": (lambda d: d["rounds"].update(count=10**9), "document.rounds.count"),
+    "10^9 rounds": (
+        lambda d: d["rungs"][0]["rounds"].update(count=10**9),
+        "document.rungs.0.rounds.count",
+    ),
     "no such technique": (
-        lambda d: d["cues"][0]["answer"].update(technique="spin"),
+        lambda d: d["cues"][0]["asks"][0]["steps"][0].update(technique="spin"),
         "unknown technique",
     ),
-    "asks for nothing": (lambda d: [cue.update(answer=None) for cue in d["cues"]], "no cue asks"),
-    "two alike": (lambda d: d["cues"].append(d["cues"][0]), "same key"),
-    "window over the round": (lambda d: d["rounds"].update(duration_s=5), "longer than the round"),
+    "asks for nothing": (lambda d: [cue.update(asks=[]) for cue in d["cues"]], "no cue here asks"),
+    "two alike": (lambda d: d["cues"].append(d["cues"][0]), "another cue has the key"),
+    "window over the round": (
+        lambda d: d["rungs"][0]["rounds"].update(duration_s=5),
+        "longer than the round",
+    ),
+    "catch share 1": (
+        lambda d: d["rungs"][0].update(catch_share=1),
+        "document.rungs.0.catch_share",
+    ),
+    "overlapping with one channel only": (
+        lambda d: (
+            d.update(cues=[cue for cue in d["cues"] if cue["stimulus"]["kind"] == "sound"])
+            or [rung.update(catch_share=0) for rung in d["rungs"]]
+        ),
+        "document.rungs.2.overlap",
+    ),
     "capped below the weights": (
         lambda d: d["cues"][0].update(weight=100),
         "raise the cap or even out",
     ),
     "unknown field": (lambda d: d.update(colour="loud"), "document.colour"),
-    "newer schema": (lambda d: d.update(schema_version=2), "document.schema_version"),
+    "newer schema": (lambda d: d.update(schema_version=3), "newer version of Hastatus"),
     "300 characters": (lambda d: d.update(title="x" * 300), "document.title"),
 }
 

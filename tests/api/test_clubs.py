@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import uuid
 from typing import Any
 
@@ -14,7 +15,7 @@ from hastatus.store.database import make_engine, transaction
 from hastatus.store.models import Base
 from tests.api.conftest import Coach
 
-PUBLIC = {("POST", "/api/session")}
+PUBLIC = {("POST", "/api/session"), ("GET", "/api/schemas/drill.json")}
 """Addresses that need nobody signed in."""
 
 METHODS = ("get", "post", "put", "patch", "delete")
@@ -43,7 +44,17 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         "seed": 1,
     }
     batch = {"recorder": coach.recorder, "number": 0, "epoch": 0, "until_ms": 1.0}
+    own = {
+        "key": "hip_check", "name": "hip check", "use": "defense", "family": "check",
+        "line": "body", "reach": "clinch", "limb": "trunk",
+    }  # fmt: skip
     return {
+        ("PUT", "/api/catalogue/words"): {"pack": "boxing", "renames": {"slip": "slide"}},
+        ("PUT", "/api/catalogue/techniques/{key}"): own,
+        ("PUT", "/api/catalogue/notes/{key}"): {"right_way": "hips first"},
+        ("POST", "/api/drills"): {"id": str(uuid.uuid4()), "document": drill},
+        ("PATCH", "/api/drills/{drill_id}"): {"archived": True},
+        ("POST", "/api/drills/{drill_id}/file"): {"drill": drill},
         ("PUT", "/api/session/password"): {"old": "not this one", "new": "also long enough"},
         ("POST", "/api/students"): {"name": "Cy Rill"},
         ("PUT", "/api/students/{student_id}"): {"name": "Cy Rill"},
@@ -64,7 +75,15 @@ def ids(coach: Coach) -> dict[str, str]:
         "sign_in_id": sign_in,
         "number": "1",
         "name": "bell",
+        "key": "hip_check",
+        "ending": "mid",
+        "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
+
+
+QUERIES = {"/api/spoken.wav": "?words=jab"}
+NEW_ID = {("POST", "/api/drills/{drill_id}/file")}
+"""Addresses whose id the client makes: another club's id is as good as any other."""
 
 
 def rows(engine: Engine) -> dict[str, int]:
@@ -89,14 +108,23 @@ def test_every_write_with_a_body_is_covered(app: OpenAPI, two_coaches: tuple[Coa
 def test_another_clubs_things_are_not_found(
     engine: Engine, two_coaches: tuple[Coach, Coach], method: str, path: str
 ) -> None:
-    if (method, path) in PUBLIC or path.startswith("/api/session"):
-        return  # about the coach who asks, and nobody else
+    if (method, path) in PUBLIC or path.startswith("/api/session") or path == "/api/assets":
+        return  # about the coach who asks, and nobody else; an upload has no body in JSON
     theirs, mine = two_coaches
     theirs_in_path = ids(theirs)
     body = bodies(theirs).get((method, path))
+    if (method, path) in NEW_ID:
+        theirs_in_path["drill_id"] = str(uuid.uuid4())
+    if "{key}" in path:
+        keep = bodies(mine)["PUT", "/api/catalogue/techniques/{key}"]
+        mine.send("PUT", "/api/catalogue/techniques/hip_check", keep)
     before = rows(engine)
-    answer = mine.send(method, path.format(**theirs_in_path), body)
-    owned = [name for name in ("student_id", "drill_id", "run_id", "sign_in_id") if name in path]
+    answer = mine.send(method, path.format(**theirs_in_path) + QUERIES.get(path, ""), body)
+    owned = [
+        name
+        for name in ("student_id", "drill_id", "run_id", "sign_in_id", "asset_id")
+        if f"{{{name}}}" in path and (method, path) not in NEW_ID
+    ]
     names_theirs = body is not None and any(
         value in (theirs.student_id, theirs.drill_id) for value in body.values()
     )
@@ -108,7 +136,9 @@ def test_another_clubs_things_are_not_found(
         assert answer.status_code in (200, 201)
         told = answer.get_data()
         assert not any(
-            value.encode() in told for name, value in theirs_in_path.items() if "_id" in name
+            value.encode() in told
+            for name, value in theirs_in_path.items()
+            if "_id" in name and f"{{{name}}}" not in path
         )
 
 
@@ -119,10 +149,13 @@ def test_nobody_signed_in_gets_nothing(
     if (method, path) in PUBLIC:
         return
     coach = two_coaches[0]
-    body = bodies(coach).get((method, path))
-    answer = app.test_client().open(path.format(**ids(coach)), method=method, json=body)
+    body = {"json": bodies(coach).get((method, path))}
+    if path == "/api/assets":
+        body = {"data": b"RIFF", "content_type": "audio/wav"}
+    address = path.format(**ids(coach)) + QUERIES.get(path, "")
+    answer = app.test_client().open(address, method=method, **body)
     assert answer.status_code == 401
-    without_token = coach.client.open(path.format(**ids(coach)), method=method, json=body)
+    without_token = coach.client.open(address, method=method, **body)
     assert (without_token.status_code == 403) == (method != "GET")
 
 

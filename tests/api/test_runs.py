@@ -105,7 +105,7 @@ def test_a_right_lead_student_gets_the_mirrored_drill(coach: Coach) -> None:
     for stance in ("left_lead", "right_lead"):
         coach.send("PUT", f"/api/students/{coach.student_id}", {"name": "Bo", "stance": stance})
         view = coach.begin().get_json()
-        sides[stance] = {each["control"]: each["side"] for each in view["controls"]}
+        sides[stance] = {each["control"]: each["side"] for each in view["controls"][stance]}
     assert sides["left_lead"].keys() == sides["right_lead"].keys()
     assert all(side != sides["right_lead"][key] for key, side in sides["left_lead"].items())
 

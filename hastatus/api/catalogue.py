@@ -1,0 +1,142 @@
+"""Techniques in the club's own words, which answers fit, and how they are shown."""
+
+from __future__ import annotations
+
+from typing import get_args
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from hastatus.api import bench, shapes
+from hastatus.api.guard import db, signed_in, who
+from hastatus.api.problems import Problem, not_found
+from hastatus.core.catalogue import Technique
+from hastatus.core.fit import fit
+from hastatus.core.labels import Labels, Pack
+from hastatus.core.techniques import TECHNIQUES
+from hastatus.store import assets, techniques
+from hastatus.store.models import TechniqueNote
+
+bp = APIBlueprint("catalogue", __name__, url_prefix="/api", abp_tags=[Tag(name="catalogue")])
+
+_VERDICTS = ("usual", "possible", "poor")
+
+
+def _technique(technique: Technique, labels: Labels) -> bench.TechniqueView:
+    key = technique.key
+    return bench.TechniqueView(
+        **{name: getattr(technique, name) for name in _SAME},
+        name=labels.name(key),
+        lead=labels.sided(key, "lead"),
+        rear=labels.sided(key, "rear"),
+        own=key in labels.own,
+        plain=technique.name,
+    )
+
+
+_SAME = ("key", "use", "family", "line", "reach", "limb", "lands", "sided")
+
+
+def _view() -> bench.CatalogueView:
+    labels = techniques.labels(db(), who().club_id)
+    every = [*TECHNIQUES.values(), *labels.own.values()]
+    return bench.CatalogueView(
+        pack=labels.pack,
+        renames=dict(labels.renames),
+        packs=[bench.PackView(key=pack, name=pack.replace("_", " ")) for pack in get_args(Pack)],
+        techniques=[_technique(each, labels) for each in every],
+        notes=[note_view(each) for each in techniques.notes(db(), who().club_id)],
+    )
+
+
+def note_view(note: TechniqueNote) -> bench.NoteView:
+    """How a technique is shown."""
+    asset = assets.find(db(), who().club_id, note.asset_id) if note.asset_id else None
+    return bench.NoteView(
+        technique=note.technique,
+        right_way=note.right_way,
+        usual_fault=note.usual_fault,
+        asset=note.asset_id,
+        media_type=asset.media_type if asset else None,
+    )
+
+
+def _find(key: str) -> Technique:
+    found = techniques.labels(db(), who().club_id).technique(key)
+    if found is None:
+        raise not_found("technique")
+    return found
+
+
+@bp.get("/catalogue", responses={200: bench.CatalogueView})
+@signed_in
+def get_catalogue() -> Response:
+    """Every technique, in the club's words."""
+    return shapes.reply(_view())
+
+
+@bp.put("/catalogue/words", responses={200: bench.CatalogueView})
+@signed_in
+def set_words(body: bench.WordsRequest) -> Response:
+    """Choose a label pack and rename techniques."""
+    for key in body.renames:
+        _find(key)
+    techniques.set_words(db(), who().club_id, body.pack, body.renames)
+    return shapes.reply(_view())
+
+
+@bp.put("/catalogue/techniques/<string:key>", responses={200: bench.CatalogueView})
+@signed_in
+def keep_technique(path: bench.TechniquePath, body: bench.OwnTechnique) -> Response:
+    """Add a technique of the club's own, or change it."""
+    if path.key in TECHNIQUES or body.key != path.key:
+        raise Problem(409, "Taken", f"'{path.key}' comes with the app; rename it, or add another.")
+    techniques.keep_own(db(), who().club_id, Technique.model_validate(body.model_dump()))
+    return shapes.reply(_view())
+
+
+@bp.delete("/catalogue/techniques/<string:key>", responses={200: bench.CatalogueView})
+@signed_in
+def remove_technique(path: bench.TechniquePath) -> Response:
+    """Offer one of the club's own no longer; drills keep it, and keeping it again undoes this."""
+    if not techniques.remove_own(db(), who().club_id, path.key):
+        raise not_found("technique")
+    return shapes.reply(_view())
+
+
+@bp.put("/catalogue/notes/<string:key>", responses={200: bench.CatalogueView})
+@signed_in
+def keep_note(path: bench.TechniquePath, body: bench.NoteRequest) -> Response:
+    """Say and show how a technique is done."""
+    _find(path.key)
+    if body.asset and assets.missing(db(), who().club_id, {body.asset}):
+        raise not_found("picture or clip")
+    techniques.keep_note(
+        db(),
+        who().club_id,
+        path.key,
+        right_way=body.right_way,
+        usual_fault=body.usual_fault,
+        asset_id=body.asset,
+    )
+    return shapes.reply(_view())
+
+
+@bp.get("/catalogue/answers/<string:key>", responses={200: bench.FitList})
+@signed_in
+def answers(path: bench.TechniquePath) -> Response:
+    """Which defenses answer an attack, the usual ones first, each with its reason."""
+    attack = _find(path.key)
+    labels = techniques.labels(db(), who().club_id)
+    found = []
+    for defense in [*TECHNIQUES.values(), *labels.own.values()]:
+        if defense.use == "defense":
+            judged = fit(attack, defense)
+            name = labels.name(defense.key)
+            found.append(
+                bench.FitView(
+                    technique=defense.key, name=name, verdict=judged.verdict, reason=judged.reason
+                )
+            )
+    found.sort(key=lambda each: _VERDICTS.index(each.verdict))
+    return shapes.reply(bench.FitList(fits=found))

@@ -1,0 +1,198 @@
+"""A drill as the bench shows it: planned, in words, with its figures and faults."""
+
+from __future__ import annotations
+
+import uuid
+
+from pydantic import ValidationError
+
+from hastatus.api import bench, shapes
+from hastatus.api.guard import db, who
+from hastatus.api.lookup import find_student, find_version
+from hastatus.api.problems import FaultPlace, Problem, faults_of
+from hastatus.core import clips, faults, words
+from hastatus.core.chain import TimedBy
+from hastatus.core.drill import Drill
+from hastatus.core.expect import ExpectedShare, expected_share
+from hastatus.core.faults import Fault, Unplannable
+from hastatus.core.figures import PlanFigures, plan_figures
+from hastatus.core.labels import Labels
+from hastatus.core.plan import RoundPlan, RunPlan, plan_run
+from hastatus.store import drills, measured, techniques
+
+
+def make_plan(
+    drill: Drill, *, seed: int, rung: int, window_s: float | None, stance: str, sound_only: bool
+) -> RunPlan:
+    """Plan a run; what cannot be planned is a 422 with the reason."""
+    try:
+        return plan_run(
+            drill,
+            seed=seed,
+            rung=rung,
+            window_s=window_s,
+            stance="right_lead" if stance == "right_lead" else "left_lead",
+            sound_only=sound_only,
+        )
+    except Unplannable as error:
+        raise unplannable(error) from error
+    except (IndexError, ValueError) as error:
+        raise Problem(422, "Cannot be planned", str(error)) from error
+
+
+def unplannable(error: Unplannable) -> Problem:
+    """A drill without a plan as a 422 that names the fields."""
+    places = [FaultPlace(where=f"document.{each.where}", what=each.what) for each in error.faults]
+    return Problem(422, "Cannot be planned", f"{places[0].where}: {places[0].what}", places)
+
+
+def check(drill: Drill) -> None:
+    """Refuse to keep a drill that has no plan."""
+    try:
+        faults.check(drill)
+    except Unplannable as error:
+        raise unplannable(error) from error
+
+
+def bench_view(body: bench.PlanRequest) -> bench.PlanView:
+    """Plan what is on the bench; a drill that cannot be read or planned says why, in its place."""
+    student = find_student(body.student_id) if body.student_id else None
+    if body.document is None:
+        assert body.drill_id is not None
+        drill = drills.read(find_version(body.drill_id))
+    else:
+        try:
+            drill = Drill.model_validate(body.document)
+        except ValidationError as error:
+            return _unread(body, error)
+    labels = drill.labels(techniques.labels(db(), who().club_id))
+    drill = drill.model_copy(
+        update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
+    )
+    found = faults.find(drill)
+    rung = body.rung
+    if rung > len(drill.rungs):
+        raise Problem(422, "Cannot be planned", f"rung: the drill has no rung {rung}")
+    plan, figures = None, None
+    if not any(fault.level == "stop" for fault in found):
+        plan = make_plan(
+            drill,
+            seed=body.seed,
+            rung=rung,
+            window_s=body.window_s,
+            stance=student.stance if student else "left_lead",
+            sound_only=body.sound_only,
+        )
+        figures = plan_figures(drill, plan)
+    window_s = plan.window_s if plan else drill.rungs[rung - 1].window_s
+    expected, source = _expected(body.student_id, body.drill_id, drill, window_s)
+    counters = drill.rungs[rung - 1].counters
+    return bench.PlanView(
+        rung=rung,
+        window_s=window_s,
+        rounds=[_drawn(drill, plan, each) for each in plan.rounds] if plan else [],
+        figures=figures,
+        faults=found,
+        rungs=_rungs(drill),
+        cues=_cues(drill, plan, figures, labels),
+        expected=expected,
+        expected_from=source,
+        signal=f"tone:{counters.signal}" if counters else None,
+    )
+
+
+def _unread(body: bench.PlanRequest, error: ValidationError) -> bench.PlanView:
+    """A document that is no drill: where and why, and nothing else."""
+    return bench.PlanView(
+        rung=body.rung,
+        window_s=0.0,
+        rounds=[],
+        figures=None,
+        faults=[Fault(where=each.where or "title", what=each.what) for each in faults_of(error)],
+        rungs=[],
+        cues=[],
+        expected=None,
+        expected_from="",
+        signal=None,
+    )
+
+
+def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan) -> bench.DrawnRound:
+    rung = drill.rungs[plan.rung - 1]
+    catch = {cue.key for cue in drill.cues if cue.is_catch}
+    drawn = []
+    for cue in each.cues:
+        slot = each.slots[cue.slot]
+        signal = rung.counters is not None and slot.counter and cue.cue not in catch
+        after = rung.counters.after_s if rung.counters else 0.0
+        drawn.append(
+            bench.DrawnCue(
+                slot=cue.slot,
+                cue=cue.cue,
+                at_s=cue.at_s,
+                window_s=cue.window_s,
+                after_s=cue.after_s,
+                ahead_s=round(cue.at_s - slot.lead_s, 4) if slot.lead_s else None,
+                signal_s=round(cue.at_s + after, 4) if signal else None,
+                count=slot.count,
+            )
+        )
+    return bench.DrawnRound(
+        number=each.number,
+        stance=each.stance,
+        duration_s=each.duration_s,
+        cues=drawn,
+        calls=list(each.calls),
+    )
+
+
+def _rungs(drill: Drill) -> list[bench.RungWords]:
+    told = []
+    for number, rung in enumerate(drill.rungs):
+        changes = words.differences(drill, drill.rungs[number - 1], rung) if number else []
+        told.append(
+            bench.RungWords(name=rung.name, facts=words.facts(drill, rung), changes=changes)
+        )
+    return told
+
+
+def _cues(
+    drill: Drill, plan: RunPlan | None, figures: PlanFigures | None, labels: Labels
+) -> list[bench.CueWords]:
+    told = []
+    timed: dict[str, TimedBy] = figures.timed_by if figures else {}
+    for cue, names in zip(drill.cues, shapes.cue_names(drill, labels), strict=True):
+        clip = clips.of_cue(cue) or clips.spoken(cue.announcement(labels))
+        ahead = clips.ahead_of(drill, plan, cue, labels) if plan else None
+        told.append(
+            bench.CueWords(
+                **names.model_dump(),
+                timed_by=timed.get(cue.key),
+                clip=clip.name,
+                ahead=ahead.name if ahead else None,
+            )
+        )
+    return told
+
+
+def _expected(
+    student_id: uuid.UUID | None, drill_id: uuid.UUID | None, drill: Drill, window_s: float
+) -> tuple[ExpectedShare | None, str]:
+    """The share expected clean, and what it rests on."""
+    if student_id is None:
+        return None, "nobody is chosen"
+    found = measured.of_drill(db(), who().club_id, student_id, drill_id) if drill_id else []
+    share = expected_share(found, window_s)
+    if share:
+        return share, f"the last {share.answers} answers in this drill"
+    asked = {
+        (step.technique, step.side)
+        for cue in drill.cues
+        for chain in cue.asks
+        for step in chain.steps[:1]
+    }
+    found = measured.of_techniques(db(), who().club_id, student_id, asked)
+    share = expected_share(found, window_s)
+    if share:
+        return share, f"the last {share.answers} of the same answers in other drills"
+    return None, "no times measured yet"

@@ -1,0 +1,84 @@
+"""What a player loads: the sounds of a run, the pictures of its cues, how techniques are shown."""
+
+from __future__ import annotations
+
+from typing import Any
+from urllib.parse import urlencode
+
+from hastatus.api import run_shapes
+from hastatus.api.catalogue import note_view
+from hastatus.api.guard import db, who
+from hastatus.api.sounds import say
+from hastatus.audio.speech import length_s
+from hastatus.core import clips, sound
+from hastatus.core.clips import Clip
+from hastatus.core.drill import Drill, Voice
+from hastatus.core.labels import Labels
+from hastatus.core.plan import RunPlan
+from hastatus.store import assets, techniques
+
+
+def parts(drill: Drill, plan: RunPlan, labels: Labels) -> dict[str, Any]:
+    """The parts of a `RunView` that have to be loaded before "ready"."""
+    return {
+        "sounds": [_sound(clip, drill.voice) for clip in clips.needed(drill, plan, labels)],
+        "played": {cue.key: _played(drill, plan, cue.key, labels) for cue in drill.cues},
+        "pictures": {
+            cue.key: f"/api/assets/{cue.stimulus.asset}"
+            for cue in drill.cues
+            if cue.stimulus.kind == "picture" and cue.stimulus.asset
+        },
+        "shown": _shown(drill, labels),
+    }
+
+
+def sound_url(clip: Clip, voice: Voice) -> str:
+    """Where a sound is loaded from."""
+    if clip.source == "tone":
+        return f"/api/sounds/{clip.what}.wav"
+    if clip.source == "recorded":
+        return f"/api/assets/{clip.what}"
+    query = {
+        "words": clip.what,
+        "language": voice.language,
+        "words_a_minute": voice.words_a_minute,
+    }
+    return f"/api/spoken.wav?{urlencode(query)}"
+
+
+def _sound(clip: Clip, voice: Voice) -> run_shapes.SoundView:
+    if clip.source == "tone":
+        seconds = sound.SOUNDS[clip.what]().size / sound.RATE  # type: ignore[index]
+    elif clip.source == "spoken":
+        seconds = length_s(say(clip.what, voice))
+    else:
+        kept = assets.find(db(), who().club_id, clip.what)
+        seconds = kept.length_s or 0.0 if kept else 0.0
+    return run_shapes.SoundView(
+        name=clip.name, url=sound_url(clip, voice), length_s=round(seconds, 4)
+    )
+
+
+def _played(drill: Drill, plan: RunPlan, key: str, labels: Labels) -> run_shapes.PlayedCue:
+    cue = drill.cue(key)
+    clip, ahead = clips.of_cue(cue), clips.ahead_of(drill, plan, cue, labels)
+    return run_shapes.PlayedCue(
+        clip=clip.name if clip else None, ahead=ahead.name if ahead else None
+    )
+
+
+def _shown(drill: Drill, labels: Labels) -> list[run_shapes.ShownView]:
+    """What the club says and shows of the techniques that the drill asks for."""
+    used = {step.technique for cue in drill.cues for chain in cue.asks for step in chain.steps}
+    views = [note_view(note) for note in techniques.notes(db(), who().club_id, sorted(used))]
+    return [
+        run_shapes.ShownView(
+            technique=view.technique,
+            name=labels.name(view.technique),
+            right_way=view.right_way,
+            usual_fault=view.usual_fault,
+            asset=f"/api/assets/{view.asset}" if view.asset else None,
+            media_type=view.media_type,
+        )
+        for view in views
+    ]

@@ -1,0 +1,74 @@
+"""Answer models of a run: everything a player loads."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Literal
+
+from pydantic import BaseModel
+
+from hastatus.api.shapes import CueNames
+from hastatus.core.controls import Control
+from hastatus.core.drill import Drill
+from hastatus.core.plan import RunPlan
+
+
+class SoundView(BaseModel):
+    """A sound to load. length_s: a word takes time to be told from another."""
+
+    name: str
+    url: str
+    length_s: float
+
+
+class ShownView(BaseModel):
+    """How a technique is shown in rehearsal. asset: address of a picture or clip."""
+
+    technique: str
+    name: str
+    right_way: str
+    usual_fault: str
+    asset: str | None
+    media_type: str | None
+
+
+class PlayedCue(BaseModel):
+    """What sounds for a cue, by name: the cue itself, and what is said or sounded ahead of it."""
+
+    clip: str | None
+    ahead: str | None
+
+
+class RunView(BaseModel):
+    """Everything a player needs.
+
+    controls: by stance. played: sounds of each cue by key. signal: asks for a counter, sounded
+    `signal_after_s` after the cue. lead_side: the half of the screen that is the lead side, by
+    stance. pictures: address of each cue's own picture. shown: how its techniques are shown.
+    loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
+    rehearsed cue to the next. colours: hex of each cue colour.
+    """
+
+    id: uuid.UUID
+    student: str
+    drill_id: uuid.UUID
+    version: int
+    document: Drill
+    plan: RunPlan
+    cues: list[CueNames]
+    controls: dict[str, list[Control]]
+    lead_side: dict[str, Literal["left", "right"]]
+    sounds: list[SoundView]
+    played: dict[str, PlayedCue]
+    pictures: dict[str, str]
+    signal: str | None
+    signal_after_s: float
+    flash_s: float
+    shown: list[ShownView]
+    colours: dict[str, str]
+    loudness: float
+    rehearsal_step_s: float
+    state: Literal["open", "closed", "complete"]
+    next_batch: int
+    started_at: datetime

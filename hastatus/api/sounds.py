@@ -1,0 +1,71 @@
+"""Tones, spoken calls, recordings, pictures and clips."""
+
+from __future__ import annotations
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+
+from hastatus.api import bench, shapes
+from hastatus.api.guard import db, signed_in, who
+from hastatus.api.problems import FaultPlace, Problem, not_found
+from hastatus.audio import speech, upload
+from hastatus.core import sound
+from hastatus.core.drill import Voice
+from hastatus.store import assets
+
+bp = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])
+
+_A_DAY = {"Cache-Control": "private, max-age=86400"}
+
+
+def say(words: str, voice: Voice) -> bytes:
+    """A spoken call; a 422 where it cannot be spoken."""
+    try:
+        return assets.spoken(db(), who().club_id, words, voice)
+    except speech.NoSpeech as error:
+        raise Problem(422, "Cannot be spoken", str(error)) from error
+
+
+@bp.get("/sounds/<string:name>.wav")
+@signed_in
+def get_sound(path: shapes.SoundPath) -> Response:
+    """A cue sound; its onset is its first sample."""
+    data = sound.wav(sound.SOUNDS[path.name]())
+    return Response(data, content_type="audio/wav", headers=_A_DAY)
+
+
+@bp.get("/spoken.wav")
+@signed_in
+def get_spoken(query: bench.SpokenQuery) -> Response:
+    """A spoken call; its onset is its first sample."""
+    voice = Voice(language=query.language, words_a_minute=query.words_a_minute)
+    return Response(say(query.words, voice), content_type="audio/wav", headers=_A_DAY)
+
+
+@bp.post("/assets", responses={201: bench.AssetView})
+@signed_in
+def add_asset() -> Response:
+    """Keep a recorded call, a picture or a clip, sent as it is."""
+    try:
+        kept = assets.keep(db(), who().club_id, upload.read(request.get_data()))
+    except upload.BadUpload as error:
+        fault = FaultPlace(where="file", what=str(error))
+        raise Problem(422, "Cannot be used", f"file: {error}", [fault]) from error
+    view = bench.AssetView(
+        id=kept.id,
+        kind=kept.kind,
+        media_type=kept.media_type,
+        length_s=kept.length_s,
+        created_at=kept.created_at,
+    )
+    return shapes.reply(view, 201)
+
+
+@bp.get("/assets/<string:asset_id>")
+@signed_in
+def get_asset(path: bench.AssetPath) -> Response:
+    """A kept recording, picture or clip."""
+    found = assets.find(db(), who().club_id, path.asset_id)
+    if found is None:
+        raise not_found("recording or picture")
+    return Response(found.data, content_type=found.media_type, headers=_A_DAY)
