@@ -17,7 +17,8 @@ from pathlib import Path
 from playwright.sync_api import Browser, BrowserContext, Page
 from sqlalchemy import Engine
 
-from hastatus.core.drill import Drill, Rounds
+from hastatus.core.drill import Drill
+from hastatus.core.setting import Rounds
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store import clubs, drills, students
 from hastatus.store.cluster import free_port
@@ -92,7 +93,7 @@ def short_drill(seconds: float = 12.0, count: int = 1, rehearse: bool = False) -
     """The starter drill in short rounds."""
     drill = block_on_sound_strike_on_light()
     rounds = Rounds(count=count, duration_s=seconds, rest_s=4, rehearse=rehearse)
-    return Drill.model_validate(drill.model_copy(update={"rounds": rounds}).model_dump())
+    return drill.in_rounds(rounds)
 
 
 def make_club(engine: Engine, drill: Drill | None = None) -> Made:

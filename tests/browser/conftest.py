@@ -16,6 +16,8 @@ FLAGS = (
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--use-fake-ui-for-media-stream",
+    "--use-fake-device-for-media-stream",
 )
 
 

@@ -9,6 +9,8 @@ import { Shell, SignedIn } from './shell/Shell'
 import './theme.css'
 
 const Build = lazy(() => import('./build/Build'))
+const Words = lazy(() => import('./build/Words'))
+const Card = lazy(() => import('./card/Card'))
 const Run = lazy(() => import('./run/Run'))
 const Floor = lazy(() => import('./floor/Floor'))
 const Read = lazy(() => import('./read/Read'))
@@ -40,11 +42,13 @@ const router = createBrowserRouter([
     element: <SignedIn />,
     children: [
       { path: '/runs/:id/floor', element: <Floor /> },
+      { path: '/card/:id', element: <Card /> },
       {
         element: <Shell />,
         children: [
           { path: '/', element: <Navigate to="/build" replace /> },
           { path: '/build', element: <Build /> },
+          { path: '/build/words', element: <Words /> },
           { path: '/run', element: <Run /> },
           { path: '/read', element: <Runs /> },
           { path: '/read/:id', element: <Read /> },

@@ -2,6 +2,7 @@
 import { queryOptions } from '@tanstack/react-query'
 
 import { api, keepToken, take } from './client'
+import type { Drill } from './types'
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -43,7 +44,8 @@ export const ladderQuery = (student_id: string, drill_id: string) =>
   })
 
 export type PlanAsk = {
-  drill_id: string
+  drill_id: string | null
+  document: Drill
   seed: number
   rung: number
   window_s: number | null
@@ -53,8 +55,32 @@ export type PlanAsk = {
 export const planQuery = (ask: PlanAsk) =>
   queryOptions({
     queryKey: ['plan', ask],
-    queryFn: () => take(api.POST('/api/plans', { body: { ...ask, sound_only: false } })),
+    queryFn: ({ signal }) =>
+      take(api.POST('/api/plans', { body: { ...ask, sound_only: false }, signal })),
     placeholderData: (before) => before,
+    structuralSharing: false, // every edit moves every cue: there is nothing to share
+    staleTime: Infinity,
+    gcTime: 10_000,
+  })
+
+export const libraryQuery = (archived: boolean) =>
+  queryOptions({
+    queryKey: ['drills', 'library', archived],
+    queryFn: async () =>
+      (await take(api.GET('/api/library', { params: { query: { archived } } }))).drills,
+  })
+
+export const catalogueQuery = queryOptions({
+  queryKey: ['catalogue'],
+  queryFn: () => take(api.GET('/api/catalogue')),
+  staleTime: 60_000,
+})
+
+export const answersQuery = (key: string) =>
+  queryOptions({
+    queryKey: ['catalogue', 'answers', key],
+    queryFn: async () =>
+      (await take(api.GET('/api/catalogue/answers/{key}', { params: { path: { key } } }))).fits,
     staleTime: Infinity,
   })
 

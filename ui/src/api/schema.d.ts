@@ -4,6 +4,126 @@
  */
 
 export interface paths {
+  '/api/assets': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Keep a recorded call, a picture or a clip, sent as it is. */
+    post: operations['sounds_add_asset_assets_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/assets/{asset_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A kept recording, picture or clip. */
+    get: operations['sounds_get_asset_assets__string_asset_id__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/catalogue': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Every technique, in the club's words. */
+    get: operations['catalogue_get_catalogue_catalogue_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/catalogue/answers/{key}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Which defenses answer an attack, the usual ones first, each with its reason. */
+    get: operations['catalogue_answers_catalogue_answers__string_key__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/catalogue/notes/{key}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Say and show how a technique is done. */
+    put: operations['catalogue_keep_note_catalogue_notes__string_key__put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/catalogue/techniques/{key}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Add a technique of the club's own, or change it. */
+    put: operations['catalogue_keep_technique_catalogue_techniques__string_key__put']
+    post?: never
+    /** Offer one of the club's own no longer; drills keep it, and keeping it again undoes this. */
+    delete: operations['catalogue_remove_technique_catalogue_techniques__string_key__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/catalogue/words': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Choose a label pack and rename techniques. */
+    put: operations['catalogue_set_words_catalogue_words_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/choices': {
     parameters: {
       query?: never
@@ -28,10 +148,45 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** The newest version of each drill. */
+    /** The newest version of each drill that is not put away. */
     get: operations['build_list_drills_drills_get']
     put?: never
+    /** Keep a new drill; the same request again gives the same drill. */
+    post: operations['build_add_drill_drills_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/drills/{drill_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
     post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Tag a drill, put it away, or take it out again. */
+    patch: operations['build_mark_drill_drills__uuid_drill_id__patch']
+    trace?: never
+  }
+  '/api/drills/{drill_id}/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Keep the drill of a file under a new id, whole or not at all. */
+    post: operations['takeaway_bring_in_drills__uuid_drill_id__file_post']
     delete?: never
     options?: never
     head?: never
@@ -72,6 +227,57 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/drills/{drill_id}/versions/{number}/drill.json': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A drill as a file, with its recordings and pictures. */
+    get: operations['takeaway_drill_file_drills__uuid_drill_id__versions__int_number__drill_json_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/drills/{drill_id}/versions/{number}/track.{ending}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A planned run as a cue track: WAV, WebVTT, CSV or MIDI. */
+    get: operations['takeaway_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/library': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Every drill in one line, for finding one. */
+    get: operations['build_library_library_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/plans': {
     parameters: {
       query?: never
@@ -81,7 +287,7 @@ export interface paths {
     }
     get?: never
     put?: never
-    /** Plan a run and its figures; nothing is kept. */
+    /** Plan what is on the bench, with its figures and faults; nothing is kept. */
     post: operations['build_plan_plans_post']
     delete?: never
     options?: never
@@ -209,6 +415,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/schemas/drill.json': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The JSON Schema of a drill file. */
+    get: operations['takeaway_schema_schemas_drill_json_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/session': {
     parameters: {
       query?: never
@@ -287,7 +510,24 @@ export interface paths {
       cookie?: never
     }
     /** A cue sound; its onset is its first sample. */
-    get: operations['build_get_sound_sounds__string_name__wav_get']
+    get: operations['sounds_get_sound_sounds__string_name__wav_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/spoken.wav': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A spoken call; its onset is its first sample. */
+    get: operations['sounds_get_spoken_spoken_wav_get']
     put?: never
     post?: never
     delete?: never
@@ -403,17 +643,105 @@ export interface components {
       window_s: number
     }
     /**
-     * Answer
-     * @description What a cue asks for: a technique on the lead or the rear side.
+     * Announce
+     * @description What is asked for is said ahead of each cue.
      */
-    Answer: {
+    Announce: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'announce'
+      /**
+       * Lead S
+       * @default 1.2
+       */
+      lead_s: number
+    }
+    /**
+     * Arrow
+     * @description An arrow in the mark's colour that points somewhere.
+     */
+    Arrow: {
+      /**
+       * Direction
+       * @enum {string}
+       */
+      direction: 'up' | 'down' | 'lead' | 'rear'
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'arrow'
+    }
+    /**
+     * AssetFile
+     * @description A recording or picture inside a drill file. data: its bytes, in base64.
+     */
+    AssetFile: {
+      /**
+       * Data
+       * Format: base64
+       */
+      data: string
+      /** Id */
+      id: string
+      /** Media Type */
+      media_type: string
+    }
+    /** AssetView */
+    AssetView: {
+      /**
+       * Created At
+       * Format: date-time
+       */
+      created_at: string
+      /** Id */
+      id: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'sound' | 'picture' | 'clip'
+      /** Length S */
+      length_s: number | null
+      /** Media Type */
+      media_type: string
+    }
+    /**
+     * Attack
+     * @description The attack a cue stands for, so that answers can be judged against it.
+     */
+    Attack: {
       /**
        * Side
+       * @default lead
        * @enum {string}
        */
       side: 'lead' | 'rear'
       /** Technique */
       technique: string
+    }
+    /**
+     * Balanced
+     * @description Balanced random order: bags of cues, the same cue at most `repeat_cap` times running.
+     */
+    Balanced: {
+      /**
+       * Bag
+       * @default 20
+       */
+      bag: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'balanced'
+      /**
+       * Repeat Cap
+       * @default 2
+       */
+      repeat_cap: number
     }
     /** BatchRequest */
     BatchRequest: {
@@ -429,7 +757,6 @@ export interface components {
         | components['schemas']['RoundStart']
         | components['schemas']['RoundEnd']
         | components['schemas']['CueShown']
-        | components['schemas']['CueCancelled']
         | components['schemas']['Input']
         | components['schemas']['Pause']
         | components['schemas']['Resume']
@@ -456,6 +783,93 @@ export interface components {
       revision: number
       /** Until Ms */
       until_ms: number
+    }
+    /**
+     * Bursts
+     * @description Cues that come in quick succession.
+     *
+     *     share: share of bursts among bursts and single cues.
+     *     least, most: cues in a burst. inner_s: from onset to onset inside it.
+     *     extra_share: how often one cue more comes as a surprise.
+     */
+    Bursts: {
+      /**
+       * Extra Share
+       * @default 0
+       */
+      extra_share: number
+      /**
+       * Inner S
+       * @default 0.8
+       */
+      inner_s: number
+      /**
+       * Least
+       * @default 2
+       */
+      least: number
+      /**
+       * Most
+       * @default 3
+       */
+      most: number
+      /**
+       * Share
+       * @default 1
+       */
+      share: number
+    }
+    /**
+     * Call
+     * @description A spoken call, rendered in the drill's voice.
+     */
+    Call: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'call'
+      /** Words */
+      words: string
+    }
+    /**
+     * CatalogueView
+     * @description Everything a cue can ask for or be.
+     */
+    CatalogueView: {
+      /** Notes */
+      notes: components['schemas']['NoteView'][]
+      /**
+       * Pack
+       * @enum {string}
+       */
+      pack: 'plain' | 'boxing' | 'kickboxing' | 'karate' | 'taekwondo' | 'close_range'
+      /** Packs */
+      packs: components['schemas']['PackView'][]
+      /** Renames */
+      renames: {
+        [key: string]: string
+      }
+      /** Techniques */
+      techniques: components['schemas']['TechniqueView'][]
+    }
+    /**
+     * Chain
+     * @description Answer, counter, exit: the steps one cue asks for, in order.
+     */
+    Chain: {
+      /** Steps */
+      steps: components['schemas']['Step'][]
+    }
+    /**
+     * Change
+     * @description One change of a drill document: the value at `path` (keys and places, joined by dots).
+     */
+    Change: {
+      /** Path */
+      path: string
+      /** Value */
+      value: unknown
     }
     /** ChoiceList */
     ChoiceList: {
@@ -523,6 +937,7 @@ export interface components {
      * @description What an input means for this student: a key or a touch zone, and the answer it stands for.
      *
      *     label: of the key, empty for a zone. name: the answer as a coach says it.
+     *     side: of a technique without sides always "lead", on both keys. used: asked on this rung.
      */
     Control: {
       /**
@@ -538,26 +953,87 @@ export interface components {
       name: string
       /** Row */
       row: number
-      /** Side */
-      side: string
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
       /** Technique */
       technique: string
+      /** Used */
+      used: boolean
+    }
+    /**
+     * Counters
+     * @description Some attacks pass without a counter.
+     *
+     *     share: how often the counter is asked. cap: cues in a row that may pass without one; four is
+     *     the ceiling of the trade. signal: the sound that asks for it, `after_s` after the cue.
+     */
+    Counters: {
+      /**
+       * After S
+       * @default 0.3
+       */
+      after_s: number
+      /**
+       * Cap
+       * @default 4
+       */
+      cap: number
+      /**
+       * Share
+       * @default 0.5
+       */
+      share: number
+      /**
+       * Signal
+       * @default high_tone
+       * @enum {string}
+       */
+      signal:
+        | 'low_knock'
+        | 'high_knock'
+        | 'bang'
+        | 'bell'
+        | 'high_bell'
+        | 'low_tone'
+        | 'tone'
+        | 'high_tone'
     }
     /**
      * Cue
      * @description One thing to react to.
      *
+     *     asks: the chains it accepts, any of them; none makes it a catch cue, which asks for no answer.
+     *     attack: the attack it stands for, if any.
      *     weight: how often it comes, relative to the other cues of its kind.
-     *     answer: what it asks for; None makes it a catch cue, which asks for no answer.
+     *     announce: what is said ahead of it on a rung that announces; the first answer when empty.
      */
     Cue: {
+      /**
+       * Announce
+       * @default null
+       */
+      announce: string | null
+      /**
+       * Asks
+       * @default []
+       */
+      asks: components['schemas']['Chain'][]
       /** @default null */
-      answer: components['schemas']['Answer'] | null
+      attack: components['schemas']['Attack'] | null
       /** Key */
       key: string
       mark: components['schemas']['Mark']
       /** Stimulus */
-      stimulus: components['schemas']['Sound'] | components['schemas']['Light']
+      stimulus:
+        | components['schemas']['Sound']
+        | components['schemas']['Call']
+        | components['schemas']['Recording']
+        | components['schemas']['Light']
+        | components['schemas']['Arrow']
+        | components['schemas']['Picture']
       /**
        * Weight
        * @default 1
@@ -565,29 +1041,14 @@ export interface components {
       weight: number
     }
     /**
-     * CueCancelled
-     * @description A committed cue that did not come, because the round was paused or stopped.
-     */
-    CueCancelled: {
-      /** Round */
-      round: number
-      /** Slot */
-      slot: number
-      /** T Ms */
-      t_ms: number
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: 'cue_cancelled'
-    }
-    /**
      * CueNames
-     * @description A cue in words.
+     * @description A cue in words. asks: what it asks for; chains: each that it accepts.
      */
     CueNames: {
       /** Asks */
       asks: string
+      /** Chains */
+      chains: string[]
       /**
        * Channel
        * @enum {string}
@@ -648,6 +1109,36 @@ export interface components {
       window_ms: number
     }
     /**
+     * CueWords
+     * @description A cue in words, on the bench.
+     *
+     *     timed_by: where its time comes from on the planned rung; None: not there.
+     *     clip: the sound that it is, or that is said for it on a cue track. ahead: what sounds before.
+     */
+    CueWords: {
+      /** Ahead */
+      ahead: string | null
+      /** Asks */
+      asks: string
+      /** Chains */
+      chains: string[]
+      /**
+       * Channel
+       * @enum {string}
+       */
+      channel: 'hear' | 'see'
+      /** Clip */
+      clip: string
+      /** Key */
+      key: string
+      /** Name */
+      name: string
+      /** Share */
+      share: number[]
+      /** Timed By */
+      timed_by: ('answer' | 'counter' | 'exit' | 'not_sensed' | 'catch') | null
+    }
+    /**
      * Device
      * @description What the times went through.
      *
@@ -703,36 +1194,87 @@ export interface components {
       type: 'distrust'
     }
     /**
+     * DrawnCue
+     * @description A cue on the strip, with what sounds around it (s into the round; None: nothing).
+     */
+    DrawnCue: {
+      /** After S */
+      after_s: number
+      /** Ahead S */
+      ahead_s: number | null
+      /** At S */
+      at_s: number
+      /** Count */
+      count: number | null
+      /** Cue */
+      cue: string
+      /** Signal S */
+      signal_s: number | null
+      /** Slot */
+      slot: number
+      /** Window S */
+      window_s: number
+    }
+    /** DrawnRound */
+    DrawnRound: {
+      /** Calls */
+      calls: components['schemas']['Spoken'][]
+      /** Cues */
+      cues: components['schemas']['DrawnCue'][]
+      /** Duration S */
+      duration_s: number
+      /** Number */
+      number: number
+      /**
+       * Stance
+       * @enum {string}
+       */
+      stance: 'left_lead' | 'right_lead'
+    }
+    /**
      * Drill
-     * @description A solo drill, whole. Raises `pydantic.ValidationError` for a drill that cannot be planned.
+     * @description A solo drill, whole.
+     *
+     *     look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
+     *     watch: usual faults to watch for. techniques: the club's own techniques that it uses.
      */
     Drill: {
       /** Cues */
       cues: components['schemas']['Cue'][]
       /**
-       * Flash S
-       * @default 0.3
+       * Focus
+       * @default []
        */
-      flash_s: number
+      focus: string[]
+      /**
+       * Guard
+       * @default
+       */
+      guard: string
       /**
        * @default {
        *       "jump_cut_s": 0.15,
-       *       "grace_s": 0.4
+       *       "grace_s": 0.4,
+       *       "early": "jumped"
        *     }
        */
       judging: components['schemas']['Judging']
+      /**
+       * Level
+       * @default new
+       * @enum {string}
+       */
+      level: 'new' | 'settled' | 'advanced'
+      /**
+       * Look
+       * @default
+       */
+      look: string
       /**
        * Notes
        * @default
        */
       notes: string
-      /**
-       * @default {
-       *       "repeat_cap": 2,
-       *       "bag": 20
-       *     }
-       */
-      order: components['schemas']['Order']
       /**
        * @default {
        *       "rule": "weighted",
@@ -746,23 +1288,105 @@ export interface components {
       pace: components['schemas']['Pace']
       /**
        * @default {
-       *       "count": 3,
-       *       "duration_s": 60,
-       *       "rest_s": 30,
-       *       "rehearse": true
+       *       "people": 1,
+       *       "floor_m": 1.5,
+       *       "gear": [],
+       *       "eyes_closed": false
        *     }
        */
-      rounds: components['schemas']['Rounds']
+      place: components['schemas']['Place']
       /** Rungs */
       rungs: components['schemas']['Rung'][]
       /**
        * Schema Version
-       * @default 1
+       * @default 2
        * @constant
        */
-      schema_version: 1
+      schema_version: 2
+      /**
+       * Techniques
+       * @default []
+       */
+      techniques: components['schemas']['Technique'][]
       /** Title */
       title: string
+      /**
+       * @default {
+       *       "language": "en-gb",
+       *       "words_a_minute": 170
+       *     }
+       */
+      voice: components['schemas']['Voice']
+      /**
+       * Warm Up
+       * @default
+       */
+      warm_up: string
+      /**
+       * Watch
+       * @default []
+       */
+      watch: string[]
+    }
+    /**
+     * DrillFile
+     * @description What is written when a drill is taken away, and read when one is brought in.
+     */
+    DrillFile: {
+      /**
+       * Assets
+       * @default []
+       */
+      assets: components['schemas']['AssetFile'][]
+      drill: components['schemas']['Drill']
+      /**
+       * Kind
+       * @default hastatus-drill
+       * @constant
+       */
+      kind: 'hastatus-drill'
+    }
+    /**
+     * DrillLine
+     * @description A drill in the library. Minutes are those of its shortest and longest rung, with rests.
+     */
+    DrillLine: {
+      /** Archived */
+      archived: boolean
+      /** Channels */
+      channels: ('hear' | 'see')[]
+      /** Floor M */
+      floor_m: number
+      /** Focus */
+      focus: string[]
+      /** Gear */
+      gear: string[]
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Least Minutes */
+      least_minutes: number
+      /**
+       * Level
+       * @enum {string}
+       */
+      level: 'new' | 'settled' | 'advanced'
+      /** Most Minutes */
+      most_minutes: number
+      /** People */
+      people: number
+      /** Rungs */
+      rungs: number
+      /** Runs */
+      runs: number
+      /** Tags */
+      tags: string[]
+      /** Title */
+      title: string
+      /** Version */
+      version: number
     }
     /** DrillList */
     DrillList: {
@@ -770,10 +1394,28 @@ export interface components {
       drills: components['schemas']['DrillView'][]
     }
     /**
+     * DrillMarks
+     * @description What is said about a drill, apart from what it is.
+     */
+    DrillMarks: {
+      /**
+       * Archived
+       * @default null
+       */
+      archived: boolean | null
+      /**
+       * Tags
+       * @default null
+       */
+      tags: string[] | null
+    }
+    /**
      * DrillView
      * @description A drill version. cues: in words, with the share on each rung.
      */
     DrillView: {
+      /** Cautions */
+      cautions: string[]
       /** Cues */
       cues: components['schemas']['CueNames'][]
       document: components['schemas']['Drill']
@@ -784,14 +1426,60 @@ export interface components {
       id: string
       /** Newest */
       newest: boolean
+      /** Tags */
+      tags: string[]
       /** Version */
       version: number
     }
     /**
+     * ExpectedShare
+     * @description Share expected clean with its 95 % interval (Wilson), and how many answers it rests on.
+     */
+    ExpectedShare: {
+      /** Answers */
+      answers: number
+      /** High */
+      high: number
+      /** Low */
+      low: number
+      /** Share */
+      share: number
+    }
+    /**
+     * Fact
+     * @description One setting in words. key: which setting it is; name: what a coach calls it.
+     */
+    Fact: {
+      /** Key */
+      key: string
+      /** Name */
+      name: string
+      /** Value */
+      value: string
+    }
+    /**
      * Fault
-     * @description One place in the request that is wrong.
+     * @description One thing that is wrong. where: the place in the document, like `rungs.0.overlap`.
      */
     Fault: {
+      /**
+       * Level
+       * @default stop
+       * @enum {string}
+       */
+      level: 'stop' | 'hint'
+      /** @default null */
+      mend: components['schemas']['Mend'] | null
+      /** What */
+      what: string
+      /** Where */
+      where: string
+    }
+    /**
+     * FaultPlace
+     * @description One place in the request that is wrong.
+     */
+    FaultPlace: {
       /** What */
       what: string
       /** Where */
@@ -814,6 +1502,55 @@ export interface components {
        * @enum {string}
        */
       type: 'finish'
+    }
+    /**
+     * FirstOrder
+     * @description First-order balanced random order: each cue follows each, itself too, equally often.
+     */
+    FirstOrder: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'first_order'
+    }
+    /** FitList */
+    FitList: {
+      /** Fits */
+      fits: components['schemas']['FitView'][]
+    }
+    /**
+     * FitView
+     * @description How a defense answers an attack, and why.
+     */
+    FitView: {
+      /** Name */
+      name: string
+      /** Reason */
+      reason: string
+      /** Technique */
+      technique: string
+      /**
+       * Verdict
+       * @enum {string}
+       */
+      verdict: 'usual' | 'possible' | 'poor'
+    }
+    /**
+     * Fixed
+     * @description Always the same waiting time (the foreperiod), which can be learned.
+     */
+    Fixed: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'fixed'
+      /**
+       * Wait S
+       * @default 1
+       */
+      wait_s: number
     }
     /**
      * GroupView
@@ -869,14 +1606,42 @@ export interface components {
       low: number
     }
     /**
+     * Jittered
+     * @description A waiting time drawn evenly from a range.
+     */
+    Jittered: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'jittered'
+      /**
+       * Least S
+       * @default 0.6
+       */
+      least_s: number
+      /**
+       * Most S
+       * @default 1.6
+       */
+      most_s: number
+    }
+    /**
      * Judging
      * @description What counts.
      *
      *     jump_cut_s: a *landed* answer sooner than this is jumped. A first movement under 0.100 s is a
      *         false start (World Athletics Technical Rules); landing needs more, so the cut is higher.
      *     grace_s: how long after the window an answer still counts as late rather than as missed.
+     *     early: whether an answer that reads the intent counts as jumped, or is what the drill asks for.
      */
     Judging: {
+      /**
+       * Early
+       * @default jumped
+       * @enum {string}
+       */
+      early: 'jumped' | 'asked'
       /**
        * Grace S
        * @default 0.4
@@ -904,9 +1669,14 @@ export interface components {
       /** Window S */
       window_s: number
     }
+    /** Library */
+    Library: {
+      /** Drills */
+      drills: components['schemas']['DrillLine'][]
+    }
     /**
      * Light
-     * @description A cue that is seen: the mark, filling the lead half, the rear half or the middle.
+     * @description The mark, filling its place: a half of the screen, its middle, a band or a quarter.
      */
     Light: {
       /**
@@ -918,7 +1688,16 @@ export interface components {
        * Place
        * @enum {string}
        */
-      place: 'lead' | 'rear' | 'middle'
+      place:
+        | 'lead'
+        | 'rear'
+        | 'middle'
+        | 'high'
+        | 'low'
+        | 'lead_high'
+        | 'lead_low'
+        | 'rear_high'
+        | 'rear_low'
     }
     /**
      * Mark
@@ -937,20 +1716,60 @@ export interface components {
       shape: 'circle' | 'triangle' | 'square' | 'diamond' | 'ring' | 'bar'
     }
     /**
-     * Order
-     * @description Balanced random order: bags of cues, the same cue at most `repeat_cap` times running.
+     * Mend
+     * @description What would put a fault right. label: what the button says.
      */
-    Order: {
+    Mend: {
+      /** Changes */
+      changes: components['schemas']['Change'][]
+      /** Label */
+      label: string
+    }
+    /**
+     * NewDrill
+     * @description A drill to keep. id: made by the client, so that a repeat is harmless.
+     */
+    NewDrill: {
+      document: components['schemas']['Drill']
       /**
-       * Bag
-       * @default 20
+       * Id
+       * Format: uuid
        */
-      bag: number
+      id: string
+    }
+    /** NoteRequest */
+    NoteRequest: {
       /**
-       * Repeat Cap
-       * @default 2
+       * Asset
+       * @default null
        */
-      repeat_cap: number
+      asset: string | null
+      /**
+       * Right Way
+       * @default
+       */
+      right_way: string
+      /**
+       * Usual Fault
+       * @default
+       */
+      usual_fault: string
+    }
+    /**
+     * NoteView
+     * @description How a technique is shown. media_type: of its picture or clip.
+     */
+    NoteView: {
+      /** Asset */
+      asset: string | null
+      /** Media Type */
+      media_type: string | null
+      /** Right Way */
+      right_way: string
+      /** Technique */
+      technique: string
+      /** Usual Fault */
+      usual_fault: string
     }
     /**
      * Overlap
@@ -977,12 +1796,76 @@ export interface components {
       share: number
     }
     /**
+     * OwnTechnique
+     * @description A technique of the club's own.
+     */
+    OwnTechnique: {
+      /**
+       * Family
+       * @enum {string}
+       */
+      family:
+        | 'straight'
+        | 'circular'
+        | 'rising'
+        | 'falling'
+        | 'linear_kick'
+        | 'round_kick'
+        | 'grip'
+        | 'block'
+        | 'parry'
+        | 'cover'
+        | 'slip'
+        | 'roll'
+        | 'duck'
+        | 'lean'
+        | 'check'
+        | 'jam'
+        | 'frame'
+        | 'brace'
+        | 'step'
+      /** Key */
+      key: string
+      /**
+       * Lands
+       * @default true
+       */
+      lands: boolean
+      /**
+       * Limb
+       * @enum {string}
+       */
+      limb: 'hand' | 'forearm' | 'elbow' | 'knee' | 'foot' | 'shin' | 'head' | 'trunk' | 'feet'
+      /**
+       * Line
+       * @enum {string}
+       */
+      line: 'head' | 'body' | 'leg'
+      /** Name */
+      name: string
+      /**
+       * Reach
+       * @enum {string}
+       */
+      reach: 'clinch' | 'elbow' | 'punch' | 'kick'
+      /**
+       * Sided
+       * @default true
+       */
+      sided: boolean
+      /**
+       * Use
+       * @enum {string}
+       */
+      use: 'attack' | 'defense' | 'move'
+    }
+    /**
      * Pace
      * @description How the answer window follows the student.
      *
      *     target: share of cues to be clean. 0.84 is Wilson et al. 2019 (Nature Communications 10:4646),
      *         derived for other learners than people on a mat: a default, not a law.
-     *     rule: "weighted" (Kaernbach 1991) or "n_down" (Levitt 1971).
+     *     rule: "weighted" (Kaernbach 1991), "n_down" (Levitt 1971), or "hold": it stays as set.
      *     n: clean answers in a row before the window shortens, for "n_down" (1 to 6).
      *     step: the smallest step as a share of the window (the harder step).
      *     least_s, most_s: bounds of the window.
@@ -1008,7 +1891,7 @@ export interface components {
        * @default weighted
        * @enum {string}
        */
-      rule: 'weighted' | 'n_down'
+      rule: 'weighted' | 'n_down' | 'hold'
       /**
        * Step
        * @default 0.02
@@ -1019,6 +1902,16 @@ export interface components {
        * @default 0.84
        */
       target: number
+    }
+    /** PackView */
+    PackView: {
+      /**
+       * Key
+       * @enum {string}
+       */
+      key: 'plain' | 'boxing' | 'kickboxing' | 'karate' | 'taekwondo' | 'close_range'
+      /** Name */
+      name: string
     }
     /** PasswordRequest */
     PasswordRequest: {
@@ -1046,10 +1939,80 @@ export interface components {
       type: 'pause'
     }
     /**
+     * Picture
+     * @description A picture of the target or of what a person does: one that comes along, or the coach's.
+     */
+    Picture: {
+      /**
+       * Asset
+       * @default null
+       */
+      asset: string | null
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'picture'
+      /**
+       * Picture
+       * @default head_target
+       * @enum {string}
+       */
+      picture:
+        | 'head_target'
+        | 'body_target'
+        | 'leg_target'
+        | 'swing'
+        | 'fists'
+        | 'raised_hands'
+        | 'into_stance'
+        | 'open_hands'
+        | 'turned_away'
+      /**
+       * Place
+       * @default middle
+       * @enum {string}
+       */
+      place: 'lead' | 'rear' | 'middle'
+    }
+    /**
+     * Place
+     * @description What a drill needs. floor_m: side of the free floor, m. eyes_closed: done without looking.
+     */
+    Place: {
+      /**
+       * Eyes Closed
+       * @default false
+       */
+      eyes_closed: boolean
+      /**
+       * Floor M
+       * @default 1.5
+       */
+      floor_m: number
+      /**
+       * Gear
+       * @default []
+       */
+      gear: string[]
+      /**
+       * People
+       * @default 1
+       */
+      people: number
+    }
+    /**
      * PlacedCue
      * @description A cue with its time in the round and the answer window that holds for it.
+     *
+     *     after_s: time from the end of the window to the end of the chain.
      */
     PlacedCue: {
+      /**
+       * After S
+       * @default 0
+       */
+      after_s: number
       /** At S */
       at_s: number
       /** Cue */
@@ -1065,40 +2028,66 @@ export interface components {
      *
      *     cues_a_minute: mean rate. counts: cues by key. longest_repeat: same cue in a row.
      *     bits: information of one cue (Shannon 1948), from the drill's shares.
-     *     worst_second: flashes in the worst second. total_s: rounds and rests.
-     *     mean_wait_s: mean waiting time. guessable_share: share of cues whose moment somebody who knows
-     *     the longest wait could guess.
+     *     guess_last, guess_history: how often somebody who knew the last cue, or had counted all of
+     *     them, would guess the next. worst_second: flashes in the worst second.
+     *     blocks_row: answers in a row without a counter, at the most. total_s: rounds and rests.
+     *     mean_wait_s: mean waiting time. wait_low_s, wait_high_s: eight waits in ten lie between.
+     *     guessable_share: share of cues whose moment somebody who knows the longest wait could guess.
+     *     floor_m: side of the free floor, m. timed_by: where each cue's time comes from, by key.
      */
     PlanFigures: {
       /** Bits */
       bits: number
+      /** Blocks Row */
+      blocks_row: number
       /** Counts */
       counts: {
         [key: string]: number
       }
       /** Cues A Minute */
       cues_a_minute: number
+      /** Floor M */
+      floor_m: number
+      /** Guess History */
+      guess_history: number
+      /** Guess Last */
+      guess_last: number
       /** Guessable Share */
       guessable_share: number
       /** Longest Repeat */
       longest_repeat: number
       /** Mean Wait S */
       mean_wait_s: number
+      /** Timed By */
+      timed_by: {
+        [key: string]: 'answer' | 'counter' | 'exit' | 'not_sensed' | 'catch'
+      }
       /** Total S */
       total_s: number
+      /** Wait High S */
+      wait_high_s: number
+      /** Wait Low S */
+      wait_low_s: number
       /** Worst Second */
       worst_second: number
     }
     /**
      * PlanRequest
-     * @description What to plan: a kept drill for a student or for nobody.
+     * @description What to plan: a kept drill, or one that is being edited, for a student or for nobody.
      */
     PlanRequest: {
       /**
-       * Drill Id
-       * Format: uuid
+       * Document
+       * @default null
        */
-      drill_id: string
+      document: {
+        [key: string]: unknown
+      } | null
+      /**
+       * Drill Id
+       * @default null
+       */
+      drill_id: string | null
       /**
        * Rung
        * @default 1
@@ -1122,10 +2111,42 @@ export interface components {
        */
       window_s: number | null
     }
-    /** PlanView */
+    /**
+     * PlanView
+     * @description A planned drill on the bench. Without a plan, the faults say why.
+     *
+     *     expected: share expected clean from the student's times; None: unknown. expected_from says
+     *     where these come from, or why there are none.
+     */
     PlanView: {
-      figures: components['schemas']['PlanFigures']
-      plan: components['schemas']['RunPlan']
+      /** Cues */
+      cues: components['schemas']['CueWords'][]
+      expected: components['schemas']['ExpectedShare'] | null
+      /** Expected From */
+      expected_from: string
+      /** Faults */
+      faults: components['schemas']['Fault'][]
+      figures: components['schemas']['PlanFigures'] | null
+      /** Rounds */
+      rounds: components['schemas']['DrawnRound'][]
+      /** Rung */
+      rung: number
+      /** Rungs */
+      rungs: components['schemas']['RungWords'][]
+      /** Signal */
+      signal: string | null
+      /** Window S */
+      window_s: number
+    }
+    /**
+     * PlayedCue
+     * @description What sounds for a cue, by name: the cue itself, and what is said or sounded ahead of it.
+     */
+    PlayedCue: {
+      /** Ahead */
+      ahead: string | null
+      /** Clip */
+      clip: string | null
     }
     /**
      * ProblemDocument
@@ -1138,7 +2159,7 @@ export interface components {
        * Faults
        * @default []
        */
-      faults: components['schemas']['Fault'][]
+      faults: components['schemas']['FaultPlace'][]
       /** Request Id */
       request_id: string
       /** Status */
@@ -1153,7 +2174,7 @@ export interface components {
     }
     /**
      * ReadoutView
-     * @description A run, read.
+     * @description A run, read. durations_s: length of each round, s.
      */
     ReadoutView: {
       /** By Channel */
@@ -1166,6 +2187,8 @@ export interface components {
       cues: components['schemas']['CueNames'][]
       device: components['schemas']['Device']
       document: components['schemas']['Drill']
+      /** Durations S */
+      durations_s: number[]
       /** Holding */
       holding: boolean
       ladder: components['schemas']['LadderView']
@@ -1181,6 +2204,56 @@ export interface components {
       summary: components['schemas']['Summary']
       /** Version */
       version: number
+    }
+    /**
+     * ReadySignal
+     * @description A warning signal ahead of each cue, its lead drawn evenly from a range.
+     */
+    ReadySignal: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'warning'
+      /**
+       * Least S
+       * @default 0.6
+       */
+      least_s: number
+      /**
+       * Most S
+       * @default 1.4
+       */
+      most_s: number
+      /**
+       * Sound
+       * @default low_tone
+       * @enum {string}
+       */
+      sound:
+        | 'low_knock'
+        | 'high_knock'
+        | 'bang'
+        | 'bell'
+        | 'high_bell'
+        | 'low_tone'
+        | 'tone'
+        | 'high_tone'
+    }
+    /**
+     * Recording
+     * @description The coach's own call. words: what it says, for lists and for the card.
+     */
+    Recording: {
+      /** Asset */
+      asset: string
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'recording'
+      /** Words */
+      words: string
     }
     /**
      * Remark
@@ -1205,6 +2278,9 @@ export interface components {
      *     time_ms: onset to answer, None without one. censored_ms: how long was listened in vain.
      *     gap_ms: to the other cue of an overlapping pair. left_out: why it does not count, or None.
      *     spread_ms: half-width of what is not known about the onset.
+     *     timed_by: the part of the chain whose landing `time_ms` is. offset_ms: what `window_ms` holds
+     *     beyond the answer window, when that is not the answer. own_window: the cue's window was its
+     *     own, so it says nothing about the run's. steps: later steps of the chain that land.
      */
     Response: {
       /** Asked Side */
@@ -1230,6 +2306,11 @@ export interface components {
       given_technique: string | null
       /** Left Out */
       left_out: string | null
+      /**
+       * Offset Ms
+       * @default 0
+       */
+      offset_ms: number
       /** Onset Ms */
       onset_ms: number
       /**
@@ -1237,6 +2318,11 @@ export interface components {
        * @enum {string}
        */
       outcome: 'clean' | 'late' | 'wrong' | 'missed' | 'jumped' | 'held'
+      /**
+       * Own Window
+       * @default false
+       */
+      own_window: boolean
       /** Revision */
       revision: number
       /** Round */
@@ -1247,8 +2333,19 @@ export interface components {
       source: string
       /** Spread Ms */
       spread_ms: number
+      /**
+       * Steps
+       * @default []
+       */
+      steps: components['schemas']['StepResult'][]
       /** Time Ms */
       time_ms: number | null
+      /**
+       * Timed By
+       * @default answer
+       * @enum {string}
+       */
+      timed_by: 'answer' | 'counter' | 'exit' | 'not_sensed' | 'catch'
       /** Window Ms */
       window_ms: number
     }
@@ -1264,6 +2361,17 @@ export interface components {
        * @enum {string}
        */
       type: 'resume'
+    }
+    /**
+     * Rotating
+     * @description The cues as listed, each pass beginning one further on.
+     */
+    Rotating: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'rotating'
     }
     /**
      * RoundEnd
@@ -1288,30 +2396,73 @@ export interface components {
     /**
      * RoundPlan
      * @description One round: more slots than it needs at the start window, so that a faster tail never ends.
+     *
+     *     duration_s: its length; of a round that ends by count, as planned so far.
+     *     turn: which of the rung's turns it is, from 0.
      */
     RoundPlan: {
+      /**
+       * Calls
+       * @default []
+       */
+      calls: components['schemas']['Spoken'][]
       /** Cues */
       cues: components['schemas']['PlacedCue'][]
+      /** Duration S */
+      duration_s: number
       /** Number */
       number: number
       /** Slots */
       slots: components['schemas']['Slot'][]
+      /**
+       * Stance
+       * @enum {string}
+       */
+      stance: 'left_lead' | 'right_lead'
+      /**
+       * Turn
+       * @default 0
+       */
+      turn: number
     }
     /**
      * Rounds
-     * @description Rounds by time. rehearse: show each cue with its answer before round one.
+     * @description The shape of a run.
+     *
+     *     ends: a round ends by time, by count, or by whichever is first.
+     *     duration_s: of a round that ends by time. cues: of one that ends by count.
+     *     rehearse: show each cue with its answer before round one.
+     *     stances: the student's own, or both in turn from round to round.
+     *     turns: sets of cue keys that take turns from round to round; empty: all cues always.
+     *     calls: what is called out: "switch" when stance or cues change, "ten seconds", "time".
      */
     Rounds: {
+      /**
+       * Calls
+       * @default []
+       */
+      calls: ('switch' | 'ten_seconds' | 'time')[]
       /**
        * Count
        * @default 3
        */
       count: number
       /**
+       * Cues
+       * @default 20
+       */
+      cues: number
+      /**
        * Duration S
        * @default 60
        */
       duration_s: number
+      /**
+       * Ends
+       * @default time
+       * @enum {string}
+       */
+      ends: 'time' | 'count' | 'first'
       /**
        * Rehearse
        * @default true
@@ -1322,6 +2473,17 @@ export interface components {
        * @default 30
        */
       rest_s: number
+      /**
+       * Stances
+       * @default own
+       * @enum {string}
+       */
+      stances: 'own' | 'in_turn'
+      /**
+       * Turns
+       * @default []
+       */
+      turns: string[][]
     }
     /**
      * RoundStart
@@ -1369,34 +2531,117 @@ export interface components {
     }
     /**
      * Rung
-     * @description One step of the ladder.
+     * @description One step of the ladder. A rung may change any setting of the rung before.
      *
      *     window_s: the answer window a student starts with.
      *     goal_window_s: the window at which this rung has done its work.
+     *     cues: keys of the cues that come; empty: all. weights: weights that differ on this rung.
+     *     chain: how far chains go: the answer only, up to the counter, or all with the exit.
      *     catch_share: share of cues that ask for no answer.
+     *     tempo_bpm: the beat that limits in beats are counted in.
      */
     Rung: {
+      /** @default null */
+      bursts: components['schemas']['Bursts'] | null
       /**
        * Catch Share
        * @default 0
        */
       catch_share: number
+      /**
+       * Chain
+       * @default exit
+       * @enum {string}
+       */
+      chain: 'answer' | 'counter' | 'exit'
+      /** @default null */
+      counters: components['schemas']['Counters'] | null
+      /**
+       * Cues
+       * @default []
+       */
+      cues: string[]
+      /**
+       * Flash S
+       * @default 0.3
+       */
+      flash_s: number
       /** Goal Window S */
       goal_window_s: number
+      /**
+       * Lead In
+       * @default null
+       */
+      lead_in: (components['schemas']['ReadySignal'] | components['schemas']['Announce']) | null
       /** Name */
       name: string
+      /**
+       * Order
+       * @default {
+       *       "kind": "balanced",
+       *       "repeat_cap": 2,
+       *       "bag": 20
+       *     }
+       */
+      order:
+        | components['schemas']['SetOrder']
+        | components['schemas']['Rotating']
+        | components['schemas']['Balanced']
+        | components['schemas']['FirstOrder']
       /** @default null */
       overlap: components['schemas']['Overlap'] | null
       /**
        * @default {
+       *       "count": 3,
+       *       "ends": "time",
+       *       "duration_s": 60,
+       *       "cues": 20,
+       *       "rest_s": 30,
+       *       "rehearse": true,
+       *       "stances": "own",
+       *       "turns": [],
+       *       "calls": []
+       *     }
+       */
+      rounds: components['schemas']['Rounds']
+      /** @default null */
+      stacking: components['schemas']['Stacking'] | null
+      /**
+       * Tempo Bpm
+       * @default 60
+       */
+      tempo_bpm: number
+      /**
+       * Waiting
+       * @default {
+       *       "kind": "unguessable",
        *       "least_s": 0.5,
        *       "mean_s": 0.6,
        *       "most_s": 4
        *     }
        */
-      waiting: components['schemas']['Waiting']
+      waiting:
+        | components['schemas']['Fixed']
+        | components['schemas']['Jittered']
+        | components['schemas']['Unguessable']
+      /** Weights */
+      weights?: {
+        [key: string]: number
+      }
       /** Window S */
       window_s: number
+    }
+    /**
+     * RungWords
+     * @description A rung in words. changes: what it changes of the rung before.
+     */
+    RungWords: {
+      /** Changes */
+      changes: string[]
+      /** Facts */
+      facts: components['schemas']['Fact'][]
+      /** Name */
+      name: string
     }
     /**
      * RunLine
@@ -1447,26 +2692,31 @@ export interface components {
      * @description The whole plan of a run, kept with it.
      *
      *     rung: number of the rung, from 1. window_s: the window it starts with.
-     *     sound_only: lights are left out (photosensitivity).
+     *     sound_only: lights are left out (photosensitivity). rehearsal: cue keys shown before round one.
      */
     RunPlan: {
       /**
        * Planner Version
-       * @default 1
+       * @default 2
        */
       planner_version: number
       /** Rehearsal */
       rehearsal: string[]
+      /**
+       * Rest S
+       * @default 0
+       */
+      rest_s: number
       /** Rounds */
       rounds: components['schemas']['RoundPlan'][]
       /** Rung */
       rung: number
       /**
        * Schema Version
-       * @default 1
+       * @default 2
        * @constant
        */
-      schema_version: 1
+      schema_version: 2
       /** Seed */
       seed: number
       /**
@@ -1529,6 +2779,9 @@ export interface components {
      * RunView
      * @description Everything a player needs.
      *
+     *     controls: by stance. played: sounds of each cue by key. signal: asks for a counter, sounded
+     *     `signal_after_s` after the cue. lead_side: the half of the screen that is the lead side, by
+     *     stance. pictures: address of each cue's own picture. shown: how its techniques are shown.
      *     loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
      *     rehearsed cue to the next. colours: hex of each cue colour.
      */
@@ -1538,7 +2791,9 @@ export interface components {
         [key: string]: string
       }
       /** Controls */
-      controls: components['schemas']['Control'][]
+      controls: {
+        [key: string]: components['schemas']['Control'][]
+      }
       /** Cues */
       cues: components['schemas']['CueNames'][]
       document: components['schemas']['Drill']
@@ -1547,20 +2802,40 @@ export interface components {
        * Format: uuid
        */
       drill_id: string
+      /** Flash S */
+      flash_s: number
       /**
        * Id
        * Format: uuid
        */
       id: string
+      /** Lead Side */
+      lead_side: {
+        [key: string]: 'left' | 'right'
+      }
       /** Loudness */
       loudness: number
       /** Next Batch */
       next_batch: number
+      /** Pictures */
+      pictures: {
+        [key: string]: string
+      }
       plan: components['schemas']['RunPlan']
+      /** Played */
+      played: {
+        [key: string]: components['schemas']['PlayedCue']
+      }
       /** Rehearsal Step S */
       rehearsal_step_s: number
+      /** Shown */
+      shown: components['schemas']['ShownView'][]
+      /** Signal */
+      signal: string | null
+      /** Signal After S */
+      signal_after_s: number
       /** Sounds */
-      sounds: string[]
+      sounds: components['schemas']['SoundView'][]
       /**
        * Started At
        * Format: date-time
@@ -1591,6 +2866,42 @@ export interface components {
       csrf: string
       /** Role */
       role: string
+    }
+    /**
+     * SetOrder
+     * @description A known order.
+     *
+     *     sequence: cue keys, catch cues among them, repeated to the end; empty: the cues as listed.
+     */
+    SetOrder: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'set'
+      /**
+       * Sequence
+       * @default []
+       */
+      sequence: string[]
+    }
+    /**
+     * ShownView
+     * @description How a technique is shown in rehearsal. asset: address of a picture or clip.
+     */
+    ShownView: {
+      /** Asset */
+      asset: string | null
+      /** Media Type */
+      media_type: string | null
+      /** Name */
+      name: string
+      /** Right Way */
+      right_way: string
+      /** Technique */
+      technique: string
+      /** Usual Fault */
+      usual_fault: string
     }
     /** SignInList */
     SignInList: {
@@ -1628,20 +2939,49 @@ export interface components {
     }
     /**
      * Slot
-     * @description One drawn cue.
+     * @description One drawn cue. Never changed once it is made.
      *
-     *     wait_s: waiting time from the end of every answer window before it to its onset.
+     *     wait_s: waiting time from the end of everything asked before it to its onset, or to its lead.
+     *     lead_s: from the warning signal or the announcement to the onset; 0 without one.
      *     overlap: None, or where in the allowed range of gaps (0 smallest, 1 largest) it follows the
      *         onset of the slot before, instead of waiting.
+     *     burst: it follows the slot before at the inner tempo of a burst.
+     *     counter: whether counter and exit are asked.
+     *     stage: how many steps are stacked so far, from 1. count: the number that is said aloud.
      */
     Slot: {
+      /**
+       * Burst
+       * @default false
+       */
+      burst: boolean
+      /**
+       * Count
+       * @default null
+       */
+      count: number | null
+      /**
+       * Counter
+       * @default true
+       */
+      counter: boolean
       /** Cue */
       cue: string
+      /**
+       * Lead S
+       * @default 0
+       */
+      lead_s: number
       /**
        * Overlap
        * @default null
        */
       overlap: number | null
+      /**
+       * Stage
+       * @default null
+       */
+      stage: number | null
       /** Wait S */
       wait_s: number
     }
@@ -1659,7 +2999,125 @@ export interface components {
        * Sound
        * @enum {string}
        */
-      sound: 'low_knock' | 'high_knock' | 'bell' | 'tone'
+      sound:
+        | 'low_knock'
+        | 'high_knock'
+        | 'bang'
+        | 'bell'
+        | 'high_bell'
+        | 'low_tone'
+        | 'tone'
+        | 'high_tone'
+    }
+    /**
+     * SoundView
+     * @description A sound to load. length_s: a word takes time to be told from another.
+     */
+    SoundView: {
+      /** Length S */
+      length_s: number
+      /** Name */
+      name: string
+      /** Url */
+      url: string
+    }
+    /**
+     * Spoken
+     * @description A call of the round. from_end: `at_s` is counted back from the end of the round.
+     */
+    Spoken: {
+      /** At S */
+      at_s: number
+      /**
+       * From End
+       * @default false
+       */
+      from_end: boolean
+      /** Words */
+      words: string
+    }
+    /**
+     * Stacking
+     * @description One thing more: chains start with their first step and grow by one after `each` cues.
+     *
+     *     counted: the number of each is said aloud.
+     */
+    Stacking: {
+      /**
+       * Counted
+       * @default true
+       */
+      counted: boolean
+      /**
+       * Each
+       * @default 5
+       */
+      each: number
+    }
+    /**
+     * Step
+     * @description One step of a chain.
+     *
+     *     part: an answer to the cue, a counter, or an exit.
+     *     footwork: a move done with it. within: its limit; None means the rung's answer window for the
+     *         first step and `WITHIN_S` for later ones. hold_s: held this long before the next step.
+     */
+    Step: {
+      /**
+       * Footwork
+       * @default null
+       */
+      footwork: string | null
+      /**
+       * Hold S
+       * @default null
+       */
+      hold_s: number | null
+      /**
+       * Part
+       * @default answer
+       * @enum {string}
+       */
+      part: 'answer' | 'counter' | 'exit'
+      /**
+       * Side
+       * @default lead
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
+      /** Technique */
+      technique: string
+      /** @default null */
+      within: components['schemas']['Within'] | null
+    }
+    /**
+     * StepResult
+     * @description What became of a later step of a chain that lands.
+     *
+     *     time_ms: cue onset to landing, None without one. limit_ms: its limit, from the onset.
+     */
+    StepResult: {
+      /** Limit Ms */
+      limit_ms: number
+      /**
+       * Outcome
+       * @enum {string}
+       */
+      outcome: 'clean' | 'late' | 'wrong' | 'missed'
+      /**
+       * Part
+       * @enum {string}
+       */
+      part: 'answer' | 'counter' | 'exit'
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
+      /** Technique */
+      technique: string
+      /** Time Ms */
+      time_ms: number | null
     }
     /** StudentDetail */
     StudentDetail: {
@@ -1739,6 +3197,8 @@ export interface components {
      *     count: cues that asked for an answer. clean_share with its interval (None when count is 0).
      *     median_ms, quarter_ms, three_quarter_ms: of right answers, censored ones taken into account;
      *     None where there are fewer than `TOO_FEW` or where it is not reached. held, held_of: catch cues.
+     *     counters, counters_of: counters that were clean, of those asked for after a right answer.
+     *     not_sensed: cues whose answer lands on nothing. left_out: for any other reason.
      */
     Summary: {
       /** Censored */
@@ -1750,6 +3210,16 @@ export interface components {
       clean_share: number | null
       /** Count */
       count: number
+      /**
+       * Counters
+       * @default 0
+       */
+      counters: number
+      /**
+       * Counters Of
+       * @default 0
+       */
+      counters_of: number
       /** Held */
       held: number
       /** Held Of */
@@ -1764,6 +3234,11 @@ export interface components {
       median_ms: number | null
       /** Missed */
       missed: number
+      /**
+       * Not Sensed
+       * @default 0
+       */
+      not_sensed: number
       /** Quarter Ms */
       quarter_ms: number | null
       /** Three Quarter Ms */
@@ -1774,10 +3249,17 @@ export interface components {
     /**
      * Tail
      * @description The rest of a round, re-timed: its revision, and the window it was made with.
+     *
+     *     duration_s: the length of the round now; None where it ends by the clock.
      */
     Tail: {
       /** Cues */
       cues: components['schemas']['PlacedCue'][]
+      /**
+       * Duration S
+       * @default null
+       */
+      duration_s: number | null
       /** From Slot */
       from_slot: number
       /** Revision */
@@ -1787,20 +3269,157 @@ export interface components {
       /** Window S */
       window_s: number
     }
-    /** VersionRequest */
-    VersionRequest: {
-      /** Base */
-      base: number
-      document: components['schemas']['Drill']
+    /**
+     * Technique
+     * @description Something a feeder, a defender or a student alone does.
+     *
+     *     key: identifier used in drill documents.
+     *     name: what a coach calls it, without the side.
+     *     use: an attack strikes, a defense answers an attack, a move changes where one stands.
+     *     family: how it works. line: the height it serves or aims at.
+     *     reach: the band of distance it belongs to. limb: what does it.
+     *     lands: it ends in a touch that a pad, a key or a microphone can sense; a slip does not.
+     *     sided: lead and rear differ; a duck has no side.
+     */
+    Technique: {
+      /**
+       * Family
+       * @enum {string}
+       */
+      family:
+        | 'straight'
+        | 'circular'
+        | 'rising'
+        | 'falling'
+        | 'linear_kick'
+        | 'round_kick'
+        | 'grip'
+        | 'block'
+        | 'parry'
+        | 'cover'
+        | 'slip'
+        | 'roll'
+        | 'duck'
+        | 'lean'
+        | 'check'
+        | 'jam'
+        | 'frame'
+        | 'brace'
+        | 'step'
+      /** Key */
+      key: string
+      /**
+       * Lands
+       * @default true
+       */
+      lands: boolean
+      /**
+       * Limb
+       * @enum {string}
+       */
+      limb: 'hand' | 'forearm' | 'elbow' | 'knee' | 'foot' | 'shin' | 'head' | 'trunk' | 'feet'
+      /**
+       * Line
+       * @enum {string}
+       */
+      line: 'head' | 'body' | 'leg'
+      /** Name */
+      name: string
+      /**
+       * Reach
+       * @enum {string}
+       */
+      reach: 'clinch' | 'elbow' | 'punch' | 'kick'
+      /**
+       * Sided
+       * @default true
+       */
+      sided: boolean
+      /**
+       * Use
+       * @enum {string}
+       */
+      use: 'attack' | 'defense' | 'move'
     }
     /**
-     * Waiting
-     * @description The waiting time from a closed answer window to the next cue (the foreperiod).
+     * TechniqueView
+     * @description A technique in the club's words. lead, rear: the whole name for a side.
+     */
+    TechniqueView: {
+      /**
+       * Family
+       * @enum {string}
+       */
+      family:
+        | 'straight'
+        | 'circular'
+        | 'rising'
+        | 'falling'
+        | 'linear_kick'
+        | 'round_kick'
+        | 'grip'
+        | 'block'
+        | 'parry'
+        | 'cover'
+        | 'slip'
+        | 'roll'
+        | 'duck'
+        | 'lean'
+        | 'check'
+        | 'jam'
+        | 'frame'
+        | 'brace'
+        | 'step'
+      /** Key */
+      key: string
+      /** Lands */
+      lands: boolean
+      /** Lead */
+      lead: string
+      /**
+       * Limb
+       * @enum {string}
+       */
+      limb: 'hand' | 'forearm' | 'elbow' | 'knee' | 'foot' | 'shin' | 'head' | 'trunk' | 'feet'
+      /**
+       * Line
+       * @enum {string}
+       */
+      line: 'head' | 'body' | 'leg'
+      /** Name */
+      name: string
+      /** Own */
+      own: boolean
+      /** Plain */
+      plain: string
+      /**
+       * Reach
+       * @enum {string}
+       */
+      reach: 'clinch' | 'elbow' | 'punch' | 'kick'
+      /** Rear */
+      rear: string
+      /** Sided */
+      sided: boolean
+      /**
+       * Use
+       * @enum {string}
+       */
+      use: 'attack' | 'defense' | 'move'
+    }
+    /**
+     * Unguessable
+     * @description A waiting time from a closed answer window to the next cue that tells nothing.
      *
      *     It is `least_s` plus an exponential time of mean `mean_s`, so that having waited long tells
      *     nothing (constant hazard; Luce 1986), truncated at `most_s` in all.
      */
-    Waiting: {
+    Unguessable: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'unguessable'
       /**
        * Least S
        * @default 0.5
@@ -1817,6 +3436,55 @@ export interface components {
        */
       most_s: number
     }
+    /** VersionRequest */
+    VersionRequest: {
+      /** Base */
+      base: number
+      document: components['schemas']['Drill']
+    }
+    /**
+     * Voice
+     * @description How calls are spoken.
+     */
+    Voice: {
+      /**
+       * Language
+       * @default en-gb
+       * @enum {string}
+       */
+      language: 'en-gb' | 'en-us' | 'en-gb-scotland' | 'de' | 'fr' | 'es' | 'it' | 'nl'
+      /**
+       * Words A Minute
+       * @default 170
+       */
+      words_a_minute: number
+    }
+    /**
+     * Within
+     * @description A limit after the step before (for the first step: after the cue), in seconds or beats.
+     */
+    Within: {
+      /**
+       * Unit
+       * @default s
+       * @enum {string}
+       */
+      unit: 's' | 'beat'
+      /** Value */
+      value: number
+    }
+    /** WordsRequest */
+    WordsRequest: {
+      /**
+       * Pack
+       * @enum {string}
+       */
+      pack: 'plain' | 'boxing' | 'kickboxing' | 'karate' | 'taekwondo' | 'close_range'
+      /** Renames */
+      renames?: {
+        [key: string]: string
+      }
+    }
   }
   responses: never
   parameters: never
@@ -1826,6 +3494,251 @@ export interface components {
 }
 export type $defs = Record<string, never>
 export interface operations {
+  sounds_add_asset_assets_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['AssetView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  sounds_get_asset_assets__string_asset_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        asset_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  catalogue_get_catalogue_catalogue_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CatalogueView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  catalogue_answers_catalogue_answers__string_key__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        key: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FitList']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  catalogue_keep_note_catalogue_notes__string_key__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        key: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NoteRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CatalogueView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  catalogue_keep_technique_catalogue_techniques__string_key__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        key: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['OwnTechnique']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CatalogueView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  catalogue_remove_technique_catalogue_techniques__string_key__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        key: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CatalogueView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  catalogue_set_words_catalogue_words_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['WordsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CatalogueView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   people_list_choices_choices_get: {
     parameters: {
       query?: never
@@ -1871,6 +3784,118 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['DrillList']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  build_add_drill_drills_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewDrill']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DrillView']
+        }
+      }
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DrillView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  build_mark_drill_drills__uuid_drill_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        drill_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['DrillMarks']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DrillView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  takeaway_bring_in_drills__uuid_drill_id__file_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        drill_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['DrillFile']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DrillView']
         }
       }
       /** @description Unprocessable Entity */
@@ -1938,6 +3963,89 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['DrillView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  takeaway_drill_file_drills__uuid_drill_id__versions__int_number__drill_json_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        drill_id: string
+        number: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  takeaway_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get: {
+    parameters: {
+      query?: {
+        minutes?: number | null
+        rung?: number
+        seed?: number
+        student_id?: string | null
+      }
+      header?: never
+      path: {
+        drill_id: string
+        ending: 'wav' | 'vtt' | 'csv' | 'mid'
+        number: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  build_library_library_get: {
+    parameters: {
+      query?: {
+        archived?: boolean
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Library']
         }
       }
       /** @description Unprocessable Entity */
@@ -2229,6 +4337,26 @@ export interface operations {
       }
     }
   }
+  takeaway_schema_schemas_drill_json_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   accounts_session_session_get: {
     parameters: {
       query?: never
@@ -2386,13 +4514,45 @@ export interface operations {
       }
     }
   }
-  build_get_sound_sounds__string_name__wav_get: {
+  sounds_get_sound_sounds__string_name__wav_get: {
     parameters: {
       query?: never
       header?: never
       path: {
-        name: 'low_knock' | 'high_knock' | 'bell' | 'tone'
+        name:
+          | 'low_knock'
+          | 'high_knock'
+          | 'bang'
+          | 'bell'
+          | 'high_bell'
+          | 'low_tone'
+          | 'tone'
+          | 'high_tone'
       }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  sounds_get_spoken_spoken_wav_get: {
+    parameters: {
+      query: {
+        language?: 'en-gb' | 'en-us' | 'en-gb-scotland' | 'de' | 'fr' | 'es' | 'it' | 'nl'
+        words: string
+        words_a_minute?: number
+      }
+      header?: never
+      path?: never
       cookie?: never
     }
     requestBody?: never

@@ -52,7 +52,9 @@ function OnTheFloor({ view }: { view: RunView }) {
           <p className="text-floor-soft">Loading sounds and lights</p>
         )}
         {player && phase === 'ready' && <Ready view={view} state={state} player={player} />}
-        {phase === 'rehearsal' && player && <Rehearsal player={player} />}
+        {phase === 'rehearsal' && player && (
+          <Rehearsal view={view} cue={state.cue} player={player} />
+        )}
         {phase === 'count-in' && (
           <p className="figures floor-count">{Math.max(1, state.clock_s)}</p>
         )}

@@ -25,7 +25,7 @@ export function Ready({ view, state, player }: Props & { view: RunView }) {
   }
   return (
     <div className="floor-panel">
-      <Zones view={view} />
+      <Zones view={view} round={Math.min(state.round, view.plan.rounds.length)} />
       {cutOff && <p>Round {state.round - 1} was cut off or is done. What was answered is kept.</p>}
       {state.message && <p role="alert">{state.message}</p>}
       <div className="flex items-center justify-center gap-4">
@@ -60,17 +60,55 @@ function Loudness({ state, player }: Props) {
 }
 
 /** Each cue once; the answer it asks for stands in the corner, clear of the lights. */
-export function Rehearsal({ player }: { player: Player }) {
+export function Rehearsal({
+  view,
+  cue,
+  player,
+}: {
+  view: RunView
+  cue: string | null
+  player: Player
+}) {
   return (
-    <button className="btn btn-floor floor-corner" onClick={() => player.skip()}>
-      Skip the rehearsal <Key name="enter" />
-    </button>
+    <>
+      <Shown view={view} cue={cue} />
+      <button className="btn btn-floor floor-corner" onClick={() => player.skip()}>
+        Skip the rehearsal <Key name="enter" />
+      </button>
+    </>
+  )
+}
+
+/** The right way and the usual fault of what is asked, with its picture or clip. */
+function Shown({ view, cue }: { view: RunView; cue: string | null }) {
+  const asks = view.document.cues.find((each) => each.key === cue)?.asks ?? []
+  const techniques = new Set(asks.flatMap((chain) => chain.steps.map((step) => step.technique)))
+  const shown = view.shown.find((each) => techniques.has(each.technique))
+  const { look, guard } = view.document
+  return (
+    <div className="floor-shown">
+      {shown?.asset && shown.media_type?.startsWith('video') && (
+        <video src={shown.asset} autoPlay muted loop playsInline />
+      )}
+      {shown?.asset && shown.media_type?.startsWith('image') && <img src={shown.asset} alt="" />}
+      {shown && (
+        <p>
+          <b className="text-white">{shown.name}</b> {shown.right_way}
+          {shown.usual_fault && <span className="block">Usual fault: {shown.usual_fault}</span>}
+        </p>
+      )}
+      {look && <p>Look: {look}</p>}
+      {guard && <p>Guard: {guard}</p>}
+    </div>
   )
 }
 
 /** What the cue being rehearsed asks for, in words. */
 export function asked(view: RunView, key: string | null): string {
-  return view.cues.find((each) => each.key === key)?.asks ?? 'Rehearsal'
+  const cue = view.cues.find((each) => each.key === key)
+  if (!cue) return 'Rehearsal'
+  const [first, ...others] = cue.chains
+  return others.length > 0 ? `${first} or ${others.length} more` : cue.asks
 }
 
 export function Rest({ state, player }: Props) {

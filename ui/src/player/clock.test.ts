@@ -35,6 +35,13 @@ function read(clock: AudioClock, times: number) {
 }
 
 describe('AudioClock', () => {
+  it('says no more of a stalled machine than a run may hold', () => {
+    let lost_ms = 0
+    const clock = new AudioClock(context(() => (lost_ms += 900)))
+    read(clock, 41)
+    expect(clock.spread_ms).toBe(2000)
+  })
+
   it('maps both ways, to the sample', () => {
     now = 1000
     const clock = new AudioClock(context(() => 0))

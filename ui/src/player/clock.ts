@@ -6,6 +6,8 @@
  */
 
 const KEPT = 41
+/** A stalled machine can part the clocks by more; a time that uncertain says nothing anyway. */
+const LARGEST_SPREAD_MS = 2000
 
 export class AudioClock {
   private readonly offsets_ms: number[] = []
@@ -42,7 +44,7 @@ export class AudioClock {
     const tenth = Math.floor(sorted.length / 10)
     const low = sorted[tenth] ?? 0
     const high = sorted[sorted.length - 1 - tenth] ?? 0
-    return (high - low) / 2
+    return Math.min((high - low) / 2, LARGEST_SPREAD_MS)
   }
 
   private get offset_ms(): number {

@@ -15,8 +15,10 @@ export class Course {
   constructor(
     readonly round: number,
     private upcoming: PlacedCue[],
-    private readonly duration_ms: number,
+    private duration_ms: number,
     revision = 0,
+    /** Time (s) from what sounds ahead of a slot's cue to its onset. */
+    private readonly lead_s: (slot: number) => number = () => 0,
   ) {
     this.revision = revision
   }
@@ -37,7 +39,7 @@ export class Course {
    */
   goOn(into_ms: number, goes_ms: number, least_ms: number): void {
     const first = this.upcoming[0]
-    const latest = first ? first.at_s * 1000 - least_ms : into_ms
+    const latest = first ? this.begins_s(first) * 1000 - least_ms : into_ms
     this.anchor(goes_ms, Math.min(into_ms, latest))
   }
 
@@ -50,11 +52,15 @@ export class Course {
     return this.zero_ms + this.duration_ms
   }
 
-  /** Commit every cue that comes before `until_ms`, and return these. */
+  private begins_s(cue: PlacedCue): number {
+    return cue.at_s - this.lead_s(cue.slot)
+  }
+
+  /** Commit every cue that begins, with its lead, before `until_ms`, and return these. */
   commit(until_ms: number): PlacedCue[] {
     const due: PlacedCue[] = []
     let next = this.upcoming[0]
-    while (next && this.at(next.at_s) < until_ms) {
+    while (next && this.at(this.begins_s(next)) < until_ms) {
       due.push(next)
       this.upcoming.shift()
       next = this.upcoming[0]
@@ -85,8 +91,9 @@ export class Course {
     const follows = tail.from_slot === (last ? last.slot + 1 : 0)
     if (tail.round !== this.round || !follows || tail.revision <= this.revision) return false
     const first = tail.cues[0]
-    if (first && this.zero_ms && this.at(first.at_s) < now_ms + lead_ms) return false
+    if (first && this.zero_ms && this.at(this.begins_s(first)) < now_ms + lead_ms) return false
     this.upcoming = [...tail.cues]
+    if (tail.duration_s !== null) this.duration_ms = tail.duration_s * 1000
     this.revision = tail.revision
     return true
   }

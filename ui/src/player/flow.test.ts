@@ -8,7 +8,13 @@ import type { Sealer } from './sealer'
 import type { Stage } from './stage'
 import { START, Store, type Snapshot } from './state'
 
-const cue = (slot: number, at_s: number): PlacedCue => ({ slot, cue: 'bell', at_s, window_s: 0.8 })
+const cue = (slot: number, at_s: number): PlacedCue => ({
+  slot,
+  cue: 'bell',
+  at_s,
+  window_s: 0.8,
+  after_s: 0,
+})
 const ROUND = [cue(0, 1), cue(1, 4), cue(2, 7)]
 
 const view = (rehearsal: string[]): RunView =>
@@ -17,11 +23,12 @@ const view = (rehearsal: string[]): RunView =>
     plan: {
       rehearsal,
       rounds: [
-        { number: 1, slots: [], cues: ROUND },
-        { number: 2, slots: [], cues: ROUND },
+        { number: 1, duration_s: 10, slots: [], cues: ROUND },
+        { number: 2, duration_s: 10, slots: [], cues: ROUND },
       ],
+      rest_s: 8,
     },
-    document: { rounds: { count: 2, duration_s: 10, rest_s: 8 }, judging: { grace_s: 0.4 } },
+    document: { judging: { grace_s: 0.4 } },
   }) as unknown as RunView
 
 /** Brings cues by committing them, and gives back on interruption what has not come. */

@@ -149,7 +149,7 @@ export class Flow {
     const { round, end_ms } = this.course
     this.recorder.log({ type: 'round_end', t_ms: end_ms, round, reason: 'time' })
     if (round >= this.view.plan.rounds.length) return this.end('complete', now)
-    this.deadline_ms = Math.max(now + COUNT_IN_MS, end_ms + this.view.document.rounds.rest_s * 1000)
+    this.deadline_ms = Math.max(now + COUNT_IN_MS, end_ms + this.view.plan.rest_s * 1000)
     this.course = this.courseOf(round + 1)
     this.state.set({ phase: 'rest', round: round + 1 })
     void this.sealer.seal(this.course, Infinity)
@@ -165,6 +165,7 @@ export class Flow {
 
   private courseOf(round: number): Course {
     const plan = this.view.plan.rounds[round - 1]
-    return new Course(round, [...(plan?.cues ?? [])], this.view.document.rounds.duration_s * 1000)
+    const lead_s = (slot: number) => plan?.slots[slot]?.lead_s ?? 0
+    return new Course(round, [...(plan?.cues ?? [])], (plan?.duration_s ?? 0) * 1000, 0, lead_s)
   }
 }

@@ -14,10 +14,11 @@ const LOUDER = 0.05
 export class Inputs {
   private readonly cleanUp: AbortController = new AbortController()
 
-  /** controls: the keys and zones that mean an answer. */
+  /** controls: the keys and zones that mean an answer. rows: of touch zones, one above another. */
   constructor(
     private readonly surface: HTMLElement,
     private readonly controls: Set<string>,
+    private readonly rows: number,
     private readonly answer: (answer: Answer) => void,
     private readonly commands: Commands,
   ) {
@@ -53,7 +54,10 @@ export class Inputs {
     if (isButton(event.target)) return
     const box = this.surface.getBoundingClientRect()
     const column = event.clientX < box.left + box.width / 2 ? 'left' : 'right'
-    const row = event.clientY < box.top + box.height / 2 ? 0 : 1
+    const row = Math.min(
+      this.rows - 1,
+      Math.floor(((event.clientY - box.top) / box.height) * this.rows),
+    )
     this.answer({ t_ms: event.timeStamp, device: 'touch', control: `zone:${column}:${row}` })
   }
 }

@@ -2,13 +2,10 @@
  * Flashes: a fresh, decoded picture is put on the page in the animation frame whose presentation
  * comes nearest to the planned time, and the browser's Element Timing says when it was presented.
  */
-import { markPath } from '../marks/shapes'
-import type { Mark } from '../api/types'
+import type { Drawing } from './drawing'
 
-export type Side = 'left' | 'right' | 'middle'
 export type Flash = {
-  mark: Mark
-  side: Side
+  drawing: Drawing
   at_ms: number
   shown(t_ms: number, source: 'presentation' | 'frame', spread_ms: number): void
 }
@@ -36,7 +33,6 @@ export class Lights {
   constructor(
     private readonly layer: HTMLElement,
     private readonly flash_ms: number,
-    private readonly colours: Record<string, string>,
   ) {
     this.observer = new PerformanceObserver((list) => {
       for (const entry of list.getEntries()) this.presented(entry as ElementTiming)
@@ -44,9 +40,9 @@ export class Lights {
     this.observer.observe({ type: 'element' })
   }
 
-  /** Draw and decode the picture of every mark. */
-  async load(marks: Mark[]): Promise<void> {
-    await Promise.all(marks.map((mark) => this.prepare(mark)))
+  /** Draw and decode every picture. */
+  async load(drawings: Drawing[]): Promise<void> {
+    await Promise.all(drawings.map((drawing) => this.prepare(drawing)))
   }
 
   /** Plan a flash. */
@@ -89,16 +85,16 @@ export class Lights {
   }
 
   private draw(flash: Flash, frame_ms: number): void {
-    const key = keyOf(flash.mark)
-    const picture = this.decoded.get(key) ?? this.picture(flash.mark)
-    this.decoded.delete(key)
+    const { drawing } = flash
+    const picture = this.decoded.get(drawing.key) ?? this.picture(drawing)
+    this.decoded.delete(drawing.key)
     const id = `flash-${++this.serial}`
     picture.setAttribute('elementtiming', id)
-    picture.className = `flash flash-${flash.side}`
+    picture.className = `flash flash-${drawing.area}`
     this.layer.append(picture)
     this.pending.set(id, { flash, frame_ms })
     setTimeout(() => picture.remove(), this.flash_ms)
-    void this.prepare(flash.mark)
+    void this.prepare(drawing)
   }
 
   private presented(entry: ElementTiming): void {
@@ -117,20 +113,17 @@ export class Lights {
     return sorted[Math.floor(sorted.length / 2)] ?? FRAME_MS
   }
 
-  private async prepare(mark: Mark): Promise<void> {
-    const image = this.picture(mark)
+  private async prepare(drawing: Drawing): Promise<void> {
+    const image = this.picture(drawing)
     await image.decode().catch(() => undefined)
-    this.decoded.set(keyOf(mark), image)
+    this.decoded.set(drawing.key, image)
   }
 
-  private picture(mark: Mark): HTMLImageElement {
-    const key = keyOf(mark)
-    let url = this.urls.get(key)
+  private picture(drawing: Drawing): HTMLImageElement {
+    let url = drawing.url ?? this.urls.get(drawing.key)
     if (!url) {
-      url = URL.createObjectURL(
-        new Blob([svg(mark, this.colours[mark.colour] ?? '#fff')], { type: 'image/svg+xml' }),
-      )
-      this.urls.set(key, url)
+      url = URL.createObjectURL(new Blob([svg(drawing.body)], { type: 'image/svg+xml' }))
+      this.urls.set(drawing.key, url)
     }
     const image = new Image(PICTURE, PICTURE)
     image.src = url
@@ -139,11 +132,6 @@ export class Lights {
   }
 }
 
-function keyOf(mark: Mark): string {
-  return `${mark.shape} ${mark.colour}`
-}
-
-function svg(mark: Mark, hex: string): string {
-  const half = PICTURE / 2
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${PICTURE}" height="${PICTURE}"><path fill="${hex}" fill-rule="evenodd" d="${markPath(mark.shape, half, half, half * 0.92)}"/></svg>`
+function svg(body: string): string {
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${PICTURE}" height="${PICTURE}" viewBox="0 0 100 100">${body}</svg>`
 }

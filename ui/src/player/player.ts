@@ -45,7 +45,7 @@ export class Player {
     this.state = new Store<Snapshot>({ ...START, round, loudness: view.loudness })
     this.clock = new AudioClock(new AudioContext({ sampleRate: 48_000 }))
     this.sounds = new Sounds(this.clock, view.loudness)
-    this.lights = new Lights(layer, view.document.flash_s * 1000, view.colours)
+    this.lights = new Lights(layer, view.flash_s * 1000)
     this.recorder = new Recorder(
       store,
       recording,
@@ -55,8 +55,10 @@ export class Player {
     this.sealer = new Sealer(this.recorder, this.watch)
     this.stage = new Stage(view, this.clock, this.sounds, this.lights, this.recorder)
     this.flow = new Flow(view, this.state, this.stage, this.recorder, this.sealer)
-    const controls = new Set(view.controls.map((control) => control.control))
-    this.inputs = new Inputs(surface, controls, (answer) => this.answer(answer), {
+    const every = Object.values(view.controls).flat()
+    const controls = new Set(every.map((control) => control.control))
+    const rows = Math.max(1, ...every.map((control) => control.row + 1))
+    this.inputs = new Inputs(surface, controls, rows, (answer) => this.answer(answer), {
       pause: () => this.pauseOrGoOn(),
       stop: () => this.flow.stop(performance.now()),
       skip: () => this.skip(),
@@ -68,11 +70,7 @@ export class Player {
   /** Load sounds and pictures; before that nothing is ready. */
   async load(): Promise<void> {
     const { view, recording } = this.parts
-    const lights = view.document.cues.filter((cue) => cue.stimulus.kind === 'light')
-    await Promise.all([
-      this.sounds.load(view.sounds),
-      this.lights.load(lights.map((cue) => cue.mark)),
-    ])
+    await Promise.all([this.sounds.load(view.sounds), this.lights.load(this.stage.drawings())])
     if (recording.finished || view.state !== 'open') {
       this.state.set({ phase: 'sending' })
       await this.recorder.outbox.flush()

@@ -15,14 +15,15 @@ export class Sounds {
   ) {
     this.gain = clock.context.createGain()
     this.gain.gain.value = loudness
-    this.gain.connect(clock.context.destination)
+    this.gain.connect(limiter(clock.context)).connect(clock.context.destination)
   }
 
   /** Load every sound; rejects with a sentence when one is missing. */
-  async load(names: string[]): Promise<void> {
+  async load(wanted: { name: string; url: string }[]): Promise<void> {
     await Promise.all(
-      names.map(async (name) => {
-        const answer = await fetch(`/api/sounds/${name}.wav`)
+      wanted.map(async ({ name, url }) => {
+        if (this.buffers.has(name)) return
+        const answer = await fetch(url)
         if (!answer.ok) throw new Error(`The sound "${name}" could not be loaded; reload the page.`)
         this.buffers.set(name, await this.clock.context.decodeAudioData(await answer.arrayBuffer()))
       }),
@@ -51,4 +52,20 @@ export class Sounds {
     const held = Math.min(1, Math.max(0, share))
     this.gain.gain.setTargetAtTime(held, this.clock.context.currentTime, FADE_S)
   }
+}
+
+const KNEE = 0.8
+const POINTS = 4097
+
+/** Presses what is louder than the knee together below full scale. It adds no delay. */
+function limiter(context: AudioContext): WaveShaperNode {
+  const curve = Float32Array.from({ length: POINTS }, (_, place) => {
+    const level = (2 * place) / (POINTS - 1) - 1
+    const over = Math.abs(level) - KNEE
+    const held = over <= 0 ? Math.abs(level) : KNEE + (1 - KNEE) * Math.tanh(over / (1 - KNEE))
+    return Math.sign(level) * held
+  })
+  const shaper = context.createWaveShaper()
+  shaper.curve = curve
+  return shaper
 }

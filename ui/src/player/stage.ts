@@ -2,7 +2,9 @@
 import type { Cue, PlacedCue, RunView } from '../api/types'
 import type { AudioClock } from './clock'
 import type { Course } from './course'
-import type { Lights, Side } from './lights'
+import { drawingOf, type Drawing } from './drawing'
+import { Extras } from './extras'
+import type { Lights } from './lights'
 import type { Recorder } from './recorder'
 import type { Scheduled, Sounds } from './sounds'
 
@@ -26,6 +28,7 @@ export type CueNotice = {
 
 export class Stage {
   private readonly cues: Map<string, Cue>
+  private readonly extras: Extras
   private coming: Coming[] = []
 
   constructor(
@@ -36,11 +39,21 @@ export class Stage {
     private readonly recorder: Recorder,
   ) {
     this.cues = new Map(view.document.cues.map((cue) => [cue.key, cue]))
+    this.extras = new Extras(view, clock, sounds)
   }
 
-  /** Commit what comes within `horizon_ms`, and log the sounds that have come. */
+  /** Every picture that can come, in both stances. */
+  drawings(): Drawing[] {
+    const stances = [...new Set(this.view.plan.rounds.map((round) => round.stance))]
+    return stances.flatMap((stance) =>
+      this.view.document.cues.flatMap((cue) => drawingOf(this.view, cue, stance) ?? []),
+    )
+  }
+
+  /** Commit what begins within `horizon_ms`, and log the sounds that have come. */
   tick(course: Course, now_ms: number, horizon_ms: number): void {
     for (const cue of course.commit(now_ms + horizon_ms)) this.bring(course, cue)
+    this.extras.call(course, now_ms, horizon_ms)
     for (const each of this.coming) {
       if (each.scheduled && each.onset_ms <= now_ms) each.log()
     }
@@ -50,12 +63,10 @@ export class Stage {
   rehearse(key: string, at_ms: number): void {
     const cue = this.cues.get(key)
     if (!cue) return
-    if (cue.stimulus.kind === 'sound') {
-      this.sounds.schedule(cue.stimulus.sound, this.clock.toAudio(at_ms))
-    } else {
-      const side = this.sideOf(cue.stimulus.place)
-      this.lights.schedule({ mark: cue.mark, side, at_ms, shown: () => undefined })
-    }
+    const drawing = drawingOf(this.view, cue, this.view.plan.stance)
+    if (drawing) this.lights.schedule({ drawing, at_ms, shown: () => undefined })
+    const clip = this.view.played[key]?.clip
+    if (clip) this.sounds.schedule(clip, this.clock.toAudio(at_ms))
   }
 
   /** The earliest onset (ms) that is committed and not logged. */
@@ -69,6 +80,7 @@ export class Stage {
     for (const each of stopped) each.scheduled?.stop()
     this.coming = []
     this.lights.clear()
+    this.extras.stop()
     return stopped.map((each) => each.cue)
   }
 
@@ -76,15 +88,19 @@ export class Stage {
     const cue = this.cues.get(placed.cue)
     if (!cue) return
     const planned_ms = course.at(placed.at_s)
-    if (cue.stimulus.kind === 'sound') this.sound(course, placed, cue.stimulus.sound, planned_ms)
-    else this.light(course, placed, cue, cue.stimulus.place, planned_ms)
+    const stance = this.view.plan.rounds[course.round - 1]?.stance ?? this.view.plan.stance
+    const drawing = drawingOf(this.view, cue, stance)
+    const clip = this.view.played[cue.key]?.clip
+    if (drawing) this.light(course, placed, drawing, planned_ms)
+    else if (clip) this.sound(course, placed, clip, planned_ms)
+    this.extras.around(course, placed, cue)
   }
 
   private sound(course: Course, placed: PlacedCue, name: string, planned_ms: number): void {
     const scheduled = this.sounds.schedule(name, this.clock.toAudio(planned_ms))
     const onset_ms = this.clock.toPerformance(scheduled.audio_s)
     const { revision } = course
-    this.expect({
+    this.coming.push({
       cue: placed,
       scheduled,
       onset_ms,
@@ -99,27 +115,16 @@ export class Stage {
     tell('hastatus:cue', course.round, placed, onset_ms)
   }
 
-  private light(
-    course: Course,
-    placed: PlacedCue,
-    cue: Cue,
-    place: Place,
-    planned_ms: number,
-  ): void {
+  private light(course: Course, placed: PlacedCue, drawing: Drawing, planned_ms: number): void {
     const { revision } = course
-    this.expect({ cue: placed, onset_ms: planned_ms, log: () => undefined })
+    this.coming.push({ cue: placed, onset_ms: planned_ms, log: () => undefined })
     this.lights.schedule({
-      mark: cue.mark,
-      side: this.sideOf(place),
+      drawing,
       at_ms: planned_ms,
       shown: (t_ms, source, spread_ms) =>
         this.came(course.round, placed, revision, { t_ms, source, spread_ms, audio_s: null }),
     })
     tell('hastatus:cue', course.round, placed, planned_ms)
-  }
-
-  private expect(coming: Coming): void {
-    this.coming.push(coming)
   }
 
   private came(round: number, placed: PlacedCue, revision: number, onset: Onset): void {
@@ -136,16 +141,7 @@ export class Stage {
     })
     tell('hastatus:shown', round, placed, onset.t_ms)
   }
-
-  /** The half of the screen that is this student's lead or rear side. */
-  private sideOf(place: Place): Side {
-    if (place === 'middle') return 'middle'
-    const control = this.view.controls.find((each) => each.side === place)
-    return control?.column ?? 'middle'
-  }
 }
-
-type Place = 'lead' | 'rear' | 'middle'
 
 function tell(name: string, round: number, placed: PlacedCue, t_ms: number): void {
   const detail: CueNotice = {

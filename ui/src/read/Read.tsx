@@ -92,7 +92,7 @@ function Sheet({ readout }: { readout: Readout }) {
               </div>
               <Strip
                 cues={document.cues}
-                duration_s={document.rounds.duration_s}
+                to_s={readout.durations_s[round - 1] ?? 60}
                 responses={shown}
                 most_s={most_s}
                 width={920}

@@ -11,6 +11,10 @@ export function Summary({ readout }: { readout: Readout }) {
     ['missed', summary.missed],
     ['jumped', summary.jumped],
     ['held back', `${summary.held} of ${summary.held_of}`],
+    ...(summary.counters_of
+      ? [['counters in time', `${summary.counters} of ${summary.counters_of}`] as [string, string]]
+      : []),
+    ...(summary.not_sensed ? [['shown, not timed', summary.not_sensed] as [string, number]] : []),
     ['stray, answering nothing', strays],
     ['left out, not trusted or cut off', summary.left_out],
   ]

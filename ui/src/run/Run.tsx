@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 
 import { drillsQuery, studentsQuery } from '../api/queries'
+import type { Student } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { seconds } from '../shell/format'
 import { Title } from '../shell/Shell'
@@ -14,30 +15,43 @@ export default function Run() {
   const [search, setSearch] = useSearchParams()
   const drill = drills.data?.find((each) => each.id === search.get('drill')) ?? drills.data?.[0]
   const student = students.data?.find((each) => each.id === search.get('student'))
-  const choose = (id: string) => {
+  const choose = (what: 'student' | 'drill', id: string) => {
     const next = new URLSearchParams(search)
-    next.set('student', id)
+    next.set(what, id)
     setSearch(next, { replace: true })
   }
   if (students.error ?? drills.error) return <Fault error={students.error ?? drills.error} />
   if (!students.data || !drill) return <Waiting what="students" />
   return (
     <>
-      <Title over="Who is on the floor?" title={drill.document.title} />
+      <Title over="Who is on the floor?" title={drill.document.title}>
+        <label className="flex flex-col gap-0.5">
+          <span className="small">drill</span>
+          <select
+            className="select w-72"
+            value={drill.id}
+            onChange={(event) => choose('drill', event.target.value)}
+          >
+            {drills.data?.map((each) => (
+              <option key={each.id} value={each.id}>
+                {each.document.title}
+              </option>
+            ))}
+          </select>
+        </label>
+      </Title>
       <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
         <section className="border-r border-line py-2" aria-label="Students">
           {students.data.map((each) => (
             <button
               key={each.id}
               aria-pressed={each.id === student?.id}
-              onClick={() => choose(each.id)}
+              onClick={() => choose('student', each.id)}
               className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${each.id === student?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
             >
               <span className="font-semibold">{each.name}</span>
               <span className={`text-[13px] ${each.id === student?.id ? '' : 'text-soft'}`}>
-                {each.last
-                  ? `last rung ${each.last.rung} · ${seconds(each.last.evidence?.settled_window_s)}`
-                  : 'no run yet'}
+                {lastWords(each.last, drill.id)}
               </span>
             </button>
           ))}
@@ -47,7 +61,12 @@ export default function Run() {
         </section>
         <section className="px-8 py-6 lg:sticky lg:top-0 lg:self-start">
           {student ? (
-            <Start key={student.id} student={student} drill={drill} seed={seedOf(search)} />
+            <Start
+              key={student.id + drill.id}
+              student={student}
+              drill={drill}
+              seed={seedOf(search)}
+            />
           ) : (
             <p className="text-soft">Choose a student on the left; the next step stands here.</p>
           )}
@@ -55,6 +74,12 @@ export default function Run() {
       </main>
     </>
   )
+}
+
+function lastWords(last: Student['last'], drill_id: string): string {
+  if (!last) return 'no run yet'
+  if (last.drill_id !== drill_id) return `last: ${last.drill}`
+  return `last rung ${last.rung} · ${seconds(last.evidence?.settled_window_s)}`
 }
 
 function seedOf(search: URLSearchParams): number | null {

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 
-import { ladderQuery, sessionQuery } from '../api/queries'
+import { ladderQuery } from '../api/queries'
 import type { DrillView, Student } from '../api/types'
 import { CueMark } from '../marks/CueMark'
 import { Next } from '../read/Next'
@@ -16,7 +16,6 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
   const { student, drill } = props
   const navigate = useNavigate()
   const ladder = useQuery(ladderQuery(student.id, drill.id))
-  const { data: session } = useQuery(sessionQuery)
   const begin = useMutation({
     mutationFn: (sound_only: boolean) =>
       beginRun({
@@ -28,7 +27,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
     onSuccess: (run) => navigate(`/runs/${run.id}/floor`),
   })
   const { document } = drill
-  const hasLights = document.cues.some((cue) => cue.stimulus.kind === 'light')
+  const hasLights = drill.cues.some((cue) => cue.channel === 'see')
   const standing = ladder.data
   const step = standing && document.rungs[standing.rung - 1]
   return (
@@ -47,8 +46,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
             <span className="figures text-5xl">Rung {standing.rung}</span>
             <span className="figures text-5xl">{seconds(standing.window_s)}</span>
             <span className="small">
-              {step.name}; {document.rounds.count} rounds of {minutes(document.rounds.duration_s)},
-              rest {minutes(document.rounds.rest_s)}
+              {step.name}; {rounds(step)}
             </span>
           </p>
           <Next student_id={student.id} drill_id={drill.id} ladder={standing} drill={document} />
@@ -67,34 +65,41 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
           )
         })}
       </ul>
+      {document.warm_up && (
+        <p>
+          <b>Warm-up:</b> {document.warm_up}
+        </p>
+      )}
       <div className="border-l-4 border-ink bg-wash px-4 py-3" role="note">
-        {session?.cautions.slice(0, hasLights ? 3 : 1).map((caution) => (
+        {drill.cautions.slice(0, -2).map((caution) => (
           <p key={caution}>{caution}</p>
         ))}
-        {session?.cautions.slice(-1).map((caution) => (
-          <p key={caution} className="small mt-1">
-            {caution}
-          </p>
-        ))}
+        <p className="small mt-1">{drill.cautions.slice(-2).join(' ')}</p>
       </div>
       <div className="flex gap-3">
+        <button
+          className="btn btn-primary btn-lg"
+          disabled={!standing || begin.isPending}
+          onClick={() => begin.mutate(false)}
+        >
+          To the floor
+        </button>
         {hasLights && (
           <button
-            className="btn btn-primary btn-lg"
+            className="btn btn-quiet btn-lg"
             disabled={!standing || begin.isPending}
-            onClick={() => begin.mutate(false)}
+            onClick={() => begin.mutate(true)}
           >
-            To the floor
+            Sound only
           </button>
         )}
-        <button
-          className={`btn btn-lg ${hasLights ? 'btn-quiet' : 'btn-primary'}`}
-          disabled={!standing || begin.isPending}
-          onClick={() => begin.mutate(true)}
-        >
-          Sound only
-        </button>
       </div>
     </div>
   )
+}
+
+function rounds({ rounds }: DrillView['document']['rungs'][number]): string {
+  const each = { time: minutes(rounds.duration_s), count: `${rounds.cues} cues` }
+  const ends = rounds.ends === 'first' ? `${each.time} or ${each.count}` : each[rounds.ends]
+  return `${rounds.count} rounds of ${ends}, rest ${minutes(rounds.rest_s)}`
 }

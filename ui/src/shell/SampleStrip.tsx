@@ -28,10 +28,12 @@ export function SampleStrip() {
   const cues = CUES.map(([key, , , shape, colour, kind]) => ({
     key,
     weight: 1,
-    answer: { technique: 'high_block', side: 'lead' },
+    asks: [{ steps: [] }],
+    attack: null,
+    announce: null,
     mark: { shape, colour },
     stimulus: kind === 'sound' ? { kind, sound: 'bell' } : { kind, place: 'lead' },
-  })) as Cue[]
+  })) as unknown as Cue[]
   const responses = ROWS.map(([cue, at_s, time_s, outcome], slot) => ({
     ...BLANK,
     slot,
@@ -44,7 +46,7 @@ export function SampleStrip() {
     <figure>
       <Strip
         cues={cues}
-        duration_s={20}
+        to_s={20}
         responses={responses}
         most_s={1.2}
         width={620}
@@ -83,4 +85,8 @@ const BLANK = {
   revision: 0,
   source: 'audio',
   spread_ms: 0,
+  timed_by: 'answer' as const,
+  offset_ms: 0,
+  own_window: false,
+  steps: [],
 }

@@ -1,28 +1,31 @@
 import type { Cue, PlacedCue, Response } from '../api/types'
-import { markColour, markPath } from '../marks/shapes'
+import { markColour } from '../marks/shapes'
 import { Glyph } from './Glyph'
 import { LEFT, RIGHT, StripLayout } from './layout'
 
 type Props = {
   cues: Cue[]
-  duration_s: number
+  from_s?: number
+  to_s: number
   placed?: PlacedCue[]
   responses?: Response[]
   /** Top of the scale of times, s; without it no answers are drawn. */
   most_s?: number
   width?: number
   label: string
+  children?: React.ReactNode
 }
 
 /** One round, planned or run: the same picture everywhere. */
-export function Strip({ cues, duration_s, placed, responses, most_s, width = 820, label }: Props) {
+export function Strip(props: Props) {
+  const { cues, from_s = 0, to_s, placed, responses, most_s, width = 820, label } = props
   const layout = new StripLayout(
     width,
-    duration_s,
+    from_s,
+    to_s,
     new Map(cues.map((cue) => [cue.key, cue])),
     most_s ?? null,
   )
-  const shown = (placed ?? responses ?? []).flatMap((each) => layout.place(each) ?? [])
   return (
     <svg
       viewBox={`0 0 ${width} ${layout.height}`}
@@ -32,18 +35,18 @@ export function Strip({ cues, duration_s, placed, responses, most_s, width = 820
     >
       <Grid layout={layout} />
       {layout.times && responses && <Answers layout={layout} responses={responses} />}
-      {shown.map((mark) => (
+      {layout.groups(placed ?? responses ?? []).map((group) => (
         <path
-          key={mark.key}
-          d={markPath(mark.mark.shape, mark.x, mark.y, 7)}
+          key={group.cue}
+          data-cue={group.cue}
+          d={group.d}
           fillRule="evenodd"
-          fill={mark.hollow ? 'var(--color-chalk)' : markColour(mark.mark.colour)}
-          stroke={mark.hollow ? markColour(mark.mark.colour) : 'var(--color-ink)'}
-          strokeWidth={mark.hollow ? 1.6 : 0.9}
-        >
-          <title>{mark.title}</title>
-        </path>
+          fill={group.hollow ? 'var(--color-chalk)' : markColour(group.colour)}
+          stroke={group.hollow ? markColour(group.colour) : 'var(--color-ink)'}
+          strokeWidth={group.hollow ? 1.6 : 0.9}
+        />
       ))}
+      {props.children}
     </svg>
   )
 }

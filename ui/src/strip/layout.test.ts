@@ -8,17 +8,17 @@ const CUES = [
     key: 'bell',
     weight: 1,
     mark: { shape: 'diamond', colour: 'purple' },
-    answer: { technique: 'high_block', side: 'rear' },
+    asks: [{ steps: [{ technique: 'high_block', side: 'rear' }] }],
     stimulus: { kind: 'sound', sound: 'bell' },
   },
   {
     key: 'light',
     weight: 1,
     mark: { shape: 'square', colour: 'orange' },
-    answer: null,
+    asks: [],
     stimulus: { kind: 'light', place: 'rear' },
   },
-] as Cue[]
+] as unknown as Cue[]
 const BY_KEY = new Map(CUES.map((cue) => [cue.key, cue]))
 
 const response = (change: Partial<Response>): Response => ({
@@ -41,11 +41,15 @@ const response = (change: Partial<Response>): Response => ({
   revision: 0,
   source: 'audio',
   spread_ms: 1,
+  timed_by: 'answer',
+  offset_ms: 0,
+  own_window: false,
+  steps: [],
   ...change,
 })
 
 describe('StripLayout', () => {
-  const layout = new StripLayout(820, 60, BY_KEY, 1)
+  const layout = new StripLayout(820, 0, 60, BY_KEY, 1)
 
   it('puts a cue on the lane of its channel, at its time', () => {
     const bell = layout.place({ slot: 0, cue: 'bell', at_s: 30 })
@@ -81,8 +85,21 @@ describe('StripLayout', () => {
     expect(layout.band([]).last).toBeNull()
   })
 
+  it('draws all marks of a cue as one outline, of its stretch only', () => {
+    const stretch = new StripLayout(820, 60, 120, BY_KEY)
+    const placed = [10, 70, 80, 119, 120].map((at_s, slot) => ({ slot, cue: 'bell', at_s }))
+    const groups = stretch.groups([...placed, { slot: 9, cue: 'light', at_s: 90 }])
+    expect(groups.map((group) => group.cue)).toEqual(['bell', 'light'])
+    expect(groups[0]?.d.match(/Z/g)?.length).toBe(3)
+    expect(stretch.at(stretch.across(90))).toBeCloseTo(90)
+  })
+
+  it('says of an answer that lands on nothing that it is not timed, and draws none', () => {
+    expect(layout.answer(response({ left_out: 'not_sensed' }))).toBeNull()
+  })
+
   it('leaves out the lane that no cue uses', () => {
-    const only = new StripLayout(820, 60, new Map([['bell', CUES[0] as Cue]]))
+    const only = new StripLayout(820, 0, 60, new Map([['bell', CUES[0] as Cue]]))
     expect(only.lanes.map((lane) => lane.channel)).toEqual(['hear'])
     expect(only.height).toBeLessThan(layout.height)
   })

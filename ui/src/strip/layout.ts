@@ -5,22 +5,26 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { Cue, Mark, PlacedCue, Response } from '../api/types'
+import { markPath } from '../marks/shapes'
 
 export const LEFT = 46
 export const RIGHT = 12
 const LANE = 30
+const MARK = 7
 const TOP = 12
 const TIMES_HEIGHT = 132
 const TIMES_GAP = 22
 
 export type Placed = {
   key: string
+  cue: string
   x: number
   y: number
   mark: Mark
   hollow: boolean
-  title: string
 }
+/** All marks of one cue, as one outline: a long round has more than a thousand of them. */
+export type MarkGroup = { cue: string; d: string; colour: Mark['colour']; hollow: boolean }
 export type Answer = {
   key: string
   x: number
@@ -32,7 +36,10 @@ export type Answer = {
 }
 export type Tick = { at: number; label: string }
 
-/** One round laid out, `width` wide. Lanes that no cue of the drill uses are left out. */
+/**
+ * A stretch of a round laid out, `width` wide, from `from_s` to `to_s`. Lanes that no cue of the
+ * drill uses are left out.
+ */
 export class StripLayout {
   readonly lanes: { channel: 'hear' | 'see'; y: number }[]
   readonly height: number
@@ -42,7 +49,8 @@ export class StripLayout {
 
   constructor(
     readonly width: number,
-    duration_s: number,
+    readonly from_s: number,
+    readonly to_s: number,
     private readonly cues: Map<string, Cue>,
     private readonly most_s: number | null = null,
   ) {
@@ -51,7 +59,7 @@ export class StripLayout {
     const channels = (['hear', 'see'] as const).filter((channel) => used.has(channel))
     this.lanes = channels.map((channel, index) => ({ channel, y: first + LANE * (index + 0.4) }))
     this.height = first + LANE * channels.length + 22
-    this.x = scaleLinear([0, duration_s], [LEFT, width - RIGHT])
+    this.x = scaleLinear([from_s, to_s], [LEFT, width - RIGHT])
     this.y = scaleLinear([0, most_s ?? 1], [TOP + TIMES_HEIGHT, TOP])
     this.times =
       most_s === null
@@ -72,24 +80,47 @@ export class StripLayout {
     const cue = this.cues.get(placed.cue)
     const lane = cue && this.lanes.find((each) => each.channel === channelOf(cue))
     if (!cue || !lane) return null
-    const asks = cue.answer
-      ? `${cue.answer.side} ${cue.answer.technique.replace('_', ' ')}`
-      : 'nothing'
     return {
       key: `${placed.slot}`,
+      cue: cue.key,
       x: this.x(placed.at_s),
       y: lane.y,
       mark: cue.mark,
       // A ring is hollow already.
-      hollow: !cue.answer && cue.mark.shape !== 'ring',
-      title: `${clock(placed.at_s)} asks for ${asks}`,
+      hollow: cue.asks.length === 0 && cue.mark.shape !== 'ring',
     }
+  }
+
+  /** The marks of a stretch, one outline for each cue. */
+  groups(placed: Pick<PlacedCue, 'slot' | 'cue' | 'at_s'>[]): MarkGroup[] {
+    const groups = new Map<string, MarkGroup>()
+    for (const each of placed) {
+      if (each.at_s < this.from_s || each.at_s >= this.to_s) continue
+      const mark = this.place(each)
+      if (!mark) continue
+      const { cue, hollow } = mark
+      const group = groups.get(cue) ?? { cue, d: '', colour: mark.mark.colour, hollow }
+      group.d += markPath(mark.mark.shape, mark.x, mark.y, MARK)
+      groups.set(cue, group)
+    }
+    return [...groups.values()]
+  }
+
+  /** The moment (s) that a place across the strip stands for. */
+  at(x: number): number {
+    return this.x.invert(x)
+  }
+
+  /** Where a moment stands across the strip. */
+  across(at_s: number): number {
+    return this.x(at_s)
   }
 
   /** Where the answer stands; a missed cue stands at the end of its listening. */
   answer(response: Response): Answer | null {
     const cue = this.cues.get(response.cue)
     if (!cue) return null
+    if (response.left_out === 'not_sensed') return null
     const jumped = response.outcome === 'jumped'
     const height_ms =
       response.outcome === 'held' ? 0 : (response.time_ms ?? response.censored_ms ?? 0)
@@ -127,8 +158,10 @@ export class StripLayout {
   }
 }
 
+const HEARD = ['sound', 'call', 'recording']
+
 function channelOf(cue: Cue): 'hear' | 'see' {
-  return cue.stimulus.kind === 'sound' ? 'hear' : 'see'
+  return HEARD.includes(cue.stimulus.kind) ? 'hear' : 'see'
 }
 
 function clock(at_s: number): string {
@@ -137,6 +170,7 @@ function clock(at_s: number): string {
 }
 
 function titleOf(response: Response): string {
+  if (response.left_out === 'not_sensed') return 'shown, not timed: it lands on nothing'
   const time = response.time_ms === null ? '' : ` ${(response.time_ms / 1000).toFixed(2)} s`
   const gave = response.given_technique
     ? `, gave ${response.given_side} ${response.given_technique.replace('_', ' ')}`

@@ -1,0 +1,239 @@
+"""Building a drill from empty to running: by the keyboard alone, and with the mouse."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine
+
+from tests.browser.answering import begin
+from tests.browser.club import Server, get, make_club, sign_in, to_the_floor
+from tests.browser.keyboard import pick, retype, tab_to
+
+pytestmark = pytest.mark.browser
+
+
+def newest(page: Page, title: str) -> dict[str, object]:
+    found = get(page, "/api/drills")["drills"]  # type: ignore[index]
+    return next(each for each in found if each["document"]["title"] == title)
+
+
+def test_a_drill_is_built_and_run_with_the_keyboard_only(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/build")
+    page.get_by_role("heading", name="Library").wait_for()
+    tab_to(page, "New drill")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/build?drill=*")
+    page.locator("svg[aria-label^='Round 1']").wait_for()
+    tab_to(page, "Title of the drill")
+    retype(page, "Two lights")
+
+    tab_to(page, "Listen")
+    page.keyboard.press("c")
+    page.locator("button[id^=cue-]:focus").wait_for()  # a second cue, with the focus on it
+    page.keyboard.press("Enter")
+    tab_to(page, "cue")
+    pick(page, "a flash")
+    tab_to(page, "where")
+    pick(page, "rear half")
+    tab_to(page, "side")
+    pick(page, "rear")
+    tab_to(page, "technique")
+    pick(page, "straight")
+    expect(
+        page.get_by_role("button", name="see triangle, rear side → rear straight")
+    ).to_be_visible()
+
+    tab_to(page, "Rounds")
+    page.keyboard.press("Enter")
+    tab_to(page, "rounds")
+    retype(page, "1")
+    tab_to(page, "length")
+    retype(page, "20")
+    tab_to(page, "Listen")
+    page.keyboard.press("r")  # a second rung, like the first
+    expect(page.get_by_role("button", name="2 slow, more")).to_have_attribute(
+        "aria-pressed", "true"
+    )
+    page.keyboard.press("1")
+    before = page.locator("path[data-cue]").first.get_attribute("d")
+    page.keyboard.press("n")
+    page.wait_for_function(
+        "before => document.querySelector('path[data-cue]').getAttribute('d') !== before",
+        arg=before,
+    )
+    page.keyboard.press("Control+s")
+    page.get_by_text("· version 1").wait_for()
+    tab_to(page, "Run it")
+    page.keyboard.press("Enter")
+    page.get_by_role("heading", name="Two lights").wait_for()
+    tab_to(page, "Pim Halloran")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="To the floor").wait_for()
+    tab_to(page, "To the floor")
+    page.keyboard.press("Enter")
+    page.locator("[data-phase=ready]").wait_for()
+    page.keyboard.press("Enter")  # Begin has the focus
+    page.locator("[data-phase=rehearsal]").wait_for()
+    page.keyboard.press("Enter")
+    page.locator("[data-phase=round]").wait_for(timeout=10_000)
+
+    kept = newest(page, "Two lights")["document"]
+    assert [cue["stimulus"]["kind"] for cue in kept["cues"]] == ["sound", "light"]  # type: ignore[index]
+    rung = kept["rungs"][0]  # type: ignore[index]
+    assert (rung["rounds"]["count"], rung["rounds"]["duration_s"]) == (1, 20)
+    context.close()
+
+
+def test_a_drill_is_built_and_run_with_the_mouse(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/build")
+    page.get_by_role("button", name="New drill").click()
+    page.get_by_label("Title of the drill").fill("Slip and hit")
+    page.get_by_role("button", name="hear low knock").click()
+    page.get_by_label("cue", exact=True).select_option("a spoken call")
+    page.get_by_label("words").fill("in")
+    page.get_by_label("it stands for").select_option("straight")
+    page.get_by_label("technique").select_option("slip")
+    expect(page.get_by_text("Usual: the head leaves the line")).to_be_visible()
+    page.get_by_role("button", name="Then a further step").click()
+    expect(page.get_by_text("timed by the counter")).to_be_visible()
+    # A hook instead: the slip is named where it stands, and the mend is one press.
+    page.get_by_label("it stands for").select_option("hook")
+    page.get_by_role("list", name="Faults").get_by_text("a slip moves into a hook").wait_for()
+    page.get_by_role("button", name="ask for roll under").click()
+    page.get_by_role("list", name="Faults").get_by_text("slip moves").wait_for(state="detached")
+    page.get_by_role("button", name="Order").click()
+    page.get_by_role("button", name="Rounds").click()
+    page.get_by_label("end", exact=True).select_option("by count")
+    page.get_by_label("cues", exact=True).fill("4")
+    page.get_by_label("rehearse first").uncheck()
+    page.get_by_role("button", name="Keep this drill").click()
+    page.get_by_text("· version 1").wait_for()
+    page.get_by_role("link", name="Run it").click()
+    page.get_by_role("button", name="Pim Halloran").click()
+    page.get_by_role("button", name="To the floor").click()
+    page.locator("[data-phase=ready]").wait_for()
+    begin(page)
+    page.locator("[data-phase=round]").wait_for(timeout=10_000)
+    context.close()
+
+
+def test_edits_survive_a_reload_and_another_coach(
+    engine: Engine, server: Server, browser: Browser, tmp_path: Path
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    bench = f"{server.address}/build?drill={made.drill_id}"
+    page.goto(bench)
+    title = page.get_by_label("Title of the drill")
+    title.fill("Mine")
+    page.get_by_role("button", name="Hold back").click()
+    page.get_by_label("ask for nothing").fill("20")
+    expect(page.get_by_role("button", name="Hold back")).to_contain_text("20 %")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="Hold back")).to_contain_text("10 %")
+    page.get_by_role("button", name="Redo").click()
+    expect(page.get_by_role("button", name="Hold back")).to_contain_text("20 %")
+    page.reload()
+    expect(title).to_have_value("Mine")
+    expect(page.get_by_role("button", name="Hold back")).to_contain_text("20 %")
+
+    other_context, other = sign_in(browser, server, made)
+    other.goto(bench)
+    other.get_by_label("Title of the drill").fill("Theirs")
+    other.keyboard.press("Control+s")
+    other.get_by_text("· version 3").wait_for()
+    page.keyboard.press("Control+s")
+    page.get_by_text("Version 3 was kept meanwhile").wait_for()
+    assert newest(page, "Theirs")["version"] == 3
+    page.get_by_role("button", name="Keep mine as version 4").click()
+    page.get_by_text("· version 4").wait_for()
+    assert newest(page, "Mine")["version"] == 4
+
+    page.get_by_role("button", name="Take away").click()
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="Drill file (JSON)").click()
+    file = tmp_path / "drill.json"
+    waiting.value.save_as(file)
+    with page.expect_download() as waiting:
+        page.get_by_role("button", name="Cue track (WAV)").click()
+    assert waiting.value.suggested_filename == "mine.wav"
+    expect(page.get_by_label("Cue track (WAV), progress")).to_have_attribute("value", "1")
+    document = json.loads(file.read_text())
+    document["drill"]["title"] = "Brought in"
+    file.write_text(json.dumps(document))
+    page.goto(f"{server.address}/build")
+    page.get_by_label("Drill file").set_input_files(file)
+    page.wait_for_url("**/build?drill=*")
+    expect(title).to_have_value("Brought in")
+    document["drill"]["schema_version"] = 99
+    file.write_text(json.dumps(document))
+    page.goto(f"{server.address}/build")
+    page.get_by_label("Drill file").set_input_files(file)
+    page.get_by_text("newer version of Hastatus").wait_for()
+    other_context.close()
+    context.close()
+
+
+def test_listening_moves_over_the_strip_and_the_card_is_one_page(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/build?drill={made.drill_id}&rung=3")
+    strip = page.locator("[data-round='1'] svg")
+    strip.wait_for()
+    box = strip.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + box["width"] * 0.5, box["y"] + 20)
+    listen = page.get_by_role("button", name="Listen from 1")
+    text = listen.text_content() or ""
+    assert "0:05" in text or "0:06" in text  # the middle of a round of twelve seconds
+    page.locator("body").press("Space")
+    page.get_by_role("button", name="Stop").wait_for()
+    page.wait_for_timeout(1200)
+    page.locator("body").press("Space")
+    listen.wait_for()
+    assert listen.text_content() != text
+    page.get_by_role("button", name="Take away").click()
+    page.get_by_role("link", name="Card to print").click()
+    page.get_by_role("heading", name="Cue and answer").wait_for()
+    pdf = page.pdf(prefer_css_page_size=True)
+    assert pdf.count(b"/Type /Page\n") + pdf.count(b"/Type /Page ") == 1
+    context.close()
+
+
+def test_a_call_is_recorded_and_what_is_no_sound_is_refused(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """The browser's made-up microphone beeps once a second."""
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/build?drill={made.drill_id}")
+    page.get_by_role("button", name="hear low knock").click()
+    page.get_by_label("cue", exact=True).select_option("my own call")
+    page.get_by_role("list", name="Faults").get_by_text("No plan").wait_for()
+    no_sound = {"name": "call.wav", "mimeType": "audio/wav", "buffer": b"no sound at all"}
+    page.get_by_label("Sound file").set_input_files([no_sound])  # type: ignore[list-item]
+    page.get_by_text("this is no sound that can be read").wait_for()
+    page.get_by_role("button", name="Record").click()
+    page.wait_for_timeout(2500)
+    page.get_by_role("button", name="Stop recording").click()
+    page.locator("audio").wait_for()
+    page.get_by_role("list", name="Faults").get_by_text("No plan").wait_for(state="detached")
+    page.get_by_label("what it says").fill("beep")
+    page.keyboard.press("Control+s")
+    page.get_by_text("· version 3").wait_for()
+    to_the_floor(page, server, made)
+    context.close()

@@ -1,0 +1,124 @@
+import { Link } from 'react-router'
+
+import type { Student } from '../api/types'
+import { useBench } from './bench'
+import { FaultAt } from './fields'
+import { TakeAway } from './TakeAway'
+import type { Draft } from './useDraft'
+
+type Props = {
+  id: string
+  draft: Draft
+  students: Student[]
+  student: string | null
+  seed: number
+  change: (changes: Record<string, string | null>) => void
+  newSeed: () => void
+}
+
+/** The drill's name, for whom it is planned, and what can be done with it. */
+export function BenchTitle({ id, draft, students, student, seed, change, newSeed }: Props) {
+  const { document, set, faults } = useBench()
+  const stopped = faults.some((fault) => fault.level === 'stop')
+  const run = { ...(student && { student }), drill: id, seed: String(seed) }
+  return (
+    <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
+      <div className="mr-auto min-w-80 flex-1">
+        <p className="small" aria-live="polite">
+          <Link to="/build" className="underline">
+            Library
+          </Link>{' '}
+          · {stateOf(draft)}
+        </p>
+        <input
+          aria-label="Title of the drill"
+          dir="auto"
+          className="w-full border-b border-transparent bg-transparent font-[family-name:var(--font-figures)] text-3xl font-semibold hover:border-line focus:border-ink"
+          value={document.title}
+          onChange={(event) => set(['title'], event.target.value)}
+        />
+        <FaultAt where="title" />
+      </div>
+      <label className="flex flex-col gap-0.5">
+        <span className="small">planned for</span>
+        <select
+          className="select w-40"
+          value={student ?? ''}
+          onChange={(event) => change({ student: event.target.value || null, rung: null })}
+        >
+          <option value="">nobody yet</option>
+          {students.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex flex-col gap-0.5">
+        <span className="small">seed</span>
+        <span className="join">
+          <input
+            className="input join-item figures w-16 text-base"
+            inputMode="numeric"
+            value={seed}
+            onChange={(event) =>
+              change({ seed: event.target.value.replace(/\D/g, '').slice(0, 9) || '0' })
+            }
+          />
+          <button className="btn join-item" onClick={newSeed}>
+            New <kbd className="kbd-hint">N</kbd>
+          </button>
+        </span>
+      </label>
+      <span className="join">
+        <button
+          className="btn join-item"
+          onClick={draft.undo}
+          disabled={draft.past.length === 0}
+          title="ctrl Z"
+        >
+          Undo
+        </button>
+        <button
+          className="btn join-item"
+          onClick={draft.redo}
+          disabled={draft.future.length === 0}
+          title="ctrl shift Z"
+        >
+          Redo
+        </button>
+      </span>
+      {draft.base !== null && (
+        <TakeAway
+          id={id}
+          version={draft.base}
+          edited={draft.edited}
+          seed={seed}
+          student={student}
+        />
+      )}
+      {draft.edited || draft.base === null ? (
+        <button
+          className="btn btn-primary"
+          disabled={stopped || draft.keeping}
+          onClick={draft.keep}
+          title="ctrl S"
+        >
+          {draft.base === null ? 'Keep this drill' : `Keep as version ${draft.base + 1}`}
+        </button>
+      ) : (
+        <Link className="btn btn-primary" to={`/run?${new URLSearchParams(run)}`}>
+          Run it
+        </Link>
+      )}
+    </div>
+  )
+}
+
+function stateOf(draft: Draft): string {
+  if (draft.keeping) return 'keeping'
+  if (draft.base === null) return 'new drill, not kept yet'
+  if (!draft.edited) return `version ${draft.base}`
+  const since = draft.recalled ? ', from before on this device' : ''
+  return `version ${draft.base}, edited${since}; not kept yet`
+}

@@ -1,0 +1,118 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useSearchParams } from 'react-router'
+
+import { catalogueQuery, ladderQuery, planQuery, studentsQuery } from '../api/queries'
+import type { DrillView, PlanView } from '../api/types'
+import { Fault } from '../shell/Fault'
+import { BenchContext, type Bench } from './bench'
+import { BenchTitle } from './BenchTitle'
+import { Conflict } from './Conflict'
+import { CueList } from './CueList'
+import { emptyDrill, FIRST_RUNG } from './document'
+import { Faults } from './Faults'
+import { Figures } from './Figures'
+import { LadderBar } from './LadderBar'
+import { Notes } from './Notes'
+import { Planned } from './Planned'
+import { RungSheet } from './RungSheet'
+import { useBenchKeys } from './useBenchKeys'
+import { useDraft } from './useDraft'
+
+const FRESH = emptyDrill(FIRST_RUNG)
+const LARGEST_SEED = 9999
+
+/** A drill on the bench: its cues and settings on one side, a real planned run on the other. */
+export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) {
+  const draft = useDraft(id, kept, FRESH)
+  const [search, setSearch] = useSearchParams()
+  const catalogue = useQuery(catalogueQuery)
+  const students = useQuery(studentsQuery)
+  const student = search.get('student')
+  const seed = Number(search.get('seed') ?? 1)
+  const ladder = useQuery({
+    ...ladderQuery(student ?? '', id),
+    enabled: student !== null && kept !== null,
+  })
+  const standing = student ? ladder.data : undefined
+  const wanted = Number(search.get('rung') ?? standing?.rung ?? 1)
+  const number = Math.min(Math.max(1, wanted), draft.now.rungs.length)
+  const rung = draft.now.rungs[number - 1] ?? FIRST_RUNG
+  const plan = useQuery(
+    planQuery({
+      drill_id: kept ? id : null,
+      document: draft.now,
+      seed,
+      rung: number,
+      window_s: standing?.rung === number ? standing.window_s : null,
+      student_id: student,
+    }),
+  )
+  const readable = useLast(plan.data)
+  const change = (changes: Record<string, string | null>) => {
+    const next = new URLSearchParams(search)
+    for (const [key, value] of Object.entries(changes)) {
+      if (value === null) next.delete(key)
+      else next.set(key, value)
+    }
+    setSearch(next, { replace: true })
+  }
+  const bench: Bench = {
+    document: draft.now,
+    place: number - 1,
+    rung,
+    plan: readable,
+    faults: plan.data?.faults ?? [],
+    catalogue: catalogue.data ?? null,
+    set: draft.set,
+    replace: draft.replace,
+    chooseRung: (place) => change({ rung: String(place + 1) }),
+  }
+  const newSeed = () => change({ seed: String(1 + Math.floor(Math.random() * LARGEST_SEED)) })
+  const keys = useBenchKeys(bench, draft, newSeed)
+  return (
+    <BenchContext value={bench}>
+      <div ref={keys} className="contents">
+        <BenchTitle
+          id={id}
+          draft={draft}
+          students={students.data ?? []}
+          student={student}
+          seed={seed}
+          change={change}
+          newSeed={newSeed}
+        />
+        {draft.conflict && <Conflict id={id} draft={draft} />}
+        {!draft.conflict && draft.error && <Fault error={draft.error} />}
+        <main className="grid flex-1 lg:grid-cols-[29rem_1fr]">
+          <section
+            className="flex flex-col gap-4 border-r border-line px-5 py-3"
+            aria-label="Drill"
+          >
+            <CueList />
+            <RungSheet />
+            <Notes />
+          </section>
+          <section
+            className="flex min-w-0 flex-col gap-3 px-5 py-3 lg:sticky lg:top-0 lg:max-h-screen lg:self-start lg:overflow-y-auto"
+            aria-label="Plan"
+          >
+            <Fault error={plan.error ?? students.error ?? catalogue.error} />
+            <LadderBar standing={standing?.rung} />
+            <Planned seed={seed} />
+            <Figures />
+            <Faults />
+          </section>
+        </main>
+      </div>
+    </BenchContext>
+  )
+}
+
+/** The last plan that could be read, so that words and pictures stand while a field is mended. */
+function useLast(plan: PlanView | undefined): PlanView | null {
+  const [last, setLast] = useState<PlanView | null>(null)
+  const readable = plan && plan.rungs.length > 0 ? plan : null
+  if (readable && readable !== last) setLast(readable)
+  return readable ?? last
+}

@@ -1,0 +1,72 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useCallback, useEffect, useState } from 'react'
+
+import { api, ApiError, take } from '../api/client'
+import type { Drill, DrillView } from '../api/types'
+import { put, type Path } from './document'
+import * as history from './history'
+
+export type Draft = ReturnType<typeof useDraft>
+
+/** The draft of a drill: edits, undo, keeping it, and what to do when somebody else was quicker. */
+export function useDraft(id: string, kept: DrillView | null, fresh: Drill) {
+  const queries = useQueryClient()
+  const [state, setState] = useState(
+    () =>
+      history.recall(localStorage, id) ??
+      history.begin(kept?.document ?? fresh, kept?.version ?? null),
+  )
+  const [recalled] = useState(() => history.isEdited(state) && state.base !== null)
+  useEffect(() => history.keep(localStorage, id, state), [id, state])
+
+  const set = useCallback((path: Path, value: unknown) => {
+    setState((before) => history.edit(before, put(before.now, path, value), path.join('.')))
+  }, [])
+  const replace = useCallback((document: Drill) => {
+    setState((before) => history.edit(before, document, ''))
+  }, [])
+  const keep = useMutation({
+    mutationFn: (base: number | null) => send(id, base, state.now),
+    onSuccess: async (view) => {
+      setState((before) => history.settled(before, view.document, view.version))
+      history.forget(localStorage, id)
+      await queries.invalidateQueries({ queryKey: ['drills'] })
+    },
+  })
+  /** Take the version that somebody else kept; one's own edits stay in the undo steps. */
+  const takeTheirs = (theirs: DrillView) => {
+    setState((before) => ({
+      ...history.settled(
+        history.edit(before, theirs.document, ''),
+        theirs.document,
+        theirs.version,
+      ),
+    }))
+    keep.reset()
+  }
+  return {
+    ...state,
+    edited: history.isEdited(state),
+    recalled,
+    set,
+    replace,
+    undo: () => setState(history.undo),
+    redo: () => setState(history.redo),
+    keep: () => keep.mutate(state.base),
+    keepOver: (newest: number) => keep.mutate(newest),
+    takeTheirs,
+    keeping: keep.isPending,
+    error: keep.error,
+    conflict: keep.error instanceof ApiError && keep.error.status === 409,
+  }
+}
+
+function send(id: string, base: number | null, document: Drill): Promise<DrillView> {
+  if (base === null) return take(api.POST('/api/drills', { body: { id, document } }))
+  return take(
+    api.POST('/api/drills/{drill_id}/versions', {
+      params: { path: { drill_id: id } },
+      body: { base, document },
+    }),
+  )
+}
