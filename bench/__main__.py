@@ -1,16 +1,24 @@
 """Print every figure; fail if one falls short.
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
-Names as arguments choose parts: rules, bundle, load, player.
+Names as arguments choose parts: rules, drills, track, bundle, build, load, player.
 """
 
 from __future__ import annotations
 
 import sys
 
-from bench import bundle, load, player, rules
+from bench import build, bundle, drills, load, player, rules, track
 
-PARTS = {"rules": rules, "bundle": bundle, "load": load, "player": player}
+PARTS = {
+    "rules": rules,
+    "drills": drills,
+    "track": track,
+    "bundle": bundle,
+    "build": build,
+    "load": load,
+    "player": player,
+}
 
 
 def main(arguments: list[str]) -> int:

@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bench.figure import Figure, median_ms
-from hastatus.core.drill import Drill, Pace, Rounds
+from hastatus.core.drill import Drill, Pace
 from hastatus.core.events import Batch, Device
 from hastatus.core.follow import Setup
-from hastatus.core.plan import lay_out, plan_run
+from hastatus.core.layout import lay_out
+from hastatus.core.plan import plan_run
 from hastatus.core.score import score
+from hastatus.core.setting import Rounds
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.population import ex_gaussian, gamma, track, two_speed
 from hastatus.demo.student import Habits, simulate
@@ -22,7 +24,7 @@ def in_rounds(count: int, seconds: float) -> Drill:
     """The starter drill in rounds of another length."""
     drill = block_on_sound_strike_on_light()
     rounds = Rounds(count=count, duration_s=seconds, rest_s=30)
-    return Drill.model_validate(drill.model_copy(update={"rounds": rounds}).model_dump())
+    return drill.in_rounds(rounds)
 
 
 def figures(loose: bool) -> Iterator[Figure]:
