@@ -18,7 +18,7 @@ from hastatus.core.expect import ExpectedShare
 from hastatus.core.faults import Fault
 from hastatus.core.figures import PlanFigures
 from hastatus.core.labels import Pack
-from hastatus.core.plan import Spoken
+from hastatus.core.layout import PlacedCue
 from hastatus.core.text import Document, Key, Line, Note, Seconds
 from hastatus.core.words import Fact
 
@@ -85,26 +85,22 @@ class PlanRequest(Document):
         return self
 
 
-@dataclass(slots=True)  # not a model: a round of thirty minutes has more than a thousand of them
-class DrawnCue:
-    """A cue on the strip, with what sounds around it (s into the round; None: nothing)."""
+@dataclass(slots=True)
+class DrawnSound:
+    """What sounds besides the cues, by the name of its clip."""
 
-    slot: int
-    cue: str
     at_s: float
-    window_s: float
-    after_s: float
-    ahead_s: float | None
-    signal_s: float | None
-    count: int | None
+    clip: str
 
 
 class DrawnRound(BaseModel):
+    """A planned round as it is drawn. sounds: leads, signals, counts, rests and calls."""
+
     number: int
     stance: Stance
     duration_s: float
-    cues: list[DrawnCue]
-    calls: list[Spoken]
+    cues: tuple[PlacedCue, ...]
+    sounds: list[DrawnSound]
 
 
 class RungWords(BaseModel):
@@ -119,12 +115,11 @@ class CueWords(CueNames):
     """A cue in words, on the bench.
 
     timed_by: where its time comes from on the planned rung; None: not there.
-    clip: the sound that it is, or that is said for it on a cue track. ahead: what sounds before.
+    clip: the sound that it is, or that is said for it on a cue track.
     """
 
     timed_by: TimedBy | None
     clip: str
-    ahead: str | None
 
 
 class PlanView(BaseModel):
@@ -143,7 +138,6 @@ class PlanView(BaseModel):
     cues: list[CueWords]
     expected: ExpectedShare | None
     expected_from: str
-    signal: str | None
 
 
 class TechniqueView(BaseModel):

@@ -11,6 +11,7 @@ from hastatus.api.guard import db, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
 from hastatus.core import clips, faults, words
+from hastatus.core.around import around
 from hastatus.core.chain import TimedBy
 from hastatus.core.drill import Drill
 from hastatus.core.expect import ExpectedShare, expected_share
@@ -86,18 +87,16 @@ def bench_view(body: bench.PlanRequest) -> bench.PlanView:
         figures = plan_figures(drill, plan)
     window_s = plan.window_s if plan else drill.rungs[rung - 1].window_s
     expected, source = _expected(body.student_id, body.drill_id, drill, window_s)
-    counters = drill.rungs[rung - 1].counters
     return bench.PlanView(
         rung=rung,
         window_s=window_s,
-        rounds=[_drawn(drill, plan, each) for each in plan.rounds] if plan else [],
+        rounds=[_drawn(drill, plan, each, labels) for each in plan.rounds] if plan else [],
         figures=figures,
         faults=found,
         rungs=_rungs(drill),
-        cues=_cues(drill, plan, figures, labels),
+        cues=_cues(drill, figures, labels),
         expected=expected,
         expected_from=source,
-        signal=f"tone:{counters.signal}" if counters else None,
     )
 
 
@@ -113,36 +112,17 @@ def _unread(body: bench.PlanRequest, error: ValidationError) -> bench.PlanView:
         cues=[],
         expected=None,
         expected_from="",
-        signal=None,
     )
 
 
-def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan) -> bench.DrawnRound:
-    rung = drill.rungs[plan.rung - 1]
-    catch = {cue.key for cue in drill.cues if cue.is_catch}
-    drawn = []
-    for cue in each.cues:
-        slot = each.slots[cue.slot]
-        signal = rung.counters is not None and slot.counter and cue.cue not in catch
-        after = rung.counters.after_s if rung.counters else 0.0
-        drawn.append(
-            bench.DrawnCue(
-                slot=cue.slot,
-                cue=cue.cue,
-                at_s=cue.at_s,
-                window_s=cue.window_s,
-                after_s=cue.after_s,
-                ahead_s=round(cue.at_s - slot.lead_s, 4) if slot.lead_s else None,
-                signal_s=round(cue.at_s + after, 4) if signal else None,
-                count=slot.count,
-            )
-        )
+def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels) -> bench.DrawnRound:
+    sounds = around(drill, plan, each, labels)
     return bench.DrawnRound(
         number=each.number,
         stance=each.stance,
         duration_s=each.duration_s,
-        cues=drawn,
-        calls=list(each.calls),
+        cues=each.cues,
+        sounds=[bench.DrawnSound(round(sound.at_s, 4), sound.clip.name) for sound in sounds],
     )
 
 
@@ -156,20 +136,16 @@ def _rungs(drill: Drill) -> list[bench.RungWords]:
     return told
 
 
-def _cues(
-    drill: Drill, plan: RunPlan | None, figures: PlanFigures | None, labels: Labels
-) -> list[bench.CueWords]:
+def _cues(drill: Drill, figures: PlanFigures | None, labels: Labels) -> list[bench.CueWords]:
     told = []
     timed: dict[str, TimedBy] = figures.timed_by if figures else {}
     for cue, names in zip(drill.cues, shapes.cue_names(drill, labels), strict=True):
         clip = clips.of_cue(cue) or clips.spoken(cue.announcement(labels))
-        ahead = clips.ahead_of(drill, plan, cue, labels) if plan else None
         told.append(
             bench.CueWords(
                 **names.model_dump(),
                 timed_by=timed.get(cue.key),
                 clip=clip.name,
-                ahead=ahead.name if ahead else None,
             )
         )
     return told

@@ -23,6 +23,7 @@ class BalancedOrder:
     shares: share of each cue by key, summing to one.
     bag: cues in a bag.
     repeat_cap: the same cue comes at most this many times running, across bags too.
+    best: for each cue taken, how often somebody who counted all would have guessed it, if a list.
 
     A share that does not divide the bag evenly is carried over, so that over many bags it holds
     exactly. Within a bag a cue is drawn in proportion to what is left of it.
@@ -33,77 +34,84 @@ class BalancedOrder:
     repeat_cap: int
     rng: np.random.Generator
     best: list[float] | None = None
-    """For each cue taken, how often somebody who counted all would have guessed it, if a list."""
-    _carry: dict[str, float] = field(default_factory=dict)
-    _left: dict[str, int] = field(default_factory=dict)
-    _total: int = 0
-    _last: str | None = None
+    # Cues are places in `_keys` here: a bench edit draws thousands of them.
+    _keys: list[str] = field(init=False)
+    _carry: list[float] = field(init=False)
+    _left: list[int] = field(init=False)
+    _urn: list[int] = field(default_factory=list)
+    _last: int = -1
     _run: int = 0
+
+    def __post_init__(self) -> None:
+        self._keys = list(self.shares)
+        self._carry = [0.0] * len(self._keys)
+        self._left = [0] * len(self._keys)
 
     def take(self, count: int) -> list[str]:
         """The next `count` cue keys."""
         uniforms = self.rng.random(count).tolist()
-        return [self._next(uniform) for uniform in uniforms]
+        return [self._keys[self._next(uniform)] for uniform in uniforms]
 
-    def _next(self, uniform: float) -> str:
-        if not self._total:
+    def _next(self, uniform: float) -> int:
+        if not self._urn:
             self._refill()
-        left = self._left
-        capped = self._last if self._run >= self.repeat_cap else None
-        candidates = [key for key, count in left.items() if count and key != capped]
-        # Whether some choice could leave a bag that the cap forbids; where not, none is tried.
-        most = max(left.values())
-        if most > self.repeat_cap * (self._total - 1 - most):
-            candidates = [key for key in candidates if self._leaves_a_way(key)] or candidates
-        if not candidates:  # only the cue at its cap is left in the bag: start the next bag
-            self._refill()
-            left = self._left
-            candidates = [key for key, count in left.items() if count and key != capped]
-        key = self._draw(candidates, uniform)
-        left[key] -= 1
-        self._total -= 1
-        self._run = self._run + 1 if key == self._last else 1
-        self._last = key
-        return key
+        urn, left = self._urn, self._left
+        capped = self._last if self._run >= self.repeat_cap else -1
+        most = max(left)
+        if most > self.repeat_cap * (len(urn) - 1 - most):
+            # Not every choice leaves a bag that the cap allows, so each is tried.
+            urn = self._choices(capped)
+            if not urn:  # only the cue at its cap is left in the bag: start the next bag
+                self._refill()
+                return self._next(uniform)
+        elif capped >= 0 and left[capped]:
+            urn = [place for place in urn if place != capped]
+        if self.best is not None:
+            counts = left if urn is self._urn else [urn.count(place) for place in set(urn)]
+            self.best.append(max(counts) / len(urn))
+        place = urn[int(uniform * len(urn))]
+        self._urn.remove(place)
+        left[place] -= 1
+        self._run = self._run + 1 if place == self._last else 1
+        self._last = place
+        return place
 
-    def _leaves_a_way(self, choice: str) -> bool:
+    def _choices(self, capped: int) -> list[int]:
+        """The part of the urn that may be drawn from now; what leaves a way, if anything does."""
+        open_ = [place for place in self._urn if place != capped]
+        ways = {place for place in set(open_) if self._leaves_a_way(place)}
+        return [place for place in open_ if place in ways] or open_
+
+    def _leaves_a_way(self, choice: int) -> bool:
         """Whether the rest of the bag can still be laid out under the cap after `choice`."""
-        total = self._total - 1
+        total = len(self._urn) - 1
         run = self._run + 1 if choice == self._last else 1
-        for key, count in self._left.items():
-            left = count - (key == choice)
+        for place, count in enumerate(self._left):
+            left = count - (place == choice)
             others = total - left
-            head = self.repeat_cap - run if key == choice else self.repeat_cap
+            head = self.repeat_cap - run if place == choice else self.repeat_cap
             if left > self.repeat_cap * others + head:
                 return False
         return True
 
-    def _draw(self, candidates: list[str], uniform: float) -> str:
-        counts = [self._left[key] for key in candidates]
-        total = sum(counts)
-        if self.best is not None:
-            self.best.append(max(counts) / total)
-        mark = uniform * total
-        for key, count in zip(candidates, counts, strict=True):
-            mark -= count
-            if mark < 0:
-                return key
-        return candidates[-1]
-
     def _refill(self) -> None:
-        owed = {
-            key: self._carry.get(key, 0.0) + share * self.bag for key, share in self.shares.items()
-        }
-        self._left = {key: max(0, int(value)) for key, value in owed.items()}
-        ties = dict(zip(owed, self.rng.random(len(owed)).tolist(), strict=True))
+        owed = [
+            carry + share * self.bag
+            for carry, share in zip(self._carry, self.shares.values(), strict=True)
+        ]
+        left = [max(0, int(value)) for value in owed]
         # Ties are broken at random, or the first cue of the drill would always come more often.
-        by_remainder = sorted(
-            owed, key=lambda key: (round(owed[key] - self._left[key], 9), ties[key]), reverse=True
-        )
-        for key in by_remainder[: max(0, self.bag - sum(self._left.values()))]:
-            self._left[key] += 1
-        self._total = sum(self._left.values())
-        self._carry = {key: owed[key] - self._left[key] for key in owed}
+        ties = self.rng.random(len(owed)).tolist()
+        remainders = [
+            (round(value - whole, 9), tie)
+            for value, whole, tie in zip(owed, left, ties, strict=True)
+        ]
+        by_remainder = sorted(range(len(owed)), key=remainders.__getitem__, reverse=True)
+        for place in by_remainder[: max(0, self.bag - sum(left))]:
+            left[place] += 1
+        self._left = left
+        self._carry = [value - whole for value, whole in zip(owed, left, strict=True)]
+        self._urn = [place for place, count in enumerate(left) for _ in range(count)]
 
 
 @dataclass(slots=True)

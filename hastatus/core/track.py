@@ -15,10 +15,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hastatus.core import clips
+from hastatus.core.around import Kind, around
 from hastatus.core.clips import Clip
 from hastatus.core.drill import Drill
 from hastatus.core.labels import PLAIN, Labels
-from hastatus.core.layout import PlacedCue
 from hastatus.core.plan import RoundPlan, RunPlan
 from hastatus.core.sound import RATE
 
@@ -31,8 +31,6 @@ LEVEL = 0.7
 _KNEE = 0.8
 _BLOCK = 10 * RATE
 
-Kind = Literal["cue", "ahead", "signal", "count", "call"]
-
 
 @dataclass(frozen=True, slots=True)
 class Sounding:
@@ -43,7 +41,7 @@ class Sounding:
     """
 
     at_s: float
-    kind: Kind
+    kind: Literal["cue"] | Kind
     clip: Clip | None
     round: int
     slot: int | None
@@ -95,40 +93,25 @@ def make_track(drill: Drill, plan: RunPlan, labels: Labels = PLAIN) -> Track:
 def _round(
     drill: Drill, plan: RunPlan, each: RoundPlan, start: float, labels: Labels
 ) -> Iterator[Sounding]:
-    for call in each.calls:
-        at = start + (each.duration_s - call.at_s if call.from_end else call.at_s)
-        clip = clips.spoken(call.words)
-        yield Sounding(at, "call", clip, each.number, None, None, call.words, at)
+    for sound in around(drill, plan, each, labels):
+        at, of = start + sound.at_s, sound.placed
+        text = "counter" if sound.kind == "signal" else sound.clip.what
+        yield Sounding(
+            at,
+            sound.kind,
+            sound.clip,
+            each.number,
+            of.slot if of else None,
+            of.cue if of else None,
+            text,
+            start + of.closes_s if of else at,
+        )
     for placed in each.cues:
-        yield from _cue(drill, plan, each, placed, start, labels)
-
-
-def _cue(
-    drill: Drill,
-    plan: RunPlan,
-    each: RoundPlan,
-    placed: PlacedCue,
-    start: float,
-    labels: Labels,
-) -> Iterator[Sounding]:
-    slot, cue = each.slots[placed.slot], drill.cue(placed.cue)
-    rung = drill.rungs[plan.rung - 1]
-    at = start + placed.at_s
-    ends = start + placed.closes_s
-
-    def sounding(at_s: float, kind: Kind, clip: Clip | None, text: str) -> Sounding:
-        return Sounding(at_s, kind, clip, each.number, placed.slot, cue.key, text, ends)
-
-    ahead = clips.ahead_of(drill, plan, cue, labels)
-    if ahead and slot.lead_s:
-        yield sounding(at - slot.lead_s, "ahead", ahead, ahead.what)
-    clip = clips.of_cue(cue) or clips.spoken(cue.announcement(labels))
-    yield sounding(at, "cue", clip, f"{cue.name} → {cue.asked(labels)}")
-    if rung.counters and slot.counter and not cue.is_catch:
-        signal = Clip("tone", rung.counters.signal)
-        yield sounding(at + rung.counters.after_s, "signal", signal, "counter")
-    if slot.count is not None:
-        yield sounding(ends, "count", clips.spoken(str(slot.count)), str(slot.count))
+        cue = drill.cue(placed.cue)
+        clip = clips.of_cue(cue) or clips.spoken(cue.announcement(labels))
+        text = f"{cue.name} → {cue.asked(labels)}"
+        at, ends = start + placed.at_s, start + placed.closes_s
+        yield Sounding(at, "cue", clip, each.number, placed.slot, cue.key, text, ends)
 
 
 def wav_size(track: Track) -> int:

@@ -1113,11 +1113,9 @@ export interface components {
      * @description A cue in words, on the bench.
      *
      *     timed_by: where its time comes from on the planned rung; None: not there.
-     *     clip: the sound that it is, or that is said for it on a cue track. ahead: what sounds before.
+     *     clip: the sound that it is, or that is said for it on a cue track.
      */
     CueWords: {
-      /** Ahead */
-      ahead: string | null
       /** Asks */
       asks: string
       /** Chains */
@@ -1194,42 +1192,33 @@ export interface components {
       type: 'distrust'
     }
     /**
-     * DrawnCue
-     * @description A cue on the strip, with what sounds around it (s into the round; None: nothing).
+     * DrawnRound
+     * @description A planned round as it is drawn. sounds: leads, signals, counts, rests and calls.
      */
-    DrawnCue: {
-      /** After S */
-      after_s: number
-      /** Ahead S */
-      ahead_s: number | null
-      /** At S */
-      at_s: number
-      /** Count */
-      count: number | null
-      /** Cue */
-      cue: string
-      /** Signal S */
-      signal_s: number | null
-      /** Slot */
-      slot: number
-      /** Window S */
-      window_s: number
-    }
-    /** DrawnRound */
     DrawnRound: {
-      /** Calls */
-      calls: components['schemas']['Spoken'][]
       /** Cues */
-      cues: components['schemas']['DrawnCue'][]
+      cues: components['schemas']['PlacedCue'][]
       /** Duration S */
       duration_s: number
       /** Number */
       number: number
+      /** Sounds */
+      sounds: components['schemas']['DrawnSound'][]
       /**
        * Stance
        * @enum {string}
        */
       stance: 'left_lead' | 'right_lead'
+    }
+    /**
+     * DrawnSound
+     * @description What sounds besides the cues, by the name of its clip.
+     */
+    DrawnSound: {
+      /** At S */
+      at_s: number
+      /** Clip */
+      clip: string
     }
     /**
      * Drill
@@ -2133,8 +2122,6 @@ export interface components {
       rung: number
       /** Rungs */
       rungs: components['schemas']['RungWords'][]
-      /** Signal */
-      signal: string | null
       /** Window S */
       window_s: number
     }

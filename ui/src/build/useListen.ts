@@ -51,22 +51,13 @@ export function useListen(document: Drill, plan: PlanView | null) {
 
 /** Everything that sounds in a planned round. Seen cues are only seen, on the strip. */
 function soundingsOf(document: Drill, plan: PlanView, round: DrawnRound): Sounding[] {
-  const words = new Map(plan.cues.map((cue) => [cue.key, cue]))
-  const found: Sounding[] = []
-  const add = (at_s: number | null, name: string | null | undefined) => {
-    if (at_s !== null && name) found.push({ at_s, name, url: urlOf(document, name) })
-  }
-  for (const each of round.cues) {
-    const cue = words.get(each.cue)
-    if (cue?.channel === 'hear') add(each.at_s, cue.clip)
-    add(each.ahead_s, cue?.ahead)
-    add(each.signal_s, plan.signal)
-    if (each.count) add(each.at_s + each.window_s + each.after_s, `spoken:${each.count}`)
-  }
-  for (const call of round.calls) {
-    add(call.from_end ? round.duration_s - call.at_s : call.at_s, `spoken:${call.words}`)
-  }
-  return found
+  const heard = new Map(
+    plan.cues.flatMap((cue) => (cue.channel === 'hear' ? [[cue.key, cue.clip]] : [])),
+  )
+  const cues = round.cues.map((each) => ({ at_s: each.at_s, clip: heard.get(each.cue) ?? '' }))
+  return [...cues, ...round.sounds]
+    .filter(({ clip }) => clip !== '')
+    .map(({ at_s, clip }) => ({ at_s, name: clip, url: urlOf(document, clip) }))
 }
 
 /** Where the sound of a name like "tone:bell" or "spoken:time" is had. */
