@@ -39,6 +39,7 @@ class BalancedOrder:
     _carry: list[float] = field(init=False)
     _left: list[int] = field(init=False)
     _urn: list[int] = field(default_factory=list)
+    _uniforms: list[float] = field(default_factory=list)
     _last: int = -1
     _run: int = 0
 
@@ -49,10 +50,9 @@ class BalancedOrder:
 
     def take(self, count: int) -> list[str]:
         """The next `count` cue keys."""
-        uniforms = self.rng.random(count).tolist()
-        return [self._keys[self._next(uniform)] for uniform in uniforms]
+        return [self._keys[self._next()] for _ in range(count)]
 
-    def _next(self, uniform: float) -> int:
+    def _next(self) -> int:
         if not self._urn:
             self._refill()
         urn, left = self._urn, self._left
@@ -63,13 +63,13 @@ class BalancedOrder:
             urn = self._choices(capped)
             if not urn:  # only the cue at its cap is left in the bag: start the next bag
                 self._refill()
-                return self._next(uniform)
+                return self._next()
         elif capped >= 0 and left[capped]:
             urn = [place for place in urn if place != capped]
         if self.best is not None:
             counts = left if urn is self._urn else [urn.count(place) for place in set(urn)]
             self.best.append(max(counts) / len(urn))
-        place = urn[int(uniform * len(urn))]
+        place = urn[int(self._uniforms.pop() * len(urn))]
         self._urn.remove(place)
         left[place] -= 1
         self._run = self._run + 1 if place == self._last else 1
@@ -112,6 +112,7 @@ class BalancedOrder:
         self._left = left
         self._carry = [value - whole for value, whole in zip(owed, left, strict=True)]
         self._urn = [place for place, count in enumerate(left) for _ in range(count)]
+        self._uniforms = self.rng.random(len(self._urn)).tolist()
 
 
 @dataclass(slots=True)
@@ -177,21 +178,43 @@ def cycle(order: SetOrder | Rotating, keys: Sequence[str], count: int) -> list[s
     return [pattern[place % len(pattern)] for place in range(count)]
 
 
+_ORDER = 1
+"""Keeps the stream of the order apart from all else that is drawn with the same seed."""
+_AHEAD = 256
+"""Orders are drawn in multiples of this."""
+
+
 def draw_order(
     order: Order,
     shares: Mapping[str, float],
     catch: frozenset[str],
     count: int,
-    rng: np.random.Generator,
-) -> list[str]:
-    """`count` cue keys.
+    seed: Sequence[int],
+) -> Sequence[str]:
+    """`count` cue keys, drawn from `seed` in a stream of their own.
 
     shares: share of each cue by key. catch: which of them ask for nothing; where the order is not
     balanced by shares they are strewn in at random, never two running.
+
+    A longer draw begins with the shorter ones: a round keeps its order while its waits, its
+    windows or its length are edited.
     """
+    drawn = -(-count // _AHEAD) * _AHEAD
+    return _drawn(order, tuple(shares.items()), catch, drawn, tuple(seed))[:count]
+
+
+@lru_cache(maxsize=128)  # an edit on the bench that leaves the order alone finds it here
+def _drawn(
+    order: Order,
+    shares: tuple[tuple[str, float], ...],
+    catch: frozenset[str],
+    count: int,
+    seed: tuple[int, ...],
+) -> tuple[str, ...]:
+    rng = np.random.default_rng([*seed, _ORDER])
     if isinstance(order, Balanced) and len(shares) > 1:
-        return BalancedOrder(shares, order.bag, order.repeat_cap, rng).take(count)
-    return counted_order(order, shares, catch, count, rng)[0]
+        return tuple(BalancedOrder(dict(shares), order.bag, order.repeat_cap, rng).take(count))
+    return tuple(counted_order(order, dict(shares), catch, count, rng)[0])
 
 
 def counted_order(
@@ -213,7 +236,7 @@ def counted_order(
     asking = [key for key in shares if key not in catch]
     held = {key: share for key, share in shares.items() if key in catch}
     if isinstance(order, FirstOrder):
-        pairs = PairOrder(asking, rng)
+        pairs = PairOrder(asking, rng.spawn(1)[0])
         keys, best = pairs.take(count), pairs.best
     else:
         keys, best = cycle(order, asking, count), [1.0] * count

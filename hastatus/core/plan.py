@@ -11,7 +11,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
-import numpy as np
 from pydantic import Field, model_validator
 
 from hastatus.core import faults
@@ -124,7 +123,7 @@ def plan_run(
     step = drill.rungs[rung - 1]
     start = min(max(window_s or step.window_s, drill.pace.least_s), drill.pace.most_s)
     rounds = tuple(
-        _plan_round(drill, step, number, start, stance, np.random.default_rng([seed, number]))
+        _plan_round(drill, step, (seed, number), start, stance)
         for number in range(1, step.rounds.count + 1)
     )
     return RunPlan(
@@ -142,13 +141,13 @@ def plan_run(
 def _plan_round(
     drill: Drill,
     rung: Rung,
-    number: int,
+    seed: tuple[int, int],
     window_s: float,
     stance: Stance,
-    rng: np.random.Generator,
 ) -> RoundPlan:
+    number = seed[1]
     turn = (number - 1) % max(1, len(rung.rounds.turns))
-    slots = draw_slots(drill, rung, rng, turn)
+    slots = draw_slots(drill, rung, seed, turn)
     cues = tuple(lay_out(drill, rung, slots, window_s))
     in_turn = rung.rounds.stances == "in_turn" and number % 2 == 0
     return RoundPlan(

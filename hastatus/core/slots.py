@@ -41,17 +41,16 @@ class Slot:
     count: Annotated[int | None, Field(ge=1)] = None
 
 
-def draw_slots(
-    drill: Drill, rung: Rung, rng: np.random.Generator, turn: int = 0
-) -> tuple[Slot, ...]:
-    """The slots of one round: enough for the shortest window."""
+def draw_slots(drill: Drill, rung: Rung, seed: tuple[int, int], turn: int = 0) -> tuple[Slot, ...]:
+    """The slots of one round: enough for the shortest window. seed: of the run, and the round."""
+    rng = np.random.default_rng(seed)
     count = _enough(drill, rung)
     waits = np.round(waiting.draw(rung.waiting, count, rng), 4)
     if rung.rounds.ends == "time":
         count = min(count, _used(drill, rung, waits))
     shares = drill.shares(rung, turn)
     catch = frozenset(cue.key for cue in drill.cues if cue.is_catch)
-    keys = draw_order(rung.order, shares, catch, count, rng)
+    keys = list(draw_order(rung.order, shares, catch, count, seed))
     count = len(keys)
     bursts = _draw_bursts(rung.bursts, count, rng) if rung.bursts else [False] * count
     overlaps = _draw_overlaps(drill, rung, keys, bursts, rng)

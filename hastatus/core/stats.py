@@ -37,7 +37,10 @@ def wilson(successes: int, trials: int, z: float = _Z) -> Interval:
     spread = z * math.sqrt(share * (1 - share) / trials + z * z / (4 * trials * trials))
     middle = share + z * z / (2 * trials)
     scale = 1 + z * z / trials
-    return Interval(max(0.0, (middle - spread) / scale), min(1.0, (middle + spread) / scale))
+    # At either end the bound is the end itself; rounding would put it just beside it.
+    low = (middle - spread) / scale if successes else 0.0
+    high = (middle + spread) / scale if successes < trials else 1.0
+    return Interval(low, high)
 
 
 def quantile(times: Sequence[float], censored: Sequence[float], share: float) -> float | None:

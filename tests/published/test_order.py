@@ -19,6 +19,7 @@ from hastatus.core.setting import (
     FirstOrder,
     Fixed,
     Jittered,
+    Order,
     Rotating,
     SetOrder,
     Unguessable,
@@ -77,7 +78,7 @@ def test_first_order_balanced_tells_nothing_by_the_last_cue() -> None:
 
 def test_catch_cues_strewn_into_a_set_order_keep_their_share_and_never_pair() -> None:
     shares = {"a": 0.4, "b": 0.4, "x": 0.2}
-    keys = draw_order(SetOrder(), shares, frozenset("x"), 20_000, np.random.default_rng(1))
+    keys = draw_order(SetOrder(), shares, frozenset("x"), 20_000, [1])
     # Standard error 0.003; the bound is six of them.
     assert keys.count("x") / 20_000 == pytest.approx(0.2, abs=0.018)
     assert ("x", "x") not in set(pairwise(keys))
@@ -119,3 +120,18 @@ def test_waiting_times_have_their_distribution() -> None:
     assert waiting.guessable_share(Fixed()) == 1.0
     assert waiting.guessable_share(Jittered(least_s=0.5, most_s=1.5)) == pytest.approx(0.2)
     assert waiting.guessable_share(open_wait) < 1e-9
+
+
+@settings(max_examples=40, deadline=None, derandomize=True)
+@given(
+    order=st.sampled_from([Balanced(bag=7), Balanced(repeat_cap=1), FirstOrder(), Rotating()]),
+    short=st.integers(1, 600),
+    more=st.integers(0, 600),
+    seed=st.integers(0, 2**30),
+)
+def test_a_longer_order_begins_with_the_shorter_one(
+    order: Order, short: int, more: int, seed: int
+) -> None:
+    shares = {"a": 0.3, "b": 0.35, "c": 0.2, "x": 0.15}
+    longer = draw_order(order, shares, frozenset("x"), short + more, [seed])
+    assert longer[:short] == draw_order(order, shares, frozenset("x"), short, [seed])
