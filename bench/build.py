@@ -77,9 +77,9 @@ def _edits(page: Page, count: int) -> list[float]:
     """Edits of four kinds in turn: each changes every cue of the plan."""
     fields = {
         "Waiting": ("and on average", [0.61 + 0.03 * place for place in range(count)]),
-        "Hold back": ("ask for nothing", [10.3 + 0.5 * place for place in range(count)]),
+        "Hold back": ("ask for nothing", [10.3 + 0.2 * place for place in range(count)]),
         "Answer window": ("starts with", [1.01 + 0.01 * place for place in range(count)]),
-        "Overlap": ("that follow another", [5.1 + 0.7 * place for place in range(count)]),
+        "Overlap": ("that follow another", [5.1 + 0.6 * place for place in range(count)]),
     }
     times = []
     _warm(page)

@@ -1,9 +1,10 @@
-import { memo, useMemo, useState } from 'react'
+import { memo, useMemo, useRef, useState } from 'react'
 
 import type { Cue, CueWords, DrawnRound } from '../api/types'
 import { minutes } from '../shell/format'
 import { StripLayout } from '../strip/layout'
 import { Strip } from '../strip/Strip'
+import { useInSight } from './useInSight'
 
 const WIDTH = 800
 const NEAR = 12
@@ -24,6 +25,8 @@ export function RoundStrip({ cues, round, words, from_s, to_s, cursor_s, choose 
     () => new StripLayout(WIDTH, from_s, to_s, new Map(cues.map((cue) => [cue.key, cue]))),
     [cues, from_s, to_s],
   )
+  const box = useRef<HTMLDivElement>(null)
+  const inSight = useInSight(box)
   const [near, setNear] = useState<string | null>(null)
   const here = cursor_s !== null && cursor_s >= from_s && cursor_s < to_s
   const place = (event: React.PointerEvent<HTMLElement>) => {
@@ -43,12 +46,14 @@ export function RoundStrip({ cues, round, words, from_s, to_s, cursor_s, choose 
   }
   return (
     <div
-      className="relative cursor-pointer [contain-intrinsic-size:auto_87px] [content-visibility:auto]"
+      ref={box}
+      className="relative cursor-pointer"
+      style={{ aspectRatio: `${WIDTH} / ${layout.height}` }}
       onPointerMove={look}
       onPointerLeave={() => setNear(null)}
       onPointerDown={(event) => choose(Math.max(0, layout.at(place(event))))}
     >
-      <Marks cues={cues} round={round} from_s={from_s} to_s={to_s} />
+      {inSight && <Marks cues={cues} round={round} from_s={from_s} to_s={to_s} />}
       {here && (
         <span
           className="absolute top-0 bottom-5 w-0.5 bg-ink"

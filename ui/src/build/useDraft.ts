@@ -1,10 +1,13 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 
 import { api, ApiError, take } from '../api/client'
 import type { Drill, DrillView } from '../api/types'
 import { put, type Path } from './document'
 import * as history from './history'
+
+/** Writing to the store takes longer than there is between two keys. */
+const KEEP_AFTER_MS = 250
 
 export type Draft = ReturnType<typeof useDraft>
 
@@ -17,7 +20,7 @@ export function useDraft(id: string, kept: DrillView | null, fresh: Drill) {
       history.begin(kept?.document ?? fresh, kept?.version ?? null),
   )
   const [recalled] = useState(() => history.isEdited(state) && state.base !== null)
-  useEffect(() => history.keep(localStorage, id, state), [id, state])
+  useKeeping(id, state)
 
   const set = useCallback((path: Path, value: unknown) => {
     setState((before) => history.edit(before, put(before.now, path, value), path.join('.')))
@@ -59,6 +62,24 @@ export function useDraft(id: string, kept: DrillView | null, fresh: Drill) {
     error: keep.error,
     conflict: keep.error instanceof ApiError && keep.error.status === 409,
   }
+}
+
+/** Keep the draft on this device: shortly after an edit, or at once when it leaves the screen. */
+function useKeeping(id: string, state: history.History) {
+  const newest = useRef(state)
+  useEffect(() => {
+    newest.current = state
+    const timer = setTimeout(() => history.keep(localStorage, id, state), KEEP_AFTER_MS)
+    return () => clearTimeout(timer)
+  }, [id, state])
+  useEffect(() => {
+    const keep = () => history.keep(localStorage, id, newest.current)
+    window.addEventListener('pagehide', keep)
+    return () => {
+      window.removeEventListener('pagehide', keep)
+      keep()
+    }
+  }, [id])
 }
 
 function send(id: string, base: number | null, document: Drill): Promise<DrillView> {

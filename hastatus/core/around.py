@@ -1,0 +1,60 @@
+"""What sounds around the cues of a round and is not timed: leads, signals, counts, rests, calls."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from hastatus.core import clips
+from hastatus.core.clips import Clip
+from hastatus.core.cue import Cue
+from hastatus.core.drill import Drill
+from hastatus.core.labels import PLAIN, Labels
+from hastatus.core.layout import PlacedCue
+from hastatus.core.plan import RoundPlan, RunPlan
+
+Kind = Literal["ahead", "signal", "count", "rest", "call"]
+
+
+@dataclass(frozen=True, slots=True)
+class Around:
+    """One such sound. at_s: seconds into the round.
+
+    placed: the cue it belongs to; None for a call of the round.
+    """
+
+    at_s: float
+    kind: Kind
+    clip: Clip
+    placed: PlacedCue | None = None
+
+
+def around(
+    drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels = PLAIN
+) -> Iterator[Around]:
+    """All that sounds in a round of `plan`, which was made from `drill`, besides its cues."""
+    for call in each.calls:
+        at_s = each.duration_s - call.at_s if call.from_end else call.at_s
+        yield Around(at_s, "call", clips.spoken(call.words))
+    counters = drill.rungs[plan.rung - 1].counters
+    ahead = {cue.key: clips.ahead_of(drill, plan, cue, labels) for cue in drill.cues}
+    held = {cue.key for cue in drill.cues if _is_held(cue)}
+    catch = {cue.key for cue in drill.cues if cue.is_catch}
+    signal = Clip("tone", counters.signal) if counters else None
+    if not (any(ahead.values()) or held or signal or any(slot.count for slot in each.slots)):
+        return  # most rounds, some of them of a thousand cues
+    for placed in each.cues:
+        slot, lead = each.slots[placed.slot], ahead[placed.cue]
+        if lead and slot.lead_s:
+            yield Around(placed.at_s - slot.lead_s, "ahead", lead, placed)
+        if counters and signal and slot.counter and placed.cue not in catch:
+            yield Around(placed.at_s + counters.after_s, "signal", signal, placed)
+        if slot.count is not None:
+            yield Around(placed.closes_s, "count", clips.spoken(str(slot.count)), placed)
+        elif placed.cue in held:
+            yield Around(placed.closes_s, "rest", clips.spoken("rest"), placed)
+
+
+def _is_held(cue: Cue) -> bool:
+    return any(step.hold_s for chain in cue.asks for step in chain.steps)
