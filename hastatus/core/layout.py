@@ -12,6 +12,7 @@ from pydantic import ConfigDict, Field
 from hastatus.core import safety
 from hastatus.core.chain import Asked, ask
 from hastatus.core.drill import Drill, Rung
+from hastatus.core.setting import Overlap
 from hastatus.core.slots import Slot
 from hastatus.core.text import Key, Seconds
 
@@ -74,8 +75,9 @@ def lay_out(
     """
     asking = Asking(drill, rung)
     see = {cue.key for cue in drill.cues if cue.channel == "see"}
-    rounds = rung.rounds
+    rounds, overlap, bursts = rung.rounds, rung.overlap, rung.bursts
     most = len(slots) if rounds.ends == "time" else min(len(slots), rounds.cues)
+    most_s = rounds.most_s
     flashes = [cue.at_s for cue in placed if cue.cue in see]
     free_s = max((cue.closes_s for cue in placed), default=0.0)
     before = placed[-1] if placed else None
@@ -84,37 +86,31 @@ def lay_out(
         slot = slots[number]
         asked = asking.of(slot)
         own_s = asked.window_s or window_s
-        if slot.overlap is not None and before is not None and rung.overlap:
-            at_s = before.at_s + _gap(slot.overlap, rung, before.window_s)
-        elif slot.burst and before is not None and rung.bursts:
-            at_s = before.at_s + rung.bursts.inner_s
+        if slot.overlap is not None and before is not None and overlap:
+            at_s = before.at_s + _gap(slot.overlap, overlap, before.window_s)
+        elif slot.burst and before is not None and bursts:
+            at_s = before.at_s + bursts.inner_s
         else:
             at_s = free_s + slot.wait_s + slot.lead_s
         if slot.cue in see:
             at_s = max(at_s, safety.earliest_flash(flashes))
-        if number + 1 < most and slots[number + 1].burst and rung.bursts:
-            own_s = max(LEAST_WINDOW_S, min(own_s, rung.bursts.inner_s))
-        if at_s + own_s + asked.after_s > rounds.most_s:
+        if bursts and number + 1 < most and slots[number + 1].burst:
+            own_s = max(LEAST_WINDOW_S, min(own_s, bursts.inner_s))
+        if at_s + own_s + asked.after_s > most_s:
             break
         # A tenth of a millisecond is finer than anything here and keeps the documents short.
-        before = PlacedCue(
-            slot=number,
-            cue=slot.cue,
-            at_s=ceil(at_s * 1e4) / 1e4,
-            window_s=round(own_s, 4),
-            after_s=asked.after_s,
-        )
+        at_s = ceil(at_s * 1e4) / 1e4
+        before = PlacedCue(number, slot.cue, at_s, round(own_s, 4), asked.after_s)
         if slot.cue in see:
-            flashes.append(before.at_s)
+            flashes.append(at_s)
         free_s = max(free_s, before.closes_s)
         result.append(before)
     safety.check_flashes(flashes)
     return result
 
 
-def _gap(place: float, rung: Rung, window_s: float) -> float:
+def _gap(place: float, overlap: Overlap, window_s: float) -> float:
     """Gap in seconds from the first onset of an overlapping pair to the second."""
-    assert rung.overlap is not None
-    least = rung.overlap.least_gap_s
-    most = max(least, min(rung.overlap.most_gap_s, 0.8 * window_s))
+    least = overlap.least_gap_s
+    most = max(least, min(overlap.most_gap_s, 0.8 * window_s))
     return least + place * (most - least)

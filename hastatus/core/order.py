@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
-from itertools import pairwise
+from itertools import islice, pairwise
 
 import numpy as np
 
@@ -34,70 +34,71 @@ class BalancedOrder:
     repeat_cap: int
     rng: np.random.Generator
     best: list[float] | None = None
-    # Cues are places in `_keys` here: a bench edit draws thousands of them.
-    _keys: list[str] = field(init=False)
-    _carry: list[float] = field(init=False)
-    _left: list[int] = field(init=False)
-    _urn: list[int] = field(default_factory=list)
-    _uniforms: list[float] = field(default_factory=list)
-    _last: int = -1
-    _run: int = 0
+    _stream: Iterator[str] = field(init=False)
 
     def __post_init__(self) -> None:
-        self._keys = list(self.shares)
-        self._carry = [0.0] * len(self._keys)
-        self._left = [0] * len(self._keys)
+        self._stream = self._draws()
 
     def take(self, count: int) -> list[str]:
         """The next `count` cue keys."""
-        return [self._keys[self._next()] for _ in range(count)]
+        return list(islice(self._stream, count))
 
-    def _next(self) -> int:
-        if not self._urn:
-            self._refill()
-        urn, left = self._urn, self._left
-        capped = self._last if self._run >= self.repeat_cap else -1
-        most = max(left)
-        if most > self.repeat_cap * (len(urn) - 1 - most):
-            # Not every choice leaves a bag that the cap allows, so each is tried.
-            urn = self._choices(capped)
-            if not urn:  # only the cue at its cap is left in the bag: start the next bag
-                self._refill()
-                return self._next()
-        elif capped >= 0 and left[capped]:
-            urn = [place for place in urn if place != capped]
-        if self.best is not None:
-            counts = left if urn is self._urn else [urn.count(place) for place in set(urn)]
-            self.best.append(max(counts) / len(urn))
-        place = urn[int(self._uniforms.pop() * len(urn))]
-        self._urn.remove(place)
-        left[place] -= 1
-        self._run = self._run + 1 if place == self._last else 1
-        self._last = place
-        return place
+    def _draws(self) -> Iterator[str]:
+        # Cues are places in `keys` here: an edit on the bench draws thousands of them.
+        keys, cap, best = list(self.shares), self.repeat_cap, self.best
+        carry = [0.0] * len(keys)
+        last, run = -1, 0
+        while True:
+            left, carry = self._filled(carry)
+            urn = [place for place, count in enumerate(left) for _ in range(count)]
+            uniforms = self.rng.random(len(urn)).tolist()
+            while urn:
+                open_ = urn
+                most = max(left)
+                if most > cap * (len(urn) - 1 - most):
+                    # Not every choice leaves a bag that the cap allows, so each is tried.
+                    open_ = self._choices(urn, left, last, run)
+                    if not open_:
+                        break  # only the cue at its cap is left: start the next bag
+                elif run >= cap and left[last]:
+                    open_ = [place for place in urn if place != last]
+                if best is not None:
+                    fullest = most if open_ is urn else max(map(open_.count, set(open_)))
+                    best.append(fullest / len(open_))
+                place = open_[int(uniforms.pop() * len(open_))]
+                urn.remove(place)
+                left[place] -= 1
+                run = run + 1 if place == last else 1
+                last = place
+                yield keys[place]
 
-    def _choices(self, capped: int) -> list[int]:
+    def _choices(self, urn: list[int], left: list[int], last: int, run: int) -> list[int]:
         """The part of the urn that may be drawn from now; what leaves a way, if anything does."""
-        open_ = [place for place in self._urn if place != capped]
-        ways = {place for place in set(open_) if self._leaves_a_way(place)}
-        return [place for place in open_ if place in ways] or open_
+        capped = last if run >= self.repeat_cap else -1
+        ways = {
+            place
+            for place in set(urn)
+            if place != capped and self._leaves_a_way(left, place, run + 1 if place == last else 1)
+        }
+        return [place for place in urn if place in ways] or [
+            place for place in urn if place != capped
+        ]
 
-    def _leaves_a_way(self, choice: int) -> bool:
-        """Whether the rest of the bag can still be laid out under the cap after `choice`."""
-        total = len(self._urn) - 1
-        run = self._run + 1 if choice == self._last else 1
-        for place, count in enumerate(self._left):
-            left = count - (place == choice)
-            others = total - left
+    def _leaves_a_way(self, left: list[int], choice: int, run: int) -> bool:
+        """Whether the rest of the bag can be laid out under the cap after `choice`, the `run`th."""
+        total = sum(left) - 1
+        for place, count in enumerate(left):
+            after = count - (place == choice)
             head = self.repeat_cap - run if place == choice else self.repeat_cap
-            if left > self.repeat_cap * others + head:
+            if after > self.repeat_cap * (total - after) + head:
                 return False
         return True
 
-    def _refill(self) -> None:
+    def _filled(self, carry: list[float]) -> tuple[list[int], list[float]]:
+        """How many of each cue the next bag holds, and what of their shares is carried over."""
         owed = [
-            carry + share * self.bag
-            for carry, share in zip(self._carry, self.shares.values(), strict=True)
+            before + share * self.bag
+            for before, share in zip(carry, self.shares.values(), strict=True)
         ]
         left = [max(0, int(value)) for value in owed]
         # Ties are broken at random, or the first cue of the drill would always come more often.
@@ -109,10 +110,7 @@ class BalancedOrder:
         by_remainder = sorted(range(len(owed)), key=remainders.__getitem__, reverse=True)
         for place in by_remainder[: max(0, self.bag - sum(left))]:
             left[place] += 1
-        self._left = left
-        self._carry = [value - whole for value, whole in zip(owed, left, strict=True)]
-        self._urn = [place for place, count in enumerate(left) for _ in range(count)]
-        self._uniforms = self.rng.random(len(self._urn)).tolist()
+        return left, [value - whole for value, whole in zip(owed, left, strict=True)]
 
 
 @dataclass(slots=True)

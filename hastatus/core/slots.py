@@ -105,11 +105,13 @@ def _draw_overlaps(
     if rung.overlap is None:
         return overlaps
     asking = {cue.key: cue.channel for cue in drill.cues if not cue.is_catch}
+    channels = [asking.get(key) for key in keys]
     alone = [not (here or after) for here, after in zip(bursts, [*bursts[1:], False], strict=True)]
     pairs = [
         number
         for number in range(1, len(keys))
-        if {asking.get(keys[number - 1]), asking.get(keys[number])} == {"hear", "see"}
+        if channels[number]
+        and channels[number - 1] not in (None, channels[number])
         and alone[number - 1]
         and alone[number]
     ]
