@@ -70,18 +70,23 @@ class Answerer:
         """Go on answering until the player is in one of `phases`."""
         deadline = time.monotonic() + seconds
         while time.monotonic() < deadline:
-            seen = self.page.evaluate(_POLL)
-            for notice in seen["notices"]:
-                if notice["name"] == "hastatus:shown":
-                    self._plan(notice)
-                else:
-                    self.planned.append(notice)
-            while self._due and self._due[0][0] <= seen["now"]:
-                self._give(heapq.heappop(self._due)[2])
-            if seen["phase"] in phases:
-                return str(seen["phase"])
+            phase = self.look()
+            if phase in phases:
+                return phase
             time.sleep(0.005)
-        raise AssertionError(f"the player did not come to {phases}; it is in {seen['phase']}")
+        raise AssertionError(f"the player did not come to {phases}; it is in {phase}")
+
+    def look(self) -> str:
+        """Take what came, give what is due; the phase that the player is in."""
+        seen = self.page.evaluate(_POLL)
+        for notice in seen["notices"]:
+            if notice["name"] == "hastatus:shown":
+                self._plan(notice)
+            else:
+                self.planned.append(notice)
+        while self._due and self._due[0][0] <= seen["now"]:
+            self._give(heapq.heappop(self._due)[2])
+        return str(seen["phase"])
 
     def until_given(self, count: int, seconds: float = 60.0) -> None:
         """Go on until `count` answers have been given."""

@@ -1,0 +1,134 @@
+"""Every starter drill on the floor: its first cues come, and are timed the way it says."""
+
+from __future__ import annotations
+
+import time
+from dataclasses import dataclass
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page
+from sqlalchemy import Engine
+
+from hastatus.core.drill import Drill
+from hastatus.core.layout import Asking
+from hastatus.core.plan import RunPlan
+from hastatus.core.starter import STARTERS
+from tests.browser.answering import Answerer, begin
+from tests.browser.club import SEED, Made, Server, get, make_club, sign_in
+
+pytestmark = pytest.mark.browser
+
+ENOUGH = 3
+"""Cues of each drill that are played; the last is cut off by the stop and not looked at."""
+LONG_S = 15.0
+"""Nobody waits longer for a cue: after a long hold, the one before is the last that is played."""
+AT_ONCE = 4
+"""Drills that are played beside one another, or waiting for their cues would take minutes."""
+
+
+@dataclass
+class Playing:
+    """A drill on the floor of a browser of its own."""
+
+    title: str
+    run: str
+    page: Page
+    student: Answerer
+    enough: int
+
+    @property
+    def over(self) -> bool:
+        """Whether enough was shown, and the first answers have had their time."""
+        shown, now = self.student.shown, float(self.page.evaluate("performance.now()"))
+        return len(shown) >= self.enough and now > shown[0]["t_ms"] + 3000
+
+
+def test_every_starter_drill_plays(engine: Engine, server: Server, browser: Browser) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    drills: Any = get(page, "/api/drills")
+    ids = {each["document"]["title"]: each["id"] for each in drills["drills"]}
+    titles = [make().title for make in STARTERS.values()]
+    state = context.storage_state()
+    for some in (titles[at : at + AT_ONCE] for at in range(0, len(titles), AT_ONCE)):
+        contexts = [browser.new_context(storage_state=state) for _ in some]
+        playing = [
+            put_on(each, server, made, ids[title], title)
+            for each, title in zip(contexts, some, strict=True)
+        ]
+        play(playing)
+        for each in playing:
+            check(each)
+        for each_context in contexts:
+            each_context.close()
+
+
+def put_on(
+    context: BrowserContext, server: Server, made: Made, drill_id: str, title: str
+) -> Playing:
+    """From the run page to a floor that is ready, with somebody who knows every answer."""
+    page = context.new_page()
+    page.goto(f"{server.address}/run?student={made.student_id}&drill={drill_id}&rung=1&seed={SEED}")
+    page.get_by_role("button", name="To the floor").click()
+    page.wait_for_url("**/floor")
+    page.locator("[data-phase=ready]").wait_for()
+    run = page.url.split("/")[-2]
+    view: Any = get(page, f"/api/runs/{run}")
+    cues = view["plan"]["rounds"][0]["cues"][:ENOUGH]
+    enough = sum(cue["at_s"] < LONG_S for cue in cues)
+    return Playing(title, run, page, Answerer(page, lambda cue: right(view, cue)), enough)
+
+
+def right(view: Any, cue: dict[str, Any]) -> tuple[str, float] | None:
+    """The control that the cue asks for first, and a time well inside the window."""
+    drill, plan = Drill.model_validate(view["document"]), RunPlan.model_validate(view["plan"])
+    each = plan.rounds[cue["round"] - 1]
+    asked = Asking(drill, drill.rungs[plan.rung - 1]).of(each.slots[cue["slot"]])
+    if not asked.chains or not asked.chains[0].sensed:
+        return None
+    step = asked.chains[0].sensed[0]
+    return next(
+        (control["control"], 350.0)
+        for control in view["controls"][each.stance]
+        if (control["technique"], control["side"]) == (step.technique, step.side)
+    )
+
+
+def play(playing: list[Playing]) -> None:
+    """Begin all, skip what is rehearsed, and stop each when enough has come."""
+    for each in playing:
+        begin(each.page)
+        each.page.keyboard.press("Enter")
+    deadline = time.monotonic() + 90
+    going = list(playing)
+    while going and time.monotonic() < deadline:
+        time.sleep(0.03)  # four pages share the machine with this loop
+        for each in list(going):
+            each.student.look()
+            if each.over:
+                each.page.keyboard.press("s")
+                each.page.keyboard.press("s")
+                going.remove(each)
+    assert not going, f"no cue came in {[each.title for each in going]}"
+    for each in playing:
+        each.student.until({"done"}, 30)
+
+
+def check(each: Playing) -> None:
+    """What was answered is clean; what lands on nothing says so."""
+    readout: Any = get(each.page, f"/api/runs/{each.run}/readout")
+    responses = {(found["round"], found["slot"]): found for found in readout["responses"]}
+    for cue in each.student.shown[: max(1, each.enough - 1)]:
+        found = responses[cue["round"], cue["slot"]]
+        given = any(
+            (answer.round, answer.slot) == (cue["round"], cue["slot"])
+            for answer in each.student.given
+        )
+        if given:
+            assert found["outcome"] == "clean", (each.title, found)
+            assert found["time_ms"] == pytest.approx(350, abs=60), (each.title, found)
+        elif found["asked_technique"]:
+            assert found["left_out"] == "not_sensed", (each.title, found)
+        else:
+            assert found["outcome"] == "held", (each.title, found)
