@@ -29,7 +29,7 @@ RUNS = 50
 STORED = 2_000
 EVERY_S = 0.5
 WARM = 16
-"""Posts of each run that are not timed: until then each process reads every run it does not know."""
+"""Posts of each run that are not timed: each process has to read the runs it does not know."""
 PASSWORD = "only for the bench"
 LOGIN = "bench@lockside.example"
 
