@@ -1,0 +1,60 @@
+"""What choice costs: the time that each bit of it adds to an answer.
+
+Hick 1952 and Hyman 1953 (memory): time grows in a line with the information of the cue. Hyman
+counts log₂ n of n equal choices; Hick's school counts log₂(n + 1), the chance that no cue comes
+being one more choice.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from scipy import stats as scipy_stats
+
+from hastatus.core.stats import TOO_FEW
+
+School = Literal["hyman", "hick"]
+
+
+@dataclass(frozen=True, slots=True)
+class ChoiceCost:
+    """base_s: time without choice, s. cost_s: time that one bit adds, with its 95 % interval."""
+
+    base_s: float
+    cost_s: float
+    low_s: float
+    high_s: float
+    answers: int
+
+
+def bits(choices: int, school: School = "hyman") -> float:
+    """Information of one of `choices` equal cues, in bits."""
+    return math.log2(choices + (school == "hick"))
+
+
+def choice_cost(
+    times_s: Mapping[int, Sequence[float]], school: School = "hyman"
+) -> ChoiceCost | None:
+    """From right answers' times (s) by number of equal cues; None where they are too few to say.
+
+    Least squares over single answers; the interval allows for a spread that grows with choice
+    (HC3; MacKinnon and White 1985, memory).
+    """
+    kept = {choices: times for choices, times in times_s.items() if len(times) >= TOO_FEW}
+    if len(kept) < 2:
+        return None
+    x = np.concatenate([np.full(len(times), bits(n, school)) for n, times in kept.items()])
+    y = np.concatenate([np.asarray(times, dtype=float) for times in kept.values()])
+    design = np.column_stack([np.ones_like(x), x])
+    inverse = np.linalg.inv(design.T @ design)
+    place = inverse @ design.T @ y
+    leverage = np.einsum("ij,jk,ik->i", design, inverse, design)
+    scaled = ((y - design @ place) / (1 - leverage)) ** 2
+    spread = inverse @ (design.T * scaled) @ design @ inverse
+    reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * math.sqrt(float(spread[1, 1]))
+    base, cost = float(place[0]), float(place[1])
+    return ChoiceCost(base, cost, cost - reach, cost + reach, len(y))

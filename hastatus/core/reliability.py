@@ -1,0 +1,68 @@
+"""How far a repeated test can be trusted, and when a change is more than noise."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+
+def typical_error(tests: Sequence[Sequence[float]]) -> float | None:
+    """Standard deviation of one student's repeated tests, in their unit; None without a repeat.
+
+    Hopkins 2000, Sports Med. 30:1: SD of the differences of two trials / √2. tests: for each
+    student, or each steady stretch of one, the values in order. Differences of neighbours are
+    pooled, so a steady gain from test to test is taken out and does not pass for noise.
+    """
+    steps = [np.diff(np.asarray(each, dtype=float)) for each in tests if len(each) > 1]
+    if not steps:
+        return None
+    gains = np.concatenate(steps)
+    if gains.size < 2:
+        return None
+    return float(gains.std(ddof=1) / math.sqrt(2))
+
+
+def smallest_change(error: float) -> float:
+    """The smallest change that is real, not noise, at 95 %: 1.96 · √2 · typical error.
+
+    Weir 2005, J. Strength Cond. Res. 19:231.
+    """
+    return 1.96 * math.sqrt(2) * error
+
+
+@dataclass(frozen=True, slots=True)
+class Reliability:
+    """Intraclass correlations of single tests (Shrout and Fleiss 1979, Psychol. Bull. 86:420).
+
+    one_way: ICC(1,1). agreement: ICC(2,1), the tests drawn from many. consistency: ICC(3,1), just
+    these tests; a gain that all share does not lower it.
+    """
+
+    one_way: float
+    agreement: float
+    consistency: float
+
+
+def reliability(table: Sequence[Sequence[float]]) -> Reliability | None:
+    """From rows of students and columns of tests; None for fewer than two of either."""
+    values = np.asarray(table, dtype=float)
+    if values.ndim != 2 or min(values.shape) < 2:
+        return None
+    students, tests = values.shape
+    rows, columns, grand = values.mean(axis=1), values.mean(axis=0), values.mean()
+    between = tests * float(((rows - grand) ** 2).sum()) / (students - 1)
+    within = float(((values - rows[:, None]) ** 2).sum()) / (students * (tests - 1))
+    trial = students * float(((columns - grand) ** 2).sum()) / (tests - 1)
+    residual = values - rows[:, None] - columns[None, :] + grand
+    error = float((residual**2).sum()) / ((students - 1) * (tests - 1))
+    if between + within == 0:
+        return None
+    return Reliability(
+        one_way=(between - within) / (between + (tests - 1) * within),
+        agreement=(between - error)
+        / (between + (tests - 1) * error + tests * (trial - error) / students),
+        consistency=(between - error) / (between + (tests - 1) * error),
+    )

@@ -1,0 +1,203 @@
+"""Distribution, differences, choice, trends and reliability, against published values."""
+
+from __future__ import annotations
+
+import csv
+from collections import defaultdict
+from itertools import combinations
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import stats
+
+from hastatus.core.choice import bits, choice_cost
+from hastatus.core.difference import Group, difference
+from hastatus.core.exgauss import ExGaussian, fit
+from hastatus.core.reliability import reliability, smallest_change, typical_error
+from hastatus.core.trend import line, mean_line, robust_slope
+
+SLEEP = Path(__file__).parents[1] / "reference" / "sleepstudy.csv"
+
+
+@settings(max_examples=60, deadline=None, derandomize=True)
+@given(
+    mu=st.floats(200, 900),
+    sigma=st.floats(15, 120),
+    tau=st.floats(20, 400),
+    where=st.floats(-3, 8),
+)
+def test_ex_gaussian_density_and_distribution(
+    mu: float, sigma: float, tau: float, where: float
+) -> None:
+    # scipy.stats.exponnorm as reference: K = tau / sigma, loc = mu, scale = sigma.
+    ours = ExGaussian(mu, sigma, tau)
+    reference = stats.exponnorm(tau / sigma, loc=mu, scale=sigma)
+    at = np.array([mu + where * sigma])
+    assert np.exp(ours.log_density(at)) == pytest.approx(reference.pdf(at), rel=1e-6, abs=1e-12)
+    assert ours.share_before(at) == pytest.approx(reference.cdf(at), abs=1e-9)
+    assert [ours.mean, ours.variance, ours.skew] == pytest.approx(
+        [float(each) for each in reference.stats("mvs")]
+    )
+    assert ours.share_before(np.array([ours.quantile(0.84)]))[0] == pytest.approx(0.84, abs=1e-6)
+
+
+def test_ex_gaussian_moments() -> None:
+    # Moments by definition: mu + tau, sigma^2 + tau^2, 2 tau^3 / (sigma^2 + tau^2)^1.5; of a
+    # million draws with a fixed seed, bounds six standard errors wide.
+    rng = np.random.default_rng(10)
+    drawn = rng.normal(400, 50, 1_000_000) + rng.exponential(120, 1_000_000)
+    ours = ExGaussian(400, 50, 120)
+    assert drawn.mean() == pytest.approx(ours.mean, abs=0.8)
+    assert drawn.var() == pytest.approx(ours.variance, rel=0.02)
+    assert stats.skew(drawn) == pytest.approx(ours.skew, abs=0.06)
+
+
+@pytest.mark.parametrize("limit", [None, 620.0])
+def test_ex_gaussian_parameters_are_recovered(limit: float | None) -> None:
+    """Over 30 students of 400 answers; one in five of them censored where there is a limit."""
+    rng = np.random.default_rng(12)
+    found = []
+    for _ in range(30):
+        times = rng.normal(420, 45, 400) + rng.exponential(110, 400)
+        kept = times if limit is None else times[times <= limit]
+        fitted = fit(kept.tolist(), [] if limit is None else [limit] * int((times > limit).sum()))
+        assert fitted is not None
+        found.append((fitted.mu, fitted.sigma, fitted.tau))
+    # Standard errors of the means of 30 are about 1.5, 1 and 2 ms; the bounds are four of them.
+    middle = np.mean(found, axis=0)
+    assert middle == pytest.approx([420, 45, 110], abs=8)
+
+
+def test_a_side_difference_is_inside_its_interval_as_often_as_it_says() -> None:
+    """2,000 rounds of 30 and 40 answers, one side 60 ms slower: 93.5 to 96.5 % coverage."""
+    rng = np.random.default_rng(2000)
+    inside = 0
+    for _ in range(2000):
+        lead = rng.normal(450, 50, 40) + rng.exponential(100, 40)
+        rear = rng.normal(510, 50, 30) + rng.exponential(100, 30)
+        found = difference(Group("lead", lead.tolist()), Group("rear", rear.tolist()))
+        assert found is not None
+        inside += found.low_ms <= 60 <= found.high_ms
+    assert 0.935 <= inside / 2000 <= 0.965
+
+
+def test_a_side_difference_holds_where_some_answers_never_come() -> None:
+    """The same with a limit that about one answer in eight does not keep."""
+    rng = np.random.default_rng(2001)
+    inside = 0
+    for _ in range(1000):
+        groups = []
+        for name, mu in (("lead", 450), ("rear", 510)):
+            times = rng.normal(mu, 50, 40) + rng.exponential(100, 40)
+            late = times > 750
+            groups.append(Group(name, times[~late].tolist(), [750.0] * int(late.sum())))
+        found = difference(*groups)
+        assert found is not None
+        inside += found.low_ms <= 60 <= found.high_ms
+    # A slow tail cut off on both sides alike makes the interval wider, not wrong.
+    assert 0.93 <= inside / 1000 <= 0.99
+
+
+def test_too_few_answers_make_no_difference() -> None:
+    few = Group("lead", [400.0] * 7)
+    many = Group("rear", [500.0 + place for place in range(20)])
+    assert difference(few, many) is None
+    assert difference(Group("lead", [], [900.0] * 9), many) is None
+
+
+def test_choice_cost_is_recovered() -> None:
+    # Hick 1952; Hyman 1953 (memory): linear in bits. A made set, intercept 0.20 s, 0.15 s a bit.
+    rng = np.random.default_rng(8)
+    inside = 0
+    for _ in range(300):
+        times = {
+            n: (0.20 + 0.15 * bits(n) + rng.exponential(0.08, 25) - 0.08).tolist()
+            for n in (1, 2, 4, 8)
+        }
+        found = choice_cost(times)
+        assert found is not None
+        assert found.base_s == pytest.approx(0.20, abs=0.06)
+        inside += found.low_s <= 0.15 <= found.high_s
+    assert 0.91 <= inside / 300 <= 0.985  # 95 %, within three standard errors
+    exact = choice_cost({n: [0.2 + 0.15 * bits(n, "hick")] * 9 for n in (1, 2, 4)}, "hick")
+    assert exact is not None
+    assert [exact.base_s, exact.cost_s] == pytest.approx([0.2, 0.15])
+    assert bits(3, "hick") == 2
+
+
+def test_slopes_over_days_of_short_sleep() -> None:
+    # Belenky et al. 2003, J. Sleep Res. 12:1; Bates et al. 2015, J. Stat. Softw. 67(1): mean of
+    # the people's own lines 251.405 ms + 10.467 ms a day; person 308: 244.19 + 21.76.
+    people: dict[str, tuple[list[float], list[float]]] = defaultdict(lambda: ([], []))
+    with SLEEP.open() as file:
+        for row in csv.DictReader(file):
+            people[row["Subject"]][0].append(float(row["Days"]))
+            people[row["Subject"]][1].append(float(row["Reaction"]))
+    assert len(people) == 18
+    mean = mean_line(list(people.values()))
+    assert [mean.intercept, mean.slope] == pytest.approx([251.405, 10.467], abs=0.001)
+    own = line(*people["308"])
+    assert [own.intercept, own.slope] == pytest.approx([244.19, 21.76], abs=0.01)
+
+
+@settings(max_examples=40, deadline=None, derandomize=True)
+@given(points=st.lists(st.tuples(st.integers(0, 30), st.floats(-50, 50)), min_size=8, max_size=14))
+def test_robust_slope_is_the_median_of_all_pairs(points: list[tuple[int, float]]) -> None:
+    # Theil 1950, Sen 1968: by brute force over all pairs with different x.
+    x, y = [float(each[0]) for each in points], [each[1] for each in points]
+    slopes = [
+        (y[b] - y[a]) / (x[b] - x[a]) for a, b in combinations(range(len(x)), 2) if x[a] != x[b]
+    ]
+    found = robust_slope(x, y)
+    if found is None:
+        assert len(set(x)) < 4  # a rank test needs more than a few places
+        return
+    assert found.slope == pytest.approx(float(np.median(slopes)))
+    assert found.low <= found.slope <= found.high
+
+
+def test_a_bottleneck_shows_as_a_slope_of_minus_one() -> None:
+    # Welford 1952; Pashler 1994 (memory): while the first answer blocks the second, each ms of gap
+    # is a ms less of waiting. A made bottleneck of 450 ms; gaps from 100 to 350 ms.
+    rng = np.random.default_rng(25)
+    gaps = rng.uniform(100, 350, 150)
+    times = 420 + np.maximum(0, 450 - gaps) + rng.normal(0, 25, 150)
+    found = robust_slope(gaps.tolist(), times.tolist())
+    assert found is not None
+    assert found.low <= -1 <= found.high
+    assert found.slope == pytest.approx(-1, abs=0.12)
+
+
+SHROUT_FLEISS = [
+    [9, 2, 5, 8], [6, 1, 3, 2], [8, 4, 6, 8], [7, 1, 2, 6], [10, 5, 6, 9], [6, 2, 4, 7],
+]  # fmt: skip
+
+
+def test_intraclass_correlations() -> None:
+    # Shrout and Fleiss 1979, Psychol. Bull. 86:420, their example: 0.17, 0.29, 0.71.
+    found = reliability(SHROUT_FLEISS)
+    assert found is not None
+    assert found.one_way == pytest.approx(0.17, abs=0.005)
+    assert found.agreement == pytest.approx(0.29, abs=0.005)
+    assert found.consistency == pytest.approx(0.71, abs=0.006)
+    assert reliability([[1, 2]]) is None
+    assert reliability([[3, 3], [3, 3]]) is None
+
+
+def test_typical_error_and_the_smallest_real_change() -> None:
+    # Hopkins 2000, Sports Med. 30:1: SD of the differences / sqrt 2. Differences 10, -4, 6, 0, 8:
+    # SD by hand sqrt(136 / 4) = 5.831.
+    pairs = [[100, 110], [104, 100], [90, 96], [80, 80], [95, 103]]
+    error = typical_error(pairs)
+    assert error == pytest.approx(5.831 / 2**0.5, abs=0.001)
+    # Weir 2005, J. Strength Cond. Res. 19:231: 1.96 * sqrt 2 * typical error.
+    assert error is not None
+    assert smallest_change(error) == pytest.approx(1.96 * 5.831, abs=0.002)
+    # A steady gain is no noise; a made set with noise of 12 ms and a gain of 5 ms a test.
+    rng = np.random.default_rng(15)
+    made = 400 + 5 * np.arange(6) + rng.normal(0, 12, (200, 6))
+    assert typical_error(made.tolist()) == pytest.approx(12, rel=0.06)
+    assert typical_error([[400.0]]) is None
