@@ -21,6 +21,7 @@ from hastatus.core.colour import HEX
 from hastatus.core.controls import controls
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import RunPlan
+from hastatus.core.reading import read_times
 from hastatus.core.response import Response as CueResponse
 from hastatus.store import drills, intake, runs, techniques
 from hastatus.store.models import Run
@@ -199,6 +200,7 @@ def readout(path: shapes.RunPath) -> Response:
         by_channel=_group(
             compared, lambda each: each.channel if each.asked_side else None, ("hear", "see")
         ),
+        reading=read_times(setup.drill, found),
         strays=scored.figures.strays,
         missing=scored.figures.missing,
         holding=scored.holding,

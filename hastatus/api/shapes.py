@@ -17,6 +17,7 @@ from hastatus.core.events import Batch, Device
 from hastatus.core.follow import Tail
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion
+from hastatus.core.reading import Reading
 from hastatus.core.response import Response as CueResponse
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
@@ -242,7 +243,7 @@ class GroupView(BaseModel):
 
 
 class ReadoutView(BaseModel):
-    """A run, read. durations_s: length of each round, s."""
+    """A run, read. durations_s: length of each round, s. reading: what its times say."""
 
     run: RunLine
     document: Drill
@@ -255,6 +256,7 @@ class ReadoutView(BaseModel):
     by_cue: list[GroupView]
     by_side: list[GroupView]
     by_channel: list[GroupView]
+    reading: Reading
     strays: int
     missing: list[int]
     holding: bool

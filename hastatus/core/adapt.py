@@ -1,11 +1,15 @@
-"""In-run controllers: the answer window follows the student.
+"""In-run controllers: the answer window follows the student. The coach chooses the school.
 
-Both move the logarithm of the window, so a step is a share of it.
-
+- *measured*: the window that the measured times say is met with the target probability (see
+  `speed`); it needs about a quarter of the cues that the others do.
 - *weighted* up-down (Kaernbach 1991, Perception & Psychophysics 49:227): harder by S_h after a
   clean answer, easier by S_e after any other; it settles where p·S_h = (1 − p)·S_e.
 - *n-down* (Levitt 1971, J. Acoust. Soc. Am. 49:467): harder after n clean answers in a row, easier
   after any other, equal steps; it settles at a clean share of 0.5^(1/n).
+- *rounds*: it holds in the round, and steps between rounds: harder when the share was reached.
+- *hold*: by hand; it stays as set.
+
+The last four move the logarithm of the window, so a step is a share of it.
 
 With a share ε of lapses the window that is met with probability p is the p/(1 − ε) quantile of the
 response times. No answers at all say nothing about speed, so the window then holds.
@@ -14,13 +18,17 @@ response times. No answers at all say nothing about speed, so the window then ho
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
+from hastatus.core import speed
 from hastatus.core.drill import Pace
 from hastatus.core.response import Response
 
 SILENT_AFTER = 3
 """Missed cues in a row after which further ones say that nobody is answering."""
+
+ROUND_STEPS = 5
+"""A step between rounds is this many small steps: there are few rounds."""
 
 _FIRST_BOOST = 4.0
 _BOOST_FADES = 10.0
@@ -34,6 +42,8 @@ class ControllerState:
     window_s: the window for the next cue that is not yet committed. folded: outcomes taken in.
     clean_row: clean answers in a row (n-down). missed_row: misses in a row. answered: whether any
     cue has been answered at all. holding: the window holds because nobody answers.
+    taken: what the measured rule rests on. round, round_clean, round_of: the round that is being
+    counted, for steps between rounds.
     """
 
     window_s: float
@@ -42,6 +52,10 @@ class ControllerState:
     missed_row: int = 0
     answered: bool = False
     holding: bool = False
+    taken: list[speed.Taken] = field(default_factory=list)
+    round: int = 0
+    round_clean: int = 0
+    round_of: int = 0
 
 
 def step(pace: Pace, folded: int) -> tuple[float, float]:
@@ -72,7 +86,52 @@ def follow(state: ControllerState, pace: Pace, response: Response) -> None:
             return
     else:
         state.missed_row, state.answered, state.holding = 0, True, False
-    fold_outcome(state, pace, clean=response.outcome == "clean")
+    if pace.rule == "measured":
+        take_measured(state, taken(response))
+    elif pace.rule == "rounds":
+        _count_round(state, pace, response)
+    else:
+        fold_outcome(state, pace, clean=response.outcome == "clean")
+
+
+def settle(state: ControllerState, pace: Pace, start_s: float) -> None:
+    """Bring the window of the measured rule up to all that has been taken in.
+
+    start_s: the window of the run's start. Apart from `follow`, since it takes longer and a run
+    that is scored afresh needs it once.
+    """
+    if pace.rule != "measured" or not state.taken:
+        return
+    window = speed.window_s(state.taken, pace.target, start_s)
+    if window is not None:
+        state.window_s = min(max(window, pace.least_s), pace.most_s)
+
+
+def taken(response: Response) -> speed.Taken:
+    """What a response says about speed."""
+    if response.outcome in ("clean", "late") and response.time_ms is not None:
+        return speed.Taken(response.time_ms - response.offset_ms, True)
+    if response.outcome == "missed" and response.censored_ms is not None:
+        return speed.Taken(response.censored_ms - response.offset_ms, False)
+    return speed.Taken(None, False)
+
+
+def take_measured(state: ControllerState, found: speed.Taken) -> None:
+    """Keep what a cue says about speed."""
+    state.folded += 1
+    state.taken.append(found)
+    del state.taken[: -speed.KEPT]
+
+
+def _count_round(state: ControllerState, pace: Pace, response: Response) -> None:
+    if response.round != state.round:
+        if state.round_of:
+            reached = state.round_clean >= pace.target * state.round_of
+            _move(state, pace, ROUND_STEPS * (-pace.step if reached else pace.step))
+        state.round, state.round_clean, state.round_of = response.round, 0, 0
+    state.folded += 1
+    state.round_of += 1
+    state.round_clean += response.outcome == "clean"
 
 
 def fold_outcome(state: ControllerState, pace: Pace, *, clean: bool) -> None:
@@ -89,5 +148,10 @@ def fold_outcome(state: ControllerState, pace: Pace, *, clean: bool) -> None:
         move = -harder if due else 0.0
     if not clean or move:
         state.clean_row = 0
+    _move(state, pace, move)
+
+
+def _move(state: ControllerState, pace: Pace, move: float) -> None:
+    """Move the log window, within the pace's bounds."""
     window = state.window_s * math.exp(move)
     state.window_s = min(max(window, pace.least_s), pace.most_s)

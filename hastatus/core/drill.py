@@ -102,13 +102,14 @@ class Pace(Document):
 
     target: share of cues to be clean. 0.84 is Wilson et al. 2019 (Nature Communications 10:4646),
         derived for other learners than people on a mat: a default, not a law.
-    rule: "weighted" (Kaernbach 1991), "n_down" (Levitt 1971), or "hold": it stays as set.
+    rule: "measured" (from the measured times), "weighted" (Kaernbach 1991), "n_down" (Levitt
+        1971), "rounds" (steps between rounds), or "hold": by hand, it stays as set.
     n: clean answers in a row before the window shortens, for "n_down" (1 to 6).
     step: the smallest step as a share of the window (the harder step).
     least_s, most_s: bounds of the window.
     """
 
-    rule: Literal["weighted", "n_down", "hold"] = "weighted"
+    rule: Literal["measured", "weighted", "n_down", "rounds", "hold"] = "weighted"
     target: Annotated[float, Field(ge=0.5, le=0.95, allow_inf_nan=False)] = 0.84
     n: Annotated[int, Field(ge=1, le=6)] = 4
     step: Annotated[float, Field(gt=0, le=0.2, allow_inf_nan=False)] = 0.02

@@ -20,6 +20,9 @@ Times = NDArray[np.float64]
 
 LEAST_TO_FIT = 20
 """Three parameters from fewer answers than this are not worth a line."""
+MOST_LAPSES = 0.1
+USUAL_LAPSES = 0.02
+"""Mean of the belief in lapses before anything is seen: few, unless the limits were generous."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,41 +90,25 @@ def from_moments(times: Sequence[float]) -> ExGaussian:
 def fit(times: Sequence[float], censored: Sequence[float] = ()) -> ExGaussian | None:
     """The likeliest ex-Gaussian; None with fewer than `LEAST_TO_FIT` times.
 
-    censored: limits of answers that had not come yet. σ and τ are held above a hundredth of the
-    spread, where the likelihood would follow single answers.
+    censored: limits of answers that had not come yet. Up to `MOST_LAPSES` of all cues may be
+    lapses that no slow tail has to explain (Wichmann and Hill 2001, Perception & Psychophysics
+    63:1293, memory). σ and τ are held above a hundredth of the spread, where the likelihood would
+    follow single answers.
     """
     if len(times) < LEAST_TO_FIT:
         return None
     values, limits = np.asarray(times, dtype=float), np.asarray(censored, dtype=float)
     first = from_moments(times)
-    floor = math.log(0.01 * math.sqrt(first.variance))
-
-    def shape(place: Times) -> ExGaussian:
-        return ExGaussian(
-            float(place[0]), math.exp(max(place[1], floor)), math.exp(max(place[2], floor))
-        )
-
-    def cost(place: Times) -> float:
-        found = shape(place)
-        total = float(found.log_density(values).sum())
-        if limits.size:
-            later = np.maximum(1.0 - found.share_before(limits), 1e-12)
-            total += float(np.log(later).sum())
-        return -total
-
-    starts = [
-        ExGaussian(first.mean - share * math.sqrt(first.variance), 0.0, 0.0)
-        for share in (0.3, 0.6, 0.9)
-    ]
+    scale = math.sqrt(first.variance)
+    likelihood = _Likelihood(values, limits, math.log(0.01 * scale))
     best = None
-    for start in starts:
-        tau = first.mean - start.mu
-        sigma = math.sqrt(max(first.variance - tau**2, 0.01 * first.variance))
-        place = np.array([start.mu, math.log(sigma), math.log(tau)])
-        scale = math.sqrt(first.variance)
-        simplex = np.vstack([place, place + np.diag([0.2 * scale, 0.4, 0.4])])
+    for share in (0.3, 0.6, 0.9):
+        tau = share * scale
+        sigma = math.sqrt(first.variance - tau**2)
+        place = np.array([first.mean - tau, math.log(sigma), math.log(tau), 0.0])
+        simplex = np.vstack([place, place + np.diag([0.2 * scale, 0.4, 0.4, 1.0])])
         found = minimize(
-            cost,
+            likelihood.cost,
             place,
             method="Nelder-Mead",
             options={"initial_simplex": simplex, "xatol": 1e-4 * scale, "fatol": 1e-6},
@@ -129,4 +116,27 @@ def fit(times: Sequence[float], censored: Sequence[float] = ()) -> ExGaussian | 
         if best is None or found.fun < best.fun:
             best = found
     assert best is not None
-    return shape(best.x)
+    return likelihood.shape(best.x)
+
+
+@dataclass(frozen=True, slots=True)
+class _Likelihood:
+    """Of times and limits, at a place: µ, ln σ, ln τ, and the logit of lapses in their range."""
+
+    times: Times
+    limits: Times
+    floor: float
+
+    def shape(self, place: Times) -> ExGaussian:
+        sigma, tau = (math.exp(max(float(each), self.floor)) for each in place[1:3])
+        return ExGaussian(float(place[0]), sigma, tau)
+
+    def cost(self, place: Times) -> float:
+        found = self.shape(place)
+        total = float(found.log_density(self.times).sum())
+        if self.limits.size:
+            lapses = MOST_LAPSES / (1 + math.exp(-min(max(float(place[3]), -30.0), 30.0)))
+            later = 1.0 - found.share_before(self.limits)
+            total += self.times.size * math.log(1 - lapses) - lapses / USUAL_LAPSES
+            total += float(np.log(lapses + (1 - lapses) * later + 1e-12).sum())
+        return -total

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from pydantic import TypeAdapter
 
-from hastatus.core.adapt import ControllerState, follow
+from hastatus.core.adapt import ControllerState, follow, settle
 from hastatus.core.drill import Drill
 from hastatus.core.events import Batch, Committed, Device
 from hastatus.core.layout import PlacedCue, lay_out
@@ -79,15 +79,23 @@ def begin(setup: Setup) -> RunState:
 
 def fold_batch(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
     """Fold the next batch into `state`, in place; return the responses that became certain."""
+    responses = _fold(setup, state, batch)
+    settle(state.controller, setup.drill.pace, setup.plan.window_s)
+    return responses
+
+
+def _fold(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
+    """`fold_batch`, with the window of the measured rule still to be settled."""
     scorer = Scorer(setup.drill, setup.plan, setup.device, state.score)
     responses = scorer.fold(batch)
-    before = state.controller.window_s
+    follows = "folded" if setup.drill.pace.rule == "measured" else "window_s"
+    before = getattr(state.controller, follows)
     for response in responses:
         follow(state.controller, setup.drill.pace, response)
         if response.left_out is None and response.asked_technique:
             state.answers += 1
             state.clean += response.outcome == "clean"
-    if state.controller.window_s != before:
+    if getattr(state.controller, follows) != before:
         state.revision += 1
     state.next_batch = batch.number + 1
     if batch.last:
@@ -154,7 +162,8 @@ def rescore(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> 
     missing: list[int] = []
     for batch in sorted(batches, key=lambda batch: batch.number):
         missing.extend(range(state.next_batch, batch.number))
-        responses.extend(fold_batch(setup, state, batch))
+        responses.extend(_fold(setup, state, batch))
+    settle(state.controller, setup.drill.pace, setup.plan.window_s)
     if closed:
         responses.extend(Scorer(setup.drill, setup.plan, setup.device, state.score).stop())
     return Rescored(responses, state, missing)

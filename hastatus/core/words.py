@@ -97,9 +97,15 @@ def _waiting(rung: Rung) -> str:
 
 
 def _window(drill: Drill, rung: Rung) -> str:
-    if drill.pace.rule == "hold":
-        return f"{rung.window_s:.2f} s, stays as set"
-    return f"{rung.window_s:.2f} s, follows the student to {percent(drill.pace.target)} clean"
+    pace, share = drill.pace, percent(drill.pace.target)
+    told = {
+        "measured": f"follows the measured times to {share} clean",
+        "weighted": f"follows the student to {share} clean",
+        "n_down": f"shorter after {pace.n} clean in a row",
+        "rounds": f"steps between rounds to {share} clean",
+        "hold": "stays as set",
+    }
+    return f"{rung.window_s:.2f} s, {told[pace.rule]}"
 
 
 def _catch(rung: Rung) -> str:

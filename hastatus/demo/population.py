@@ -11,8 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.adapt import ControllerState, fold_outcome
+from hastatus.core.adapt import ControllerState, fold_outcome, settle, take_measured
 from hastatus.core.drill import Pace
+from hastatus.core.speed import Taken
 
 Times = NDArray[np.float64]
 Draw = Callable[[np.random.Generator, int], Times]
@@ -64,10 +65,18 @@ def two_speed(rng: np.random.Generator) -> Subject:
 
 @dataclass(frozen=True, slots=True)
 class Tracking:
-    """Clean share of cues 21–60, and 90th percentile of |ln(window / true quantile)| at the end."""
+    """How well a controller followed.
+
+    clean_share: of the cues from the eleventh on (measured) or the twenty-first. early_p90,
+    error_p90: 90th percentile of |ln(window / true quantile)| after 15 outcomes, and at the end.
+    """
 
     clean_share: float
+    early_p90: float
     error_p90: float
+
+
+GRACE_S = 0.4
 
 
 def track(
@@ -78,22 +87,44 @@ def track(
     seed: int,
     start_s: float,
     cues: int = 60,
+    drift: float = 0.0,
 ) -> Tracking:
-    """Run `students` of a population under `pace`; each outcome arrives one cue late."""
+    """Run `students` of a population under `pace`; each outcome arrives one cue late.
+
+    drift: how much slower a student is at the end than at the start, in ln time.
+    """
     rng = np.random.default_rng(seed)
-    shares, errors = [], []
+    shares, early, errors = [], [], []
     for _ in range(students):
         subject = population(rng)
-        state = ControllerState(window_s=start_s)
-        times = subject.draw(rng, cues)
-        lapsed = rng.random(cues) < subject.lapses
-        outcomes: list[bool] = []
-        for cue in range(cues):
-            if cue >= 2:  # the window of this cue was committed before the last outcome came back
-                fold_outcome(state, pace, clean=outcomes[cue - 2])
-            outcomes.append(bool(times[cue] <= state.window_s and not lapsed[cue]))
-        for outcome in outcomes[-2:]:
-            fold_outcome(state, pace, clean=outcome)
-        shares.append(np.mean(outcomes[20:60]))
-        errors.append(abs(np.log(state.window_s / subject.quantile(pace.target, rng))))
-    return Tracking(float(np.mean(shares)), float(np.quantile(errors, 0.9)))
+        slower = np.exp(drift * np.arange(cues) / cues)
+        times, lapsed = subject.draw(rng, cues) * slower, rng.random(cues) < subject.lapses
+        windows, clean = _follow(pace, start_s, times, lapsed)
+        shares.append(np.mean(clean[10 if pace.rule == "measured" else 20 :]))
+        right = subject.quantile(pace.target, rng)
+        early.append(abs(np.log(windows[15] / (right * slower[15]))))
+        errors.append(abs(np.log(windows[cues] / (right * np.exp(drift)))))
+    return Tracking(
+        float(np.mean(shares)), float(np.quantile(early, 0.9)), float(np.quantile(errors, 0.9))
+    )
+
+
+def _follow(
+    pace: Pace, start_s: float, times: Times, lapsed: NDArray[np.bool_]
+) -> tuple[list[float], list[bool]]:
+    """The window after each number of outcomes, and which cues were clean."""
+    state = ControllerState(window_s=start_s)
+    windows, clean = [start_s], list[bool]()
+    for cue, (time, lapse) in enumerate(zip(times.tolist(), lapsed.tolist(), strict=True)):
+        # The window of this cue was committed before the last outcome came back.
+        window = windows[max(0, cue - 1)]
+        came = not lapse and time <= window + GRACE_S
+        clean.append(came and time <= window)
+        if pace.rule == "measured":
+            seen = time if came else window + GRACE_S
+            take_measured(state, Taken(1000 * seen, came))
+            settle(state, pace, start_s)
+        else:
+            fold_outcome(state, pace, clean=clean[-1])
+        windows.append(state.window_s)
+    return windows, clean

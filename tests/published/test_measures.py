@@ -71,6 +71,18 @@ def test_ex_gaussian_parameters_are_recovered(limit: float | None) -> None:
     assert middle == pytest.approx([420, 45, 110], abs=8)
 
 
+def test_lapses_do_not_lengthen_the_tail() -> None:
+    """One cue in ten is never answered, long after the tail has ended; means of 30 students."""
+    rng = np.random.default_rng(13)
+    found = []
+    for _ in range(30):
+        times = rng.normal(420, 45, 72) + rng.exponential(110, 72)
+        fitted = fit(times.tolist(), [1200.0] * 8)
+        assert fitted is not None
+        found.append((fitted.mu, fitted.sigma, fitted.tau))
+    assert np.mean(found, axis=0) == pytest.approx([420, 45, 110], abs=12)
+
+
 def test_a_side_difference_is_inside_its_interval_as_often_as_it_says() -> None:
     """2,000 rounds of 30 and 40 answers, one side 60 ms slower: 93.5 to 96.5 % coverage."""
     rng = np.random.default_rng(2000)

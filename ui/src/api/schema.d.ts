@@ -933,6 +933,22 @@ export interface components {
       round: number
     }
     /**
+     * Compared
+     * @description One comparison. found: None where either side of it has too few answers to say.
+     */
+    Compared: {
+      /**
+       * Contrast
+       * @enum {string}
+       */
+      contrast: 'side' | 'channel' | 'overlap' | 'switch' | 'half'
+      /** First */
+      first: string
+      found: components['schemas']['Difference'] | null
+      /** Second */
+      second: string
+    }
+    /**
      * Control
      * @description What an input means for this student: a key or a touch zone, and the answer it stands for.
      *
@@ -1170,6 +1186,58 @@ export interface components {
        * @default 0
        */
       touch_ms: number
+    }
+    /**
+     * Difference
+     * @description How much more time `second` takes than `first`, ms; above zero: slower.
+     *
+     *     low_ms, high_ms: 95 % interval. answers: how many of the smaller group it rests on.
+     *     real: whether the interval leaves zero out.
+     */
+    Difference: {
+      /** Answers */
+      answers: number
+      /** First */
+      first: string
+      /** High Ms */
+      high_ms: number
+      /** Low Ms */
+      low_ms: number
+      /** Middle Ms */
+      middle_ms: number
+      /** Second */
+      second: string
+    }
+    /**
+     * Distribution
+     * @description Right answers' times by bins, and the ex-Gaussian that fits them.
+     *
+     *     from_ms, bin_ms: start of the first bin, and width of each. counts: answers in each bin.
+     *     curve: answers a bin that the fit expects, at the middle of each. mu_ms, sigma_ms, tau_ms: of
+     *     the fit (see `exgauss`); None and an empty curve where the answers are too few to fit.
+     *     slow: answers later than 1.5 times the median. never: cues whose answer never came.
+     */
+    Distribution: {
+      /** Answers */
+      answers: number
+      /** Bin Ms */
+      bin_ms: number
+      /** Counts */
+      counts: number[]
+      /** Curve */
+      curve: number[]
+      /** From Ms */
+      from_ms: number
+      /** Mu Ms */
+      mu_ms: number | null
+      /** Never */
+      never: number
+      /** Sigma Ms */
+      sigma_ms: number | null
+      /** Slow */
+      slow: number
+      /** Tau Ms */
+      tau_ms: number | null
     }
     /**
      * Distrust
@@ -1854,7 +1922,8 @@ export interface components {
      *
      *     target: share of cues to be clean. 0.84 is Wilson et al. 2019 (Nature Communications 10:4646),
      *         derived for other learners than people on a mat: a default, not a law.
-     *     rule: "weighted" (Kaernbach 1991), "n_down" (Levitt 1971), or "hold": it stays as set.
+     *     rule: "measured" (from the measured times), "weighted" (Kaernbach 1991), "n_down" (Levitt
+     *         1971), "rounds" (steps between rounds), or "hold": by hand, it stays as set.
      *     n: clean answers in a row before the window shortens, for "n_down" (1 to 6).
      *     step: the smallest step as a share of the window (the harder step).
      *     least_s, most_s: bounds of the window.
@@ -1880,7 +1949,7 @@ export interface components {
        * @default weighted
        * @enum {string}
        */
-      rule: 'weighted' | 'n_down' | 'hold'
+      rule: 'measured' | 'weighted' | 'n_down' | 'rounds' | 'hold'
       /**
        * Step
        * @default 0.02
@@ -2160,8 +2229,26 @@ export interface components {
       type: string
     }
     /**
+     * Reading
+     * @description tiring: ms that answers get slower by in a minute of the run, each against its own cue.
+     *
+     *     queue: ms of time that the second of an overlapping pair gains for each ms of gap; −1 where it
+     *     waits for the first (Welford 1952; Pashler 1994, memory). left_out: cues by why they are.
+     */
+    Reading: {
+      /** Compared */
+      compared: components['schemas']['Compared'][]
+      distribution: components['schemas']['Distribution'] | null
+      /** Left Out */
+      left_out: {
+        [key: string]: number
+      }
+      queue: components['schemas']['Slope'] | null
+      tiring: components['schemas']['Slope'] | null
+    }
+    /**
      * ReadoutView
-     * @description A run, read. durations_s: length of each round, s.
+     * @description A run, read. durations_s: length of each round, s. reading: what its times say.
      */
     ReadoutView: {
       /** By Channel */
@@ -2181,6 +2268,7 @@ export interface components {
       ladder: components['schemas']['LadderView']
       /** Missing */
       missing: number[]
+      reading: components['schemas']['Reading']
       /** Responses */
       responses: components['schemas']['Response'][]
       run: components['schemas']['RunLine']
@@ -2923,6 +3011,22 @@ export interface components {
        * Format: date-time
        */
       seen_at: string
+    }
+    /**
+     * Slope
+     * @description A line through points. Slopes in units of y for one of x, with a 95 % interval.
+     */
+    Slope: {
+      /** High */
+      high: number
+      /** Intercept */
+      intercept: number
+      /** Low */
+      low: number
+      /** Points */
+      points: number
+      /** Slope */
+      slope: number
     }
     /**
      * Slot

@@ -10,6 +10,8 @@ import { Title } from '../shell/Shell'
 import { Legend } from '../strip/Glyph'
 import { Strip } from '../strip/Strip'
 import { Course } from './Course'
+import { Differences } from './Differences'
+import { Distribution } from './Distribution'
 import { Groups } from './Groups'
 import { Next } from './Next'
 import { Summary } from './Summary'
@@ -99,6 +101,10 @@ function Sheet({ readout }: { readout: Readout }) {
                 label={`Round ${round}: ${shown.length} cues and their answers`}
               />
               <Groups readout={readout} />
+              <div className="grid gap-x-8 gap-y-4 border-t border-line pt-3 xl:grid-cols-[1.6fr_1fr]">
+                <Differences readout={readout} />
+                <Distribution readout={readout} />
+              </div>
               <Course
                 responses={readout.responses}
                 goal_s={document.rungs[run.rung - 1]?.goal_window_s ?? null}

@@ -34,6 +34,15 @@ export function Summary({ readout }: { readout: Readout }) {
           </div>
         ))}
       </dl>
+      {summary.left_out > 0 && (
+        <p className="small mt-2">
+          Left out:{' '}
+          {Object.entries(readout.reading.left_out)
+            .filter(([reason]) => reason !== 'not_sensed')
+            .map(([reason, count]) => `${count} ${reason.replaceAll('_', ' ')}`)
+            .join(', ')}
+        </p>
+      )}
       {readout.holding && <p className="mt-3">Nobody answered at the end, so the pace held.</p>}
     </section>
   )

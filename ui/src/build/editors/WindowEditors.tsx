@@ -2,10 +2,15 @@ import { useBench, useRungSetter } from '../bench'
 import { Choice, FaultAt, Fields, NumberField } from '../fields'
 
 const RULES = [
-  ['weighted', 'follows each answer'],
-  ['n_down', 'after a row of clean ones'],
+  ['measured', 'follows the measured times'],
+  ['weighted', 'steps after each answer'],
+  ['n_down', 'steps after a row of clean ones'],
+  ['rounds', 'steps between rounds'],
   ['hold', 'stays as set'],
 ] as const
+
+/** Rules that aim at a clean share; the row of clean ones has a share of its own. */
+const AIMED = ['measured', 'weighted', 'rounds']
 
 const EARLY = [
   ['jumped', 'counts as jumped'],
@@ -33,7 +38,7 @@ export function WindowEditor() {
         options={RULES}
         change={(rule) => put(['pace', 'rule'], rule)}
       />
-      {pace.rule === 'weighted' && (
+      {AIMED.includes(pace.rule) && (
         <NumberField
           label="to clean"
           unit="%"

@@ -1,0 +1,221 @@
+"""What the times of a run say: their distribution, what makes a difference, tiring inside the run.
+
+Times are those of right answers. Each comparison keeps to what can be compared: words take time to
+be told from one another, so cues that are spoken are left out of it.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+
+from hastatus.core import exgauss
+from hastatus.core.difference import Difference, Group, difference
+from hastatus.core.drill import Drill
+from hastatus.core.response import Response
+from hastatus.core.stats import right_times
+from hastatus.core.trend import Slope, robust_slope
+
+SLOW_FROM = 1.5
+"""An answer is slow from this many times the median on."""
+BINS = 24
+SHORT_GAP_MS = 350.0
+"""Up to this gap the first answer of an overlapping pair can be in the way of the second."""
+
+Contrast = Literal["side", "channel", "overlap", "switch", "half"]
+
+
+@dataclass(frozen=True, slots=True)
+class Distribution:
+    """Right answers' times by bins, and the ex-Gaussian that fits them.
+
+    from_ms, bin_ms: start of the first bin, and width of each. counts: answers in each bin.
+    curve: answers a bin that the fit expects, at the middle of each. mu_ms, sigma_ms, tau_ms: of
+    the fit (see `exgauss`); None and an empty curve where the answers are too few to fit.
+    slow: answers later than 1.5 times the median. never: cues whose answer never came.
+    """
+
+    from_ms: float
+    bin_ms: float
+    counts: list[int]
+    curve: list[float]
+    mu_ms: float | None
+    sigma_ms: float | None
+    tau_ms: float | None
+    answers: int
+    slow: int
+    never: int
+
+
+@dataclass(frozen=True, slots=True)
+class Compared:
+    """One comparison. found: None where either side of it has too few answers to say."""
+
+    contrast: Contrast
+    first: str
+    second: str
+    found: Difference | None
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """tiring: ms that answers get slower by in a minute of the run, each against its own cue.
+
+    queue: ms of time that the second of an overlapping pair gains for each ms of gap; −1 where it
+    waits for the first (Welford 1952; Pashler 1994, memory). left_out: cues by why they are.
+    """
+
+    distribution: Distribution | None
+    compared: list[Compared]
+    tiring: Slope | None
+    queue: Slope | None
+    left_out: dict[str, int]
+
+
+def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
+    """Read the times of a scored run of `drill`."""
+    spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
+    asked = [each for each in responses if each.asked_technique is not None]
+    told = [each for each in asked if each.cue not in spoken]
+    seconds = _second_of_a_pair(asked)
+    return Reading(
+        distribution=_distribution(asked),
+        compared=_compared(drill, told, seconds),
+        tiring=_tiring(asked),
+        queue=_queue([each for each in told if id(each) in seconds]),
+        left_out=dict(Counter(each.left_out for each in responses if each.left_out)),
+    )
+
+
+def _distribution(asked: Sequence[Response]) -> Distribution | None:
+    times, censored = right_times(asked)
+    if not times:
+        return None
+    low, high = min(times), max(times)
+    width = max(10.0, float(np.ceil((high - low) / BINS / 5) * 5))
+    start = float(np.floor(low / width) * width)
+    bins = int((high - start) // width) + 1
+    edges = np.linspace(start, start + width * bins, bins + 1, dtype=np.float64)
+    counts, _ = np.histogram(times, edges)
+    fitted = exgauss.fit(times, censored)
+    curve: list[float] = []
+    if fitted:
+        middle = np.asarray(edges[:-1] + width / 2, dtype=np.float64)
+        expected = np.exp(fitted.log_density(middle)) * width * (len(times) + len(censored))
+        curve = [round(each, 3) for each in expected.tolist()]
+    return Distribution(
+        from_ms=start,
+        bin_ms=width,
+        counts=counts.tolist(),
+        curve=curve,
+        mu_ms=fitted.mu if fitted else None,
+        sigma_ms=fitted.sigma if fitted else None,
+        tau_ms=fitted.tau if fitted else None,
+        answers=len(times),
+        slow=sum(time > SLOW_FROM * float(np.median(times)) for time in times),
+        never=len(censored),
+    )
+
+
+def _second_of_a_pair(asked: Sequence[Response]) -> set[int]:
+    """Ids of the responses to the later cue of an overlapping pair."""
+    found = set()
+    for before, after in pairwise(asked):
+        gap_ms = after.onset_ms - before.onset_ms
+        if after.gap_ms is not None and abs(after.gap_ms - gap_ms) < 1:
+            found.add(id(after))
+    return found
+
+
+def _compared(drill: Drill, told: Sequence[Response], seconds: set[int]) -> list[Compared]:
+    alone = [each for each in told if each.gap_ms is None]
+    same, switched = _switches(drill, alone)
+    half = len(alone) // 2
+    pairs: list[tuple[Contrast, str, Sequence[Response], str, Sequence[Response]]] = [
+        (
+            "side",
+            "lead",
+            [each for each in told if each.asked_side == "lead"],
+            "rear",
+            [each for each in told if each.asked_side == "rear"],
+        ),
+        (
+            "channel",
+            "sound",
+            [each for each in told if each.channel == "hear"],
+            "light",
+            [each for each in told if each.channel == "see"],
+        ),
+        ("overlap", "alone", alone, "overlapping", [x for x in told if id(x) in seconds]),
+        ("switch", "same again", same, "switching", switched),
+        ("half", "first half", alone[:half], "second half", alone[half:]),
+    ]
+    return [
+        Compared(contrast, name, other, difference(_group(name, first), _group(other, second)))
+        for contrast, name, first, other, second in pairs
+        if first and second
+    ]
+
+
+def _group(name: str, responses: Sequence[Response]) -> Group:
+    times, censored = right_times(responses)
+    return Group(name, times, censored)
+
+
+def _switches(drill: Drill, told: Sequence[Response]) -> tuple[list[Response], list[Response]]:
+    """Answers that ask for the same use as the cue before, and those that switch.
+
+    The uses are defending and attacking.
+    """
+    same, switched = list[Response](), list[Response]()
+    for before, after in pairwise(told):
+        if before.round != after.round:
+            continue
+        uses = [_use(drill, each) for each in (before, after)]
+        (same if uses[0] == uses[1] else switched).append(after)
+    return same, switched
+
+
+def _use(drill: Drill, response: Response) -> str:
+    technique = drill.technique(response.asked_technique or "")
+    return technique.use if technique else ""
+
+
+def _tiring(asked: Sequence[Response]) -> Slope | None:
+    """Each answer less the median of its own cue, over minutes since the first."""
+    times: dict[str, list[float]] = {}
+    kept = [
+        each
+        for each in asked
+        if each.left_out is None
+        and each.gap_ms is None
+        and each.outcome in ("clean", "late")
+        and each.time_ms is not None
+    ]
+    for each in kept:
+        times.setdefault(each.cue, []).append(each.time_ms or 0.0)
+    usual = {cue: float(np.median(found)) for cue, found in times.items()}
+    if not kept:
+        return None
+    first = kept[0].onset_ms
+    minutes = [(each.onset_ms - first) / 60_000 for each in kept]
+    return robust_slope(minutes, [(each.time_ms or 0.0) - usual[each.cue] for each in kept], 20)
+
+
+def _queue(seconds: Sequence[Response]) -> Slope | None:
+    kept = [
+        each
+        for each in seconds
+        if each.left_out is None
+        and each.outcome in ("clean", "late")
+        and each.time_ms is not None
+        and (each.gap_ms or 0.0) <= SHORT_GAP_MS
+    ]
+    return robust_slope(
+        [each.gap_ms or 0.0 for each in kept], [each.time_ms or 0.0 for each in kept], 12
+    )
