@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+
+import numpy as np
 
 from bench.figure import Figure, median_ms
 from hastatus.core.drill import Drill, Pace
@@ -13,10 +15,13 @@ from hastatus.core.plan import plan_run
 from hastatus.core.score import score
 from hastatus.core.setting import Rounds
 from hastatus.core.starter import block_on_sound_strike_on_light
-from hastatus.demo.population import ex_gaussian, gamma, track, two_speed
+from hastatus.demo.population import Subject, ex_gaussian, gamma, track, two_speed
 from hastatus.demo.student import Habits, simulate
 
 STUDENTS = 400
+MEASURED = 200
+"""Of these each cue weighs a whole grid of students."""
+ERROR = "90th percentile of |ln(window / true quantile)|"
 EVENTS = 10_000
 
 
@@ -51,16 +56,45 @@ def figures(loose: bool) -> Iterator[Figure]:
     yield _scoring()
     for population in (ex_gaussian, gamma, two_speed):
         name = population.__name__.replace("_", "-")
-        found = track(population, Pace(), students=STUDENTS, seed=3, start_s=1.0)
+        found = track(population, Pace(rule="weighted"), students=STUDENTS, seed=3, start_s=1.0)
         yield Figure(
-            f"controller, {name}: clean share from 0.84", abs(found.clean_share - 0.84), "", 0.02
+            f"weighted, {name}: clean share from 0.84", abs(found.clean_share - 0.84), "", 0.02
         )
+        yield Figure(f"weighted, {name}: {ERROR} at the end", found.error_p90, "", 0.25)
+        yield from _measured(population, name, loose)
+    yield from _measured(ex_gaussian, "drifting by 5 %", loose, drift=0.05)
+
+
+def _measured(
+    population: Callable[[np.random.Generator], Subject],
+    name: str,
+    loose: bool,
+    drift: float = 0.0,
+) -> Iterator[Figure]:
+    """The measured rule at three targets. Other shapes may be off by 0.05 more."""
+    more = 0.0 if population is ex_gaussian else 0.05
+    for target, early in {0.7: 0.11, 0.84: 0.15, 0.9: 0.20}.items():
+        found = track(
+            population,
+            Pace(rule="measured", target=target),
+            students=30 if loose else MEASURED,
+            seed=3,
+            start_s=1.0,
+            drift=drift,
+        )
+        what = f"measured, {name}, {target}"
+        slack = 2.0 if loose else 1.0  # of thirty students the 90th percentile is the third
         yield Figure(
-            f"controller, {name}: |ln(window / true quantile)|, 90th percentile",
-            found.error_p90,
+            f"{what}: clean share of cues 11-60 from it",
+            abs(found.clean_share - target),
             "",
-            0.25,
+            0.02,
+            slack,
         )
+        if not drift:
+            yield Figure(f"{what}: {ERROR} after 15", found.early_p90, "", early + more, slack)
+        at_the_end = 0.15 if drift else 0.10 + more
+        yield Figure(f"{what}: {ERROR} after 60", found.error_p90, "", at_the_end, slack)
 
 
 def _scoring() -> Figure:

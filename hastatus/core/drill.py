@@ -109,7 +109,7 @@ class Pace(Document):
     least_s, most_s: bounds of the window.
     """
 
-    rule: Literal["measured", "weighted", "n_down", "rounds", "hold"] = "weighted"
+    rule: Literal["measured", "weighted", "n_down", "rounds", "hold"] = "measured"
     target: Annotated[float, Field(ge=0.5, le=0.95, allow_inf_nan=False)] = 0.84
     n: Annotated[int, Field(ge=1, le=6)] = 4
     step: Annotated[float, Field(gt=0, le=0.2, allow_inf_nan=False)] = 0.02

@@ -80,7 +80,8 @@ def begin(setup: Setup) -> RunState:
 def fold_batch(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
     """Fold the next batch into `state`, in place; return the responses that became certain."""
     responses = _fold(setup, state, batch)
-    settle(state.controller, setup.drill.pace, setup.plan.window_s)
+    if responses:
+        settle(state.controller, setup.drill.pace, setup.plan.window_s)
     return responses
 
 

@@ -32,13 +32,13 @@ FADES = 0.99
 _STEP = 0.02
 """Step of the grid in ln(time / µ)."""
 _LEVELS = np.arange(np.log(0.15), np.log(2.5), 3 * _STEP)
-_SIGMAS = {0.06: 0.3, 0.11: 0.4, 0.18: 0.3}
-_TAUS = {0.05: 0.15, 0.1: 0.25, 0.18: 0.25, 0.3: 0.2, 0.5: 0.15}
+_SIGMAS = {0.05: 0.2, 0.09: 0.35, 0.14: 0.3, 0.2: 0.15}
+_TAUS = {0.06: 0.1, 0.12: 0.2, 0.2: 0.3, 0.3: 0.25, 0.42: 0.15}
 _LAPSES = np.array([0.01, 0.03, 0.05, 0.12])
 _LAPSE_WEIGHTS = np.array([0.3, 0.35, 0.3, 0.05])
 _ODD = 0.005
 """Density per s of times that fit no student: one of them does not turn a belief."""
-_OWN_TIMES = 60.0
+_OWN_TIMES = 80.0
 """At this many answers the student's own times count half against the belief's shape."""
 _SMOOTH = 0.06
 """Width, in ln time, over which own times are smoothed."""

@@ -5,9 +5,17 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
-from hastatus.core.adapt import SILENT_AFTER, ControllerState, fold_outcome, follow, step
+from hastatus.core.adapt import (
+    SILENT_AFTER,
+    ControllerState,
+    fold_outcome,
+    follow,
+    settle,
+    step,
+)
 from hastatus.core.drill import Drill, Pace
 from hastatus.core.events import Device
 from hastatus.core.follow import Setup, rescore
@@ -18,7 +26,7 @@ from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate
 
 DRILL = block_on_sound_strike_on_light()
-PACE = Pace()
+PACE = Pace(rule="weighted")
 ANSWERED = Response(
     1, 0, "bell", "hear", "high_block", "rear", 1.0, 1000.0, 900.0, "clean", 500.0, None,
     "high_block", "rear", None, None, 0, "audio", 1.0,
@@ -28,7 +36,7 @@ ANSWERED = Response(
 def test_steps_balance_at_the_target() -> None:
     # Kaernbach 1991, Perception & Psychophysics 49:227: p · harder = (1 − p) · easier.
     for target in (0.6, 0.75, 0.84, 0.9):
-        pace = Pace(target=target)
+        pace = Pace(rule="weighted", target=target)
         for folded in (0, 5, 200):
             harder, easier = step(pace, folded)
             assert target * harder == pytest.approx((1 - target) * easier)
@@ -149,3 +157,50 @@ def test_a_quicker_student_ends_with_a_shorter_window() -> None:
         ends.append(sum(windows) / 5)
     assert ends == sorted(ends)
     assert isinstance(DRILL, Drill)
+
+
+def test_the_measured_rule_comes_to_the_students_own_times() -> None:
+    # By definition: 84 of 100 of these answers are inside 584 ms.
+    state, pace = ControllerState(window_s=1.2), Pace(rule="measured", target=0.84)
+    order = np.random.default_rng(4).permutation(100)
+    for place in order.tolist():
+        follow(state, pace, replace(ANSWERED, time_ms=501.0 + place, outcome="clean"))
+    settle(state, pace, 1.2)
+    assert state.window_s == pytest.approx(0.584, abs=0.02)
+
+
+def test_the_measured_rule_stays_within_the_bounds_and_knows_nothing_from_nothing() -> None:
+    pace = Pace(rule="measured")
+    quick, lost = ControllerState(window_s=1.0), ControllerState(window_s=1.0)
+    for _ in range(20):
+        follow(quick, pace, replace(ANSWERED, time_ms=160.0))
+        follow(lost, pace, replace(ANSWERED, outcome="wrong"))
+    settle(quick, pace, 1.0)
+    settle(lost, pace, 1.0)
+    assert quick.window_s == pace.least_s
+    assert lost.window_s == 1.0
+    assert len(quick.taken) == 20
+
+
+def test_a_window_that_steps_between_rounds_holds_inside_them() -> None:
+    state, pace = ControllerState(window_s=1.0), Pace(rule="rounds", target=0.8)
+    windows = []
+    for number, clean in ((1, 9), (2, 5), (3, 8)):
+        for place in range(10):
+            outcome = "clean" if place < clean else "late"
+            follow(state, pace, replace(ANSWERED, round=number, outcome=outcome))
+            windows.append(state.window_s)
+    assert len(set(windows[:10])) == len(set(windows[11:20])) == 1
+    assert windows[10] < windows[9]  # nine of ten were clean
+    assert windows[20] > windows[19]  # five of ten
+    assert windows[20] == pytest.approx(windows[9])
+
+
+@pytest.mark.parametrize("rule", ["measured", "rounds", "n_down"])
+def test_every_school_scores_the_same_afresh(rule: str) -> None:
+    """Folded batch by batch by a player that follows its tails, or at once: the same state."""
+    drill = DRILL.model_copy(update={"pace": DRILL.pace.model_copy(update={"rule": rule})})
+    setup = Setup(drill, plan_run(drill, seed=3, rung=2), Device())
+    batches, state = simulate(setup, Habits(), 3)
+    assert rescore(setup, batches).state == state
+    assert state.answers > 20

@@ -32,7 +32,7 @@ def test_n_down_settles_where_levitt_says(n: int, share: float) -> None:
 @pytest.mark.parametrize("target", [0.6, 0.75, 0.84, 0.9])
 def test_weighted_settles_at_its_target(target: float) -> None:
     # Kaernbach 1991, Perception & Psychophysics 49:227: p·S_h = (1 − p)·S_e.
-    pace = Pace(target=target, step=0.01, least_s=0.2, most_s=5)
+    pace = Pace(rule="weighted", target=target, step=0.01, least_s=0.2, most_s=5)
     harder, easier = step(pace, 10_000)
     assert target * harder == pytest.approx((1 - target) * easier)
     assert settled_share(pace, 12) == pytest.approx(target, abs=0.012)
@@ -47,6 +47,6 @@ def test_default_target_is_the_best_failure_rate_for_learning() -> None:
 
 @pytest.mark.parametrize("population", [ex_gaussian, gamma, two_speed])
 def test_controller_follows_simulated_students(population) -> None:
-    found = track(population, Pace(), students=400, seed=3, start_s=1.0)
+    found = track(population, Pace(rule="weighted"), students=400, seed=3, start_s=1.0)
     assert found.clean_share == pytest.approx(0.84, abs=0.02)
     assert found.error_p90 <= 0.25
