@@ -30,8 +30,10 @@ FADES = 0.99
 """Weight of an answer against the one after it."""
 
 _STEP = 0.02
-"""Step of the grid in ln(time / µ)."""
-_LEVELS = np.arange(np.log(0.15), np.log(2.5), 3 * _STEP)
+_BINS = np.arange(np.log(0.05), np.log(12.0), _STEP)
+"""Times in ln s, and how finely they are told apart."""
+_LEVELS = np.arange(np.log(0.15), np.log(2.5), 0.06)
+"""Values of µ in ln s."""
 _SIGMAS = {0.05: 0.2, 0.09: 0.35, 0.14: 0.3, 0.2: 0.15}
 _TAUS = {0.06: 0.1, 0.12: 0.2, 0.2: 0.3, 0.3: 0.25, 0.42: 0.15}
 _LAPSES = np.array([0.01, 0.03, 0.05, 0.12])
@@ -71,68 +73,75 @@ def window_s(taken: Sequence[Taken], target: float, start_s: float) -> float | N
     if not any(each.came for each in taken):
         return None
     ages = np.asarray(FADES ** np.arange(len(taken) - 1, -1, -1), dtype=np.float64)
-    answering = (_belief(taken, ages, start_s) * (1 - _LAPSES)).sum(axis=2)
+    answering = (_belief(taken, ages, start_s) * (1 - _LAPSES)).sum(axis=1)
     believed = _met(answering, target)
     return float(np.exp(believed + _moved(answering, believed, taken, ages, target)))
 
 
 def _tables() -> tuple[Array, Array, Array]:
-    """Log density and distribution by shape and ln(time / µ), and the weight of each shape."""
-    times = np.exp(np.arange(-3.0, 4.0 + _STEP / 2, _STEP))
+    """For each bin of ln time, by student (shape and level): log density per s, and distribution.
+
+    Last, the log weight of each student before anything is seen, but for the level.
+    """
     shapes = [ExGaussian(1.0, sigma, tau) for sigma in _SIGMAS for tau in _TAUS]
     weights = np.outer(list(_SIGMAS.values()), list(_TAUS.values())).ravel()
-    density = np.array([shape.log_density(times) for shape in shapes])
-    return density, np.array([shape.share_before(times) for shape in shapes]), weights
+    # No µ so small or large that the exponent of a far time would overflow.
+    times = np.exp(np.clip(_BINS[:, None] - _LEVELS[None, :], -3.0, 4.0))
+    density = np.stack([shape.log_density(times) for shape in shapes], axis=1)
+    density = np.maximum(density - _LEVELS[None, None, :], np.log(_ODD))
+    before = np.stack([shape.share_before(times) for shape in shapes], axis=1)
+    students = len(shapes) * len(_LEVELS)
+    return (
+        density.reshape(len(_BINS), students),
+        before.reshape(len(_BINS), students),
+        np.repeat(np.log(weights), len(_LEVELS)),
+    )
 
 
 _DENSITY, _BEFORE, _SHAPES = _tables()
 
 
-def _places(log_s: Array) -> NDArray[np.int64]:
-    """Where times (ln s) stand in the tables for each level; shape (times, levels)."""
-    places = np.rint((log_s[:, None] - _LEVELS[None, :] + 3.0) / _STEP).astype(np.int64)
-    return np.clip(places, 0, _DENSITY.shape[1] - 1)
+def _bins(log_s: Array) -> NDArray[np.int64]:
+    bins = np.rint((log_s - _BINS[0]) / _STEP).astype(np.int64)
+    held: NDArray[np.int64] = np.clip(bins, 0, len(_BINS) - 1)
+    return held
 
 
 def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> Array:
-    """Weights by shape, level and lapses, summing to one."""
-    before = -0.5 * ((_LEVELS - np.log(start_s / _WINDOW_TO_LEVEL)) / _START_SPREAD) ** 2
-    total = np.log(_SHAPES)[:, None, None] + np.log(_LAPSE_WEIGHTS)[None, None, :]
-    total = total + before[None, :, None]
+    """Weights by student and lapses, summing to one."""
+    level = -0.5 * ((_LEVELS - np.log(start_s / _WINDOW_TO_LEVEL)) / _START_SPREAD) ** 2
+    total = (_SHAPES + np.tile(level, len(_SHAPES) // len(level)))[:, None]
+    total = total + np.log(_LAPSE_WEIGHTS)[None, :]
     came = np.array([each.came for each in taken])
-    times = np.array([np.log(max(each.ms or 0.0, 50.0) / 1000) for each in taken])
-    if came.any():
-        found = _DENSITY[:, _places(times[came])] - _LEVELS[None, None, :]
-        found = np.maximum(found, np.log(_ODD))
-        total += np.einsum("stl,t->sl", found, ages[came])[:, :, None]
-        total += ages[came].sum() * np.log(1 - _LAPSES)
     limited = ~came & np.array([each.ms is not None for each in taken])
+    bins = _bins(np.array([np.log(max(each.ms or 0.0, 50.0) / 1000) for each in taken]))
+    if came.any():
+        total += (ages[came] @ _DENSITY[bins[came]])[:, None]
+        total += ages[came].sum() * np.log(1 - _LAPSES)
     if limited.any():
-        later = 1 - _BEFORE[:, _places(times[limited])][..., None]
-        lost = np.log(_LAPSES + (1 - _LAPSES) * later)
-        total += np.einsum("stle,t->sle", lost, ages[limited])
+        later = 1 - _BEFORE[bins[limited]][..., None]
+        total += np.tensordot(ages[limited], np.log(_LAPSES + (1 - _LAPSES) * later), 1)
     total += ages[~came & ~limited].sum() * np.log(_LAPSES)
     weights = np.exp(total - total.max())
     result: Array = weights / weights.sum()
     return result
 
 
-def _share_met(answering: Array, log_s: float) -> float:
-    """Share of answers expected inside a window of ln s. answering: weights less the lapses."""
-    before = _BEFORE[:, _places(np.array([log_s]))[0]]
-    return float((answering * before).sum())
-
-
 def _met(answering: Array, target: float) -> float:
-    """The window, ln s, that is expected to be met with probability `target`."""
-    low, high = float(np.log(0.1)), float(np.log(10.0))
-    for _ in range(14):
-        middle = (low + high) / 2
-        if _share_met(answering, middle) < target:
+    """The window, ln s, that is expected to be met with probability `target`.
+
+    answering: weight of each student, less its lapses.
+    """
+    low, high = 0, len(_BINS) - 1
+    while high - low > 1:
+        middle = (low + high) // 2
+        if float(answering @ _BEFORE[middle]) < target:
             low = middle
         else:
             high = middle
-    return (low + high) / 2
+    below, above = float(answering @ _BEFORE[low]), float(answering @ _BEFORE[high])
+    into = (target - below) / (above - below) if above > below else 0.5
+    return float(_BINS[low] + min(max(into, 0.0), 1.0) * _STEP)
 
 
 def _moved(
@@ -143,8 +152,9 @@ def _moved(
         [np.log(max(each.ms or 50.0, 50.0) / 1000) if each.came else 9.0 for each in taken]
     )
     inside = float((ages * ndtr((believed - logs) / _SMOOTH)).sum() / ages.sum())
-    reach = 2 * _STEP
-    density = _share_met(answering, believed + reach) - _share_met(answering, believed - reach)
-    move = (target - inside) / max(density / (2 * reach), 0.3)
-    trust = ages.sum() / (ages.sum() + _OWN_TIMES)
-    return float(np.clip(move, -_MOST_MOVED, _MOST_MOVED) * trust)
+    near = _bins(np.array([believed - 2 * _STEP, believed + 2 * _STEP]))
+    met = _BEFORE[near] @ answering
+    density = float(met[1] - met[0]) / (4 * _STEP)
+    move = (target - inside) / max(density, 0.3)
+    trust = float(ages.sum()) / (float(ages.sum()) + _OWN_TIMES)
+    return min(max(move, -_MOST_MOVED), _MOST_MOVED) * trust

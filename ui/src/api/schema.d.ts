@@ -1334,7 +1334,7 @@ export interface components {
       notes: string
       /**
        * @default {
-       *       "rule": "weighted",
+       *       "rule": "measured",
        *       "target": 0.84,
        *       "n": 4,
        *       "step": 0.02,
@@ -1946,7 +1946,7 @@ export interface components {
       n: number
       /**
        * Rule
-       * @default weighted
+       * @default measured
        * @enum {string}
        */
       rule: 'measured' | 'weighted' | 'n_down' | 'rounds' | 'hold'
