@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections import defaultdict
+from collections.abc import Sequence
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -12,22 +13,24 @@ from hastatus.api import lines, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
+from hastatus.core.baseline import change
 from hastatus.store import drills, ladders, runs, students
-from hastatus.store.models import LadderChoice, Student
+from hastatus.store.models import LadderChoice, Run, Student
 
 bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
 
 def _view(student: Student, of: list[shapes.RunLine]) -> shapes.StudentView:
-    """`of`: the student's runs, newest first."""
-    windows = [run.evidence.settled_window_s for run in of if run.evidence]
+    """`of`: the student's runs, newest first. A baseline is no step of a course."""
+    practice = [run for run in of if not run.baseline]
+    windows = [run.evidence.settled_window_s for run in practice if run.evidence]
     return shapes.StudentView(
         id=student.id,
         name=student.name,
         stance=student.stance,
         notes=student.notes,
         runs=len(of),
-        last=of[0] if of else None,
+        last=practice[0] if practice else None,
         course=[window for window in windows if window is not None][::-1],
     )
 
@@ -77,9 +80,30 @@ def get_student(path: shapes.StudentPath) -> Response:
     choices = ladders.choices(db(), who().club_id, student.id)
     return shapes.reply(
         shapes.StudentDetail(
-            student=_view(student, of), runs=of, choices=[_choice(row) for row in choices]
+            student=_view(student, of),
+            runs=of,
+            choices=[_choice(row) for row in choices],
+            baselines=_baselines(found),
         )
     )
+
+
+def _baselines(found: Sequence[Run]) -> shapes.BaselineCourse:
+    """From a student's runs, newest first."""
+    tests = [
+        shapes.BaselineLine(
+            run_id=run.id,
+            started_at=run.started_at,
+            sound_ms=figures.baseline.simple_ms("sound"),
+            light_ms=figures.baseline.simple_ms("light"),
+            baseline=figures.baseline,
+        )
+        for run, figures in reversed(runs.figures_of(found))
+        if figures.baseline
+    ]
+    sounds = [each.sound_ms for each in tests if each.sound_ms is not None]
+    lights = [each.light_ms for each in tests if each.light_ms is not None]
+    return shapes.BaselineCourse(tests=tests, sound=change(sounds), light=change(lights))
 
 
 @bp.get("/choices", responses={200: shapes.ChoiceList})

@@ -201,6 +201,7 @@ def readout(path: shapes.RunPath) -> Response:
             compared, lambda each: each.channel if each.asked_side else None, ("hear", "see")
         ),
         reading=read_times(setup.drill, found),
+        baseline=scored.figures.baseline,
         strays=scored.figures.strays,
         missing=scored.figures.missing,
         holding=scored.holding,

@@ -10,6 +10,7 @@ from flask import Response
 from pydantic import BaseModel, Field, StringConstraints
 from pydantic_core import to_json
 
+from hastatus.core.baseline import Baseline, RealChange
 from hastatus.core.catalogue import Stance
 from hastatus.core.cue import SoundName
 from hastatus.core.drill import Drill, Rung
@@ -91,6 +92,7 @@ class RunLine(BaseModel):
     state: Literal["open", "closed", "complete"]
     summary: Summary | None
     evidence: RunEvidence | None
+    baseline: bool
 
 
 class StudentView(BaseModel):
@@ -129,10 +131,29 @@ class ChoiceList(BaseModel):
     choices: list[ChoiceView]
 
 
+class BaselineLine(BaseModel):
+    """One baseline of a student. Medians of the rounds with one cue, ms; None: too few to say."""
+
+    run_id: uuid.UUID
+    started_at: datetime
+    sound_ms: float | None
+    light_ms: float | None
+    baseline: Baseline
+
+
+class BaselineCourse(BaseModel):
+    """A student's baselines, oldest first, and what changed over them; None: too few to say."""
+
+    tests: list[BaselineLine]
+    sound: RealChange | None
+    light: RealChange | None
+
+
 class StudentDetail(BaseModel):
     student: StudentView
     runs: list[RunLine]
     choices: list[ChoiceView]
+    baselines: BaselineCourse
 
 
 class RunQuery(BaseModel):
@@ -257,6 +278,7 @@ class ReadoutView(BaseModel):
     by_side: list[GroupView]
     by_channel: list[GroupView]
     reading: Reading
+    baseline: Baseline | None
     strays: int
     missing: list[int]
     holding: bool

@@ -158,10 +158,12 @@ class Drill(Document):
 
     look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
     watch: usual faults to watch for. techniques: the club's own techniques that it uses.
+    purpose: practice, or a baseline: a test that is repeated and read as one (see `baseline`).
     """
 
     schema_version: Literal[2] = SCHEMA_VERSION
     title: Line
+    purpose: Literal["practice", "baseline"] = "practice"
     notes: Note = ""
     look: Note = ""
     guard: Note = ""

@@ -134,6 +134,15 @@ def _rung(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
             yield Fault(where=place, what="no cue here asks for an answer; add one that does")
             return
         yield from _turn(drill, rung, where, turn)
+    # Some turns may ask for an answer every time, as long as one of them holds back.
+    if rung.catch_share and not any(
+        cue.is_catch for turn in turns for cue in drill.cues_on(rung, turn)
+    ):
+        yield Fault(
+            where=f"{where}.catch_share",
+            what="the rung holds back, but no cue on it asks for nothing; add a catch cue",
+            mend=_mend("hold nothing back", f"{where}.catch_share", 0.0),
+        )
     yield from _room(drill, rung, where)
     yield from _counters(drill, rung, where)
 
@@ -149,12 +158,6 @@ def _turn(drill: Drill, rung: Rung, where: str, turn: int) -> Iterator[Fault]:
             mend=_mend("take the cues as listed", f"{where}.order.sequence", []),
         )
         return
-    if rung.catch_share and len(asking) == len(here):
-        yield Fault(
-            where=f"{where}.catch_share",
-            what="the rung holds back, but no cue on it asks for nothing; add a catch cue",
-            mend=_mend("hold nothing back", f"{where}.catch_share", 0.0),
-        )
     if rung.overlap and {cue.channel for cue in asking} != {"hear", "see"}:
         channel = "heard" if asking[0].channel == "hear" else "seen"
         yield Fault(
@@ -313,7 +316,7 @@ def _rung_hints(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
             mend=_mend("make it unguessable", f"{where}.waiting", open_wait.model_dump()),
         )
     asking = [cue for cue in drill.cues_on(rung) if not cue.is_catch]
-    alone = len(asking) == len(drill.cues_on(rung)) == 1
+    alone = len(asking) == len(drill.cues_on(rung)) == 1 and drill.purpose == "practice"
     if alone and not rung.stacking and not asking[0].asks[0].steps[0].hold_s:
         yield Fault(
             where=f"{where}.cues",

@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from hastatus.core import ladder, stats
+from hastatus.core.baseline import Baseline, read_baseline
 from hastatus.core.events import Batch, RunRecord, check_batch
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.response import Response
@@ -20,7 +21,7 @@ class Figures:
     """What a scored run is in numbers.
 
     strays: inputs that answered nothing. missing: numbers of batches that have not come.
-    complete: whether every batch up to the last is in.
+    complete: whether every batch up to the last is in. baseline: where the drill is one.
     """
 
     summary: stats.Summary
@@ -28,6 +29,7 @@ class Figures:
     strays: int
     missing: list[int]
     complete: bool
+    baseline: Baseline | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +60,7 @@ def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Res
         strays=done.state.score.strays,
         missing=done.missing,
         complete=done.state.complete and not done.missing,
+        baseline=read_baseline(setup.drill, setup.plan, done.responses),
     )
     return Results(done.responses, figures, done.state.controller.holding)
 

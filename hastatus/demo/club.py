@@ -28,6 +28,8 @@ LOGIN = "coach@millrace.example"
 PASSWORD = "slow-is-smooth"
 WEEKS = 8
 EVENINGS = (1, 3)  # Tuesday, Thursday
+TEST_EVERY = 3
+"""The five-minute test comes before the class, every so many evenings."""
 
 _NAMESPACE = uuid.UUID("5f0c6a52-6d0e-4a57-9d0a-3a1f0a8d2f10")
 
@@ -76,13 +78,20 @@ def fill(
         _show(db, club.id)
         version = drills.newest(db, club.id)[0]
         drill = drills.read(version)
+        test = next(each for each in drills.newest(db, club.id) if _is_test(each))
         rng = np.random.default_rng(20_260_901)
+        of_tests = np.random.default_rng(20_261_001)
         evenings = _evenings(today, weeks)
         for number, member in enumerate(MEMBERS, start=1):
             student = students.add(
                 db, club.id, name=member.name, stance=member.stance, notes=member.notes
             )
             done = 0
+            for share, evening in evenings[::TEST_EVERY]:
+                tested = _tested(member, share, of_tests)
+                seed = int(of_tests.integers(2**40))
+                start = evening - timedelta(minutes=float(of_tests.uniform(5, 25)))
+                _one_run(db, coach, student, test, drills.read(test), tested, seed, start)
             for share, evening in evenings:
                 if rng.random() > member.attends:
                     continue
@@ -132,6 +141,25 @@ def _habits(member: Member, share: float, rng: np.random.Generator) -> Habits:
         rear_ms=member.rear_ms,
         tiring_ms=float(rng.uniform(0, 25)),
         lapses=float(rng.uniform(0.0, 0.05)),
+    )
+
+
+def _is_test(version: DrillVersion) -> bool:
+    return drills.read(version).purpose == "baseline"
+
+
+def _tested(member: Member, share: float, rng: np.random.Generator) -> Habits:
+    """A rested student in front of plain cues, where little is learned but the choice."""
+    usual = _habits(member, 0.3 + 0.2 * share, rng)
+    return replace(
+        usual,
+        mu_ms=0.55 * usual.mu_ms,
+        sigma_ms=0.6 * usual.sigma_ms,
+        tau_ms=0.5 * usual.tau_ms,
+        rear_ms=0.3 * usual.rear_ms,
+        tiring_ms=0.0,
+        choice_ms=float(100 - 30 * share + rng.normal(0, 6)),
+        wrong=0.02,
     )
 
 

@@ -39,6 +39,7 @@ class Habits:
 
     mu_ms, sigma_ms, tau_ms: ex-Gaussian response time. rear_ms: how much slower the rear side is.
     hear_ms: how much quicker sound is answered than light. tiring_ms: slower by this a minute.
+    choice_ms: slower by this for each bit of choice between the cues of the round.
     """
 
     mu_ms: float = 520.0
@@ -47,6 +48,7 @@ class Habits:
     rear_ms: float = 40.0
     hear_ms: float = 30.0
     tiring_ms: float = 10.0
+    choice_ms: float = 0.0
     lapses: float = 0.02
     wrong: float = 0.04
     jumps: float = 0.01
@@ -138,6 +140,8 @@ class SimulatedPlayer:
         answer_ms = self._answer_ms(cue.channel, cue.is_catch, side, onset - zero_ms)
         if answer_ms is None:
             return
+        if self.habits.choice_ms and answer_ms > 150:
+            answer_ms += self.habits.choice_ms * self._bits(number)
         if steps and answer_ms > 150:
             answer_ms += steps[0].offset_s * 600
         at = onset + answer_ms
@@ -147,6 +151,12 @@ class SimulatedPlayer:
         first = self._control(steps[0] if steps else None, number)
         self._events.append(Input(t_ms=at, device="key", control=first))
         self._follow_up(asked, steps, at, number)
+
+    def _bits(self, number: int) -> float:
+        """Choice between the cues of a round that ask for something, in bits."""
+        drill, plan = self.setup.drill, self.setup.plan
+        here = drill.cues_on(drill.rungs[plan.rung - 1], plan.rounds[number - 1].turn)
+        return float(np.log2(sum(not cue.is_catch for cue in here)))
 
     def _follow_up(
         self, asked: Asked, steps: tuple[AskedStep, ...], at: float, number: int

@@ -9,6 +9,7 @@ from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
 from hastatus.core.drill import Drill
+from hastatus.core.starter.baseline import five_minute_test
 from hastatus.core.starter.footwork import (
     frame_and_step,
     keep_the_distance,
@@ -37,6 +38,7 @@ STARTERS: Mapping[str, Callable[[], Drill]] = MappingProxyType(
         "solo side roll": side_roll,
         "zone tracing": trace_and_meet,
         "keep the distance": keep_the_distance,
+        "baseline": five_minute_test,
     }
 )
 """The starter drills by the pattern they are made for."""

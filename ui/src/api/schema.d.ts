@@ -743,6 +743,53 @@ export interface components {
        */
       repeat_cap: number
     }
+    /**
+     * Baseline
+     * @description What a baseline says. choice: over its rounds of sounds; light: against one sound.
+     *
+     *     false_alarms, held_of: answers to cues that ask for nothing, of how many there were.
+     */
+    Baseline: {
+      choice: components['schemas']['ChoiceCost'] | null
+      /** False Alarms */
+      false_alarms: number
+      /** Held Of */
+      held_of: number
+      light: components['schemas']['Difference'] | null
+      /** Parts */
+      parts: components['schemas']['Part'][]
+    }
+    /**
+     * BaselineCourse
+     * @description A student's baselines, oldest first, and what changed over them; None: too few to say.
+     */
+    BaselineCourse: {
+      light: components['schemas']['RealChange'] | null
+      sound: components['schemas']['RealChange'] | null
+      /** Tests */
+      tests: components['schemas']['BaselineLine'][]
+    }
+    /**
+     * BaselineLine
+     * @description One baseline of a student. Medians of the rounds with one cue, ms; None: too few to say.
+     */
+    BaselineLine: {
+      baseline: components['schemas']['Baseline']
+      /** Light Ms */
+      light_ms: number | null
+      /**
+       * Run Id
+       * Format: uuid
+       */
+      run_id: string
+      /** Sound Ms */
+      sound_ms: number | null
+      /**
+       * Started At
+       * Format: date-time
+       */
+      started_at: string
+    }
     /** BatchRequest */
     BatchRequest: {
       /** @default null */
@@ -870,6 +917,22 @@ export interface components {
       path: string
       /** Value */
       value: unknown
+    }
+    /**
+     * ChoiceCost
+     * @description base_s: time without choice, s. cost_s: time that one bit adds, with its 95 % interval.
+     */
+    ChoiceCost: {
+      /** Answers */
+      answers: number
+      /** Base S */
+      base_s: number
+      /** Cost S */
+      cost_s: number
+      /** High S */
+      high_s: number
+      /** Low S */
+      low_s: number
     }
     /** ChoiceList */
     ChoiceList: {
@@ -1294,6 +1357,7 @@ export interface components {
      *
      *     look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
      *     watch: usual faults to watch for. techniques: the club's own techniques that it uses.
+     *     purpose: practice, or a baseline: a test that is repeated and read as one (see `baseline`).
      */
     Drill: {
       /** Cues */
@@ -1352,6 +1416,12 @@ export interface components {
        *     }
        */
       place: components['schemas']['Place']
+      /**
+       * Purpose
+       * @default practice
+       * @enum {string}
+       */
+      purpose: 'practice' | 'baseline'
       /** Rungs */
       rungs: components['schemas']['Rung'][]
       /**
@@ -1971,6 +2041,29 @@ export interface components {
       /** Name */
       name: string
     }
+    /**
+     * Part
+     * @description One round of a baseline. choices: cues that ask for an answer; holds: whether one does not.
+     *
+     *     median_ms: of right answers, None with too few to say. answers: cues that asked.
+     */
+    Part: {
+      /** Answers */
+      answers: number
+      /** Choices */
+      choices: number
+      /** Holds */
+      holds: boolean
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'sound' | 'light' | 'mixed'
+      /** Median Ms */
+      median_ms: number | null
+      /** Right */
+      right: number
+    }
     /** PasswordRequest */
     PasswordRequest: {
       /** New */
@@ -2251,6 +2344,7 @@ export interface components {
      * @description A run, read. durations_s: length of each round, s. reading: what its times say.
      */
     ReadoutView: {
+      baseline: components['schemas']['Baseline'] | null
       /** By Channel */
       by_channel: components['schemas']['GroupView'][]
       /** By Cue */
@@ -2314,6 +2408,23 @@ export interface components {
         | 'low_tone'
         | 'tone'
         | 'high_tone'
+    }
+    /**
+     * RealChange
+     * @description From the first test to the last. smallest: the smallest change that is no noise, from the
+     *     student's own typical error; real: whether the change is larger. tests: how many there were.
+     */
+    RealChange: {
+      /** Change */
+      change: number
+      /** Real */
+      real: boolean
+      /** Smallest */
+      smallest: number
+      /** Tests */
+      tests: number
+      /** Typical Error */
+      typical_error: number
     }
     /**
      * Recording
@@ -2723,6 +2834,8 @@ export interface components {
      * @description A run in a list.
      */
     RunLine: {
+      /** Baseline */
+      baseline: boolean
       /** Drill */
       drill: string
       /**
@@ -3212,6 +3325,7 @@ export interface components {
     }
     /** StudentDetail */
     StudentDetail: {
+      baselines: components['schemas']['BaselineCourse']
       /** Choices */
       choices: components['schemas']['ChoiceView'][]
       /** Runs */

@@ -3,6 +3,11 @@ import { useState } from 'react'
 import { useBench } from './bench'
 import { Choice, FaultAt, Fields, NumberField, TextField, Toggle, TypedField } from './fields'
 
+const PURPOSES = [
+  ['practice', 'practice'],
+  ['baseline', 'a repeated test'],
+] as const
+
 const LEVELS = [
   ['new', 'new'],
   ['settled', 'settled'],
@@ -80,6 +85,12 @@ function NoteFields() {
         change={(words) => set(['place', 'gear'], list(words))}
       />
       <Fields>
+        <Choice
+          label="it is read as"
+          value={document.purpose}
+          options={PURPOSES}
+          change={(purpose) => set(['purpose'], purpose)}
+        />
         <Choice
           label="level"
           value={document.level}

@@ -101,6 +101,7 @@ export function emptyDrill(rung: Rung): Drill {
   return {
     schema_version: 2,
     title: 'New drill',
+    purpose: 'practice',
     notes: '',
     look: '',
     guard: '',

@@ -7,6 +7,7 @@ import { RunTable } from '../read/RunTable'
 import { Fault, Waiting } from '../shell/Fault'
 import { Title } from '../shell/Shell'
 import { ChoiceTable } from '../log/ChoiceTable'
+import { Baselines } from './Baselines'
 import { PersonCourse } from './PersonCourse'
 import { StudentForm } from './StudentForm'
 
@@ -34,7 +35,8 @@ export default function Person() {
         {runs.length === 0 && <p>No run yet. The first one starts on rung 1.</p>}
         {runs.length > 0 && (
           <>
-            <PersonCourse runs={runs} />
+            <PersonCourse runs={runs.filter((run) => !run.baseline)} />
+            <Baselines course={detail.data.baselines} />
             <RunTable runs={runs} />
           </>
         )}

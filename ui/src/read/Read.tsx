@@ -9,6 +9,7 @@ import { dayAndTime } from '../shell/format'
 import { Title } from '../shell/Shell'
 import { Legend } from '../strip/Glyph'
 import { Strip } from '../strip/Strip'
+import { BaselineSheet } from './BaselineSheet'
 import { Course } from './Course'
 import { Differences } from './Differences'
 import { Distribution } from './Distribution'
@@ -100,6 +101,7 @@ function Sheet({ readout }: { readout: Readout }) {
                 width={920}
                 label={`Round ${round}: ${shown.length} cues and their answers`}
               />
+              {readout.baseline && <BaselineSheet baseline={readout.baseline} />}
               <Groups readout={readout} />
               <div className="grid gap-x-8 gap-y-4 border-t border-line pt-3 xl:grid-cols-[1.6fr_1fr]">
                 <Differences readout={readout} />

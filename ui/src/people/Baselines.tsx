@@ -1,0 +1,150 @@
+import { scaleLinear, scaleTime } from 'd3-scale'
+import { Link } from 'react-router'
+
+import type { StudentDetail } from '../api/types'
+import { asSeconds, day } from '../shell/format'
+
+type Course = StudentDetail['baselines']
+type Test = Course['tests'][number]
+type Kind = 'sound_ms' | 'light_ms'
+
+const WIDTH = 620
+const HEIGHT = 150
+const LEFT = 46
+const BOTTOM = 24
+
+/** A student's five-minute tests over the weeks, and what of it is real change. */
+export function Baselines({ course }: { course: Course }) {
+  const { tests, sound, light } = course
+  if (tests.length === 0) return null
+  return (
+    <section aria-label="Baselines">
+      <h2 className="mb-1 text-xl">Five-minute tests</h2>
+      <div className="grid gap-x-8 gap-y-3 xl:grid-cols-2">
+        <figure>
+          <figcaption className="small">
+            Median answer, s: filled, one sound; open, one light
+          </figcaption>
+          <Picture tests={tests} />
+          <p>{verdict('One sound', sound, tests.length)}</p>
+          <p>{verdict('One light', light, tests.length)}</p>
+        </figure>
+        <table className="sheet self-start">
+          <thead>
+            <tr>
+              <th>Test</th>
+              <th className="text-right!">sound, s</th>
+              <th className="text-right!">light, s</th>
+              <th className="text-right!">a bit of choice, ms</th>
+              <th className="text-right!">not left alone</th>
+            </tr>
+          </thead>
+          <tbody>
+            {[...tests].reverse().map((test) => (
+              <Row key={test.run_id} test={test} />
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  )
+}
+
+function Row({ test }: { test: Test }) {
+  const { choice, false_alarms, held_of } = test.baseline
+  return (
+    <tr>
+      <td>
+        <Link className="underline" to={`/read/${test.run_id}`}>
+          {day(test.started_at)}
+        </Link>
+      </td>
+      <td className="figures text-right text-base">{asSeconds(test.sound_ms)}</td>
+      <td className="figures text-right text-base">{asSeconds(test.light_ms)}</td>
+      <td className="figures text-right text-base whitespace-nowrap">
+        {choice ? Math.round(choice.cost_s * 1000) : '–'}{' '}
+        {choice && (
+          <span className="text-soft">
+            {Math.round(choice.low_s * 1000)} to {Math.round(choice.high_s * 1000)}
+          </span>
+        )}
+      </td>
+      <td className="figures text-right text-base">
+        {false_alarms} of {held_of}
+      </td>
+    </tr>
+  )
+}
+
+function Picture({ tests }: { tests: Test[] }) {
+  const all = tests.flatMap((test) => [test.sound_ms, test.light_ms]).filter((ms) => ms !== null)
+  const [first, last] = [tests[0], tests[tests.length - 1]]
+  if (all.length === 0 || !first || !last) return null
+  const x = scaleTime(
+    [new Date(first.started_at), new Date(last.started_at)],
+    [LEFT + 10, WIDTH - 16],
+  )
+  const y = scaleLinear([Math.min(...all) * 0.92, Math.max(...all) * 1.06], [HEIGHT - BOTTOM, 8])
+  const placed = (kind: Kind) =>
+    tests.flatMap((test) => {
+      const ms = test[kind]
+      return ms === null ? [] : [{ id: test.run_id, x: x(new Date(test.started_at)), y: y(ms) }]
+    })
+  const line = (kind: Kind) =>
+    placed(kind)
+      .map((each, index) => `${index ? 'L' : 'M'}${each.x} ${each.y}`)
+      .join('')
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="block h-auto w-full"
+      role="img"
+      aria-label={`${tests.length} tests, the last with ${asSeconds(last.sound_ms)} s to one sound`}
+      fontSize={13}
+      fontFamily="var(--font-figures)"
+      fill="var(--color-soft)"
+    >
+      {y.ticks(4).map((tick) => (
+        <g key={tick}>
+          <line x1={LEFT} x2={WIDTH - 6} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
+          <text x={LEFT - 8} y={y(tick) + 4} textAnchor="end">
+            {(tick / 1000).toFixed(2)}
+          </text>
+        </g>
+      ))}
+      {[first, ...(last === first ? [] : [last])].map((test) => (
+        <text
+          key={test.run_id}
+          x={x(new Date(test.started_at))}
+          y={HEIGHT - 5}
+          textAnchor={test === first ? 'start' : 'end'}
+        >
+          {day(test.started_at)}
+        </text>
+      ))}
+      {(['sound_ms', 'light_ms'] as const).map((kind) => (
+        <g key={kind} stroke="var(--color-ink)" strokeWidth={1.8}>
+          <path d={line(kind)} fill="none" strokeDasharray={kind === 'light_ms' ? '4 3' : ''} />
+          {placed(kind).map((each) => (
+            <circle
+              key={each.id}
+              cx={each.x}
+              cy={each.y}
+              r={4.5}
+              fill={kind === 'sound_ms' ? 'var(--color-ink)' : 'var(--color-chalk)'}
+            />
+          ))}
+        </g>
+      ))}
+    </svg>
+  )
+}
+
+function verdict(name: string, found: Course['sound'], tests: number): string {
+  if (!found) return `${name}: ${tests} tests are too few to tell a change from noise; four do.`
+  const much = `${Math.round(Math.abs(found.change))} ms ${found.change < 0 ? 'quicker' : 'slower'}`
+  const noise = `${Math.round(found.smallest)} ms`
+  return found.real
+    ? `${name}: ${much} than in the first test, a real change: noise alone makes up to ${noise}.`
+    : `${name}: ${much} than in the first test, within the noise of ${noise}.`
+}
