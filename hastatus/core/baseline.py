@@ -133,5 +133,5 @@ def change(values: Sequence[float]) -> RealChange | None:
     if error is None or not math.isfinite(error):
         return None
     whole = values[-1] - values[0]
-    smallest = smallest_change(error)
+    smallest = smallest_change(error, len(values))
     return RealChange(whole, error, smallest, abs(whole) > smallest, len(values))

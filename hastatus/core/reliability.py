@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy import stats as scipy_stats
 
 
 def typical_error(tests: Sequence[Sequence[float]]) -> float | None:
@@ -25,12 +26,15 @@ def typical_error(tests: Sequence[Sequence[float]]) -> float | None:
     return float(gains.std(ddof=1) / math.sqrt(2))
 
 
-def smallest_change(error: float) -> float:
+def smallest_change(error: float, tests: int | None = None) -> float:
     """The smallest change that is real, not noise, at 95 %: 1.96 · √2 · typical error.
 
-    Weir 2005, J. Strength Cond. Res. 19:231.
+    Weir 2005, J. Strength Cond. Res. 19:231. tests: how many of one student the error itself comes
+    from, where they are few: Student's t then stands for 1.96, or one steady student in ten would
+    be told of a change.
     """
-    return 1.96 * math.sqrt(2) * error
+    z = 1.96 if tests is None else float(scipy_stats.t.ppf(0.975, tests - 2))
+    return z * math.sqrt(2) * error
 
 
 @dataclass(frozen=True, slots=True)

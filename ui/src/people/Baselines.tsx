@@ -36,7 +36,7 @@ export function Baselines({ course }: { course: Course }) {
               <th className="text-right!">sound, s</th>
               <th className="text-right!">light, s</th>
               <th className="text-right!">a bit of choice, ms</th>
-              <th className="text-right!">not left alone</th>
+              <th className="text-right!">answered in error</th>
             </tr>
           </thead>
           <tbody>
@@ -142,8 +142,9 @@ function Picture({ tests }: { tests: Test[] }) {
 
 function verdict(name: string, found: Course['sound'], tests: number): string {
   if (!found) return `${name}: ${tests} tests are too few to tell a change from noise; four do.`
-  const much = `${Math.round(Math.abs(found.change))} ms ${found.change < 0 ? 'quicker' : 'slower'}`
   const noise = `${Math.round(found.smallest)} ms`
+  if (Math.round(found.change) === 0) return `${name}: as in the first test.`
+  const much = `${Math.round(Math.abs(found.change))} ms ${found.change < 0 ? 'quicker' : 'slower'}`
   return found.real
     ? `${name}: ${much} than in the first test, a real change: noise alone makes up to ${noise}.`
     : `${name}: ${much} than in the first test, within the noise of ${noise}.`

@@ -2,11 +2,13 @@ import { scaleLinear } from 'd3-scale'
 
 import type { Readout } from '../api/types'
 import { asSeconds, percent } from '../shell/format'
+import { shiftRange, shiftWords } from './shift'
 
 type Baseline = NonNullable<Readout['baseline']>
 type Part = Baseline['parts'][number]
 
-const WIDTH = 420
+const WIDTH = 200
+const COUNTS = ['no', 'one', 'two', 'three', 'four']
 
 /** What a baseline says: the median of each of its rounds, and what the differences cost. */
 export function BaselineSheet({ baseline }: { baseline: Baseline }) {
@@ -66,7 +68,8 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
 }
 
 function nameOf({ kind, choices, holds }: Part): string {
-  const many = choices === 1 ? `one ${kind}` : `${choices} ${kind === 'mixed' ? 'cue' : kind}s`
+  const count = COUNTS[choices] ?? String(choices)
+  const many = `${count} ${kind === 'mixed' ? 'cue' : kind}${choices === 1 ? '' : 's'}`
   return holds ? `${many}, and one to leave alone` : many
 }
 
@@ -76,14 +79,12 @@ function says({ choice, light, false_alarms, held_of }: Baseline): [string, stri
     [
       'what choice costs, a bit (twice as many cues)',
       choice ? `${Math.round(choice.cost_s * 1000)} ms` : few,
-      choice ? between(choice.low_s * 1000, choice.high_s * 1000) : '',
+      choice ? shiftRange(choice.low_s * 1000, choice.high_s * 1000) : '',
     ],
     [
       'light against sound',
-      light
-        ? `${Math.round(Math.abs(light.middle_ms))} ms ${light.middle_ms < 0 ? 'quicker' : 'slower'}`
-        : few,
-      light ? between(light.low_ms, light.high_ms) : '',
+      light ? shiftWords(light.middle_ms, light.low_ms, light.high_ms) : few,
+      light ? shiftRange(light.low_ms, light.high_ms) : '',
     ],
     [
       'answered what was to be left alone',
@@ -91,8 +92,4 @@ function says({ choice, light, false_alarms, held_of }: Baseline): [string, stri
       held_of ? percent(false_alarms / held_of) : '',
     ],
   ]
-}
-
-function between(low: number, high: number): string {
-  return `${Math.round(low)} to ${Math.round(high)}`
 }

@@ -1,6 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { Readout } from '../api/types'
+import { shiftRange, shiftWords } from './shift'
 
 const WIDTH = 180
 const ROW = 24
@@ -29,9 +30,9 @@ export function Differences({ readout }: { readout: Readout }) {
                 <Picture line={each} x={x} />
               </td>
               <td className="w-[11.5rem] pl-3 whitespace-nowrap">
-                {says(each)}{' '}
+                {shiftWords(each.middle, each.low, each.high)}{' '}
                 <span className="figures text-base text-soft">
-                  {signed(each.low)} to {signed(each.high)}
+                  {shiftRange(each.low, each.high)}
                 </span>
               </td>
             </tr>
@@ -90,14 +91,4 @@ function Picture({ line, x }: { line: Line; x: (value: number) => number }) {
       <circle cx={x(middle)} cy={ROW / 2} r={4} fill="var(--color-ink)" />
     </svg>
   )
-}
-
-/** "64 ms slower", or that there is no difference to tell. */
-function says({ middle, low, high }: Line): string {
-  if (low <= 0 && high >= 0) return 'nothing to tell'
-  return `${Math.round(Math.abs(middle))} ms ${middle < 0 ? 'quicker' : 'slower'}`
-}
-
-function signed(value: number): string {
-  return `${value < 0 ? '\u2212' : ''}${Math.round(Math.abs(value))}`
 }

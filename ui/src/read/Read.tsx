@@ -9,13 +9,9 @@ import { dayAndTime } from '../shell/format'
 import { Title } from '../shell/Shell'
 import { Legend } from '../strip/Glyph'
 import { Strip } from '../strip/Strip'
-import { BaselineSheet } from './BaselineSheet'
-import { Course } from './Course'
-import { Differences } from './Differences'
-import { Distribution } from './Distribution'
-import { Groups } from './Groups'
 import { Next } from './Next'
 import { Summary } from './Summary'
+import { Times } from './Times'
 
 /** A run, read: what was clean, what was late, and what is next. */
 export default function Read() {
@@ -101,28 +97,25 @@ function Sheet({ readout }: { readout: Readout }) {
                 width={920}
                 label={`Round ${round}: ${shown.length} cues and their answers`}
               />
-              {readout.baseline && <BaselineSheet baseline={readout.baseline} />}
-              <Groups readout={readout} />
-              <div className="grid gap-x-8 gap-y-4 border-t border-line pt-3 xl:grid-cols-[1.6fr_1fr]">
-                <Differences readout={readout} />
-                <Distribution readout={readout} />
-              </div>
-              <Course
-                responses={readout.responses}
-                goal_s={document.rungs[run.rung - 1]?.goal_window_s ?? null}
-              />
+              <Times readout={readout} />
             </>
           )}
         </section>
         <aside className="flex flex-col gap-5 border-l border-line px-5 py-4">
           <Summary readout={readout} />
           <div className="border-t border-line pt-4">
-            <Next
-              student_id={run.student_id}
-              drill_id={run.drill_id}
-              ladder={readout.ladder}
-              drill={document}
-            />
+            {readout.baseline ? (
+              <Link className="underline" to={`/people/${run.student_id}`}>
+                All tests of {run.student}
+              </Link>
+            ) : (
+              <Next
+                student_id={run.student_id}
+                drill_id={run.drill_id}
+                ladder={readout.ladder}
+                drill={document}
+              />
+            )}
           </div>
         </aside>
       </main>

@@ -1,0 +1,59 @@
+"""What the API tells of a run's times, and of a student's baselines."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from hastatus.core.drill import Drill
+from hastatus.core.events import Device
+from hastatus.core.follow import Setup
+from hastatus.core.plan import RunPlan
+from hastatus.demo.student import Habits, simulate
+from tests.api.conftest import Coach
+
+
+def run_a_test(coach: Coach, seed: int) -> str:
+    """A five-minute test by a simulated student, posted batch by batch; the run's id."""
+    drills = coach.get("/api/drills").get_json()["drills"]
+    test = next(each for each in drills if each["document"]["purpose"] == "baseline")
+    recorder = str(uuid.uuid4())
+    view = coach.begin(recorder=recorder, drill_id=test["id"], seed=seed).get_json()
+    plan = RunPlan.model_validate(view["plan"])
+    setup = Setup(Drill.model_validate(view["document"]), plan, Device())
+    habits = Habits(mu_ms=280, sigma_ms=25, tau_ms=40, choice_ms=90, rear_ms=0)
+    for batch in simulate(setup, habits, seed)[0]:
+        body = {"recorder": recorder, **batch.model_dump(mode="json")}
+        assert coach.post(f"/api/runs/{view['id']}/batches", body).status_code == 200
+    return str(view["id"])
+
+
+def test_a_students_tests_make_a_course_of_their_own(coach: Coach) -> None:
+    for batch in coach.batches:
+        coach.post_batch(batch)
+    before = coach.get(f"/api/students/{coach.student_id}").get_json()
+    assert before["baselines"] == {"tests": [], "sound": None, "light": None}
+    ids = [run_a_test(coach, seed) for seed in range(4)]
+    detail: Any = coach.get(f"/api/students/{coach.student_id}").get_json()
+    assert [each["run_id"] for each in detail["baselines"]["tests"]] == ids
+    assert detail["baselines"]["sound"]["tests"] == 4
+    assert not detail["baselines"]["sound"]["real"]  # the same simulated student every time
+    # A test is no step of a course, and not what the next run goes on from.
+    assert detail["student"]["course"] == before["student"]["course"]
+    assert detail["student"]["last"]["id"] == coach.run_id
+    readout = coach.get(f"/api/runs/{ids[0]}/readout").get_json()
+    assert readout["baseline"]["choice"]["low_s"] > 0
+    assert len(readout["baseline"]["parts"]) == 5
+
+
+def test_a_readout_compares_and_says_where_it_cannot(coach: Coach) -> None:
+    empty = coach.get(f"/api/runs/{coach.run_id}/readout").get_json()["reading"]
+    assert (empty["compared"], empty["distribution"], empty["tiring"]) == ([], None, None)
+    for batch in coach.batches:
+        coach.post_batch(batch)
+    reading = coach.get(f"/api/runs/{coach.run_id}/readout").get_json()["reading"]
+    compared = {each["contrast"]: each["found"] for each in reading["compared"]}
+    assert {"side", "channel", "half"} <= set(compared)
+    for found in compared.values():
+        assert found is None or found["low_ms"] <= found["middle_ms"] <= found["high_ms"]
+    assert sum(reading["distribution"]["counts"]) == reading["distribution"]["answers"]
