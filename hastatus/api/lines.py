@@ -50,6 +50,7 @@ def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[shapes.Run
             state=state_of(run),
             summary=figures[run.id].summary if run.id in figures else None,
             evidence=figures[run.id].evidence if run.id in figures else None,
+            side=figures[run.id].side if run.id in figures else None,
             baseline=run.id in figures and figures[run.id].baseline is not None,
         )
         for run in found

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import uuid
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import cache
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -14,13 +15,26 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
 from hastatus.core.baseline import change
+from hastatus.core.drill import Drill
+from hastatus.core.standing import Notice, Standing, notices
 from hastatus.store import drills, ladders, runs, students
 from hastatus.store.models import LadderChoice, Run, Student
+
+OF_LAST = 12
+"""Runs that a notice looks back over."""
+
+ReadDrill = Callable[[uuid.UUID], Drill]
 
 bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
 
-def _view(student: Student, of: list[shapes.RunLine]) -> shapes.StudentView:
+def _read_drill(drill_id: uuid.UUID) -> Drill:
+    return drills.read(find_version(drill_id))
+
+
+def _view(
+    student: Student, of: list[shapes.RunLine], read: ReadDrill = _read_drill
+) -> shapes.StudentView:
     """`of`: the student's runs, newest first. A baseline is no step of a course."""
     practice = [run for run in of if not run.baseline]
     windows = [run.evidence.settled_window_s for run in practice if run.evidence]
@@ -32,7 +46,18 @@ def _view(student: Student, of: list[shapes.RunLine]) -> shapes.StudentView:
         runs=len(of),
         last=practice[0] if practice else None,
         course=[window for window in windows if window is not None][::-1],
+        notices=_notices(practice, read),
     )
+
+
+def _notices(practice: Sequence[shapes.RunLine], read: ReadDrill) -> list[Notice]:
+    """What to look at in the drill of the newest of these runs, newest first."""
+    if not practice:
+        return []
+    drill_id = practice[0].drill_id
+    of_drill = [run for run in practice if run.drill_id == drill_id][:OF_LAST]
+    standing = [Standing(run.evidence, run.side) for run in of_drill if run.evidence]
+    return notices(read(drill_id), standing[::-1])
 
 
 def _choice(row: LadderChoice) -> shapes.ChoiceView:
@@ -55,8 +80,9 @@ def list_students() -> Response:
     for line in lines.of(db(), who().club_id, runs.latest(db(), who().club_id, limit=2000)):
         by_student[line.student_id].append(line)
     found = students.all_of(db(), who().club_id)
+    read = cache(_read_drill)  # most students are on the same few drills
     return shapes.reply(
-        shapes.StudentList(students=[_view(each, by_student[each.id]) for each in found])
+        shapes.StudentList(students=[_view(each, by_student[each.id], read) for each in found])
     )
 
 

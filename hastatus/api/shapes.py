@@ -13,6 +13,7 @@ from pydantic_core import to_json
 from hastatus.core.baseline import Baseline, RealChange
 from hastatus.core.catalogue import Stance
 from hastatus.core.cue import SoundName
+from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.events import Batch, Device
 from hastatus.core.follow import Tail
@@ -20,6 +21,7 @@ from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion
 from hastatus.core.reading import Reading
 from hastatus.core.response import Response as CueResponse
+from hastatus.core.standing import Notice
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
 
@@ -92,11 +94,15 @@ class RunLine(BaseModel):
     state: Literal["open", "closed", "complete"]
     summary: Summary | None
     evidence: RunEvidence | None
+    side: Difference | None
     baseline: bool
 
 
 class StudentView(BaseModel):
-    """A student with the newest run and the course of the windows (s), oldest first."""
+    """A student with the newest run and the course of the windows (s), oldest first.
+
+    notices: what to look at, in the drill of the newest run.
+    """
 
     id: uuid.UUID
     name: str
@@ -105,6 +111,7 @@ class StudentView(BaseModel):
     runs: int
     last: RunLine | None
     course: list[float]
+    notices: list[Notice]
 
 
 class StudentList(BaseModel):

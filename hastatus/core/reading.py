@@ -92,6 +92,16 @@ def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
     )
 
 
+def side_difference(drill: Drill, responses: Sequence[Response]) -> Difference | None:
+    """How much slower the rear side was than the lead; None with too few answers to say."""
+    spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
+    sides = {
+        side: [each for each in responses if each.asked_side == side and each.cue not in spoken]
+        for side in ("lead", "rear")
+    }
+    return difference(_group("lead", sides["lead"]), _group("rear", sides["rear"]))
+
+
 def _distribution(asked: Sequence[Response]) -> Distribution | None:
     times, censored = right_times(asked)
     if not times:

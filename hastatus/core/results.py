@@ -10,8 +10,10 @@ from pydantic import TypeAdapter
 
 from hastatus.core import ladder, stats
 from hastatus.core.baseline import Baseline, read_baseline
+from hastatus.core.difference import Difference
 from hastatus.core.events import Batch, RunRecord, check_batch
 from hastatus.core.follow import Setup, rescore
+from hastatus.core.reading import side_difference
 from hastatus.core.response import Response
 from hastatus.core.score import SCORING_VERSION
 
@@ -22,6 +24,7 @@ class Figures:
 
     strays: inputs that answered nothing. missing: numbers of batches that have not come.
     complete: whether every batch up to the last is in. baseline: where the drill is one.
+    side: how much slower the rear side was than the lead; None with too few answers to say.
     """
 
     summary: stats.Summary
@@ -30,6 +33,7 @@ class Figures:
     missing: list[int]
     complete: bool
     baseline: Baseline | None = None
+    side: Difference | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,6 +64,7 @@ def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Res
         strays=done.state.score.strays,
         missing=done.missing,
         complete=done.state.complete and not done.missing,
+        side=side_difference(setup.drill, done.responses),
         baseline=read_baseline(setup.drill, setup.plan, done.responses),
     )
     return Results(done.responses, figures, done.state.controller.holding)

@@ -16,12 +16,14 @@ from hastatus.core.adapt import (
     settle,
     step,
 )
+from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill, Pace
 from hastatus.core.events import Device
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response
+from hastatus.core.standing import Standing, notices
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate
 
@@ -204,3 +206,31 @@ def test_every_school_scores_the_same_afresh(rule: str) -> None:
     batches, state = simulate(setup, Habits(), 3)
     assert rescore(setup, batches).state == state
     assert state.answers > 20
+
+
+def standing(rung: int, window: float, middle: float = 0.0, low: float = -30) -> Standing:
+    reach = middle - low
+    side = Difference("lead", "rear", middle, low, middle + reach, 30)
+    return Standing(run_of(rung, window), side)
+
+
+NOTICES: list[tuple[str, list[Standing], list[str]]] = [
+    ("nothing yet", [], []),
+    ("going down", [standing(2, 1.0 - 0.02 * place) for place in range(6)], []),
+    ("level", [standing(2, 0.95)] * 6, ["stalled"]),
+    ("level, too short to say", [standing(2, 0.95)] * 5, []),
+    ("level at the goal", [standing(2, 0.7)] * 6, ["ready"]),
+    ("level, but on two rungs", [standing(1, 1.2)] * 3 + [standing(2, 0.95)] * 3, []),
+    ("one good run", [standing(2, 0.95), standing(2, 0.7)], []),
+    ("rear lags twice", [standing(2, 0.95, 60, 20)] * 2, ["side"]),
+    ("rear lags once", [standing(2, 0.95), standing(2, 0.95, 60, 20)], []),
+    ("sides take turns", [standing(2, 0.95, 60, 20), standing(2, 0.95, -60, -110)], []),
+]
+
+
+@pytest.mark.parametrize(("name", "runs", "kinds"), NOTICES)
+def test_what_a_coach_should_look_at(name: str, runs: list[Standing], kinds: list[str]) -> None:
+    found = notices(DRILL, runs)
+    assert [each.kind for each in found] == kinds, name
+    if kinds == ["side"]:
+        assert found[0].says == "rear side slower twice running: 60 ms last time, 20 to 100"

@@ -1899,6 +1899,19 @@ export interface components {
       usual_fault: string
     }
     /**
+     * Notice
+     * @description Something to look at. says: one sentence with its evidence.
+     */
+    Notice: {
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'ready' | 'stalled' | 'side'
+      /** Says */
+      says: string
+    }
+    /**
      * Overlap
      * @description A sound and a light that come so close that both wait for an answer at once.
      *
@@ -2851,6 +2864,7 @@ export interface components {
       id: string
       /** Rung */
       rung: number
+      side: components['schemas']['Difference'] | null
       /**
        * Started At
        * Format: date-time
@@ -3356,6 +3370,8 @@ export interface components {
     /**
      * StudentView
      * @description A student with the newest run and the course of the windows (s), oldest first.
+     *
+     *     notices: what to look at, in the drill of the newest run.
      */
     StudentView: {
       /** Course */
@@ -3370,6 +3386,8 @@ export interface components {
       name: string
       /** Notes */
       notes: string
+      /** Notices */
+      notices: components['schemas']['Notice'][]
       /** Runs */
       runs: number
       /**

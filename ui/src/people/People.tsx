@@ -3,9 +3,8 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 
 import { studentsQuery } from '../api/queries'
-import { Share } from '../read/Share'
 import { Fault, Waiting } from '../shell/Fault'
-import { day, percent, seconds } from '../shell/format'
+import { day, seconds } from '../shell/format'
 import { Title } from '../shell/Shell'
 import { StudentForm } from './StudentForm'
 import { WindowCourse } from './WindowCourse'
@@ -39,7 +38,7 @@ export default function People() {
                 <th>Rung</th>
                 <th>Window now</th>
                 <th>Window, run by run</th>
-                <th>Clean last time</th>
+                <th>To look at</th>
               </tr>
             </thead>
             <tbody>
@@ -62,16 +61,12 @@ export default function People() {
                   <td>
                     <WindowCourse course={each.course} />
                   </td>
-                  <td>
-                    <span className="flex items-center gap-3">
-                      <span className="figures w-12 text-base">
-                        {percent(each.last?.summary?.clean_share)}
-                      </span>
-                      <Share
-                        share={each.last?.summary?.clean_share}
-                        interval={each.last?.summary?.clean_interval}
-                      />
-                    </span>
+                  <td className="w-[24rem]">
+                    {each.notices.map((notice) => (
+                      <p key={notice.kind} className="leading-snug">
+                        {notice.says}
+                      </p>
+                    ))}
                   </td>
                 </tr>
               ))}
