@@ -1,14 +1,14 @@
 """Print every figure; fail if one falls short.
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
-Names as arguments choose parts: rules, drills, track, bundle, build, load, player.
+Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, load, player.
 """
 
 from __future__ import annotations
 
 import sys
 
-from bench import build, bundle, drills, load, player, rules, track
+from bench import build, bundle, drills, load, player, rescoring, rules, track
 
 PARTS = {
     "rules": rules,
@@ -16,6 +16,7 @@ PARTS = {
     "track": track,
     "bundle": bundle,
     "build": build,
+    "rescoring": rescoring,
     "load": load,
     "player": player,
 }

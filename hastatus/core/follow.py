@@ -79,15 +79,18 @@ def begin(setup: Setup) -> RunState:
 
 def fold_batch(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
     """Fold the next batch into `state`, in place; return the responses that became certain."""
-    responses = _fold(setup, state, batch)
+    responses = _fold(setup, state, batch, _scorer(setup, state))
     if responses:
         settle(state.controller, setup.drill.pace, setup.plan.window_s)
     return responses
 
 
-def _fold(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
+def _scorer(setup: Setup, state: RunState) -> Scorer:
+    return Scorer(setup.drill, setup.plan, setup.device, state.score)
+
+
+def _fold(setup: Setup, state: RunState, batch: Batch, scorer: Scorer) -> list[Response]:
     """`fold_batch`, with the window of the measured rule still to be settled."""
-    scorer = Scorer(setup.drill, setup.plan, setup.device, state.score)
     responses = scorer.fold(batch)
     follows = "folded" if setup.drill.pace.rule == "measured" else "window_s"
     before = getattr(state.controller, follows)
@@ -159,12 +162,13 @@ def rescore(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> 
     closed: no more batches are expected, so what still listens is left out as stopped.
     """
     state = begin(setup)
+    scorer = _scorer(setup, state)
     responses: list[Response] = []
     missing: list[int] = []
     for batch in sorted(batches, key=lambda batch: batch.number):
         missing.extend(range(state.next_batch, batch.number))
-        responses.extend(_fold(setup, state, batch))
+        responses.extend(_fold(setup, state, batch, scorer))
     settle(state.controller, setup.drill.pace, setup.plan.window_s)
     if closed:
-        responses.extend(Scorer(setup.drill, setup.plan, setup.device, state.score).stop())
+        responses.extend(scorer.stop())
     return Rescored(responses, state, missing)

@@ -5,13 +5,14 @@ from __future__ import annotations
 import hashlib
 import uuid
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, fields
 from datetime import datetime
 
-from sqlalchemy import delete, func, insert, select, text
+from pydantic import TypeAdapter
+from sqlalchemy import Text, delete, func, insert, select, text
 from sqlalchemy.orm import Session, defer
 
-from hastatus.core import follow, results, score
+from hastatus.core import follow, response, results, score
 from hastatus.core.drill import Drill
 from hastatus.core.events import EVENT_VERSION, Batch, Device, check_batch
 from hastatus.core.plan import RunPlan
@@ -159,12 +160,13 @@ def import_batches(db: Session, run: Run, batches: Sequence[Batch]) -> None:
 
 def batches_of(db: Session, run: Run) -> list[Batch]:
     """All batches of a run that have come, in number order."""
-    rows = db.scalars(
-        select(EventBatch)
+    # As text, like a plan: see `_FIXED`.
+    bodies = db.scalars(
+        select(EventBatch.body.cast(Text))
         .where(EventBatch.club_id == run.club_id, EventBatch.run_id == run.id)
         .order_by(EventBatch.number)
     )
-    return [Batch.model_validate(row.body) for row in rows]
+    return [Batch.model_validate_json(body) for body in bodies]
 
 
 def score_run(db: Session, run: Run) -> results.Results:
@@ -178,16 +180,23 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Re
     assert run is not None
     scored = score_run(db, run)
     db.execute(delete(Response).where(Response.club_id == club_id, Response.run_id == run_id))
-    if scored.responses:
-        db.execute(
-            insert(Response),
-            [{"club_id": club_id, "run_id": run_id, **asdict(each)} for each in scored.responses],
-        )
+    rows = _RESPONSES.dump_json(list(scored.responses)).decode()
+    db.execute(_KEEP_RESPONSES, {"club_id": club_id, "run_id": run_id, "rows": rows})
     run.figures = results.FIGURES.dump_python(scored.figures, mode="json")
     run.scoring_version = score.SCORING_VERSION
     db.flush()
     ladders.settle(db, run, scored.figures.evidence)
     return scored
+
+
+_RESPONSES = TypeAdapter(list[response.Response])
+_COLUMNS = ", ".join(each.name for each in fields(response.Response))
+# One document for all rows: a run has a hundred, and a row at a time takes far longer.
+_KEEP_RESPONSES = text(f"""
+    INSERT INTO responses (club_id, run_id, {_COLUMNS})
+    SELECT :club_id, :run_id, {_COLUMNS}
+    FROM jsonb_populate_recordset(NULL::responses, CAST(:rows AS jsonb))
+""")
 
 
 def close(db: Session, run: Run) -> results.Results:
