@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable
 
-from sqlalchemy import Select, select, tuple_
+from sqlalchemy import Select, func, select, tuple_
 from sqlalchemy.orm import Session
 
 from hastatus.core.expect import Measured
@@ -27,12 +27,16 @@ def of_techniques(
     student_id: uuid.UUID,
     asked: Iterable[tuple[str, str]],
 ) -> list[Measured]:
-    """The last answers that asked for one of these techniques and sides, in any drill."""
+    """The last answers that asked for one of these techniques and sides, in any drill.
+
+    Not those of a baseline, which asks them of plainer cues.
+    """
     pairs = sorted(asked)
     if not pairs:
         return []
     wanted = tuple_(Response.asked_technique, Response.asked_side).in_(pairs)
-    return _read(db, _answers(club_id, student_id).where(wanted))
+    kind = func.coalesce(func.jsonb_typeof(Run.figures["baseline"]), "null")
+    return _read(db, _answers(club_id, student_id).where(wanted, kind != "object"))
 
 
 def _answers(club_id: uuid.UUID, student_id: uuid.UUID) -> Select[str, float | None, float]:

@@ -41,6 +41,13 @@ def test_a_students_tests_make_a_course_of_their_own(coach: Coach) -> None:
     # A test is no step of a course, and not what the next run goes on from.
     assert detail["student"]["course"] == before["student"]["course"]
     assert detail["student"]["last"]["id"] == coach.run_id
+    # A drill that is new to the student starts from own times in another one.
+    drills = coach.get("/api/drills").get_json()["drills"]
+    new = next(each for each in drills if each["document"]["title"] == "Small guard, in turns")
+    ladder = coach.get(f"/api/students/{coach.student_id}/ladders/{new['id']}").get_json()
+    assert ladder["by"] == "start"
+    assert "same answers in other drills" in ladder["suggestion"]["reason"]
+    assert coach.begin(drill_id=new["id"]).get_json()["plan"]["window_s"] == ladder["window_s"]
     readout = coach.get(f"/api/runs/{ids[0]}/readout").get_json()
     assert readout["baseline"]["choice"]["low_s"] > 0
     assert len(readout["baseline"]["parts"]) == 5
