@@ -123,6 +123,19 @@ class Pace(Document):
         return self
 
 
+class Progress(Document):
+    """When the next rung is suggested, or a step back; the coach decides.
+
+    runs: runs in a row on the rung that have to agree. agree: how far the measured times may be
+    over the rung's goal, as a factor. back: a settled window this many times the rung's start
+    window is too long. The defaults are common practice put into numbers; no source.
+    """
+
+    runs: Annotated[int, Field(ge=1, le=5)] = 2
+    agree: Annotated[float, Field(ge=1, le=1.5, allow_inf_nan=False)] = 1.1
+    back: Annotated[float, Field(ge=1.05, le=2, allow_inf_nan=False)] = 1.25
+
+
 class Judging(Document):
     """What counts.
 
@@ -175,6 +188,7 @@ class Drill(Document):
     cues: Annotated[tuple[Cue, ...], Field(min_length=1, max_length=24)]
     rungs: Annotated[tuple[Rung, ...], Field(min_length=1, max_length=20)]
     pace: Pace = Pace()
+    progress: Progress = Progress()
     judging: Judging = Judging()
     voice: Voice = Voice()
     techniques: Annotated[tuple[Technique, ...], Field(max_length=40)] = ()

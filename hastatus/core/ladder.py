@@ -1,13 +1,17 @@
-"""The ladder between runs: hold, next rung or step back, with the reason in one sentence.
+"""The ladder between runs: hold, less help, next rung or step back, with the reason in a sentence.
 
 The controller pins the clean share at its target, so the share is no evidence. What moves is the
 window, and the times under it. The rules (common practice put into numbers; no source):
 
 - *Next rung* when, in each of the last two runs on this rung, the settled window is at or under
   the rung's goal and the measured times agree (their target quantile is within a tenth of it).
+- *Less help* instead, when every cue is announced and the next rung would only be quicker: first
+  take the help away.
 - *Step back* when the settled window of the last two runs is longer than the rung's start window
   by a quarter or more.
 - *Hold* otherwise, and the next run starts with the window where the last one settled.
+
+The numbers are the drill's own (`Progress`); those told here are the ones it begins with.
 """
 
 from __future__ import annotations
@@ -24,10 +28,6 @@ from hastatus.core.stats import TOO_FEW, quantile, quantile_interval, right_time
 
 SETTLED_OVER = 20
 """A window has settled over the last this many cues that count."""
-
-RUNS_NEEDED = 2
-BACK_OVER = 1.25
-TIMES_AGREE = 1.1
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,7 +55,7 @@ class RunEvidence:
 class Suggestion:
     """What comes next. reason: one sentence with the evidence."""
 
-    kind: Literal["hold", "next", "back", "start"]
+    kind: Literal["hold", "next", "less_help", "back", "start"]
     rung: int
     window_s: float
     reason: str
@@ -112,28 +112,38 @@ def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
         return Suggestion("hold", last.rung, here.window_s, _no_evidence(last))
     same = [
         run
-        for run in runs[-RUNS_NEEDED:]
+        for run in runs[-drill.progress.runs :]
         if run.rung == last.rung and run.settled_window_s is not None
     ]
     windows = [run.settled_window_s for run in same if run.settled_window_s is not None]
     shown = " and ".join(f"{window:.2f} s" for window in windows)
-    if len(same) == RUNS_NEEDED and last.rung < len(drill.rungs) and _goal_met(drill, same):
+    enough = len(same) == drill.progress.runs
+    runs_said = _runs_said(drill)
+    if enough and _goal_met(drill, same) and _only_quicker(drill, last.rung):
+        return Suggestion(
+            "less_help",
+            last.rung,
+            round(last.settled_window_s, 2),
+            f"The window settled at {shown} in {runs_said}, at or under the goal, with every cue "
+            "told ahead: take that out of the rung before it only gets quicker.",
+        )
+    if enough and last.rung < len(drill.rungs) and _goal_met(drill, same):
         following = drill.rungs[last.rung]
         return Suggestion(
             "next",
             last.rung + 1,
             following.window_s,
-            f"The window settled at {shown} in the last two runs, at or under this rung's goal of "
+            f"The window settled at {shown} in {runs_said}, at or under this rung's goal of "
             f"{here.goal_window_s:.2f} s, and the times agree.",
         )
-    too_long = BACK_OVER * here.window_s
-    if len(same) == RUNS_NEEDED and last.rung > 1 and min(windows) >= too_long:
+    too_long = drill.progress.back * here.window_s
+    if enough and last.rung > 1 and min(windows) >= too_long:
         return Suggestion(
             "back",
             last.rung - 1,
             drill.rungs[last.rung - 2].window_s,
-            f"The window settled at {shown} in the last two runs, {BACK_OVER - 1:.0%} or more over "
-            f"the {here.window_s:.2f} s this rung starts with.",
+            f"The window settled at {shown} in {runs_said}, {drill.progress.back - 1:.0%} or more "
+            f"over the {here.window_s:.2f} s this rung starts with.",
         )
     share = f"{last.inside / last.of:.0%}".replace("%", " %")
     return Suggestion(
@@ -145,12 +155,26 @@ def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
     )
 
 
+def _runs_said(drill: Drill) -> str:
+    counts = ("run", "two runs", "three runs", "four runs", "five runs")
+    return f"the last {counts[drill.progress.runs - 1]}"
+
+
+def _only_quicker(drill: Drill, rung: int) -> bool:
+    """Whether the rung announces its cues, and the one after it does so too."""
+    announced = [
+        each.lead_in is not None and each.lead_in.kind == "announce"
+        for each in drill.rungs[rung - 1 : rung + 1]
+    ]
+    return all(announced)
+
+
 def _goal_met(drill: Drill, runs: Sequence[RunEvidence]) -> bool:
     return all(
         run.settled_window_s is not None
         and run.quantile_s is not None
         and run.settled_window_s <= drill.rungs[run.rung - 1].goal_window_s
-        and run.quantile_s <= TIMES_AGREE * drill.rungs[run.rung - 1].goal_window_s
+        and run.quantile_s <= drill.progress.agree * drill.rungs[run.rung - 1].goal_window_s
         for run in runs
     )
 
@@ -160,7 +184,8 @@ def _why_hold(drill: Drill, last: RunEvidence, runs_here: int) -> str:
     if last.rung == len(drill.rungs) and _goal_met(drill, [last]):
         return "this is the last rung, and its goal is met."
     if _goal_met(drill, [last]):
-        left = "one more run there" if runs_here < RUNS_NEEDED else "two runs in a row there"
+        more = max(1, drill.progress.runs - runs_here)
+        left = "one more run there" if more == 1 else f"{more} more runs there"
         return f"that meets the goal of {goal:.2f} s, and {left} opens the next rung."
     return f"the goal of this rung is {goal:.2f} s."
 

@@ -23,6 +23,7 @@ from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response
+from hastatus.core.setting import Announce
 from hastatus.core.standing import Standing, notices
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate
@@ -206,6 +207,32 @@ def test_every_school_scores_the_same_afresh(rule: str) -> None:
     batches, state = simulate(setup, Habits(), 3)
     assert rescore(setup, batches).state == state
     assert state.answers > 20
+
+
+def test_the_rules_of_the_ladder_are_the_drills_own() -> None:
+    def by(**rules: float) -> str:
+        rule = DRILL.progress.model_copy(update=rules)
+        drill = DRILL.model_copy(update={"progress": rule})
+        return suggest(drill, [run_of(2, 1.0, 0.8), run_of(2, 0.7, 0.8), run_of(2, 0.7, 0.8)]).kind
+
+    assert by() == "next"
+    assert by(runs=3) == "hold"
+    assert by(runs=1) == "next"
+    assert by(agree=1.0) == "hold"  # the times are 0.8 s, over the goal of 0.75 s
+    slow = DRILL.model_copy(update={"progress": DRILL.progress.model_copy(update={"back": 1.6})})
+    runs = [run_of(2, 1.5), run_of(2, 1.5)]
+    assert (suggest(DRILL, runs).kind, suggest(slow, runs).kind) == ("back", "hold")
+
+
+def test_help_goes_before_only_more_speed() -> None:
+    told = Announce(lead_s=1.0)
+    rungs = tuple(rung.model_copy(update={"lead_in": told}) for rung in DRILL.rungs)
+    helped = DRILL.model_copy(update={"rungs": rungs})
+    good = [run_of(1, 0.85), run_of(1, 0.8)]
+    found = suggest(helped, good)
+    assert (found.kind, found.rung, found.window_s) == ("less_help", 1, 0.8)
+    fading = DRILL.model_copy(update={"rungs": (rungs[0], *DRILL.rungs[1:])})
+    assert suggest(fading, good).kind == "next"  # the next rung takes the help away itself
 
 
 def standing(rung: int, window: float, middle: float = 0.0, low: float = -30) -> Standing:

@@ -1417,6 +1417,14 @@ export interface components {
        */
       place: components['schemas']['Place']
       /**
+       * @default {
+       *       "runs": 2,
+       *       "agree": 1.1,
+       *       "back": 1.25
+       *     }
+       */
+      progress: components['schemas']['Progress']
+      /**
        * Purpose
        * @default practice
        * @enum {string}
@@ -2333,6 +2341,31 @@ export interface components {
        * @default about:blank
        */
       type: string
+    }
+    /**
+     * Progress
+     * @description When the next rung is suggested, or a step back; the coach decides.
+     *
+     *     runs: runs in a row on the rung that have to agree. agree: how far the measured times may be
+     *     over the rung's goal, as a factor. back: a settled window this many times the rung's start
+     *     window is too long. The defaults are common practice put into numbers; no source.
+     */
+    Progress: {
+      /**
+       * Agree
+       * @default 1.1
+       */
+      agree: number
+      /**
+       * Back
+       * @default 1.25
+       */
+      back: number
+      /**
+       * Runs
+       * @default 2
+       */
+      runs: number
     }
     /**
      * Reading
@@ -3405,7 +3438,7 @@ export interface components {
        * Kind
        * @enum {string}
        */
-      kind: 'hold' | 'next' | 'back' | 'start'
+      kind: 'hold' | 'next' | 'less_help' | 'back' | 'start'
       /** Reason */
       reason: string
       /** Rung */

@@ -113,6 +113,7 @@ export function emptyDrill(rung: Rung): Drill {
     cues: [],
     rungs: [rung],
     pace: { rule: 'weighted', target: 0.84, n: 4, step: 0.02, least_s: 0.25, most_s: 2.5 },
+    progress: { runs: 2, agree: 1.1, back: 1.25 },
     judging: { jump_cut_s: 0.15, grace_s: 0.4, early: 'jumped' },
     voice: { language: 'en-gb', words_a_minute: 170 },
     techniques: [],

@@ -79,6 +79,7 @@ function headline(suggestion: LadderView['suggestion']): string {
   const words = {
     start: `Begin on rung ${suggestion.rung}, window ${window}.`,
     hold: `Stay on rung ${suggestion.rung}, window ${window}.`,
+    less_help: `Less help on rung ${suggestion.rung}, window ${window}.`,
     next: `On to rung ${suggestion.rung}, window ${window}.`,
     back: `Back to rung ${suggestion.rung}, window ${window}.`,
   }

@@ -86,8 +86,9 @@ export function WindowEditor() {
 }
 
 export function GoalEditor() {
-  const { rung, place } = useBench()
+  const { rung, place, document, set: put } = useBench()
   const set = useRungSetter()
+  const { progress } = document
   return (
     <Fields>
       <NumberField
@@ -97,6 +98,30 @@ export function GoalEditor() {
         step={0.05}
         where={`rungs.${place}.goal_window_s`}
         change={(goal) => set('goal_window_s', goal)}
+      />
+      <NumberField
+        label="on every rung, in a row"
+        unit="runs"
+        value={progress.runs}
+        step={1}
+        where="progress.runs"
+        change={(runs) => put(['progress', 'runs'], runs)}
+      />
+      <NumberField
+        label="times may be over it by"
+        unit="×"
+        value={progress.agree}
+        step={0.05}
+        where="progress.agree"
+        change={(agree) => put(['progress', 'agree'], agree)}
+      />
+      <NumberField
+        label="back when over the start by"
+        unit="×"
+        value={progress.back}
+        step={0.05}
+        where="progress.back"
+        change={(back) => put(['progress', 'back'], back)}
       />
       <FaultAt where={`rungs.${place}`} />
     </Fields>
