@@ -21,7 +21,7 @@ from hastatus.core.colour import HEX
 from hastatus.core.controls import controls
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import RunPlan
-from hastatus.core.reading import read_times
+from hastatus.core.reading import comparable, read_times
 from hastatus.core.response import Response as CueResponse
 from hastatus.store import drills, intake, runs, techniques
 from hastatus.store.models import Run
@@ -183,9 +183,7 @@ def readout(path: shapes.RunPath) -> Response:
     scored = runs.score_run(db(), run)
     setup = runs.setup_of(db(), run)
     found = scored.responses
-    # A word takes time to be told from another, so times are compared within one call only.
-    words = {cue.key for cue in setup.drill.cues if cue.stimulus.kind in ("call", "recording")}
-    compared = [each for each in found if each.cue not in words]
+    compared = comparable(setup.drill, found)
     view = shapes.ReadoutView(
         run=lines.of(db(), who().club_id, [run])[0],
         document=setup.drill,

@@ -94,6 +94,11 @@ def follow(state: ControllerState, pace: Pace, response: Response) -> None:
         fold_outcome(state, pace, clean=response.outcome == "clean")
 
 
+def mark(state: ControllerState, pace: Pace) -> float:
+    """A number that changes whenever the window may have; measured windows settle later."""
+    return state.folded if pace.rule == "measured" else state.window_s
+
+
 def settle(state: ControllerState, pace: Pace, start_s: float) -> None:
     """Bring the window of the measured rule up to all that has been taken in.
 

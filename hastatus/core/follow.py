@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from pydantic import TypeAdapter
 
-from hastatus.core.adapt import ControllerState, follow, settle
+from hastatus.core.adapt import ControllerState, follow, mark, settle
 from hastatus.core.drill import Drill
 from hastatus.core.events import Batch, Committed, Device
 from hastatus.core.layout import PlacedCue, lay_out
@@ -92,14 +92,13 @@ def _scorer(setup: Setup, state: RunState) -> Scorer:
 def _fold(setup: Setup, state: RunState, batch: Batch, scorer: Scorer) -> list[Response]:
     """`fold_batch`, with the window of the measured rule still to be settled."""
     responses = scorer.fold(batch)
-    follows = "folded" if setup.drill.pace.rule == "measured" else "window_s"
-    before = getattr(state.controller, follows)
+    before = mark(state.controller, setup.drill.pace)
     for response in responses:
         follow(state.controller, setup.drill.pace, response)
         if response.left_out is None and response.asked_technique:
             state.answers += 1
             state.clean += response.outcome == "clean"
-    if getattr(state.controller, follows) != before:
+    if mark(state.controller, setup.drill.pace) != before:
         state.revision += 1
     state.next_batch = batch.number + 1
     if batch.last:

@@ -79,9 +79,8 @@ class Reading:
 
 def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
     """Read the times of a scored run of `drill`."""
-    spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
     asked = [each for each in responses if each.asked_technique is not None]
-    told = [each for each in asked if each.cue not in spoken]
+    told = comparable(drill, asked)
     seconds = _second_of_a_pair(asked)
     return Reading(
         distribution=_distribution(asked),
@@ -92,13 +91,16 @@ def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
     )
 
 
+def comparable(drill: Drill, responses: Sequence[Response]) -> list[Response]:
+    """Those whose times can be set against those of other cues: not the spoken ones."""
+    spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
+    return [each for each in responses if each.cue not in spoken]
+
+
 def side_difference(drill: Drill, responses: Sequence[Response]) -> Difference | None:
     """How much slower the rear side was than the lead; None with too few answers to say."""
-    spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
-    sides = {
-        side: [each for each in responses if each.asked_side == side and each.cue not in spoken]
-        for side in ("lead", "rear")
-    }
+    told = comparable(drill, responses)
+    sides = {side: [each for each in told if each.asked_side == side] for side in ("lead", "rear")}
     return difference(_group("lead", sides["lead"]), _group("rear", sides["rear"]))
 
 
