@@ -1,0 +1,76 @@
+"""Reading times on the screen: a run, a five-minute test, a student's tests over the weeks."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from playwright.sync_api import Browser, expect
+from sqlalchemy import Engine
+
+from hastatus.core.events import Device
+from hastatus.core.follow import Setup
+from hastatus.core.plan import plan_run
+from hastatus.demo.student import Habits, simulate
+from hastatus.store import clubs, drills, runs
+from hastatus.store.database import transaction
+from hastatus.store.models import DrillVersion
+from tests.browser.club import Made, Server, make_club, short_drill, sign_in
+
+pytestmark = pytest.mark.browser
+
+FIRST = datetime(2026, 10, 6, 18, 30, tzinfo=UTC)
+SLOW_REAR = Habits(rear_ms=150, tiring_ms=0, lapses=0)
+TESTED = Habits(mu_ms=280, sigma_ms=25, tau_ms=40, choice_ms=100, rear_ms=0)
+
+
+def keep_run(engine: Engine, made: Made, version: DrillVersion, habits: Habits, number: int) -> str:
+    """A run of a simulated student, in the `number`th week; its id."""
+    with transaction(engine) as db:
+        coach = clubs.find_coach(db, made.login)
+        assert coach is not None
+        drill = drills.read(version)
+        plan = plan_run(drill, seed=number)
+        run = runs.add(
+            db, made.club_id, uuid.uuid4(), student_id=made.student_id, coach_id=coach.id,
+            version=version, recorder=uuid.uuid4(), plan=plan, device=Device(),
+            started_at=FIRST + timedelta(weeks=number),
+        )  # fmt: skip
+        runs.import_batches(db, run, simulate(Setup(drill, plan, Device()), habits, number)[0])
+        return str(run.id)
+
+
+def test_times_are_read_with_their_intervals(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine, short_drill(60, count=4))
+    with transaction(engine) as db:
+        known = {each.drill_id: each for each in drills.newest(db, made.club_id)}
+        test = next(each for each in known.values() if drills.read(each).purpose == "baseline")
+    practice = [keep_run(engine, made, known[made.drill_id], SLOW_REAR, week) for week in (0, 1)]
+    for week in range(4):
+        keep_run(engine, made, test, TESTED, week)
+    context, page = sign_in(browser, server, made)
+
+    page.goto(f"{server.address}/read/{practice[-1]}")
+    differences = page.get_by_role("region", name="Differences")
+    side = differences.get_by_role("row", name="rear side, against lead side")
+    expect(side).to_contain_text("ms slower")
+    # The drill has no overlapping pairs on this rung, so nothing is said of them.
+    expect(differences.get_by_text("second of a pair")).to_have_count(0)
+    expect(differences).to_contain_text("This device is not calibrated")
+    expect(page.get_by_text("the slow tail adds")).to_be_visible()
+
+    page.goto(f"{server.address}/people")
+    expect(page.get_by_text("rear side slower twice running")).to_be_visible()
+    page.get_by_role("link", name="Pim Halloran").click()
+    tests = page.get_by_role("region", name="Baselines")
+    expect(tests.get_by_text("One sound:")).to_contain_text("first test")
+    tests.get_by_role("link").first.click()
+    baseline = page.get_by_role("region", name="Baseline")
+    expect(baseline.get_by_role("row")).to_have_count(6)  # its head and five rounds
+    expect(baseline).to_contain_text("what choice costs")
+    # Rounds of a test differ in their choice, so they are not set against each other.
+    expect(page.get_by_role("region", name="Differences")).to_have_count(0)
+    context.close()
