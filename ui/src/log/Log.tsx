@@ -54,21 +54,33 @@ function Evenings({ runs }: { runs: RunLine[] }) {
           <tr key={key}>
             <td className="align-top! whitespace-nowrap">
               <b>{key}</b>
-              <span className="small block">{found.length} runs</span>
+              <span className="small block">
+                {found.length === 1 ? '1 run' : `${found.length} runs`}
+              </span>
             </td>
             <td className="align-top!">
-              {found.map((run, index) => (
-                <span key={run.id}>
-                  {index > 0 && ', '}
-                  <Link className="hover:underline" to={`/read/${run.id}`}>
-                    {run.student}
-                  </Link>
-                </span>
-              ))}
+              <Names runs={found.filter((run) => !run.baseline)} />
+              {found.some((run) => run.baseline) && (
+                <p className="mt-1">
+                  <span className="small">tested: </span>
+                  <Names runs={found.filter((run) => run.baseline)} />
+                </p>
+              )}
             </td>
           </tr>
         ))}
       </tbody>
     </table>
   )
+}
+
+function Names({ runs }: { runs: RunLine[] }) {
+  return runs.map((run, index) => (
+    <span key={run.id}>
+      {index > 0 && ', '}
+      <Link className="hover:underline" to={`/read/${run.id}`}>
+        {run.student}
+      </Link>
+    </span>
+  ))
 }

@@ -46,7 +46,7 @@ export function Differences({ readout }: { readout: Readout }) {
           ))}
         </tbody>
       </table>
-      {queue && (
+      {queue && queue.high < 0 && (
         <p className="small mt-1">
           In overlapping pairs the second answer comes {(-queue.slope).toFixed(2)} ms sooner for
           each ms of gap, {(-queue.high).toFixed(2)} to {(-queue.low).toFixed(2)}; at 1 it waits for
