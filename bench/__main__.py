@@ -1,14 +1,15 @@
 """Print every figure; fail if one falls short.
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
-Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, load, player.
+Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, hearing, load,
+player.
 """
 
 from __future__ import annotations
 
 import sys
 
-from bench import build, bundle, drills, load, player, rescoring, rules, track
+from bench import build, bundle, drills, hearing, load, player, rescoring, rules, track
 
 PARTS = {
     "rules": rules,
@@ -17,6 +18,7 @@ PARTS = {
     "bundle": bundle,
     "build": build,
     "rescoring": rescoring,
+    "hearing": hearing,
     "load": load,
     "player": player,
 }

@@ -1,0 +1,106 @@
+"""Strikes heard: the detector over made-up recordings with known onsets, outside the browser."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import numpy as np
+
+from bench.figure import Figure
+from bench.strikes import Scene, scene
+from hastatus.core.sound import RATE, SOUNDS
+
+ROOMS = 10
+MATCHED_S = 0.05
+LATENCY_OFF_MS = 3.0
+"""How far the calibrated latency, and so the moment of a cue's arrival, is off at most."""
+ROOT = Path(__file__).resolve().parents[1]
+ROLLDOWN = ROOT / "ui" / "node_modules" / ".bin" / "rolldown"
+
+
+@dataclass
+class Found:
+    """Counted over all rooms. errors_ms: of the strikes that were found."""
+
+    strikes: int = 0
+    false: int = 0
+    errors_ms: list[float] = field(default_factory=list)
+
+    def add(self, strikes_s: list[float], heard_s: list[float]) -> None:
+        """Pair each strike with the nearest onset that no other strike has."""
+        free = sorted(heard_s)
+        for strike_s in strikes_s:
+            near = [each for each in free if abs(each - strike_s) < MATCHED_S]
+            if near:
+                nearest = min(near, key=lambda each: abs(each - strike_s))
+                free.remove(nearest)
+                self.errors_ms.append(1000 * (nearest - strike_s))
+        self.strikes += len(strikes_s)
+        self.false += len(free)
+
+
+def figures(loose: bool) -> Iterator[Figure]:
+    """Run all rooms at both levels of noise; the suite takes fewer rooms, with the same bounds."""
+    rooms = 3 if loose else ROOMS
+    with tempfile.TemporaryDirectory() as folder:
+        detector = Outside(Path(folder))
+        for noise_db, missed, apart, false in ((20.0, 1.0, 5.0, 1.0), (10.0, 8.0, 10.0, 2.0)):
+            found = _run(detector, rooms, noise_db)
+            off = np.abs(found.errors_ms)
+            late = 100 * float(np.mean(off > 5.0))
+            heard = f"strikes over noise by {noise_db:g} dB, {found.strikes} of them"
+            missing = 100 * (1 - len(found.errors_ms) / found.strikes)
+            yield Figure(f"{heard}, missed", missing, "%", missed)
+            yield Figure(f"{heard}, off by more than 5 ms", late, "%", apart)
+            yield Figure(f"{heard}, heard where none was", 100 * found.false / found.strikes,
+                         "%", false)  # fmt: skip
+
+
+def _run(detector: Outside, rooms: int, noise_db: float) -> Found:
+    found = Found()
+    scenes = [scene(seed, noise_db) for seed in range(rooms)]
+    with ThreadPoolExecutor(2) as pool:
+        for made, heard_s in zip(scenes, pool.map(detector.hear, scenes), strict=True):
+            found.add(made.strikes_s, heard_s)
+    return found
+
+
+class Outside:
+    """The detector, bundled for Node, with files in `folder`."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        self._script = folder / "scene.mjs"
+        source = str(ROOT / "bench" / "scene.mjs")
+        command = [str(ROLLDOWN), source, "--platform", "node", "-o", str(self._script)]
+        subprocess.run(command, check=True, capture_output=True)
+        for name, make in SOUNDS.items():
+            make().astype("<f4").tofile(folder / f"{name}.f32")
+
+    def hear(self, made: Scene) -> list[float]:
+        """Onsets (s) that are found in a scene."""
+        name = str(id(made))
+        samples = self._folder / f"{name}.f32"
+        made.samples.astype("<f4").tofile(samples)
+        rng = np.random.default_rng(len(made.samples))
+        off_s = float(rng.uniform(-LATENCY_OFF_MS, LATENCY_OFF_MS)) / 1000
+        wanted = self._folder / f"{name}.json"
+        wanted.write_text(
+            json.dumps(
+                {
+                    "rate": RATE,
+                    "samples": str(samples),
+                    "sounds": {each: str(self._folder / f"{each}.f32") for each in SOUNDS},
+                    "cues": [{"name": cue, "at_s": at_s + off_s} for cue, at_s in made.cues],
+                }
+            )
+        )
+        command = ["node", str(self._script), str(wanted)]
+        done = subprocess.run(command, check=True, capture_output=True, text=True)
+        return [float(each["at_s"]) for each in json.loads(done.stdout)]

@@ -1,0 +1,104 @@
+"""Made-up recordings of strikes in rooms, whose onsets are known to the sample."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import cast
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import uniform_filter1d
+from scipy.signal import fftconvolve, lfilter
+
+from hastatus.core.cue import SoundName
+from hastatus.core.sound import RATE, SOUNDS
+
+Samples = NDArray[np.float64]
+
+STRIKES = 50
+FRAME = round(0.02 * RATE)
+"""Levels are the loudest 20 ms."""
+QUIET_S = 1.5
+NOMINAL = 0.1
+"""Loudest 20 ms RMS of the nominal strike."""
+
+
+@dataclass(frozen=True)
+class Scene:
+    """A recording. strikes_s: true onsets. cues: name and time of each cue's sound."""
+
+    samples: Samples
+    strikes_s: list[float]
+    cues: list[tuple[SoundName, float]]
+
+
+def scene(seed: int, noise_db: float, *, leak: bool = True) -> Scene:
+    """A room with 50 strikes, each a while after a cue.
+
+    Reverberation time 0.3 to 0.8 s, strikes of varied sound and ± 10 dB, the cues' own sound 6 to
+    20 dB below the nominal strike, pink noise `noise_db` below it.
+    """
+    rng = np.random.default_rng((seed, 77))
+    decay_s = float(rng.uniform(0.3, 0.8))
+    strike_room, cue_room = _room(rng, decay_s), _room(rng, decay_s)
+    at_s, strikes, cues = QUIET_S, list[float](), list[tuple[SoundName, float]]()
+    placed: list[tuple[int, Samples]] = []
+    leaks = {name: -float(rng.uniform(6, 20)) for name in SOUNDS}
+    for _ in range(STRIKES):
+        name = cast(SoundName, rng.choice(sorted(SOUNDS)))
+        if leak:
+            cue = _at_level(fftconvolve(SOUNDS[name](), cue_room), leaks[name])
+            placed.append((round(at_s * RATE), cue))
+            cues.append((name, at_s))
+        answer_s = at_s + max(0.2, rng.normal(0.36, 0.06) + rng.exponential(0.11))
+        first = round(answer_s * RATE)
+        # The level is of the strike itself, so that a long room does not weaken its onset.
+        level_db = float(rng.uniform(-10, 10))
+        placed.append((first, fftconvolve(_at_level(_strike(rng), level_db), strike_room)))
+        strikes.append(first / RATE)
+        at_s = answer_s + float(rng.uniform(0.7, 1.6))
+    size = round((at_s + 1.0) * RATE)
+    samples = _pink(rng, size) * NOMINAL * 10 ** (-noise_db / 20)
+    for first, sound in placed:
+        kept = sound[: size - first]
+        samples[first : first + kept.size] += kept
+    return Scene(samples / max(1.0, float(np.abs(samples).max())), strikes, cues)
+
+
+def _strike(rng: np.random.Generator) -> Samples:
+    """A hand or a foot on a pad, or a clap: a burst of noise, duller or brighter, over a thump."""
+    times = np.arange(round(0.12 * RATE)) / RATE
+    attack = np.minimum(1.0, times / float(rng.uniform(0.0002, 0.0015)))
+    noise = rng.standard_normal(times.size) * np.exp(-times / float(rng.uniform(0.004, 0.018)))
+    dull = float(rng.uniform(0.0, 0.8))
+    noise = lfilter([1 - dull], [1, -dull], noise)
+    noise /= np.abs(noise).max()
+    pitch = float(rng.uniform(80, 220))
+    thump = np.sin(2 * np.pi * pitch * times) * np.exp(-times / float(rng.uniform(0.015, 0.04)))
+    return np.asarray(attack * (noise + float(rng.uniform(0.0, 0.6)) * thump), dtype=np.float64)
+
+
+def _room(rng: np.random.Generator, decay_s: float) -> Samples:
+    """Impulse response: the straight way, and a tail of noise that falls by 60 dB in `decay_s`."""
+    times = np.arange(round(decay_s * RATE)) / RATE
+    tail = rng.standard_normal(times.size) * 10 ** (-3 * times / decay_s)
+    tail[: round(0.003 * RATE)] = 0.0
+    tail *= 10 ** (-float(rng.uniform(0, 6)) / 20) / np.sqrt(np.sum(tail**2))
+    tail[0] = 1.0
+    return np.asarray(tail, dtype=np.float64)
+
+
+def _at_level(sound: Samples, level_db: float) -> Samples:
+    power = uniform_filter1d(sound**2, FRAME, mode="constant")
+    return np.asarray(
+        sound * NOMINAL * 10 ** (level_db / 20) / np.sqrt(power.max()), dtype=np.float64
+    )
+
+
+def _pink(rng: np.random.Generator, size: int) -> Samples:
+    """Noise of RMS 1 whose power falls with frequency, from 20 Hz."""
+    spectrum = np.fft.rfft(rng.standard_normal(size))
+    frequency = np.fft.rfftfreq(size, 1 / RATE)
+    spectrum *= np.where(frequency >= 20, 1 / np.sqrt(np.maximum(frequency, 20)), 0.0)
+    noise = np.fft.irfft(spectrum, size)
+    return np.asarray(noise / np.sqrt(np.mean(noise**2)), dtype=np.float64)

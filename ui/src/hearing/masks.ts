@@ -1,0 +1,129 @@
+/** What the player's own sounds put into the microphone, so that they are not taken for strikes. */
+import { BANDS } from './bands'
+
+/** A sound that will be in the room: its name, and when its first sample reaches the microphone. */
+type Coming = { name: string; at_s: number; gain: Float64Array; counted: number }
+
+/** Nobody answers a sound so soon after it: what is heard then is the sound itself. */
+const OWN_S = 0.09
+/** How far off the moment of arrival may be. */
+const SLACK_S = 0.006
+/** How long a room goes on sounding, and how fast it falls (60 dB in this). */
+const ROOM_S = 1.0
+const DECAY_S = 0.8
+const MARGIN = 3
+/** A new occurrence changes what is known by this share. */
+const LEARNS = 0.35
+
+export class Masks {
+  /** What was expected of the own sounds at the last hop, by band. */
+  readonly last = new Float64Array(BANDS)
+  private readonly profiles = new Map<string, Float32Array>()
+  /** Of each sound, how much of each band gets into the microphone. */
+  private readonly leaks = new Map<string, Float64Array>()
+  private coming: Coming[] = []
+
+  constructor(private readonly hop_s: number) {}
+
+  /** Make a sound known: its band energies hop by hop. */
+  know(name: string, profile: Float32Array): void {
+    this.profiles.set(name, withRoom(profile, this.hop_s))
+  }
+
+  /** A known sound will arrive at `at_s`. */
+  expect(name: string, at_s: number): void {
+    if (!this.profiles.has(name)) return
+    this.coming.push({ name, at_s, gain: new Float64Array(BANDS), counted: 0 })
+  }
+
+  /** A sound that had been expected at `at_s` will not come. */
+  forget(at_s: number): void {
+    this.coming = this.coming.filter((each) => Math.abs(each.at_s - at_s) > 1e-6)
+  }
+
+  /** Whether a sound begins right now whose loudness in this room is not known yet. */
+  deaf(now_s: number): boolean {
+    return this.coming.some(
+      (each) => !this.leaks.has(each.name) && within(now_s - each.at_s, OWN_S),
+    )
+  }
+
+  /** The energy of the own sounds at `now_s`, by band; learns from what was found. */
+  expected(now_s: number, found: Float64Array, floor: Float64Array): Float64Array {
+    this.last.fill(0)
+    this.coming = this.coming.filter((each) => now_s < each.at_s + this.length_s(each.name))
+    for (const each of this.coming) {
+      const into_s = now_s - each.at_s
+      if (into_s < -SLACK_S) continue
+      const profile = this.profiles.get(each.name) as Float32Array
+      if (within(into_s, OWN_S)) this.measure(each, profile, into_s, found, floor)
+      else if (each.counted > 0) this.settle(each)
+      const leak = this.leaks.get(each.name) ?? each.gain
+      for (let band = 0; band < BANDS; band++) {
+        const most = around(profile, band, into_s, this.hop_s)
+        this.last[band] = (this.last[band] ?? 0) + MARGIN * (leak[band] ?? 0) * most
+      }
+    }
+    return this.last
+  }
+
+  private measure(
+    each: Coming,
+    profile: Float32Array,
+    into_s: number,
+    found: Float64Array,
+    floor: Float64Array,
+  ): void {
+    each.counted++
+    for (let band = 0; band < BANDS; band++) {
+      const made = around(profile, band, into_s, this.hop_s)
+      const over = Math.max(0, (found[band] ?? 0) - (floor[band] ?? 0))
+      if (made > 1e-9) each.gain[band] = Math.max(each.gain[band] ?? 0, over / made)
+    }
+  }
+
+  /** Its first moments are over: what was found there is what is known of this sound. */
+  private settle(each: Coming): void {
+    const known = this.leaks.get(each.name)
+    if (!known) this.leaks.set(each.name, each.gain.slice())
+    else
+      for (let band = 0; band < BANDS; band++) {
+        const before = known[band] ?? 0
+        known[band] = before + LEARNS * ((each.gain[band] ?? 0) - before)
+      }
+    each.counted = 0
+  }
+
+  private length_s(name: string): number {
+    return ((this.profiles.get(name)?.length ?? 0) / BANDS) * this.hop_s
+  }
+}
+
+function within(into_s: number, most_s: number): boolean {
+  return into_s >= -SLACK_S && into_s <= most_s
+}
+
+/** The most a profile has around a moment, for the moment is known to within some milliseconds. */
+function around(profile: Float32Array, band: number, into_s: number, hop_s: number): number {
+  const from = Math.max(0, Math.floor((into_s - SLACK_S) / hop_s))
+  const to = Math.floor((into_s + SLACK_S) / hop_s)
+  let most = 0
+  for (let hop = from; hop <= to; hop++) most = Math.max(most, profile[hop * BANDS + band] ?? 0)
+  return most
+}
+
+/** A profile as it sounds in a slow room: each band falls no faster than the room does. */
+function withRoom(profile: Float32Array, hop_s: number): Float32Array {
+  const hops = profile.length / BANDS
+  const all = Math.ceil(hops + ROOM_S / hop_s)
+  const decay = 10 ** ((-6 * hop_s) / DECAY_S)
+  const made = new Float32Array(all * BANDS)
+  const held = new Float64Array(BANDS)
+  for (let hop = 0; hop < all; hop++)
+    for (let band = 0; band < BANDS; band++) {
+      const now = hop < hops ? (profile[hop * BANDS + band] ?? 0) : 0
+      held[band] = Math.max((held[band] ?? 0) * decay, now)
+      made[hop * BANDS + band] = held[band] ?? 0
+    }
+  return made
+}
