@@ -7,6 +7,7 @@ from typing import cast
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.fft import next_fast_len
 from scipy.ndimage import uniform_filter1d
 from scipy.signal import fftconvolve, lfilter
 
@@ -97,8 +98,9 @@ def _at_level(sound: Samples, level_db: float) -> Samples:
 
 def _pink(rng: np.random.Generator, size: int) -> Samples:
     """Noise of RMS 1 whose power falls with frequency, from 20 Hz."""
-    spectrum = np.fft.rfft(rng.standard_normal(size))
-    frequency = np.fft.rfftfreq(size, 1 / RATE)
+    fast = next_fast_len(size, real=True)
+    spectrum = np.fft.rfft(rng.standard_normal(fast))
+    frequency = np.fft.rfftfreq(fast, 1 / RATE)
     spectrum *= np.where(frequency >= 20, 1 / np.sqrt(np.maximum(frequency, 20)), 0.0)
-    noise = np.fft.irfft(spectrum, size)
+    noise = np.fft.irfft(spectrum, fast)[:size]
     return np.asarray(noise / np.sqrt(np.mean(noise**2)), dtype=np.float64)
