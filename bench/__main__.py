@@ -1,15 +1,15 @@
 """Print every figure; fail if one falls short.
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
-Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, hearing, load,
-player.
+Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, hearing, pads,
+load, player.
 """
 
 from __future__ import annotations
 
 import sys
 
-from bench import build, bundle, drills, hearing, load, player, rescoring, rules, track
+from bench import build, bundle, drills, hearing, load, pads, player, rescoring, rules, track
 
 PARTS = {
     "rules": rules,
@@ -19,6 +19,7 @@ PARTS = {
     "build": build,
     "rescoring": rescoring,
     "hearing": hearing,
+    "pads": pads,
     "load": load,
     "player": player,
 }

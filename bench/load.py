@@ -14,8 +14,9 @@ from sqlalchemy import Engine, func, select
 
 from bench.figure import Figure, percentile
 from bench.rules import in_rounds
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill
-from hastatus.core.events import Batch, Device
+from hastatus.core.events import Batch
 from hastatus.core.follow import RUN_STATE, Setup, begin, fold_batch
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from sqlalchemy import Engine
 
 from bench.figure import Figure
-from hastatus.core.events import Device
+from hastatus.core.device import Device
 from hastatus.core.follow import Setup
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate

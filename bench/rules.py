@@ -7,8 +7,9 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from bench.figure import Figure, median_ms
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill, Pace
-from hastatus.core.events import Batch, Device
+from hastatus.core.events import Batch
 from hastatus.core.follow import Setup
 from hastatus.core.layout import lay_out
 from hastatus.core.plan import plan_run

@@ -13,9 +13,10 @@ from pydantic_core import to_json
 from hastatus.core.baseline import Baseline, RealChange
 from hastatus.core.catalogue import Stance
 from hastatus.core.cue import SoundName
+from hastatus.core.device import Device
 from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill, Rung
-from hastatus.core.events import Batch, Device
+from hastatus.core.events import Batch
 from hastatus.core.follow import Tail
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion

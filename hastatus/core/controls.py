@@ -14,6 +14,8 @@ _COLUMNS: tuple[tuple[Literal["left", "right"], str], ...] = (
     ("left", "RFVEDC"),
     ("right", "UJMIKN"),
 )
+HOME = "home"
+"""The control that is held between answers: a key, a zone or a pad of its own."""
 MOST_ROWS = len(_COLUMNS[0][1])
 """Techniques that can be told apart on keys; further ones are not sensed."""
 

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, TypeAdapter
 
+from hastatus.core.device import Device, Source
 from hastatus.core.drill import Drill
 from hastatus.core.layout import PlacedCue
 from hastatus.core.plan import RunPlan
@@ -61,12 +62,31 @@ class CueShown(Document):
 
 
 class Input(Document):
-    """A key, a touch zone or the like, with the time the device gave it, not yet corrected."""
+    """An answer, or what may be one, with the time the device gave it, not yet corrected.
+
+    control: a key or a zone; of what gives only a time, a name. edge: let go, for a home key or
+    zone. own_ms: stamp of a pad kit's own clock; `t_ms` is then when it came. serial: the kit's
+    number of the hit, by which lost ones are counted. level_db: loudness of a strike, dB below
+    full scale.
+    """
 
     type: Literal["input"] = "input"
     t_ms: Milliseconds
-    device: Literal["key", "touch"]
+    device: Source
     control: Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9:_-]+$")]
+    edge: Literal["down", "up"] = "down"
+    own_ms: Annotated[float | None, Field(ge=0, le=1e12, allow_inf_nan=False)] = None
+    serial: Annotated[int | None, Field(ge=0, le=2**31)] = None
+    level_db: Annotated[float | None, Field(ge=-200, le=100, allow_inf_nan=False)] = None
+
+
+class Sync(Document):
+    """A pad kit's answer to being asked for its time: asked at `sent_ms`, here at `t_ms`."""
+
+    type: Literal["sync"] = "sync"
+    t_ms: Milliseconds
+    sent_ms: Milliseconds
+    own_ms: Annotated[float, Field(ge=0, le=1e12, allow_inf_nan=False)]
 
 
 class Pause(Document):
@@ -74,7 +94,7 @@ class Pause(Document):
 
     type: Literal["pause"] = "pause"
     t_ms: Milliseconds
-    reason: Literal["coach", "hidden", "audio_lost"]
+    reason: Literal["coach", "hidden", "audio_lost", "unplugged"]
 
 
 class Resume(Document):
@@ -90,7 +110,9 @@ class Distrust(Document):
     type: Literal["distrust"] = "distrust"
     t_ms: Milliseconds
     from_ms: Milliseconds
-    reason: Literal["blocked", "dropped_frames", "audio_lost", "hidden"]
+    reason: Literal[
+        "blocked", "dropped_frames", "audio_lost", "hidden", "sound_lost", "clock_jump", "flood"
+    ]
 
 
 class Remark(Document):
@@ -110,7 +132,7 @@ class Finish(Document):
 
 
 Event = Annotated[
-    RoundStart | RoundEnd | CueShown | Input | Pause | Resume | Distrust | Remark | Finish,
+    RoundStart | RoundEnd | CueShown | Input | Sync | Pause | Resume | Distrust | Remark | Finish,
     Field(discriminator="type"),
 ]
 
@@ -136,20 +158,6 @@ class Batch(Document):
     committed: Committed | None = None
     last: bool = False
     events: Annotated[tuple[Event, ...], Field(max_length=2000)] = ()
-
-
-class Device(Document):
-    """What the times went through.
-
-    key_ms, touch_ms: latency of an input, taken off every time. spread_ms: what may be left of
-    the latency, half-width. calibrated: measured on this device, or assumed.
-    """
-
-    place: Literal["reach"] = "reach"
-    key_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
-    touch_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
-    spread_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 30.0
-    calibrated: bool = False
 
 
 class RunRecord(Document):

@@ -8,8 +8,9 @@ from dataclasses import dataclass, field
 from pydantic import TypeAdapter
 
 from hastatus.core.adapt import ControllerState, follow, mark, settle
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill
-from hastatus.core.events import Batch, Committed, Device
+from hastatus.core.events import Batch, Committed
 from hastatus.core.layout import PlacedCue, lay_out
 from hastatus.core.plan import RunPlan, duration, without_lights
 from hastatus.core.response import Response, ScoreState

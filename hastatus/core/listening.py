@@ -50,7 +50,12 @@ class Expected(NamedTuple):
 
 
 def begun(expected: Expected, cue: OpenCue, time_ms: float) -> AskedStep | None:
-    """The accepted step that an answer was: of several, the first whose limit holds it."""
+    """The accepted step that an answer was: of several, the first whose limit holds it.
+
+    What only a time is known of counts as what was asked.
+    """
+    if cue.technique is None:
+        return expected.first[0] if expected.first else None
     if len(expected.first) == 1:
         step = expected.first[0]
         return step if (step.technique, step.side) == (cue.technique, cue.side) else None
@@ -78,7 +83,10 @@ def later_steps(expected: Expected, cue: OpenCue) -> tuple[StepResult, ...]:
         if place < len(cue.landed):
             landed = cue.landed[place]
             time_ms = landed.t_ms - cue.onset_ms
-            right = (landed.technique, landed.side) == (step.technique, step.side)
+            right = landed.technique is None or (landed.technique, landed.side) == (
+                step.technique,
+                step.side,
+            )
             outcome = "wrong" if not right else "clean" if time_ms <= limit_ms else "late"
         results.append(StepResult(step.part, step.technique, step.side, time_ms, limit_ms, outcome))
     return tuple(results)

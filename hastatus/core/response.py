@@ -8,8 +8,12 @@ from typing import Literal
 from hastatus.core.catalogue import Side
 from hastatus.core.chain import TimedBy
 from hastatus.core.cue import Channel, Part
+from hastatus.core.device import Source
 from hastatus.core.events import Event
+from hastatus.core.pad_clock import PadClock
 
+TimedWith = Source | Literal["home"]
+Why = Literal["outside", "second", "unknown", "bounce", "echo", "same_strike", "faint", "left_home"]
 Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
 
 
@@ -39,6 +43,8 @@ class Response:
     timed_by: the part of the chain whose landing `time_ms` is. offset_ms: what `window_ms` holds
     beyond the answer window, when that is not the answer. own_window: the cue's window was its
     own, so it says nothing about the run's. steps: later steps of the chain that land.
+    timed_with: the input that `time_ms` comes from; of a home key its release, for an answer that
+    lands on nothing. reaction_ms: onset to leaving home. home_ms: onset to being back there.
     """
 
     round: int
@@ -64,6 +70,9 @@ class Response:
     offset_ms: float = 0.0
     own_window: bool = False
     steps: tuple[StepResult, ...] = ()
+    timed_with: TimedWith | None = None
+    reaction_ms: float | None = None
+    home_ms: float | None = None
 
     def step(self, part: Part) -> StepResult | None:
         """The first later step of this part."""
@@ -96,29 +105,41 @@ class OpenCue:
     closed: bool = False
     chain: int | None = None
     landed: list[Landed] = field(default_factory=list)
+    timed_with: TimedWith | None = None
+    left_home_ms: float | None = None
+    back_home_ms: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Landed:
-    """What landed for a later step of an open cue's chain."""
+    """What landed for a later step of an open cue's chain; of a strike heard only the time is."""
 
     t_ms: float
-    technique: str
-    side: Side
+    technique: str | None
+    side: Side | None
 
 
 @dataclass(frozen=True, slots=True)
 class Stray:
-    """An input that answered nothing. why: outside every limit, a second answer, or unknown."""
+    """An input that answered nothing.
+
+    why: outside every limit, a second answer, unknown, home left before any cue, or no answer at
+    all by one of the rules of `telling`.
+    """
 
     t_ms: float
     control: str
-    why: Literal["outside", "second", "unknown"]
+    why: Why
 
 
 @dataclass(slots=True)
 class ScoreState:
-    """Where the fold stands. `waiting` holds events later than the promised time."""
+    """Where the fold stands. `waiting` holds events later than the promised time.
+
+    last_hits: time of the last hit of each control. last_named_ms: of the last key or pad.
+    levels: loudness of the strikes that counted. pad_clock: of a kit with a clock of its own.
+    next_serial: the kit's number of its next hit. lost: hits of the kit that never came.
+    """
 
     epoch: int = 0
     open: list[OpenCue] = field(default_factory=list)
@@ -129,3 +150,9 @@ class ScoreState:
     ended_rounds: list[int] = field(default_factory=list)
     finished: Literal["complete", "stopped"] | None = None
     strays: int = 0
+    last_hits: dict[str, float] = field(default_factory=dict)
+    last_named_ms: float | None = None
+    levels: list[float] = field(default_factory=list)
+    pad_clock: PadClock = field(default_factory=PadClock)
+    next_serial: int | None = None
+    lost: int = 0

@@ -13,7 +13,12 @@ The rules, in the order they are applied:
 - A chain is timed by its first step that lands; a window then reaches to that step's limit. Once
   that step is right, the cue goes on listening for the later ones, each clean inside its own
   limit, late in its grace, wrong or missed. A cue none of whose steps land is *not sensed*.
-- Input outside every limit, and a second answer, is *stray*. It is kept and judges nothing.
+- What gives only a time (a microphone, a clicker, the coach's tap) counts as what was asked: its
+  answers are never wrong. Only after a catch cue, where nothing should come, it is.
+- Leaving a home key starts an answer, the hit ends it. An answer that lands on nothing is timed by
+  leaving home; without a home key such a cue is *not sensed*.
+- Input outside every limit, a second answer, and what the rules of `telling` tell from an answer is
+  *stray*. It is kept and judges nothing.
 - Cues in a pause, a reload or a distrusted stretch are kept, marked with the reason, and left out
   of every figure.
 
@@ -24,16 +29,16 @@ one made afresh.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Literal
+from typing import get_args
 
 from hastatus.core.catalogue import Stance
-from hastatus.core.chain import AskedStep
-from hastatus.core.controls import controls
+from hastatus.core.chain import AskedStep, ask
+from hastatus.core.controls import HOME, controls
+from hastatus.core.device import NAMELESS, Device, Source
 from hastatus.core.drill import Drill
 from hastatus.core.events import (
     Batch,
     CueShown,
-    Device,
     Distrust,
     Event,
     Finish,
@@ -41,9 +46,11 @@ from hastatus.core.events import (
     Pause,
     RoundEnd,
     RoundStart,
+    Sync,
 )
 from hastatus.core.layout import Asking
 from hastatus.core.listening import Expected, Meaning, begun, later_steps
+from hastatus.core.pad_clock import PadClock
 from hastatus.core.plan import RunPlan
 from hastatus.core.response import (
     Landed,
@@ -52,9 +59,11 @@ from hastatus.core.response import (
     Response,
     ScoreState,
     Stray,
+    Why,
 )
+from hastatus.core.telling import SAME_STRIKE_MS, keep_level, told_apart
 
-SCORING_VERSION = 2
+SCORING_VERSION = 3
 
 
 class Scorer:
@@ -78,7 +87,13 @@ class Scorer:
         self._grace_ms = drill.judging.grace_s * 1000
         early = drill.judging.early == "asked"
         self._cut_ms = 0.0 if early else drill.judging.jump_cut_s * 1000
-        self._latency = {"key": device.key_ms, "touch": device.touch_ms}
+        self._latency = {source: device.latency_ms(source) for source in get_args(Source)}
+        self._home = device.home
+        # Leaving home is sooner than landing: where some answers land, it says nothing of them.
+        self._all_leave = self._home and all(
+            ask(drill, self._rung, cue).timed_by in ("not_sensed", "catch")
+            for cue in drill.cues_on(self._rung)
+        )
         stances: set[Stance] = {round_plan.stance for round_plan in plan.rounds}
         self._meanings = {
             stance: {
@@ -97,6 +112,11 @@ class Scorer:
             self._leave_out("reload")
             self._emit(responses)
             state.epoch, state.paused = batch.epoch, False
+            state.pad_clock, state.last_named_ms = PadClock(), None
+            state.last_hits.clear()
+        for event in batch.events:
+            if isinstance(event, Sync):
+                state.pad_clock.add(event.sent_ms, event.own_ms, event.t_ms)
         state.waiting += [(self._time(event), event) for event in batch.events]
         self._take_waiting(float("inf") if batch.last else batch.until_ms, responses)
         if state.open:
@@ -113,9 +133,11 @@ class Scorer:
         return responses
 
     def _time(self, event: Event) -> float:
-        if isinstance(event, Input):
-            return event.t_ms - self._latency[event.device]
-        return event.t_ms
+        if not isinstance(event, Input):
+            return event.t_ms
+        if event.own_ms is not None and self.state.pad_clock.syncs:
+            return self.state.pad_clock.to_page(event.own_ms)
+        return event.t_ms - self._latency[event.device]
 
     def _take_waiting(self, until_ms: float, responses: list[Response]) -> None:
         state = self.state
@@ -134,7 +156,7 @@ class Scorer:
 
     def _take(self, t_ms: float, event: Event) -> None:
         if isinstance(event, Input):
-            self._answer(t_ms, event)
+            self._input(t_ms, event)
         elif isinstance(event, CueShown):
             self._open(event)
         elif isinstance(event, Pause):
@@ -180,7 +202,7 @@ class Scorer:
             event.source,
             event.spread_ms,
         )
-        if expected.asks and not expected.first:
+        if expected.asks and not expected.first and not self._home:
             cue.left_out, cue.closed = "not_sensed", True
         channel = expected.asked.channel
         for other in state.open:
@@ -193,11 +215,31 @@ class Scorer:
                 other.gap_ms = other.gap_ms or cue.gap_ms
         state.open.append(cue)
 
-    def _answer(self, t_ms: float, event: Input) -> None:
-        meaning = self._meaning(event.control)
-        if meaning is None:
-            self._stray(t_ms, event, "unknown")
+    def _input(self, t_ms: float, event: Input) -> None:
+        state = self.state
+        if event.serial is not None:
+            if state.next_serial is not None:
+                state.lost += max(0, event.serial - state.next_serial)
+            state.next_serial = max(state.next_serial or 0, event.serial + 1)
+        if event.control == HOME:
+            self._at_home(t_ms, event)
             return
+        if event.edge == "up":
+            return
+        meaning = None
+        if event.device not in NAMELESS:
+            meaning = self._meaning(event.control)
+            if meaning is None:
+                self._stray(t_ms, event, "unknown")
+                return
+        sounding = [cue for cue in state.open if self._expect(cue).asked.channel == "hear"]
+        why = told_apart(state, t_ms, event, sounding)
+        if why:
+            self._stray(t_ms, event, why)
+        elif meaning is None or not self._names(t_ms, event, meaning):
+            self._answer(t_ms, event, meaning)
+
+    def _answer(self, t_ms: float, event: Input, meaning: Meaning | None) -> None:
         queue = self.state.open
         free = [
             cue
@@ -211,19 +253,63 @@ class Scorer:
         cue = free[0]
         if len(free) > 1:
             cue = min(free, key=lambda cue: self._rank(cue, t_ms, meaning))
+        keep_level(self.state, event)
+        technique, side = meaning if meaning else (None, None)
         if cue.answered_ms is not None:
-            cue.landed.append(Landed(t_ms, meaning.technique, meaning.side))
+            cue.landed.append(Landed(t_ms, technique, side))
             return
-        cue.answered_ms, cue.technique, cue.side = t_ms, meaning.technique, meaning.side
+        cue.answered_ms, cue.technique, cue.side = t_ms, technique, side
+        cue.timed_with = event.device
+        self._begin_chain(cue)
+
+    def _begin_chain(self, cue: OpenCue) -> None:
+        """Go on listening for the later steps of the chain that an answer began."""
         expected = self._expect(cue)
         for place, step in enumerate(expected.first):
-            if (step.technique, step.side) == meaning and expected.rest[place]:
+            right = cue.technique is None or (step.technique, step.side) == (
+                cue.technique,
+                cue.side,
+            )
+            if right and expected.rest[place]:
                 last = expected.rest[place][-1].offset_s * 1000
                 cue.chain = place
                 cue.limit_ms = max(
                     cue.limit_ms, cue.onset_ms + cue.window_ms + last + self._grace_ms
                 )
                 return
+
+    def _names(self, t_ms: float, event: Input, meaning: Meaning) -> bool:
+        """Whether a key or pad is of a strike that was heard just before: it says which it was."""
+        for cue in self.state.open:
+            heard = cue.technique is None and cue.timed_with in NAMELESS
+            if heard and 0 <= t_ms - (cue.answered_ms or 0.0) <= SAME_STRIKE_MS:
+                cue.technique, cue.side = meaning
+                cue.chain = None
+                self._begin_chain(cue)
+                return True
+            last = cue.landed[-1] if cue.landed else None
+            if last and last.technique is None and 0 <= t_ms - last.t_ms <= SAME_STRIKE_MS:
+                cue.landed[-1] = Landed(last.t_ms, *meaning)
+                return True
+        return False
+
+    def _at_home(self, t_ms: float, event: Input) -> None:
+        """Home is left for the cue that has waited longest, and come back to from the last."""
+        open_cues = [cue for cue in self.state.open if not cue.closed and cue.onset_ms <= t_ms]
+        if event.edge == "down":
+            back = [c for c in open_cues if c.left_home_ms is not None and c.back_home_ms is None]
+            if back:
+                back[-1].back_home_ms = t_ms
+            return
+        waiting = [c for c in open_cues if c.left_home_ms is None and c.answered_ms is None]
+        if not waiting or self.state.paused:
+            self._stray(t_ms, event, "left_home")
+            return
+        cue = waiting[0]
+        cue.left_home_ms = t_ms
+        expected = self._expect(cue)
+        if expected.asks and not expected.first:
+            cue.answered_ms, cue.timed_with = t_ms, "home"
 
     def _meaning(self, control: str) -> Meaning | None:
         """What a control stands for in the round that is on."""
@@ -248,9 +334,11 @@ class Scorer:
         rest = self._expect(cue).rest[cue.chain]
         return len(cue.landed) < len(rest)
 
-    def _rank(self, cue: OpenCue, t_ms: float, meaning: Meaning) -> tuple[bool, int, float]:
+    def _rank(self, cue: OpenCue, t_ms: float, meaning: Meaning | None) -> tuple[bool, int, float]:
         """Smaller fits better; see the module's rules."""
         expected = self._expect(cue)
+        if meaning is None:
+            return t_ms - cue.onset_ms < self._cut_ms, 0, cue.onset_ms
         if cue.chain is not None:
             step = expected.rest[cue.chain][len(cue.landed)]
             return False, 0 if (step.technique, step.side) == meaning else 3, cue.onset_ms
@@ -262,9 +350,7 @@ class Scorer:
                 fit = min(fit, 2)
         return t_ms - cue.onset_ms < self._cut_ms, fit, cue.onset_ms
 
-    def _stray(
-        self, t_ms: float, event: Input, why: Literal["outside", "second", "unknown"]
-    ) -> None:
+    def _stray(self, t_ms: float, event: Input, why: Why) -> None:
         self.state.strays += 1
         self.strays.append(Stray(t_ms, event.control, why))
 
@@ -294,7 +380,8 @@ class Scorer:
         if expected.offset_ms:
             offset_ms = (step or expected.first[0]).offset_s * 1000
         window_ms = cue.window_ms + offset_ms
-        outcome = self._outcome(expected, step, time_ms, window_ms)
+        left_home = cue.timed_with == "home"
+        outcome = self._outcome(expected, step, time_ms, window_ms, left_home)
         return Response(
             cue.round,
             cue.slot,
@@ -317,8 +404,13 @@ class Scorer:
             cue.spread_ms,
             asked.timed_by,
             offset_ms,
-            asked.window_s is not None or (self._rung.bursts is not None and self._cut(cue)),
+            asked.window_s is not None
+            or (self._rung.bursts is not None and self._cut(cue))
+            or (asked.timed_by == "not_sensed" and not self._all_leave),
             later_steps(expected, cue),
+            cue.timed_with,
+            None if cue.left_home_ms is None else cue.left_home_ms - cue.onset_ms,
+            None if cue.back_home_ms is None else cue.back_home_ms - cue.onset_ms,
         )
 
     def _cut(self, cue: OpenCue) -> bool:
@@ -330,13 +422,18 @@ class Scorer:
         return cue.window_ms >= bursts.inner_s * 1000 - 1
 
     def _outcome(
-        self, expected: Expected, step: AskedStep | None, time_ms: float | None, window_ms: float
+        self,
+        expected: Expected,
+        step: AskedStep | None,
+        time_ms: float | None,
+        window_ms: float,
+        left_home: bool,
     ) -> Outcome:
         if time_ms is None:
             return "missed" if expected.asks else "held"
         if time_ms < self._cut_ms:
             return "jumped"
-        if step is None:
+        if step is None and not left_home:
             return "wrong"
         return "clean" if time_ms <= window_ms else "late"
 

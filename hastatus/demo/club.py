@@ -14,8 +14,8 @@ import numpy as np
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill
-from hastatus.core.events import Device
 from hastatus.core.follow import Setup
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate

@@ -166,6 +166,16 @@ class TechniqueNote(Base):
     asset_id: Mapped[str | None]
 
 
+class Device(Base):
+    """A tablet or computer that runs are played on, with what was measured on it."""
+
+    __tablename__ = "devices"
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    profile: Mapped[dict[str, Any]]
+    updated_at: Mapped[datetime] = _now()
+
+
 class SpokenClip(Base):
     """A rendered call. digest: of words, voice, speed and engine. Derived: it can be made again."""
 
@@ -298,6 +308,9 @@ class Response(Base):
     offset_ms: Mapped[float] = mapped_column(Double, server_default="0")
     own_window: Mapped[bool] = mapped_column(server_default="false")
     steps: Mapped[list[Any]] = mapped_column(server_default="[]")
+    timed_with: Mapped[str | None]
+    reaction_ms: Mapped[float | None] = mapped_column(Double)
+    home_ms: Mapped[float | None] = mapped_column(Double)
 
 
 class LadderState(Base):

@@ -13,8 +13,9 @@ from sqlalchemy import Text, delete, func, insert, select, text
 from sqlalchemy.orm import Session, defer
 
 from hastatus.core import follow, response, results, score
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill
-from hastatus.core.events import EVENT_VERSION, Batch, Device, check_batch
+from hastatus.core.events import EVENT_VERSION, Batch, check_batch
 from hastatus.core.plan import RunPlan
 from hastatus.store import ladders
 from hastatus.store.models import DrillVersion, EventBatch, Response, Run, RunFold

@@ -13,7 +13,8 @@ from sqlalchemy import Engine
 from werkzeug.test import TestResponse
 
 from hastatus.api.app import create_app
-from hastatus.core.events import Batch, Device
+from hastatus.core.device import Device
+from hastatus.core.events import Batch
 from hastatus.core.follow import Setup
 from hastatus.core.plan import RunPlan
 from hastatus.demo.student import Habits, simulate

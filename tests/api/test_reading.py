@@ -5,8 +5,8 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill
-from hastatus.core.events import Device
 from hastatus.core.follow import Setup
 from hastatus.core.plan import RunPlan
 from hastatus.demo.student import Habits, simulate

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, expect
 from sqlalchemy import Engine
 
-from hastatus.core.events import Device
+from hastatus.core.device import Device
 from hastatus.core.follow import Setup
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate

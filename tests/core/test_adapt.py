@@ -16,9 +16,9 @@ from hastatus.core.adapt import (
     settle,
     step,
 )
+from hastatus.core.device import Device
 from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill, Pace
-from hastatus.core.events import Device
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan import plan_run

@@ -6,8 +6,9 @@ import pytest
 
 from hastatus.core.chain import ask
 from hastatus.core.cue import Cue
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill, Judging, Rung
-from hastatus.core.events import Batch, CueShown, Device, Finish, Input, RoundStart
+from hastatus.core.events import Batch, CueShown, Finish, Input, RoundStart
 from hastatus.core.follow import Setup
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response

@@ -9,8 +9,8 @@ import pytest
 
 from hastatus.core import results
 from hastatus.core.baseline import change
+from hastatus.core.device import Device
 from hastatus.core.drill import Pace
-from hastatus.core.events import Device
 from hastatus.core.follow import Setup
 from hastatus.core.plan import plan_run
 from hastatus.core.reading import Reading, read_times

@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from hastatus.core.events import Batch, CueShown, Device, Input, Pause
+from hastatus.core.device import Device
+from hastatus.core.events import Batch, CueShown, Input, Pause
 from hastatus.core.follow import RUN_STATE, Setup, rescore
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response

@@ -12,7 +12,8 @@ from dataclasses import dataclass
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.events import Batch, CueShown, Device, Event, Finish, Input, RoundStart
+from hastatus.core.device import Device
+from hastatus.core.events import Batch, CueShown, Event, Finish, Input, RoundStart
 from hastatus.core.plan import plan_run
 from hastatus.core.score import score
 from hastatus.core.starter import block_on_sound_strike_on_light
@@ -32,7 +33,7 @@ MEANS = {
     "KeyF": ("straight", "lead"),
     "KeyJ": ("straight", "rear"),
 }
-GRACE_MS, CUT_MS = 400.0, 150.0
+GRACE_MS, CUT_MS, BOUNCE_MS = 400.0, 150.0, 60.0
 
 
 @dataclass
@@ -77,7 +78,13 @@ def reference(
         ]
         cue.limit = min([cue.onset + cue.window + GRACE_MS, *same[:1]])
     strays = 0
+    last: dict[str, float] = {}
     for key, time in answers:
+        bounced = time - last.get(key, float("-inf")) < BOUNCE_MS
+        last[key] = time
+        if bounced:
+            strays += 1
+            continue
         free = [cue for cue in told if cue.onset <= time <= cue.limit and cue.answer is None]
         if not free:
             strays += 1
@@ -99,6 +106,8 @@ def happenings(draw: st.DrawFn) -> tuple[list[tuple[str, float, float]], list[tu
         name = draw(st.sampled_from(sorted(ASKED)))
         cues.append((name, float(time), float(draw(st.integers(250, 1200)))))
     moments = draw(st.lists(st.integers(900, time + 2500), max_size=24, unique=True))
+    doubled = draw(st.lists(st.sampled_from(moments), max_size=3)) if moments else []
+    moments = sorted({*moments, *(moment + draw(st.integers(1, 90)) for moment in doubled)})
     answers = [(draw(st.sampled_from(sorted(MEANS))), moment + 0.25) for moment in sorted(moments)]
     return cues, answers
 

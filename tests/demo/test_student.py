@@ -8,7 +8,8 @@ import numpy as np
 import pytest
 from scipy import stats as reference
 
-from hastatus.core.events import Batch, Device, Input
+from hastatus.core.device import Device
+from hastatus.core.events import Batch, Input
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response

@@ -9,7 +9,8 @@ from sqlalchemy import Engine, select, text
 from sqlalchemy.exc import ProgrammingError
 from sqlalchemy.orm import Session
 
-from hastatus.core.events import Batch, Device
+from hastatus.core.device import Device
+from hastatus.core.events import Batch
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response, StepResult

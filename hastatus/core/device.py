@@ -1,0 +1,104 @@
+"""What a run's times go through: its inputs, what each of them adds, and how sure that is."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from hastatus.core.text import Document, Line
+
+Source = Literal["key", "touch", "microphone", "midi", "pad", "clicker", "coach"]
+"""Where an input comes from. pad: of a kit that stamps its hits by a clock of its own."""
+
+NAMELESS: frozenset[Source] = frozenset({"microphone", "clicker", "coach"})
+"""These give a time only: which arm, which technique is not known, so nothing is called wrong."""
+
+ASSUMED_SPREAD_MS = 30.0
+"""Half-width of what a latency may be that nobody measured: of a key, a screen, a sound card."""
+HAND_SPREAD_MS = 120.0
+"""A coach who taps along reacts, too (common practice, no source)."""
+
+Spread = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)]
+Latency = Annotated[float, Field(ge=-500, le=1000, allow_inf_nan=False)]
+
+
+class Correction(Document):
+    """A measured latency. ms: taken off each time. spread_ms: half-width of what is left of it."""
+
+    source: Source
+    ms: Latency
+    spread_ms: Spread
+    measured_on: date
+
+
+class Device(Document):
+    """What the times of a run went through.
+
+    place: answers are given within reach, or metres away. inputs: what is listened to.
+    home: a home key, pad or zone is held until the answer starts. simulated: the hits came from
+    the simulated pad kit. corrections: measured latencies. key_ms, touch_ms: latency of an input
+    that none was measured for, taken off every time. spread_ms: what may be left of such a
+    latency, half-width. calibrated: there is a correction for every input.
+    """
+
+    place: Literal["reach", "floor"] = "reach"
+    name: Line | None = None
+    inputs: tuple[Source, ...] = ("key", "touch")
+    home: bool = False
+    simulated: bool = False
+    corrections: Annotated[tuple[Correction, ...], Field(max_length=7)] = ()
+    key_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
+    touch_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
+    spread_ms: Spread = ASSUMED_SPREAD_MS
+    calibrated: bool = False
+
+    def correction(self, source: Source) -> Correction | None:
+        """The measured latency of `source`."""
+        return next((each for each in self.corrections if each.source == source), None)
+
+    def latency_ms(self, source: Source) -> float:
+        """What is taken off each time that comes from `source`."""
+        found = self.correction(source)
+        if found:
+            return found.ms
+        return {"key": self.key_ms, "touch": self.touch_ms}.get(source, 0.0)
+
+    def spread_of(self, source: Source) -> float:
+        """Half-width (ms) of what is not known about a time that comes from `source`."""
+        found = self.correction(source)
+        if found:
+            return found.spread_ms
+        if source == "coach":
+            return max(self.spread_ms, HAND_SPREAD_MS)
+        return self.spread_ms
+
+    @property
+    def widest_ms(self) -> float:
+        """The widest spread of the inputs that are listened to."""
+        return max((self.spread_of(source) for source in self.inputs), default=self.spread_ms)
+
+
+def device_of(
+    name: Line | None,
+    corrections: tuple[Correction, ...],
+    inputs: tuple[Source, ...],
+    *,
+    home: bool = False,
+    simulated: bool = False,
+) -> Device:
+    """The device of a run that listens to `inputs`, with what was measured on it."""
+    known = {each.source for each in corrections}
+    measured = [each for each in inputs if each != "pad"]
+    reach = bool({"key", "touch"} & set(inputs))
+    return Device(
+        place="reach" if reach else "floor",
+        name=name,
+        inputs=inputs,
+        home=home,
+        simulated=simulated,
+        corrections=corrections,
+        spread_ms=ASSUMED_SPREAD_MS,
+        calibrated=bool(measured) and all(each in known for each in measured),
+    )

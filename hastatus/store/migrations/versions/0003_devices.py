@@ -1,0 +1,36 @@
+"""devices and what was measured on them; what timed an answer, leaving home and being back"""
+
+import sqlalchemy as sa
+from alembic import op
+from sqlalchemy.dialects import postgresql
+
+revision = "0003"
+down_revision = "0002"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+    op.create_table(
+        "devices",
+        sa.Column("club_id", sa.Uuid(), nullable=False),
+        sa.Column("id", sa.Uuid(), nullable=False),
+        sa.Column("profile", postgresql.JSONB(), nullable=False),
+        sa.Column(
+            "updated_at", sa.DateTime(timezone=True), server_default=sa.func.now(), nullable=False
+        ),
+        sa.ForeignKeyConstraint(["club_id"], ["clubs.id"], name=op.f("fk_devices_club_id")),
+        sa.PrimaryKeyConstraint("club_id", "id", name=op.f("pk_devices")),
+    )
+    for column in (
+        sa.Column("timed_with", sa.Text()),
+        sa.Column("reaction_ms", sa.Double()),
+        sa.Column("home_ms", sa.Double()),
+    ):
+        op.add_column("responses", column)
+
+
+def downgrade() -> None:
+    for column in ("home_ms", "reaction_ms", "timed_with"):
+        op.drop_column("responses", column)
+    op.drop_table("devices")
