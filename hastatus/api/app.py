@@ -13,6 +13,7 @@ from hastatus.api import (
     accounts,
     build,
     catalogue,
+    devices,
     guard,
     people,
     problems,
@@ -46,6 +47,7 @@ def create_app(engine: Engine) -> OpenAPI:
         takeaway.bp,
         sounds.bp,
         run.bp,
+        devices.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

@@ -51,6 +51,7 @@ def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[shapes.Run
             summary=figures[run.id].summary if run.id in figures else None,
             evidence=figures[run.id].evidence if run.id in figures else None,
             side=figures[run.id].side if run.id in figures else None,
+            simulated=run.simulated,
             baseline=run.id in figures and figures[run.id].baseline is not None,
         )
         for run in found
@@ -87,6 +88,7 @@ def _by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.U
     last = db.scalar(
         select(Run.started_at)
         .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
+        .where(Run.simulated.is_(False))
         .order_by(Run.started_at.desc())
         .limit(1)
     )

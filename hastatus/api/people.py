@@ -35,8 +35,9 @@ def _read_drill(drill_id: uuid.UUID) -> Drill:
 def _view(
     student: Student, of: list[shapes.RunLine], read: ReadDrill = _read_drill
 ) -> shapes.StudentView:
-    """`of`: the student's runs, newest first. A baseline is no step of a course."""
-    practice = [run for run in of if not run.baseline]
+    """`of`: the student's runs, newest first. A baseline is no step of a course, a simulated run
+    none of the student's."""
+    practice = [run for run in of if not run.baseline and not run.simulated]
     windows = [run.evidence.settled_window_s for run in practice if run.evidence]
     return shapes.StudentView(
         id=student.id,
@@ -125,7 +126,7 @@ def _baselines(found: Sequence[Run]) -> shapes.BaselineCourse:
             baseline=figures.baseline,
         )
         for run, figures in reversed(runs.figures_of(found))
-        if figures.baseline
+        if figures.baseline and not run.simulated
     ]
     sounds = [each.sound_ms for each in tests if each.sound_ms is not None]
     lights = [each.light_ms for each in tests if each.light_ms is not None]

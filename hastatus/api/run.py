@@ -19,11 +19,13 @@ from hastatus.core import results, safety, stats
 from hastatus.core.catalogue import Stance, hand
 from hastatus.core.colour import HEX
 from hastatus.core.controls import controls
+from hastatus.core.device import Device, device_of
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import RunPlan
+from hastatus.core.profile import Profile
 from hastatus.core.reading import comparable, read_times
 from hastatus.core.response import Response as CueResponse
-from hastatus.store import drills, intake, runs, techniques
+from hastatus.store import devices, drills, intake, runs, techniques
 from hastatus.store.models import Run
 
 bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
@@ -32,6 +34,7 @@ COLUMNS = (
     "round", "slot", "cue", "channel", "asked_technique", "asked_side", "at_s", "onset_ms",
     "spread_ms", "window_ms", "outcome", "time_ms", "censored_ms", "given_technique", "given_side",
     "gap_ms", "left_out", "source", "timed_by", "counter_ms", "counter", "exit_ms", "exit",
+    "timed_with", "reaction_ms", "home_ms",
 )  # fmt: skip
 
 
@@ -60,6 +63,7 @@ def _view(run: Run) -> run_shapes.RunView:
         signal=f"tone:{rung.counters.signal}" if rung.counters else None,
         signal_after_s=rung.counters.after_s if rung.counters else 0.0,
         flash_s=rung.flash_s,
+        device=setup.device,
         **playing.parts(setup.drill, setup.plan, labels),
     )
 
@@ -103,9 +107,22 @@ def begin(body: shapes.RunRequest) -> Response:
         version=version,
         recorder=body.recorder,
         plan=plan,
-        device=body.device,
+        device=_device(body),
     )
     return shapes.reply(_view(run), 201)
+
+
+def _device(body: shapes.RunRequest) -> Device:
+    """The device that a run is played on, with what was measured on it."""
+    known = devices.profile(db(), who().club_id, body.device_id) if body.device_id else Profile()
+    return device_of(
+        known.name,
+        known.corrections,
+        body.inputs,
+        home=body.home,
+        simulated=body.simulated,
+        pads=known.pads if "midi" in body.inputs else (),
+    )
 
 
 @bp.get("/runs/<uuid:run_id>", responses={200: run_shapes.RunView})
@@ -204,7 +221,7 @@ def readout(path: shapes.RunPath) -> Response:
         missing=scored.figures.missing,
         holding=scored.holding,
         ladder=lines.ladder_view(db(), who().club_id, run.student_id, run.drill_id),
-        spread_ms=setup.device.spread_ms + max((each.spread_ms for each in found), default=0.0),
+        spread_ms=setup.device.widest_ms + max((each.spread_ms for each in found), default=0.0),
     )
     return shapes.reply(view)
 

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 
 from hastatus.api.shapes import CueNames
 from hastatus.core.controls import Control
+from hastatus.core.device import Device
 from hastatus.core.drill import Drill
 from hastatus.core.plan import RunPlan
 
@@ -72,3 +73,4 @@ class RunView(BaseModel):
     state: Literal["open", "closed", "complete"]
     next_batch: int
     started_at: datetime
+    device: Device

@@ -13,7 +13,7 @@ from pydantic_core import to_json
 from hastatus.core.baseline import Baseline, RealChange
 from hastatus.core.catalogue import Stance
 from hastatus.core.cue import SoundName
-from hastatus.core.device import Device
+from hastatus.core.device import Device, Source
 from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.events import Batch
@@ -97,6 +97,7 @@ class RunLine(BaseModel):
     evidence: RunEvidence | None
     side: Difference | None
     baseline: bool
+    simulated: bool
 
 
 class StudentView(BaseModel):
@@ -230,7 +231,11 @@ class ChoiceRequest(Document):
 
 
 class RunRequest(Document):
-    """A new run. id and recorder are made by the player, so that a repeat is harmless."""
+    """A new run. id and recorder are made by the player, so that a repeat is harmless.
+
+    device_id: the device it is played on, whose measured latencies hold. inputs: what is listened
+    to. home: a home key, pad or zone is held between answers. simulated: by the pad kit's stand-in.
+    """
 
     id: uuid.UUID
     recorder: uuid.UUID
@@ -238,7 +243,10 @@ class RunRequest(Document):
     drill_id: uuid.UUID
     seed: Seed
     sound_only: bool = False
-    device: Device = Device()
+    device_id: uuid.UUID | None = None
+    inputs: Annotated[tuple[Source, ...], Field(max_length=7)] = ("key", "touch")
+    home: bool = False
+    simulated: bool = False
 
 
 class RunPath(BaseModel):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from hastatus.core.text import Document, Line
 
@@ -33,14 +33,40 @@ class Correction(Document):
     measured_on: date
 
 
+class Pad(Document):
+    """A MIDI pad that was learned by hitting it. control: the zone it stands for, or home."""
+
+    control: Annotated[str, Field(pattern=r"^(zone:(left|right):[0-5]|home)$")]
+    note: Annotated[int, Field(ge=0, le=127)]
+    channel: Annotated[int, Field(ge=1, le=16)]
+
+
+def _told_apart(pads: tuple[Pad, ...]) -> tuple[Pad, ...]:
+    taken: dict[tuple[int, int], str] = {}
+    for pad in pads:
+        before = taken.setdefault((pad.note, pad.channel), pad.control)
+        if before != pad.control:
+            raise ValueError(
+                f"two pads send note {pad.note} on channel {pad.channel}; they cannot be told "
+                "apart. Give one of them another note at the pads' own settings"
+            )
+    if len({pad.control for pad in pads}) < len(pads):
+        raise ValueError("a place has two pads; learn one pad for each place")
+    return pads
+
+
+Pads = Annotated[tuple[Pad, ...], Field(max_length=13), AfterValidator(_told_apart)]
+"""Pads that can be told apart, one a place."""
+
+
 class Device(Document):
     """What the times of a run went through.
 
     place: answers are given within reach, or metres away. inputs: what is listened to.
     home: a home key, pad or zone is held until the answer starts. simulated: the hits came from
-    the simulated pad kit. corrections: measured latencies. key_ms, touch_ms: latency of an input
-    that none was measured for, taken off every time. spread_ms: what may be left of such a
-    latency, half-width. calibrated: there is a correction for every input.
+    the simulated pad kit. pads: which of them is which. corrections: measured latencies.
+    key_ms, touch_ms: taken off each time from an input that none was measured for. spread_ms: what
+    may be left of such a latency, half-width. calibrated: there is a correction for every input.
     """
 
     place: Literal["reach", "floor"] = "reach"
@@ -48,6 +74,7 @@ class Device(Document):
     inputs: tuple[Source, ...] = ("key", "touch")
     home: bool = False
     simulated: bool = False
+    pads: Pads = ()
     corrections: Annotated[tuple[Correction, ...], Field(max_length=7)] = ()
     key_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
     touch_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
@@ -87,6 +114,7 @@ def device_of(
     *,
     home: bool = False,
     simulated: bool = False,
+    pads: tuple[Pad, ...] = (),
 ) -> Device:
     """The device of a run that listens to `inputs`, with what was measured on it."""
     known = {each.source for each in corrections}
@@ -98,6 +126,7 @@ def device_of(
         inputs=inputs,
         home=home,
         simulated=simulated,
+        pads=pads,
         corrections=corrections,
         spread_ms=ASSUMED_SPREAD_MS,
         calibrated=bool(measured) and all(each in known for each in measured),

@@ -92,9 +92,18 @@ def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
 
 
 def comparable(drill: Drill, responses: Sequence[Response]) -> list[Response]:
-    """Those whose times can be set against those of other cues: not the spoken ones."""
+    """Those whose times can be set against those of other cues.
+
+    Not the spoken ones; and where several inputs timed a run, only what most answers came from,
+    for each has a latency of its own.
+    """
     spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
-    return [each for each in responses if each.cue not in spoken]
+    told = [each for each in responses if each.cue not in spoken]
+    inputs = Counter(each.timed_with for each in told if each.timed_with)
+    if len(inputs) > 1:
+        usual = inputs.most_common(1)[0][0]
+        told = [each for each in told if each.timed_with in (usual, None)]
+    return told
 
 
 def side_difference(drill: Drill, responses: Sequence[Response]) -> Difference | None:

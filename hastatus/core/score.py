@@ -31,10 +31,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import get_args
 
-from hastatus.core.catalogue import Stance
+from hastatus.core.answering import Answering, Expecting, jump_cut_ms
 from hastatus.core.chain import AskedStep, ask
-from hastatus.core.controls import HOME, controls
-from hastatus.core.device import NAMELESS, Device, Source
+from hastatus.core.device import Device, Source
 from hastatus.core.drill import Drill
 from hastatus.core.events import (
     Batch,
@@ -48,20 +47,16 @@ from hastatus.core.events import (
     RoundStart,
     Sync,
 )
-from hastatus.core.layout import Asking
-from hastatus.core.listening import Expected, Meaning, begun, later_steps
+from hastatus.core.listening import Expected, begun, later_steps
 from hastatus.core.pad_clock import PadClock
 from hastatus.core.plan import RunPlan
 from hastatus.core.response import (
-    Landed,
     OpenCue,
     Outcome,
     Response,
     ScoreState,
     Stray,
-    Why,
 )
-from hastatus.core.telling import SAME_STRIKE_MS, keep_level, told_apart
 
 SCORING_VERSION = 3
 
@@ -76,17 +71,12 @@ class Scorer:
         self, drill: Drill, plan: RunPlan, device: Device, state: ScoreState | None = None
     ) -> None:
         self.state = state or ScoreState()
-        self.strays: list[Stray] = []
         self._plan = plan
         self._rung = drill.rungs[plan.rung - 1]
-        self._asking = Asking(drill, self._rung)
-        self._expected: dict[int, Expected] = {}
-        # Where every slot asks for the whole of its cue, the cue's key says enough.
-        self._alike = self._rung.stacking is None and self._rung.counters is None
-        self._by_cue: dict[str, Expected] = {}
+        self._expecting = Expecting(drill, plan)
+        self._answering = Answering(drill, plan, self._expecting, self.state)
         self._grace_ms = drill.judging.grace_s * 1000
-        early = drill.judging.early == "asked"
-        self._cut_ms = 0.0 if early else drill.judging.jump_cut_s * 1000
+        self._cut_ms = jump_cut_ms(drill)
         self._latency = {source: device.latency_ms(source) for source in get_args(Source)}
         self._home = device.home
         # Leaving home is sooner than landing: where some answers land, it says nothing of them.
@@ -94,14 +84,11 @@ class Scorer:
             ask(drill, self._rung, cue).timed_by in ("not_sensed", "catch")
             for cue in drill.cues_on(self._rung)
         )
-        stances: set[Stance] = {round_plan.stance for round_plan in plan.rounds}
-        self._meanings = {
-            stance: {
-                control.control: Meaning(control.technique, control.side)
-                for control in controls(drill, self._rung, stance)
-            }
-            for stance in stances
-        }
+
+    @property
+    def strays(self) -> list[Stray]:
+        """What answered nothing in the batches that were folded here."""
+        return self._answering.strays
 
     def fold(self, batch: Batch) -> list[Response]:
         """Take one batch; return the responses that are certain now, in onset order."""
@@ -156,7 +143,7 @@ class Scorer:
 
     def _take(self, t_ms: float, event: Event) -> None:
         if isinstance(event, Input):
-            self._input(t_ms, event)
+            self._answering.take(t_ms, event)
         elif isinstance(event, CueShown):
             self._open(event)
         elif isinstance(event, Pause):
@@ -189,7 +176,7 @@ class Scorer:
         if (event.round, event.slot) <= state.last_cue:
             return  # the same cue logged again: the first log stands
         state.last_cue = (event.round, event.slot)
-        expected = self._expect(event)
+        expected = self._expecting.of(event)
         cue = OpenCue(
             event.round,
             event.slot,
@@ -208,151 +195,12 @@ class Scorer:
         for other in state.open:
             if other.closed:
                 continue
-            if self._expect(other).asked.channel == channel:
+            if self._expecting.of(other).asked.channel == channel:
                 other.limit_ms, other.closed = event.t_ms, True
             elif other.onset_ms + other.window_ms > event.t_ms:
                 cue.gap_ms = event.t_ms - other.onset_ms
                 other.gap_ms = other.gap_ms or cue.gap_ms
         state.open.append(cue)
-
-    def _input(self, t_ms: float, event: Input) -> None:
-        state = self.state
-        if event.serial is not None:
-            if state.next_serial is not None:
-                state.lost += max(0, event.serial - state.next_serial)
-            state.next_serial = max(state.next_serial or 0, event.serial + 1)
-        if event.control == HOME:
-            self._at_home(t_ms, event)
-            return
-        if event.edge == "up":
-            return
-        meaning = None
-        if event.device not in NAMELESS:
-            meaning = self._meaning(event.control)
-            if meaning is None:
-                self._stray(t_ms, event, "unknown")
-                return
-        sounding = [cue for cue in state.open if self._expect(cue).asked.channel == "hear"]
-        why = told_apart(state, t_ms, event, sounding)
-        if why:
-            self._stray(t_ms, event, why)
-        elif meaning is None or not self._names(t_ms, event, meaning):
-            self._answer(t_ms, event, meaning)
-
-    def _answer(self, t_ms: float, event: Input, meaning: Meaning | None) -> None:
-        queue = self.state.open
-        free = [
-            cue
-            for cue in queue
-            if not cue.closed and (cue.answered_ms is None or self._awaits(cue))
-        ]
-        if not free or self.state.paused:
-            second = any(not cue.closed for cue in queue)
-            self._stray(t_ms, event, "second" if second else "outside")
-            return
-        cue = free[0]
-        if len(free) > 1:
-            cue = min(free, key=lambda cue: self._rank(cue, t_ms, meaning))
-        keep_level(self.state, event)
-        technique, side = meaning if meaning else (None, None)
-        if cue.answered_ms is not None:
-            cue.landed.append(Landed(t_ms, technique, side))
-            return
-        cue.answered_ms, cue.technique, cue.side = t_ms, technique, side
-        cue.timed_with = event.device
-        self._begin_chain(cue)
-
-    def _begin_chain(self, cue: OpenCue) -> None:
-        """Go on listening for the later steps of the chain that an answer began."""
-        expected = self._expect(cue)
-        for place, step in enumerate(expected.first):
-            right = cue.technique is None or (step.technique, step.side) == (
-                cue.technique,
-                cue.side,
-            )
-            if right and expected.rest[place]:
-                last = expected.rest[place][-1].offset_s * 1000
-                cue.chain = place
-                cue.limit_ms = max(
-                    cue.limit_ms, cue.onset_ms + cue.window_ms + last + self._grace_ms
-                )
-                return
-
-    def _names(self, t_ms: float, event: Input, meaning: Meaning) -> bool:
-        """Whether a key or pad is of a strike that was heard just before: it says which it was."""
-        for cue in self.state.open:
-            heard = cue.technique is None and cue.timed_with in NAMELESS
-            if heard and 0 <= t_ms - (cue.answered_ms or 0.0) <= SAME_STRIKE_MS:
-                cue.technique, cue.side = meaning
-                cue.chain = None
-                self._begin_chain(cue)
-                return True
-            last = cue.landed[-1] if cue.landed else None
-            if last and last.technique is None and 0 <= t_ms - last.t_ms <= SAME_STRIKE_MS:
-                cue.landed[-1] = Landed(last.t_ms, *meaning)
-                return True
-        return False
-
-    def _at_home(self, t_ms: float, event: Input) -> None:
-        """Home is left for the cue that has waited longest, and come back to from the last."""
-        open_cues = [cue for cue in self.state.open if not cue.closed and cue.onset_ms <= t_ms]
-        if event.edge == "down":
-            back = [c for c in open_cues if c.left_home_ms is not None and c.back_home_ms is None]
-            if back:
-                back[-1].back_home_ms = t_ms
-            return
-        waiting = [c for c in open_cues if c.left_home_ms is None and c.answered_ms is None]
-        if not waiting or self.state.paused:
-            self._stray(t_ms, event, "left_home")
-            return
-        cue = waiting[0]
-        cue.left_home_ms = t_ms
-        expected = self._expect(cue)
-        if expected.asks and not expected.first:
-            cue.answered_ms, cue.timed_with = t_ms, "home"
-
-    def _meaning(self, control: str) -> Meaning | None:
-        """What a control stands for in the round that is on."""
-        started = self.state.started_rounds
-        if len(self._meanings) == 1 or not started:
-            return self._meanings[self._plan.rounds[0].stance].get(control)
-        return self._meanings[self._plan.rounds[started[-1] - 1].stance].get(control)
-
-    def _expect(self, cue: OpenCue | CueShown) -> Expected:
-        if self._alike and cue.cue in self._by_cue:
-            return self._by_cue[cue.cue]
-        asked = self._asking.of(self._plan.rounds[cue.round - 1].slots[cue.slot], cue.cue)
-        found = self._expected.get(id(asked))
-        if found is None:
-            found = self._expected[id(asked)] = self._by_cue[cue.cue] = Expected.of(asked)
-        return found
-
-    def _awaits(self, cue: OpenCue) -> bool:
-        """Whether a further input could be for `cue`, which has been answered."""
-        if cue.chain is None:
-            return False
-        rest = self._expect(cue).rest[cue.chain]
-        return len(cue.landed) < len(rest)
-
-    def _rank(self, cue: OpenCue, t_ms: float, meaning: Meaning | None) -> tuple[bool, int, float]:
-        """Smaller fits better; see the module's rules."""
-        expected = self._expect(cue)
-        if meaning is None:
-            return t_ms - cue.onset_ms < self._cut_ms, 0, cue.onset_ms
-        if cue.chain is not None:
-            step = expected.rest[cue.chain][len(cue.landed)]
-            return False, 0 if (step.technique, step.side) == meaning else 3, cue.onset_ms
-        fit = 3
-        for step in expected.first:
-            if step.technique == meaning.technique:
-                fit = min(fit, 0 if step.side == meaning.side else 1)
-            elif step.side == meaning.side:
-                fit = min(fit, 2)
-        return t_ms - cue.onset_ms < self._cut_ms, fit, cue.onset_ms
-
-    def _stray(self, t_ms: float, event: Input, why: Why) -> None:
-        self.state.strays += 1
-        self.strays.append(Stray(t_ms, event.control, why))
 
     def _leave_out(self, reason: str) -> None:
         """Close what still listens, without judging it."""
@@ -372,7 +220,7 @@ class Scorer:
             responses.append(self._judge(queue.pop(0)))
 
     def _judge(self, cue: OpenCue) -> Response:
-        expected = self._expect(cue)
+        expected = self._expecting.of(cue)
         asked, asks = expected.asked, expected.asks
         time_ms = None if cue.answered_ms is None else cue.answered_ms - cue.onset_ms
         step = begun(expected, cue, time_ms) if time_ms is not None else None

@@ -28,7 +28,7 @@ def evidence_of(
     rows = db.scalars(
         select(Run.figures)
         .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
-        .where(Run.figures.is_not(None))
+        .where(Run.figures.is_not(None), Run.simulated.is_(False))
         .order_by(Run.started_at.desc())
         .limit(6)
     )
@@ -57,7 +57,7 @@ def _known(
     }
     tested = db.scalar(
         select(Run.figures["baseline"])
-        .where(Run.club_id == club_id, Run.student_id == student_id)
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
         .where(func.jsonb_typeof(Run.figures["baseline"]) == "object")
         .order_by(Run.started_at.desc())
         .limit(1)
@@ -67,7 +67,7 @@ def _known(
         select(Run.student_id, settled)
         .ext(distinct_on(Run.student_id))
         .where(Run.club_id == club_id, Run.drill_id == drill_id, Run.rung == 1)
-        .where(Run.student_id != student_id, settled.is_not(None))
+        .where(Run.student_id != student_id, settled.is_not(None), Run.simulated.is_(False))
         .order_by(Run.student_id, Run.started_at)
     )
     return start.Known(
@@ -94,6 +94,7 @@ def settle(db: Session, run: Run, evidence: ladder.RunEvidence) -> None:
             select(Run.id)
             .where(Run.club_id == run.club_id, Run.student_id == run.student_id)
             .where(Run.drill_id == run.drill_id, Run.started_at > run.started_at)
+            .where(Run.simulated.is_(False))
             .limit(1)
         )
         chosen = db.scalar(

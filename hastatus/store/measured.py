@@ -43,7 +43,7 @@ def _answers(club_id: uuid.UUID, student_id: uuid.UUID) -> Select[str, float | N
     return (
         select(Response.outcome, Response.time_ms, Response.offset_ms)
         .join(Run, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
-        .where(Run.club_id == club_id, Run.student_id == student_id)
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
         .where(Response.left_out.is_(None), Response.asked_technique.is_not(None))
         .order_by(Run.started_at.desc(), Response.round.desc(), Response.slot.desc())
         .limit(LAST)

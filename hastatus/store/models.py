@@ -218,7 +218,8 @@ class Run(Base):
     """One student doing one drill version once.
 
     recorder: the one player that may post events. closed_at: somebody ended it by hand.
-    figures: summary and evidence of the last scoring, for lists.
+    figures: summary and evidence of the last scoring, for lists. simulated: its answers came from
+    the pad kit's stand-in, so it says nothing of the student.
     """
 
     __tablename__ = "runs"
@@ -245,6 +246,7 @@ class Run(Base):
     started_at: Mapped[datetime] = _now()
     closed_at: Mapped[datetime | None]
     scoring_version: Mapped[int | None]
+    simulated: Mapped[bool] = mapped_column(server_default="false")
     figures: Mapped[dict[str, Any] | None]
 
 

@@ -46,6 +46,7 @@ def add(
         plan=plan.model_dump(mode="json"),
         device=device.model_dump(mode="json"),
         rung=plan.rung,
+        simulated=device.simulated,
     )
     if started_at:
         run.started_at = started_at
@@ -186,7 +187,8 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Re
     run.figures = results.FIGURES.dump_python(scored.figures, mode="json")
     run.scoring_version = score.SCORING_VERSION
     db.flush()
-    ladders.settle(db, run, scored.figures.evidence)
+    if not run.simulated:
+        ladders.settle(db, run, scored.figures.evidence)
     return scored
 
 

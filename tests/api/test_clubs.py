@@ -14,9 +14,13 @@ from hastatus.api.app import create_app
 from hastatus.store.database import make_engine, transaction
 from hastatus.store.models import Base
 from tests.api.conftest import Coach
+from tests.api.test_devices import recording
 
 PUBLIC = {("POST", "/api/session"), ("GET", "/api/schemas/drill.json")}
 """Addresses that need nobody signed in."""
+
+DEVICE = str(uuid.uuid4())
+"""Made by the browser, and no secret: in another club it is another device."""
 
 METHODS = ("get", "post", "put", "patch", "delete")
 
@@ -44,6 +48,8 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         "seed": 1,
     }
     batch = {"recorder": coach.recorder, "number": 0, "epoch": 0, "until_ms": 1.0}
+    moments = [1000.0 * place for place in range(10)]
+    strikes = {"source": "key", "struck_ms": moments, "heard_ms": [at + 50 for at in moments]}
     own = {
         "key": "hip_check", "name": "hip check", "use": "defense", "family": "check",
         "line": "body", "reach": "clinch", "limb": "trunk",
@@ -63,6 +69,9 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/plans"): {"drill_id": coach.drill_id, "seed": 1},
         ("POST", "/api/runs"): run,
         ("POST", "/api/runs/{run_id}/batches"): batch,
+        ("PUT", "/api/devices/{device_id}"): {"name": "Tablet"},
+        ("POST", "/api/devices/{device_id}/loopback"): recording(40),
+        ("POST", "/api/devices/{device_id}/strikes"): strikes,
     }
 
 
@@ -77,6 +86,7 @@ def ids(coach: Coach) -> dict[str, str]:
         "name": "bell",
         "key": "hip_check",
         "ending": "mid",
+        "device_id": DEVICE,
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 
@@ -115,6 +125,8 @@ def test_another_clubs_things_are_not_found(
     body = bodies(theirs).get((method, path))
     if (method, path) in NEW_ID:
         theirs_in_path["drill_id"] = str(uuid.uuid4())
+    if path.endswith("/strikes"):
+        mine.post(f"/api/devices/{DEVICE}/loopback", recording(40))
     if "{key}" in path:
         keep = bodies(mine)["PUT", "/api/catalogue/techniques/{key}"]
         mine.send("PUT", "/api/catalogue/techniques/hip_check", keep)

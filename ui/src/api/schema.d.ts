@@ -124,6 +124,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/chirp.wav': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The sound that is played to measure; its onset is its first sample. */
+    get: operations['devices_get_chirp_chirp_wav_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/choices': {
     parameters: {
       query?: never
@@ -135,6 +152,58 @@ export interface paths {
     get: operations['people_list_choices_choices_get']
     put?: never
     post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/devices/{device_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What is known of a device; a device nobody has measured is known by nothing. */
+    get: operations['devices_get_device_devices__uuid_device_id__get']
+    /** Name a device, set its pads and its display. */
+    put: operations['devices_put_device_devices__uuid_device_id__put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/devices/{device_id}/loopback': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Measure the way from loudspeaker to microphone. */
+    post: operations['devices_post_loopback_devices__uuid_device_id__loopback_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/devices/{device_id}/strikes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Measure a key, a screen or pads against the microphone. */
+    post: operations['devices_post_strikes_devices__uuid_device_id__strikes_post']
     delete?: never
     options?: never
     head?: never
@@ -805,6 +874,7 @@ export interface components {
         | components['schemas']['RoundEnd']
         | components['schemas']['CueShown']
         | components['schemas']['Input']
+        | components['schemas']['Sync']
         | components['schemas']['Pause']
         | components['schemas']['Resume']
         | components['schemas']['Distrust']
@@ -1043,6 +1113,26 @@ export interface components {
       used: boolean
     }
     /**
+     * Correction
+     * @description A measured latency. ms: taken off each time. spread_ms: half-width of what is left of it.
+     */
+    Correction: {
+      /**
+       * Measured On
+       * Format: date
+       */
+      measured_on: string
+      /** Ms */
+      ms: number
+      /**
+       * Source
+       * @enum {string}
+       */
+      source: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach'
+      /** Spread Ms */
+      spread_ms: number
+    }
+    /**
      * Counters
      * @description Some attacks pass without a counter.
      *
@@ -1217,10 +1307,13 @@ export interface components {
     }
     /**
      * Device
-     * @description What the times went through.
+     * @description What the times of a run went through.
      *
-     *     key_ms, touch_ms: latency of an input, taken off every time. spread_ms: what may be left of
-     *     the latency, half-width. calibrated: measured on this device, or assumed.
+     *     place: answers are given within reach, or metres away. inputs: what is listened to.
+     *     home: a home key, pad or zone is held until the answer starts. simulated: the hits came from
+     *     the simulated pad kit. pads: which of them is which. corrections: measured latencies.
+     *     key_ms, touch_ms: taken off each time from an input that none was measured for. spread_ms: what
+     *     may be left of such a latency, half-width. calibrated: there is a correction for every input.
      */
     Device: {
       /**
@@ -1229,16 +1322,49 @@ export interface components {
        */
       calibrated: boolean
       /**
+       * Corrections
+       * @default []
+       */
+      corrections: components['schemas']['Correction'][]
+      /**
+       * Home
+       * @default false
+       */
+      home: boolean
+      /**
+       * Inputs
+       * @default [
+       *       "key",
+       *       "touch"
+       *     ]
+       */
+      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach')[]
+      /**
        * Key Ms
        * @default 0
        */
       key_ms: number
       /**
+       * Name
+       * @default null
+       */
+      name: string | null
+      /**
+       * Pads
+       * @default []
+       */
+      pads: components['schemas']['Pad'][]
+      /**
        * Place
        * @default reach
-       * @constant
+       * @enum {string}
        */
-      place: 'reach'
+      place: 'reach' | 'floor'
+      /**
+       * Simulated
+       * @default false
+       */
+      simulated: boolean
       /**
        * Spread Ms
        * @default 30
@@ -1249,6 +1375,48 @@ export interface components {
        * @default 0
        */
       touch_ms: number
+    }
+    /**
+     * DeviceRequest
+     * @description What is set by hand or learned.
+     */
+    DeviceRequest: {
+      /**
+       * Frame Ms
+       * @default null
+       */
+      frame_ms: number | null
+      /**
+       * Name
+       * @default This device
+       */
+      name: string
+      /**
+       * Pads
+       * @default []
+       */
+      pads: components['schemas']['Pad'][]
+    }
+    /**
+     * DeviceView
+     * @description chirp: address of the sound that is played to measure. starts_s: when each is, from the
+     *     first. light_ms: half-width of what is not known of a flash, from the display's frames.
+     */
+    DeviceView: {
+      /** Chirp */
+      chirp: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Inputs */
+      inputs: components['schemas']['InputView'][]
+      /** Light Ms */
+      light_ms: number | null
+      profile: components['schemas']['Profile']
+      /** Starts S */
+      starts_s: number[]
     }
     /**
      * Difference
@@ -1313,7 +1481,14 @@ export interface components {
        * Reason
        * @enum {string}
        */
-      reason: 'blocked' | 'dropped_frames' | 'audio_lost' | 'hidden'
+      reason:
+        | 'blocked'
+        | 'dropped_frames'
+        | 'audio_lost'
+        | 'hidden'
+        | 'sound_lost'
+        | 'clock_jump'
+        | 'flood'
       /** T Ms */
       t_ms: number
       /**
@@ -1712,7 +1887,12 @@ export interface components {
     }
     /**
      * Input
-     * @description A key, a touch zone or the like, with the time the device gave it, not yet corrected.
+     * @description An answer, or what may be one, with the time the device gave it, not yet corrected.
+     *
+     *     control: a key or a zone; of what gives only a time, a name. edge: let go, for a home key or
+     *     zone. own_ms: stamp of a pad kit's own clock; `t_ms` is then when it came. serial: the kit's
+     *     number of the hit, by which lost ones are counted. level_db: loudness of a strike, dB below
+     *     full scale.
      */
     Input: {
       /** Control */
@@ -1721,7 +1901,28 @@ export interface components {
        * Device
        * @enum {string}
        */
-      device: 'key' | 'touch'
+      device: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach'
+      /**
+       * Edge
+       * @default down
+       * @enum {string}
+       */
+      edge: 'down' | 'up'
+      /**
+       * Level Db
+       * @default null
+       */
+      level_db: number | null
+      /**
+       * Own Ms
+       * @default null
+       */
+      own_ms: number | null
+      /**
+       * Serial
+       * @default null
+       */
+      serial: number | null
       /** T Ms */
       t_ms: number
       /**
@@ -1729,6 +1930,23 @@ export interface components {
        * @enum {string}
        */
       type: 'input'
+    }
+    /**
+     * InputView
+     * @description How well times from an input are known. measured_on: None where it is assumed.
+     */
+    InputView: {
+      /** Measured On */
+      measured_on: string | null
+      /** Ms */
+      ms: number
+      /**
+       * Source
+       * @enum {string}
+       */
+      source: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach'
+      /** Spread Ms */
+      spread_ms: number
     }
     /**
      * Interval
@@ -1833,6 +2051,21 @@ export interface components {
         | 'lead_low'
         | 'rear_high'
         | 'rear_low'
+    }
+    /**
+     * LoopbackRequest
+     * @description A recording of the chirps: 16 bit, little end first, base64. played_s: from its start.
+     */
+    LoopbackRequest: {
+      /** Played S */
+      played_s: number[]
+      /** Rate */
+      rate: number
+      /**
+       * Samples
+       * Format: base64
+       */
+      samples: string
     }
     /**
      * Mark
@@ -2063,6 +2296,18 @@ export interface components {
       name: string
     }
     /**
+     * Pad
+     * @description A MIDI pad that was learned by hitting it. control: the zone it stands for, or home.
+     */
+    Pad: {
+      /** Channel */
+      channel: number
+      /** Control */
+      control: string
+      /** Note */
+      note: number
+    }
+    /**
      * Part
      * @description One round of a baseline. choices: cues that ask for an answer; holds: whether one does not.
      *
@@ -2101,7 +2346,7 @@ export interface components {
        * Reason
        * @enum {string}
        */
-      reason: 'coach' | 'hidden' | 'audio_lost'
+      reason: 'coach' | 'hidden' | 'audio_lost' | 'unplugged'
       /** T Ms */
       t_ms: number
       /**
@@ -2343,6 +2588,38 @@ export interface components {
       type: string
     }
     /**
+     * Profile
+     * @description corrections: measured latencies, the newest of each input. wireless: the sound seems to go
+     *     by radio. frame_ms: from one picture of the display to the next. pads: learned ones.
+     */
+    Profile: {
+      /**
+       * Corrections
+       * @default []
+       */
+      corrections: components['schemas']['Correction'][]
+      /**
+       * Frame Ms
+       * @default null
+       */
+      frame_ms: number | null
+      /**
+       * Name
+       * @default This device
+       */
+      name: string
+      /**
+       * Pads
+       * @default []
+       */
+      pads: components['schemas']['Pad'][]
+      /**
+       * Wireless
+       * @default false
+       */
+      wireless: boolean
+    }
+    /**
      * Progress
      * @description When the next rung is suggested, or a step back; the coach decides.
      *
@@ -2513,6 +2790,8 @@ export interface components {
      *     timed_by: the part of the chain whose landing `time_ms` is. offset_ms: what `window_ms` holds
      *     beyond the answer window, when that is not the answer. own_window: the cue's window was its
      *     own, so it says nothing about the run's. steps: later steps of the chain that land.
+     *     timed_with: the input that `time_ms` comes from; of a home key its release, for an answer that
+     *     lands on nothing. reaction_ms: onset to leaving home. home_ms: onset to being back there.
      */
     Response: {
       /** Asked Side */
@@ -2536,6 +2815,11 @@ export interface components {
       given_side: ('lead' | 'rear') | null
       /** Given Technique */
       given_technique: string | null
+      /**
+       * Home Ms
+       * @default null
+       */
+      home_ms: number | null
       /** Left Out */
       left_out: string | null
       /**
@@ -2555,6 +2839,11 @@ export interface components {
        * @default false
        */
       own_window: boolean
+      /**
+       * Reaction Ms
+       * @default null
+       */
+      reaction_ms: number | null
       /** Revision */
       revision: number
       /** Round */
@@ -2578,6 +2867,12 @@ export interface components {
        * @enum {string}
        */
       timed_by: 'answer' | 'counter' | 'exit' | 'not_sensed' | 'catch'
+      /**
+       * Timed With
+       * @default null
+       */
+      timed_with:
+        ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach') | 'home' | null
       /** Window Ms */
       window_ms: number
     }
@@ -2898,6 +3193,8 @@ export interface components {
       /** Rung */
       rung: number
       side: components['schemas']['Difference'] | null
+      /** Simulated */
+      simulated: boolean
       /**
        * Started At
        * Format: date-time
@@ -2970,28 +3267,39 @@ export interface components {
     /**
      * RunRequest
      * @description A new run. id and recorder are made by the player, so that a repeat is harmless.
+     *
+     *     device_id: the device it is played on, whose measured latencies hold. inputs: what is listened
+     *     to. home: a home key, pad or zone is held between answers. simulated: by the pad kit's stand-in.
      */
     RunRequest: {
       /**
-       * @default {
-       *       "place": "reach",
-       *       "key_ms": 0,
-       *       "touch_ms": 0,
-       *       "spread_ms": 30,
-       *       "calibrated": false
-       *     }
+       * Device Id
+       * @default null
        */
-      device: components['schemas']['Device']
+      device_id: string | null
       /**
        * Drill Id
        * Format: uuid
        */
       drill_id: string
       /**
+       * Home
+       * @default false
+       */
+      home: boolean
+      /**
        * Id
        * Format: uuid
        */
       id: string
+      /**
+       * Inputs
+       * @default [
+       *       "key",
+       *       "touch"
+       *     ]
+       */
+      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach')[]
       /**
        * Recorder
        * Format: uuid
@@ -2999,6 +3307,11 @@ export interface components {
       recorder: string
       /** Seed */
       seed: number
+      /**
+       * Simulated
+       * @default false
+       */
+      simulated: boolean
       /**
        * Sound Only
        * @default false
@@ -3031,6 +3344,7 @@ export interface components {
       }
       /** Cues */
       cues: components['schemas']['CueNames'][]
+      device: components['schemas']['Device']
       document: components['schemas']['Drill']
       /**
        * Drill Id
@@ -3370,6 +3684,21 @@ export interface components {
       /** Time Ms */
       time_ms: number | null
     }
+    /**
+     * StrikesRequest
+     * @description Strikes that were both felt and heard, on the page's clock, neither of them corrected.
+     */
+    StrikesRequest: {
+      /** Heard Ms */
+      heard_ms: number[]
+      /**
+       * Source
+       * @enum {string}
+       */
+      source: 'key' | 'touch' | 'midi'
+      /** Struck Ms */
+      struck_ms: number[]
+    }
     /** StudentDetail */
     StudentDetail: {
       baselines: components['schemas']['BaselineCourse']
@@ -3501,6 +3830,23 @@ export interface components {
       three_quarter_ms: number | null
       /** Wrong */
       wrong: number
+    }
+    /**
+     * Sync
+     * @description A pad kit's answer to being asked for its time: asked at `sent_ms`, here at `t_ms`.
+     */
+    Sync: {
+      /** Own Ms */
+      own_ms: number
+      /** Sent Ms */
+      sent_ms: number
+      /** T Ms */
+      t_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      type: 'sync'
     }
     /**
      * Tail
@@ -3995,6 +4341,26 @@ export interface operations {
       }
     }
   }
+  devices_get_chirp_chirp_wav_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   people_list_choices_choices_get: {
     parameters: {
       query?: never
@@ -4011,6 +4377,142 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['ChoiceList']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  devices_get_device_devices__uuid_device_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        device_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DeviceView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  devices_put_device_devices__uuid_device_id__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        device_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['DeviceRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DeviceView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  devices_post_loopback_devices__uuid_device_id__loopback_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        device_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['LoopbackRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DeviceView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  devices_post_strikes_devices__uuid_device_id__strikes_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        device_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['StrikesRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DeviceView']
         }
       }
       /** @description Unprocessable Entity */

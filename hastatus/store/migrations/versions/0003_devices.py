@@ -28,9 +28,13 @@ def upgrade() -> None:
         sa.Column("home_ms", sa.Double()),
     ):
         op.add_column("responses", column)
+    op.add_column(
+        "runs", sa.Column("simulated", sa.Boolean(), server_default="false", nullable=False)
+    )
 
 
 def downgrade() -> None:
+    op.drop_column("runs", "simulated")
     for column in ("home_ms", "reaction_ms", "timed_with"):
         op.drop_column("responses", column)
     op.drop_table("devices")

@@ -1,0 +1,160 @@
+"""The device in front of the coach: measuring it, learning its pads."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import UTC, datetime
+from typing import Annotated, Literal
+
+import numpy as np
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import Base64Bytes, BaseModel, Field
+
+from hastatus.api import shapes
+from hastatus.api.guard import db, signed_in, who
+from hastatus.api.problems import Problem
+from hastatus.core import calibration, sound
+from hastatus.core.calibration import CannotCalibrate, Measured
+from hastatus.core.device import Pads, Source, device_of
+from hastatus.core.profile import Profile
+from hastatus.core.text import Document, Line, Milliseconds, Seconds
+from hastatus.store import devices
+
+bp = APIBlueprint("devices", __name__, url_prefix="/api", abp_tags=[Tag(name="devices")])
+
+Moments = Annotated[list[Milliseconds], Field(max_length=200)]
+
+
+class DevicePath(BaseModel):
+    device_id: uuid.UUID
+
+
+class InputView(BaseModel):
+    """How well times from an input are known. measured_on: None where it is assumed."""
+
+    source: Source
+    ms: float
+    spread_ms: float
+    measured_on: str | None
+
+
+class DeviceView(BaseModel):
+    """chirp: address of the sound that is played to measure. starts_s: when each is, from the
+    first. light_ms: half-width of what is not known of a flash, from the display's frames.
+    """
+
+    id: uuid.UUID
+    profile: Profile
+    inputs: list[InputView]
+    light_ms: float | None
+    chirp: str
+    starts_s: list[float]
+
+
+class DeviceRequest(Document):
+    """What is set by hand or learned."""
+
+    name: Line = "This device"
+    pads: Pads = ()
+    frame_ms: Annotated[float | None, Field(ge=1, le=100, allow_inf_nan=False)] = None
+
+
+class LoopbackRequest(Document):
+    """A recording of the chirps: 16 bit, little end first, base64. played_s: from its start."""
+
+    rate: Annotated[int, Field(ge=8000, le=192_000)]
+    samples: Annotated[Base64Bytes, Field(max_length=3_000_000)]
+    played_s: Annotated[list[Seconds], Field(min_length=4, max_length=100)]
+
+
+class StrikesRequest(Document):
+    """Strikes that were both felt and heard, on the page's clock, neither of them corrected."""
+
+    source: Literal["key", "touch", "midi"]
+    struck_ms: Moments
+    heard_ms: Moments
+
+
+def _view(device_id: uuid.UUID) -> Response:
+    profile = devices.profile(db(), who().club_id, device_id)
+    shown: tuple[Source, ...] = ("key", "touch", "microphone", "midi", "clicker", "coach")
+    device = device_of(profile.name, profile.corrections, shown)
+    inputs = []
+    for source in shown:
+        found = device.correction(source)
+        on = found.measured_on.isoformat() if found else None
+        spread = device.spread_of(source)
+        inputs.append(InputView(source=source, ms=device.latency_ms(source), spread_ms=spread,
+                                measured_on=on))  # fmt: skip
+    return shapes.reply(
+        DeviceView(
+            id=device_id,
+            profile=profile,
+            inputs=inputs,
+            light_ms=profile.frame_ms / 2 if profile.frame_ms else None,
+            chirp="/api/chirp.wav",
+            starts_s=calibration.starts_s(),
+        )
+    )
+
+
+@bp.get("/devices/<uuid:device_id>", responses={200: DeviceView})
+@signed_in
+def get_device(path: DevicePath) -> Response:
+    """What is known of a device; a device nobody has measured is known by nothing."""
+    return _view(path.device_id)
+
+
+@bp.put("/devices/<uuid:device_id>", responses={200: DeviceView})
+@signed_in
+def put_device(path: DevicePath, body: DeviceRequest) -> Response:
+    """Name a device, set its pads and its display."""
+    before = devices.profile(db(), who().club_id, path.device_id)
+    changed = {**before.model_dump(), **body.model_dump()}
+    devices.keep(db(), who().club_id, path.device_id, Profile.model_validate(changed))
+    return _view(path.device_id)
+
+
+@bp.get("/chirp.wav")
+@signed_in
+def get_chirp() -> Response:
+    """The sound that is played to measure; its onset is its first sample."""
+    return Response(sound.wav(calibration.chirp()), content_type="audio/wav")
+
+
+@bp.post("/devices/<uuid:device_id>/loopback", responses={200: DeviceView})
+@signed_in
+def post_loopback(path: DevicePath, body: LoopbackRequest) -> Response:
+    """Measure the way from loudspeaker to microphone."""
+    samples = np.frombuffer(body.samples[: len(body.samples) // 2 * 2], dtype="<i2") / 32768.0
+    try:
+        found = calibration.loopback(samples.astype(np.float32), body.rate, body.played_s)
+    except CannotCalibrate as error:
+        raise Problem(422, "Not measured", str(error)) from error
+    _keep(path.device_id, "microphone", found)
+    return _view(path.device_id)
+
+
+@bp.post("/devices/<uuid:device_id>/strikes", responses={200: DeviceView})
+@signed_in
+def post_strikes(path: DevicePath, body: StrikesRequest) -> Response:
+    """Measure a key, a screen or pads against the microphone."""
+    profile = devices.profile(db(), who().club_id, path.device_id)
+    microphone = profile.correction("microphone")
+    if microphone is None:
+        raise Problem(409, "Not measured", "Measure the sound first; keys are measured against it.")
+    known = Measured(microphone.ms, microphone.spread_ms, 1, 1)
+    heard = [each - microphone.ms for each in body.heard_ms]
+    try:
+        found = calibration.against_microphone(body.struck_ms, heard, known)
+    except CannotCalibrate as error:
+        raise Problem(422, "Not measured", str(error)) from error
+    _keep(path.device_id, body.source, found)
+    return _view(path.device_id)
+
+
+def _keep(device_id: uuid.UUID, source: Source, found: Measured) -> None:
+    before = devices.profile(db(), who().club_id, device_id)
+    today = datetime.now(UTC).date()
+    devices.keep(db(), who().club_id, device_id, before.corrected(source, found, today))
