@@ -18,7 +18,7 @@ from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results, safety, stats
 from hastatus.core.catalogue import Stance, hand
 from hastatus.core.colour import HEX
-from hastatus.core.controls import controls
+from hastatus.core.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.device import Device, device_of
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import RunPlan
@@ -64,6 +64,8 @@ def _view(run: Run) -> run_shapes.RunView:
         signal_after_s=rung.counters.after_s if rung.counters else 0.0,
         flash_s=rung.flash_s,
         device=setup.device,
+        home_key=HOME_KEY,
+        tap_key=TAP_KEY,
         **playing.parts(setup.drill, setup.plan, labels),
     )
 

@@ -48,7 +48,8 @@ class RunView(BaseModel):
     `signal_after_s` after the cue. lead_side: the half of the screen that is the lead side, by
     stance. pictures: address of each cue's own picture. shown: how its techniques are shown.
     loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
-    rehearsed cue to the next. colours: hex of each cue colour.
+    rehearsed cue to the next. colours: hex of each cue colour. home_key, tap_key: codes of the keys
+    that are held as home, and pressed by a coach who taps along.
     """
 
     id: uuid.UUID
@@ -74,3 +75,5 @@ class RunView(BaseModel):
     next_batch: int
     started_at: datetime
     device: Device
+    home_key: str
+    tap_key: str

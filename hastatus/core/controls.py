@@ -16,6 +16,9 @@ _COLUMNS: tuple[tuple[Literal["left", "right"], str], ...] = (
 )
 HOME = "home"
 """The control that is held between answers: a key, a zone or a pad of its own."""
+HOME_KEY = "KeyG"
+TAP_KEY = "KeyT"
+"""Keys beside those of the answers: held as home, and the coach's tap."""
 MOST_ROWS = len(_COLUMNS[0][1])
 """Techniques that can be told apart on keys; further ones are not sensed."""
 

@@ -11,6 +11,7 @@ import './theme.css'
 const Build = lazy(() => import('./build/Build'))
 const Words = lazy(() => import('./build/Words'))
 const Card = lazy(() => import('./card/Card'))
+const Device = lazy(() => import('./device/Device'))
 const Run = lazy(() => import('./run/Run'))
 const Floor = lazy(() => import('./floor/Floor'))
 const Read = lazy(() => import('./read/Read'))
@@ -55,6 +56,7 @@ const router = createBrowserRouter([
           { path: '/people', element: <People /> },
           { path: '/people/:id', element: <Person /> },
           { path: '/log', element: <Log /> },
+          { path: '/device', element: <Device /> },
           { path: '/account', element: <Account /> },
           { path: '*', element: <Navigate to="/build" replace /> },
         ],

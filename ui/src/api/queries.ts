@@ -43,6 +43,12 @@ export const ladderQuery = (student_id: string, drill_id: string) =>
       ),
   })
 
+export const deviceQuery = (device_id: string) =>
+  queryOptions({
+    queryKey: ['device', device_id],
+    queryFn: () => take(api.GET('/api/devices/{device_id}', { params: { path: { device_id } } })),
+  })
+
 export type PlanAsk = {
   drill_id: string | null
   document: Drill

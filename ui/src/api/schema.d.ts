@@ -3331,7 +3331,8 @@ export interface components {
      *     `signal_after_s` after the cue. lead_side: the half of the screen that is the lead side, by
      *     stance. pictures: address of each cue's own picture. shown: how its techniques are shown.
      *     loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
-     *     rehearsed cue to the next. colours: hex of each cue colour.
+     *     rehearsed cue to the next. colours: hex of each cue colour. home_key, tap_key: codes of the keys
+     *     that are held as home, and pressed by a coach who taps along.
      */
     RunView: {
       /** Colours */
@@ -3353,6 +3354,8 @@ export interface components {
       drill_id: string
       /** Flash S */
       flash_s: number
+      /** Home Key */
+      home_key: string
       /**
        * Id
        * Format: uuid
@@ -3397,6 +3400,8 @@ export interface components {
       state: 'open' | 'closed' | 'complete'
       /** Student */
       student: string
+      /** Tap Key */
+      tap_key: string
       /** Version */
       version: number
     }

@@ -74,9 +74,11 @@ function OnTheFloor({ view }: { view: RunView }) {
         <span>
           {view.student} · rung {view.plan.rung}
           {view.plan.sound_only && ' · sound only'}
+          {view.device.simulated && ' · simulated hits'}
         </span>
         <span>
           {lineWords(state.line)}
+          {Object.keys(state.troubles).length > 0 && 'an input has a fault · '}
           {state.holding && 'no answers: the pace holds · '}
           {playing && 'space pauses · S stops'}
         </span>

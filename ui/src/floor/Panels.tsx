@@ -4,6 +4,7 @@ import type { RunView } from '../api/types'
 import type { Player } from '../player/player'
 import type { Snapshot } from '../player/state'
 import { percent } from '../shell/format'
+import { Listening, Troubles } from './Listening'
 import { Zones } from './Zones'
 
 type Props = { state: Snapshot; player: Player }
@@ -26,6 +27,8 @@ export function Ready({ view, state, player }: Props & { view: RunView }) {
   return (
     <div className="floor-panel">
       <Zones view={view} round={Math.min(state.round, view.plan.rounds.length)} />
+      <Listening view={view} />
+      <Troubles state={state} player={player} />
       {cutOff && <p>Round {state.round - 1} was cut off or is done. What was answered is kept.</p>}
       {state.message && <p role="alert">{state.message}</p>}
       <div className="flex items-center justify-center gap-4">
@@ -128,6 +131,7 @@ export function Rest({ state, player }: Props) {
 const WHY = {
   coach: 'The round stands still.',
   hidden: 'The screen was hidden, so the round stands still.',
+  unplugged: 'An input went away, so the round stands still.',
   audio_lost: 'The sound output was lost, so the round stands still. Check it, then go on.',
 }
 
@@ -140,6 +144,7 @@ export function Paused({ state, player }: Props) {
           ? 'What was answered is kept and read; the rest of the run is left out.'
           : state.pausedBy && WHY[state.pausedBy]}
       </p>
+      <Troubles state={state} player={player} />
       <div className="flex justify-center gap-4">
         <button className={WIDE} onClick={() => player.pauseOrGoOn()}>
           Go on <Key name="space" />

@@ -61,7 +61,7 @@ export class Flow {
     this.countIn(now + COUNT_IN_MS)
   }
 
-  pause(reason: 'coach' | 'hidden' | 'audio_lost', now: number): void {
+  pause(reason: 'coach' | 'hidden' | 'audio_lost' | 'unplugged', now: number): void {
     const from = this.phase
     if (!['rehearsal', 'count-in', 'round', 'rest'].includes(from)) return
     this.course.takeBack(this.stage.interrupt())

@@ -1,8 +1,9 @@
 /** The player: puts the parts together, keeps them going, and takes the coach's commands. */
-import type { Ack, RunView } from '../api/types'
+import type { Ack, Event, RunView } from '../api/types'
+import { Door } from '../inputs/door'
+import { Inputs } from '../inputs/inputs'
 import { AudioClock } from './clock'
 import { Flow } from './flow'
-import { Inputs } from './inputs'
 import { Lights } from './lights'
 import { Recorder } from './recorder'
 import { Sealer } from './sealer'
@@ -14,6 +15,8 @@ import { TICK_MS, Watch } from './watch'
 
 const AUDIO_STARTS_WITHIN_MS = 3000
 const LEAST_LOUDNESS = 0.05
+/** So long a jump of the clocks takes to be seen. */
+const CLOCK_JUMP_SPOILS_MS = 500
 
 /** surface: what is touched. layer: where flashes are drawn. */
 export type Parts = {
@@ -51,19 +54,33 @@ export class Player {
       recording,
       (ack) => this.acknowledged(ack),
       () => this.line(),
+      Math.max(0, ...(view.device.corrections ?? []).map((each) => each.ms)),
     )
     this.sealer = new Sealer(this.recorder, this.watch)
     this.stage = new Stage(view, this.clock, this.sounds, this.lights, this.recorder)
     this.flow = new Flow(view, this.state, this.stage, this.recorder, this.sealer)
-    const every = Object.values(view.controls).flat()
-    const controls = new Set(every.map((control) => control.control))
-    const rows = Math.max(1, ...every.map((control) => control.row + 1))
-    this.inputs = new Inputs(surface, controls, rows, (answer) => this.answer(answer), {
-      pause: () => this.pauseOrGoOn(),
-      stop: () => this.flow.stop(performance.now()),
-      skip: () => this.skip(),
-      louder: (by) => this.louder(by),
-    })
+    this.inputs = new Inputs(
+      view,
+      surface,
+      this.clock,
+      this.sounds,
+      new Door(this.state, {
+        inRound: (event) => this.inRound(event),
+        remark: (what) => this.recorder.log({ type: 'remark', t_ms: performance.now(), what }),
+        stop: () => this.flow.pause('unplugged', performance.now()),
+      }),
+      {
+        synced: (event) => this.inRound({ type: 'sync', ...event }),
+        soundLost: (from_ms, t_ms) =>
+          this.inRound({ type: 'distrust', from_ms, t_ms, reason: 'sound_lost' }),
+      },
+      {
+        pause: () => this.pauseOrGoOn(),
+        stop: () => this.flow.stop(performance.now()),
+        skip: () => this.skip(),
+        louder: (by) => this.louder(by),
+      },
+    )
     this.listen()
   }
 
@@ -77,6 +94,7 @@ export class Player {
       if (this.recorder.outbox.line === 'sent') this.state.set({ phase: 'done' })
       return
     }
+    await this.inputs.open()
     // The window may have moved in an earlier round: ask for the tail of the next one.
     if (recording.round > 0) void this.sealer.seal(this.flow.course, Infinity)
     this.resend()
@@ -103,12 +121,18 @@ export class Player {
     this.frames = requestAnimationFrame(this.frame)
   }
 
+  /** Try again to open what did not open. */
+  openInputs(): void {
+    void this.inputs.open()
+  }
+
   skip(): void {
     this.flow.skip(performance.now())
   }
 
   pauseOrGoOn(): void {
     if (this.state.get().phase !== 'paused') return this.flow.pause('coach', performance.now())
+    void this.inputs.open()
     if (this.clock.context.state !== 'running') void this.clock.context.resume()
     this.watch.restart()
     this.flow.goOn(performance.now())
@@ -163,7 +187,10 @@ export class Player {
   private readonly tick = (): void => {
     const now = performance.now()
     this.watch.tick(now)
-    this.clock.sample()
+    if (this.clock.sample()) {
+      const from_ms = Math.max(0, now - CLOCK_JUMP_SPOILS_MS)
+      this.inRound({ type: 'distrust', from_ms, t_ms: now, reason: 'clock_jump' })
+    }
     this.flow.tick(now, this.watch.horizon_ms)
     const unsettled_ms = Math.min(this.stage.unsettled_ms, this.lights.unsettled_ms)
     this.sealer.tick(this.flow.phase, this.flow.course, unsettled_ms)
@@ -174,11 +201,12 @@ export class Player {
     const gap = this.watch.frame(frame_ms)
     if (gap && this.flow.phase === 'round') this.recorder.log({ type: 'distrust', ...gap })
     this.lights.frame(frame_ms)
+    this.inputs.frame(frame_ms)
     this.frames = requestAnimationFrame(this.frame)
   }
 
-  private answer(answer: { t_ms: number; device: 'key' | 'touch'; control: string }): void {
-    if (this.flow.phase === 'round') this.recorder.log({ type: 'input', ...answer })
+  private inRound(event: Event): void {
+    if (this.flow.phase === 'round') this.recorder.log(event)
   }
 
   private acknowledged(ack: Ack): void {

@@ -6,6 +6,8 @@ import type { RecorderStore, Recording } from './store'
 export const SEAL_EVERY_MS = 500
 /** Inputs may wait this long in the page's queue before they are logged. */
 const LEAST_DELAY_MS = 150
+/** A strike is heard a little later than it reached the microphone. */
+const HEARING_MS = 100
 
 export class Recorder {
   readonly outbox: Outbox
@@ -19,6 +21,8 @@ export class Recorder {
     private readonly recording: Recording,
     acknowledged: (ack: Ack) => void,
     changed: () => void,
+    /** The longest latency that will be taken off an input when it is scored. */
+    private readonly correction_ms = 0,
   ) {
     this.outbox = new Outbox(store, recording.run, acknowledged, changed)
   }
@@ -49,7 +53,8 @@ export class Recorder {
     committed: Batch['committed'] | null,
     last = false,
   ): Promise<void> {
-    const margin_ms = last ? 0 : Math.max(LEAST_DELAY_MS, delay_ms)
+    const late_ms = Math.max(LEAST_DELAY_MS, delay_ms, this.correction_ms + HEARING_MS)
+    const margin_ms = last ? 0 : late_ms
     const sure_ms = Math.min(performance.now() - margin_ms, settled_ms)
     this.until_ms = Math.max(this.until_ms, sure_ms, 0)
     this.sealedLogged = this.logged

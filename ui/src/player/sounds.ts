@@ -7,6 +7,9 @@ const FADE_S = 0.02
 
 export class Sounds {
   private readonly buffers = new Map<string, AudioBuffer>()
+  /** Told of each sound that is scheduled, and of each that is taken back. */
+  scheduled: (name: string, audio_s: number) => void = () => undefined
+  takenBack: (audio_s: number) => void = () => undefined
   private readonly gain: GainNode
 
   constructor(
@@ -40,7 +43,17 @@ export class Sounds {
     const soonest = context.currentTime + 256 / context.sampleRate
     const at_s = Math.max(audio_s, soonest)
     source.start(at_s)
-    return { audio_s: at_s, stop: () => source.stop() }
+    this.scheduled(name, at_s)
+    const stop = () => {
+      if (at_s > context.currentTime) this.takenBack(at_s)
+      source.stop()
+    }
+    return { audio_s: at_s, stop }
+  }
+
+  /** Every loaded sound, by name. */
+  get loaded(): ReadonlyMap<string, AudioBuffer> {
+    return this.buffers
   }
 
   /** Loudness as a share of full amplitude, 0 to 1. */

@@ -1,4 +1,5 @@
 /** What the floor screen shows of the player. */
+import type { SourceName } from '../inputs/given'
 import type { Line } from './outbox'
 
 export type Phase =
@@ -16,6 +17,7 @@ export type Phase =
 /**
  * clock_s: whole seconds left of the phase. cue: key of the cue that is being rehearsed.
  * asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
+ * troubles: what is wrong with an input, by input.
  */
 export type Snapshot = {
   phase: Phase
@@ -23,12 +25,13 @@ export type Snapshot = {
   clock_s: number
   cue: string | null
   asking: boolean
-  pausedBy: 'coach' | 'hidden' | 'audio_lost' | null
+  pausedBy: 'coach' | 'hidden' | 'audio_lost' | 'unplugged' | null
   line: Line
   reason: string
   holding: boolean
   loudness: number
   message: string
+  troubles: Readonly<Partial<Record<SourceName, string>>>
 }
 
 export const START: Snapshot = {
@@ -43,6 +46,7 @@ export const START: Snapshot = {
   holding: false,
   loudness: 0,
   message: '',
+  troubles: {},
 }
 
 /** A value that listeners follow. */

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 
 import { readoutQuery } from '../api/queries'
 import type { Readout } from '../api/types'
+import { timedTo } from '../inputs/words'
 import { Fault, Waiting } from '../shell/Fault'
 import { dayAndTime } from '../shell/format'
 import { Title } from '../shell/Shell'
@@ -32,7 +33,7 @@ function Sheet({ readout }: { readout: Readout }) {
   return (
     <>
       <Title
-        over={`${run.student} · ${dayAndTime(run.started_at)} · rung ${run.rung} · times ± ${Math.round(readout.spread_ms)} ms, hand to key`}
+        over={`${run.student} · ${dayAndTime(run.started_at)} · rung ${run.rung} · times ± ${Math.round(readout.spread_ms)} ms, ${timedTo(readout.device.inputs ?? [])}${readout.device.simulated ? ' · simulated hits, not the student' : ''}`}
         title={run.drill}
       >
         <a

@@ -7,7 +7,9 @@ import { CueMark } from '../marks/CueMark'
 import { Next } from '../read/Next'
 import { Fault } from '../shell/Fault'
 import { minutes, seconds } from '../shell/format'
+import { useAnswered } from './answered'
 import { beginRun } from './begin'
+import { HowAnswered } from './HowAnswered'
 
 const LARGEST_SEED = 2 ** 31
 
@@ -15,6 +17,7 @@ const LARGEST_SEED = 2 ** 31
 export function Start(props: { student: Student; drill: DrillView; seed: number | null }) {
   const { student, drill } = props
   const navigate = useNavigate()
+  const [answered, change] = useAnswered()
   const ladder = useQuery(ladderQuery(student.id, drill.id))
   const begin = useMutation({
     mutationFn: (sound_only: boolean) =>
@@ -23,6 +26,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
         drill_id: drill.id,
         seed: props.seed ?? Math.floor(Math.random() * LARGEST_SEED),
         sound_only,
+        ...answered,
       }),
     onSuccess: (run) => navigate(`/runs/${run.id}/floor`),
   })
@@ -65,6 +69,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
           )
         })}
       </ul>
+      <HowAnswered answered={answered} change={change} />
       {document.warm_up && (
         <p>
           <b>Warm-up:</b> {document.warm_up}
@@ -76,7 +81,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
         ))}
         <p className="small mt-1">{drill.cautions.slice(-2).join(' ')}</p>
       </div>
-      <div className="flex gap-3">
+      <div className="sticky bottom-0 flex gap-3 border-t border-line bg-chalk py-3">
         <button
           className="btn btn-primary btn-lg"
           disabled={!standing || begin.isPending}

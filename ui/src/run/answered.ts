@@ -1,0 +1,31 @@
+/** How answers are given here; the choice is kept on this device, like its pads. */
+import { useState } from 'react'
+
+import type { SourceName } from '../inputs/given'
+
+export type Answered = { inputs: SourceName[]; home: boolean; simulated: boolean }
+
+const KEY = 'hastatus.answered'
+const USUAL: Answered = { inputs: ['key', 'touch'], home: false, simulated: false }
+
+function kept(): Answered {
+  try {
+    const found = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Partial<Answered> | null
+    // The simulated kit is for trying things out; nobody is to find it switched on.
+    const inputs = found?.inputs?.filter((each) => each !== 'pad') ?? []
+    return inputs.length > 0 ? { ...USUAL, inputs, home: found?.home === true } : USUAL
+  } catch {
+    return USUAL
+  }
+}
+
+export function useAnswered(): [Answered, (change: Partial<Answered>) => void] {
+  const [answered, set] = useState(kept)
+  const change = (part: Partial<Answered>) => {
+    const next = { ...answered, ...part }
+    const simulated = next.inputs.includes('pad')
+    localStorage.setItem(KEY, JSON.stringify(next))
+    set({ ...next, simulated })
+  }
+  return [answered, change]
+}
