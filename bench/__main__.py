@@ -2,14 +2,26 @@
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
 Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, hearing, pads,
-load, player.
+load, player, device.
 """
 
 from __future__ import annotations
 
 import sys
 
-from bench import build, bundle, drills, hearing, load, pads, player, rescoring, rules, track
+from bench import (
+    build,
+    bundle,
+    device,
+    drills,
+    hearing,
+    load,
+    pads,
+    player,
+    rescoring,
+    rules,
+    track,
+)
 
 PARTS = {
     "rules": rules,
@@ -22,6 +34,7 @@ PARTS = {
     "pads": pads,
     "load": load,
     "player": player,
+    "device": device,
 }
 
 

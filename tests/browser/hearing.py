@@ -10,9 +10,16 @@ DELAY_MS = 60.0
 """Way out and in, before the hop of the stream itself."""
 
 
-def microphone(delay_ms: float = DELAY_MS, leak: float = 0.15) -> str:
-    """Script for `add_init_script`; `leak` is how much of the page's sound gets in."""
-    return MICROPHONE.replace("DELAY_S", str(delay_ms / 1000)).replace("LEAK", str(leak))
+def microphone(delay_ms: float = DELAY_MS, leak: float = 0.15, hiss: float = 0.0005) -> str:
+    """Script for `add_init_script`.
+
+    leak: how much of the page's sound gets in. hiss: largest sample of the noise of the room.
+    """
+    return (
+        MICROPHONE.replace("DELAY_S", str(delay_ms / 1000))
+        .replace("LEAK", str(leak))
+        .replace("HISS", str(hiss))
+    )
 
 
 MICROPHONE = """
@@ -20,6 +27,8 @@ MICROPHONE = """
   const Real = window.AudioContext;
   const buses = new WeakMap();
   let last = null;
+  let delay_s = DELAY_S;
+  const delays = [];
   window.AudioContext = class extends Real {
     constructor(...options) { super(...options); last = this; }
   };
@@ -33,7 +42,7 @@ MICROPHONE = """
     const size = 4 * context.sampleRate;
     const hiss = context.createBuffer(1, size, context.sampleRate);
     const samples = hiss.getChannelData(0);
-    for (let i = 0; i < size; i++) samples[i] = 0.0005 * (2 * Math.random() - 1);
+    for (let i = 0; i < size; i++) samples[i] = HISS * (2 * Math.random() - 1);
     const source = context.createBufferSource();
     source.buffer = hiss; source.loop = true; connect.call(source, gain); source.start();
     found = { gain, stream: out.stream };
@@ -43,7 +52,8 @@ MICROPHONE = """
   AudioNode.prototype.connect = function (to, ...rest) {
     if (to instanceof AudioDestinationNode) {
       const delay = this.context.createDelay(1);
-      delay.delayTime.value = DELAY_S;
+      delay.delayTime.value = delay_s;
+      delays.push(delay);
       const leak = this.context.createGain();
       leak.gain.value = LEAK;
       connect.call(this, delay);
@@ -63,6 +73,10 @@ MICROPHONE = """
   window.room = {
     get context() { return last; },
     play,
+    set delay_ms(ms) {
+      delay_s = ms / 1000;
+      for (const delay of delays) delay.delayTime.value = delay_s;
+    },
     /** A strike that is heard `delay_ms` after what the page plays at `t_ms` of its own clock. */
     strike(t_ms, delay_ms, level = 0.4) {
       const stamp = last.getOutputTimestamp();
@@ -70,7 +84,7 @@ MICROPHONE = """
       const samples = new Float32Array(2400);
       for (let i = 0; i < samples.length; i++)
         samples[i] = level * (2 * Math.random() - 1) * Math.exp(-i / 400);
-      play(samples, now_s + DELAY_S + delay_ms / 1000);
+      play(samples, now_s + delay_s + delay_ms / 1000);
     },
   };
   navigator.mediaDevices.getUserMedia = async () => {

@@ -11,26 +11,42 @@ const BEFORE_S = 0.6
 const AFTER_S = 1.0
 const CHIRP = 'chirp'
 
-/** Play the chirps at `starts_s` and record them. Rejects with a sentence. */
-export async function soundOut(chirp: string, starts_s: number[]): Promise<Recorded> {
-  const context = new AudioContext({ sampleRate: 48_000, latencyHint: 'interactive' })
-  const chunks: { from_s: number; samples: Float32Array }[] = []
-  let microphone: Microphone | null = null
-  try {
+/** One audio clock and one microphone for all measurements of a visit: each opening has a hop of its own. */
+export class Sounding {
+  private readonly context = new AudioContext({ sampleRate: 48_000, latencyHint: 'interactive' })
+  private readonly sounds = new Sounds(new AudioClock(this.context), LEVEL)
+  private microphone: Microphone | null = null
+  private chunks: { from_s: number; samples: Float32Array }[] = []
+
+  /** Play the chirps at `starts_s` and record them. Rejects with a sentence. */
+  async measure(chirp: string, starts_s: number[]): Promise<Recorded> {
+    const { context, sounds } = this
     await context.resume()
-    const sounds = new Sounds(new AudioClock(context), LEVEL)
     await sounds.load([{ name: CHIRP, url: chirp }])
-    microphone = await Microphone.open(context, {
-      samples: (from_s, samples) => chunks.push({ from_s, samples }),
+    this.microphone ??= await Microphone.open(context, {
+      samples: (from_s, samples) => this.chunks.push({ from_s, samples }),
+      lost: () => this.forget(),
     })
-    microphone.record(true)
+    this.chunks = []
+    this.microphone.record(true)
     const first_s = context.currentTime + BEFORE_S
     const at_s = starts_s.map((each) => sounds.schedule(CHIRP, first_s + each).audio_s)
-    await until(context, (at_s[at_s.length - 1] ?? first_s) + AFTER_S)
-    return packed(chunks, context.sampleRate, at_s)
-  } finally {
-    microphone?.close()
-    void context.close()
+    try {
+      await until(context, (at_s[at_s.length - 1] ?? first_s) + AFTER_S)
+    } finally {
+      this.microphone?.record(false)
+    }
+    return packed(this.chunks, context.sampleRate, at_s)
+  }
+
+  close(): void {
+    this.forget()
+    void this.context.close()
+  }
+
+  private forget(): void {
+    this.microphone?.close()
+    this.microphone = null
   }
 }
 

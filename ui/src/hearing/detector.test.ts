@@ -63,6 +63,18 @@ describe('the detector', () => {
     expect(strikesIn(hiss(3, 1e6))).toEqual([])
   })
 
+  it('gets used to a noise that sets in, and hears strikes over it', () => {
+    const samples = hiss(6, 0.0001)
+    const fan = hiss(4, 0.05, 3)
+    samples.forEach((each, place) => {
+      samples[place] = each + (fan[place - 2 * RATE] ?? 0)
+    })
+    strike(samples, 4, 0.8)
+    const found = strikesIn(samples).map((each) => each.at_s)
+    expect(found.filter((at_s) => at_s > 2.6)).toHaveLength(1)
+    expect(found[found.length - 1]).toBeCloseTo(4, 2)
+  })
+
   it('takes the bounces of one strike for one', () => {
     const samples = hiss(2)
     for (const after_s of [0, 0.02, 0.045]) strike(samples, 1 + after_s, 0.3)

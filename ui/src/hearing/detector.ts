@@ -11,6 +11,7 @@
  */
 import { Bands, BANDS, freedom, HOP } from './bands'
 import { Masks } from './masks'
+import { Quietest } from './quietest'
 
 /** at_s: when it began. level_db: loudest 5 ms of it, relative to full scale. */
 export type Strike = { at_s: number; level_db: number }
@@ -43,6 +44,7 @@ const MOST_PER_HOP = 25
 export class Detector {
   readonly masks: Masks
   private readonly bands: Bands
+  private readonly quietest = new Quietest()
   private readonly floor = new Float64Array(BANDS)
   private readonly tail = new Float64Array(BANDS)
   private readonly half: number[]
@@ -129,6 +131,9 @@ export class Detector {
     if (this.zeros > HOP) return
     const starting = this.hops < START_S / this.hop_s
     const step = starting ? 1 / this.hops : this.hop_s / FLOOR_S
+    if (this.quietest.take(energy))
+      for (let band = 0; band < BANDS; band++)
+        this.floor[band] = Math.max(this.floor[band] ?? 0, this.quietest.energy[band] ?? 0)
     const busy = this.settling >= 0 || this.hops < this.deafUntil
     for (let band = 0; band < BANDS; band++) {
       const found = energy[band] ?? 0
