@@ -126,7 +126,8 @@ class PlanView(BaseModel):
     """A planned drill on the bench. Without a plan, the faults say why.
 
     expected: share expected clean from the student's times; None: unknown. expected_from says
-    where these come from, or why there are none.
+    where these come from, or why there are none. weights: how much more often than its share a cue
+    comes, because the student is weak on it.
     """
 
     rung: int
@@ -138,6 +139,7 @@ class PlanView(BaseModel):
     cues: list[CueWords]
     expected: ExpectedShare | None
     expected_from: str
+    weights: dict[str, float]
 
 
 class TechniqueView(BaseModel):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
 
 from pydantic import ValidationError
 
@@ -19,11 +20,19 @@ from hastatus.core.faults import Fault, Unplannable
 from hastatus.core.figures import PlanFigures, plan_figures
 from hastatus.core.labels import Labels
 from hastatus.core.plan import RoundPlan, RunPlan, plan_run
+from hastatus.core.weakness import weights
 from hastatus.store import drills, measured, techniques
 
 
 def make_plan(
-    drill: Drill, *, seed: int, rung: int, window_s: float | None, stance: str, sound_only: bool
+    drill: Drill,
+    *,
+    seed: int,
+    rung: int,
+    window_s: float | None,
+    stance: str,
+    sound_only: bool,
+    factors: Mapping[str, float],
 ) -> RunPlan:
     """Plan a run; what cannot be planned is a 422 with the reason."""
     try:
@@ -34,11 +43,21 @@ def make_plan(
             window_s=window_s,
             stance="right_lead" if stance == "right_lead" else "left_lead",
             sound_only=sound_only,
+            weights=factors,
         )
     except Unplannable as error:
         raise unplannable(error) from error
     except (IndexError, ValueError) as error:
         raise Problem(422, "Cannot be planned", str(error)) from error
+
+
+def factors_for(
+    student_id: uuid.UUID | None, drill_id: uuid.UUID | None, drill: Drill
+) -> dict[str, float]:
+    """How much more often each cue is to come, from what the student is weak on."""
+    if drill.pace.weak_cues == 1.0 or student_id is None or drill_id is None:
+        return {}
+    return weights(drill, measured.by_cue(db(), who().club_id, student_id, drill_id))
 
 
 def unplannable(error: Unplannable) -> Problem:
@@ -83,6 +102,7 @@ def bench_view(body: bench.PlanRequest) -> bench.PlanView:
             window_s=body.window_s,
             stance=student.stance if student else "left_lead",
             sound_only=body.sound_only,
+            factors=factors_for(body.student_id, body.drill_id, drill),
         )
         figures = plan_figures(drill, plan)
     window_s = plan.window_s if plan else drill.rungs[rung - 1].window_s
@@ -97,6 +117,7 @@ def bench_view(body: bench.PlanRequest) -> bench.PlanView:
         cues=_cues(drill, figures, labels),
         expected=expected,
         expected_from=source,
+        weights=plan.weights if plan else {},
     )
 
 
@@ -112,6 +133,7 @@ def _unread(body: bench.PlanRequest, error: ValidationError) -> bench.PlanView:
         cues=[],
         expected=None,
         expected_from="",
+        weights={},
     )
 
 

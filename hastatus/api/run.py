@@ -13,7 +13,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from hastatus.api import lines, playing, run_shapes, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_run, find_student, find_version
-from hastatus.api.planning import make_plan
+from hastatus.api.planning import factors_for, make_plan
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results, safety, stats
 from hastatus.core.catalogue import Stance, hand
@@ -92,13 +92,15 @@ def begin(body: shapes.RunRequest) -> Response:
     student = find_student(body.student_id)
     version = find_version(body.drill_id)
     standing = lines.ladder_view(db(), who().club_id, student.id, body.drill_id)
+    drill = drills.read(version)
     plan = make_plan(
-        drills.read(version),
+        drill,
         seed=body.seed,
         rung=standing.rung,
         window_s=standing.window_s,
         stance=student.stance,
         sound_only=body.sound_only,
+        factors=factors_for(student.id, body.drill_id, drill),
     )
     run = runs.add(
         db(),
@@ -207,6 +209,7 @@ def readout(path: shapes.RunPath) -> Response:
         run=lines.of(db(), who().club_id, [run])[0],
         document=setup.drill,
         version=run.version,
+        weights=setup.plan.weights,
         cues=shapes.cue_names(setup.drill, techniques.labels(db(), who().club_id)),
         durations_s=_durations(setup.plan, found),
         device=setup.device,

@@ -280,11 +280,16 @@ class GroupView(BaseModel):
 
 
 class ReadoutView(BaseModel):
-    """A run, read. durations_s: length of each round, s. reading: what its times say."""
+    """A run, read.
+
+    durations_s: length of each round, s. reading: what its times say. weights: how much more often
+    than its share a cue came, because the student had been weak on it.
+    """
 
     run: RunLine
     document: Drill
     version: int
+    weights: dict[str, float]
     cues: list[CueNames]
     durations_s: list[float]
     device: Device

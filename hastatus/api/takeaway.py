@@ -86,7 +86,13 @@ def cue_track(path: bench.TrackPath, query: bench.TrackQuery) -> Response:
     if query.minutes:
         drill = lengthened(drill, query.rung, query.minutes)
     plan = planning.make_plan(
-        drill, seed=query.seed, rung=query.rung, window_s=None, stance=stance, sound_only=False
+        drill,
+        seed=query.seed,
+        rung=query.rung,
+        window_s=None,
+        stance=stance,
+        sound_only=False,
+        factors=planning.factors_for(query.student_id, path.drill_id, drill),
     )
     made = make_track(drill, plan, drill.labels(techniques.labels(db(), who().club_id)))
     name = f"{_name(drill)}.{path.ending}"

@@ -6,6 +6,7 @@ document that can be read may still be one that cannot be planned: see `faults`.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
@@ -107,6 +108,8 @@ class Pace(Document):
     n: clean answers in a row before the window shortens, for "n_down" (1 to 6).
     step: the smallest step as a share of the window (the harder step).
     least_s, most_s: bounds of the window.
+    weak_cues: a cue that a student is weak on comes up to this many times as often as its share,
+        and one that is easy down to one in so many; 1 leaves the shares alone.
     """
 
     rule: Literal["measured", "weighted", "n_down", "rounds", "hold"] = "measured"
@@ -115,6 +118,7 @@ class Pace(Document):
     step: Annotated[float, Field(gt=0, le=0.2, allow_inf_nan=False)] = 0.02
     least_s: Annotated[Seconds, Field(ge=0.2)] = 0.25
     most_s: Annotated[Seconds, Field(le=10)] = 2.5
+    weak_cues: Annotated[float, Field(ge=1, le=2, allow_inf_nan=False)] = 1.0
 
     @model_validator(mode="after")
     def _ordered(self) -> Self:
@@ -237,6 +241,20 @@ class Drill(Document):
             elif catch:
                 shares[cue.key] = catch * weights[cue.key] / holding
         return shares
+
+    def leaning(self, rung: int, factors: Mapping[str, float]) -> Drill:
+        """The drill with the weights of a rung's cues multiplied; `rung` counts from 1."""
+        if not factors:
+            return self
+        here = self.rungs[rung - 1]
+        changed = {
+            cue.key: here.weights.get(cue.key, cue.weight) * factors[cue.key]
+            for cue in self.cues_on(here)
+            if cue.key in factors
+        }
+        rungs = list(self.rungs)
+        rungs[rung - 1] = here.model_copy(update={"weights": {**here.weights, **changed}})
+        return self.model_copy(update={"rungs": tuple(rungs)})
 
     def in_rounds(self, rounds: Rounds) -> Drill:
         """The drill with the same rounds on every rung."""

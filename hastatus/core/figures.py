@@ -57,6 +57,7 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
     """The figures of `plan`, which was made from `drill`."""
     if plan.sound_only:
         drill = without_lights(drill)
+    drill = drill.leaning(plan.rung, plan.weights)
     rung = drill.rungs[plan.rung - 1]
     rounds = [[cue.cue for cue in each.cues] for each in plan.rounds]
     see = {cue.key for cue in drill.cues if cue.channel == "see"}

@@ -49,11 +49,15 @@ class RoundPlan(Document):
     calls: tuple[Spoken, ...] = ()
 
 
+Factor = Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
+
+
 class RunPlan(Document):
     """The whole plan of a run, kept with it.
 
     rung: number of the rung, from 1. window_s: the window it starts with.
-    sound_only: lights are left out (photosensitivity). rehearsal: cue keys shown before round one.
+    sound_only: lights are left out (photosensitivity). weights: factors on the weights of cues, by
+    key. rehearsal: cue keys shown before round one.
     """
 
     schema_version: Literal[2] = 2
@@ -63,6 +67,7 @@ class RunPlan(Document):
     window_s: Seconds
     stance: Stance
     sound_only: bool = False
+    weights: Annotated[dict[Key, Factor], Field(default_factory=dict)]
     rehearsal: tuple[Key, ...]
     rounds: tuple[RoundPlan, ...]
     rest_s: Seconds = 0.0
@@ -107,11 +112,13 @@ def plan_run(
     window_s: float | None = None,
     stance: Stance = "left_lead",
     sound_only: bool = False,
+    weights: Mapping[str, float] | None = None,
 ) -> RunPlan:
     """Plan every round of a run. The same arguments give the same plan.
 
     rung counts from 1 (IndexError when the drill has no such rung); window_s defaults to the
-    rung's own and is held within the pace's bounds. Raises `faults.Unplannable` for a drill that
+    rung's own and is held within the pace's bounds; weights: factors on the cues' own (see
+    `weakness`), which only a balanced order goes by. Raises `faults.Unplannable` for a drill that
     has no plan, also when `sound_only` leaves no cue, and `safety.UnsafePlan` when a rule that no
     setting lifts would be broken.
     """
@@ -120,6 +127,8 @@ def plan_run(
     if sound_only:
         drill = without_lights(drill)
     faults.check(drill)
+    factors = dict(weights or {}) if drill.rungs[rung - 1].order.kind == "balanced" else {}
+    drill = drill.leaning(rung, factors)
     step = drill.rungs[rung - 1]
     start = min(max(window_s or step.window_s, drill.pace.least_s), drill.pace.most_s)
     rounds = tuple(
@@ -132,6 +141,7 @@ def plan_run(
         window_s=start,
         stance=stance,
         sound_only=sound_only,
+        weights=factors,
         rehearsal=rehearsed(drill, step) if step.rounds.rehearse else (),
         rounds=rounds,
         rest_s=step.rounds.rest_s,

@@ -1578,7 +1578,8 @@ export interface components {
        *       "n": 4,
        *       "step": 0.02,
        *       "least_s": 0.25,
-       *       "most_s": 2.5
+       *       "most_s": 2.5,
+       *       "weak_cues": 1
        *     }
        */
       pace: components['schemas']['Pace']
@@ -2251,6 +2252,8 @@ export interface components {
      *     n: clean answers in a row before the window shortens, for "n_down" (1 to 6).
      *     step: the smallest step as a share of the window (the harder step).
      *     least_s, most_s: bounds of the window.
+     *     weak_cues: a cue that a student is weak on comes up to this many times as often as its share,
+     *         and one that is easy down to one in so many; 1 leaves the shares alone.
      */
     Pace: {
       /**
@@ -2284,6 +2287,11 @@ export interface components {
        * @default 0.84
        */
       target: number
+      /**
+       * Weak Cues
+       * @default 1
+       */
+      weak_cues: number
     }
     /** PackView */
     PackView: {
@@ -2533,7 +2541,8 @@ export interface components {
      * @description A planned drill on the bench. Without a plan, the faults say why.
      *
      *     expected: share expected clean from the student's times; None: unknown. expected_from says
-     *     where these come from, or why there are none.
+     *     where these come from, or why there are none. weights: how much more often than its share a cue
+     *     comes, because the student is weak on it.
      */
     PlanView: {
       /** Cues */
@@ -2550,6 +2559,10 @@ export interface components {
       rung: number
       /** Rungs */
       rungs: components['schemas']['RungWords'][]
+      /** Weights */
+      weights: {
+        [key: string]: number
+      }
       /** Window S */
       window_s: number
     }
@@ -2664,7 +2677,10 @@ export interface components {
     }
     /**
      * ReadoutView
-     * @description A run, read. durations_s: length of each round, s. reading: what its times say.
+     * @description A run, read.
+     *
+     *     durations_s: length of each round, s. reading: what its times say. weights: how much more often
+     *     than its share a cue came, because the student had been weak on it.
      */
     ReadoutView: {
       baseline: components['schemas']['Baseline'] | null
@@ -2696,6 +2712,10 @@ export interface components {
       summary: components['schemas']['Summary']
       /** Version */
       version: number
+      /** Weights */
+      weights: {
+        [key: string]: number
+      }
     }
     /**
      * ReadySignal
@@ -3224,7 +3244,8 @@ export interface components {
      * @description The whole plan of a run, kept with it.
      *
      *     rung: number of the rung, from 1. window_s: the window it starts with.
-     *     sound_only: lights are left out (photosensitivity). rehearsal: cue keys shown before round one.
+     *     sound_only: lights are left out (photosensitivity). weights: factors on the weights of cues, by
+     *     key. rehearsal: cue keys shown before round one.
      */
     RunPlan: {
       /**
@@ -3261,6 +3282,8 @@ export interface components {
        * @enum {string}
        */
       stance: 'left_lead' | 'right_lead'
+      /** Weights */
+      weights?: Record<string, never>
       /** Window S */
       window_s: number
     }

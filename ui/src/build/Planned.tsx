@@ -4,6 +4,7 @@ import type { DrawnRound, PlanView } from '../api/types'
 import { Fault } from '../shell/Fault'
 import { minutes, seconds } from '../shell/format'
 import { useBench } from './bench'
+import { Weights } from '../strip/Weights'
 import { RoundStrip } from './RoundStrip'
 import { useListen } from './useListen'
 
@@ -46,6 +47,7 @@ export function Planned({ seed }: { seed: number }) {
         </button>
       </div>
       <Fault error={listen.error} />
+      <Weights cues={document.cues} names={plan.cues} weights={plan.weights} />
       <div className="max-h-[24rem] overflow-y-auto">
         {plan.rounds.map((round) => (
           <Round
@@ -90,6 +92,7 @@ function Round({ round, plan, cursor_s, choose }: RoundProps) {
             cues={document.cues}
             round={round}
             words={plan.cues}
+            weights={plan.weights}
             from_s={row * row_s}
             to_s={(row + 1) * row_s}
             cursor_s={cursor_s}

@@ -13,6 +13,7 @@ type Props = {
   cues: Cue[]
   round: DrawnRound
   words: CueWords[]
+  weights: Readonly<Record<string, number>>
   from_s: number
   to_s: number
   cursor_s: number | null
@@ -20,7 +21,7 @@ type Props = {
 }
 
 /** A stretch of a planned round. Point at a mark to read it; press to listen from there. */
-export function RoundStrip({ cues, round, words, from_s, to_s, cursor_s, choose }: Props) {
+export function RoundStrip({ cues, round, words, weights, from_s, to_s, cursor_s, choose }: Props) {
   const layout = useMemo(
     () => new StripLayout(WIDTH, from_s, to_s, new Map(cues.map((cue) => [cue.key, cue]))),
     [cues, from_s, to_s],
@@ -53,7 +54,7 @@ export function RoundStrip({ cues, round, words, from_s, to_s, cursor_s, choose 
       onPointerLeave={() => setNear(null)}
       onPointerDown={(event) => choose(Math.max(0, layout.at(place(event))))}
     >
-      {inSight && <Marks cues={cues} round={round} from_s={from_s} to_s={to_s} />}
+      {inSight && <Marks cues={cues} round={round} weights={weights} from_s={from_s} to_s={to_s} />}
       {here && (
         <span
           className="absolute top-0 bottom-5 w-0.5 bg-ink"
@@ -69,15 +70,16 @@ export function RoundStrip({ cues, round, words, from_s, to_s, cursor_s, choose 
   )
 }
 
-type MarksProps = Pick<Props, 'cues' | 'round' | 'from_s' | 'to_s'>
+type MarksProps = Pick<Props, 'cues' | 'round' | 'weights' | 'from_s' | 'to_s'>
 
-const Marks = memo(function Marks({ cues, round, from_s, to_s }: MarksProps) {
+const Marks = memo(function Marks({ cues, round, weights, from_s, to_s }: MarksProps) {
   return (
     <Strip
       cues={cues}
       from_s={from_s}
       to_s={to_s}
       placed={round.cues}
+      weights={weights}
       width={WIDTH}
       label={`Round ${round.number} as planned: ${round.cues.length} cues`}
     />

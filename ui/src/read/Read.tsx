@@ -10,6 +10,7 @@ import { dayAndTime } from '../shell/format'
 import { Title } from '../shell/Shell'
 import { Legend } from '../strip/Glyph'
 import { Strip } from '../strip/Strip'
+import { Weights } from '../strip/Weights'
 import { Next } from './Next'
 import { Summary } from './Summary'
 import { Times } from './Times'
@@ -95,9 +96,11 @@ function Sheet({ readout }: { readout: Readout }) {
                 to_s={readout.durations_s[round - 1] ?? 60}
                 responses={shown}
                 most_s={most_s}
+                weights={readout.weights}
                 width={920}
                 label={`Round ${round}: ${shown.length} cues and their answers`}
               />
+              <Weights cues={document.cues} names={readout.cues} weights={readout.weights} />
               <Times readout={readout} />
             </>
           )}

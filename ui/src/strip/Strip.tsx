@@ -11,6 +11,8 @@ type Props = {
   responses?: Response[]
   /** Top of the scale of times, s; without it no answers are drawn. */
   most_s?: number
+  /** Factors on the shares of cues that come more or less often than the drill says. */
+  weights?: Readonly<Record<string, number>>
   width?: number
   label: string
   children?: React.ReactNode
@@ -25,6 +27,7 @@ export function Strip(props: Props) {
     to_s,
     new Map(cues.map((cue) => [cue.key, cue])),
     most_s ?? null,
+    props.weights,
   )
   return (
     <svg

@@ -53,6 +53,8 @@ export class StripLayout {
     readonly to_s: number,
     private readonly cues: Map<string, Cue>,
     private readonly most_s: number | null = null,
+    /** Factors on a cue's share: its marks are larger in the same proportion, by area. */
+    private readonly weights: Readonly<Record<string, number>> = {},
   ) {
     const first = most_s === null ? TOP : TOP + TIMES_HEIGHT + TIMES_GAP
     const used = new Set([...cues.values()].map((cue) => channelOf(cue)))
@@ -100,7 +102,8 @@ export class StripLayout {
       if (!mark) continue
       const { cue, hollow } = mark
       const group = groups.get(cue) ?? { cue, d: '', colour: mark.mark.colour, hollow }
-      group.d += markPath(mark.mark.shape, mark.x, mark.y, MARK)
+      const size = MARK * Math.sqrt(this.weights[cue] ?? 1)
+      group.d += markPath(mark.mark.shape, mark.x, mark.y, size)
       groups.set(cue, group)
     }
     return [...groups.values()]

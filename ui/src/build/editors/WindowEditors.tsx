@@ -73,6 +73,14 @@ export function WindowEditor() {
         where="pace.most_s"
         change={(most_s) => put(['pace', 'most_s'], most_s)}
       />
+      <NumberField
+        label="weak cues up to"
+        unit="times as often"
+        value={pace.weak_cues}
+        step={0.1}
+        where="pace.weak_cues"
+        change={(weak_cues) => put(['pace', 'weak_cues'], weak_cues)}
+      />
       <Choice
         label="reading the intent"
         value={judging.early}
