@@ -2,7 +2,7 @@
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
 Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, hearing, pads,
-load, player, device.
+load, player, device, student.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from bench import (
     player,
     rescoring,
     rules,
+    student,
     track,
 )
 
@@ -35,6 +36,7 @@ PARTS = {
     "load": load,
     "player": player,
     "device": device,
+    "student": student,
 }
 
 

@@ -118,7 +118,7 @@ def _body(batch: Batch, recorder: uuid.UUID) -> bytes:
 
 def _post_all(server: Server, live: list[Live]) -> tuple[list[float], int]:
     """Each run posts from a thread of its own, twice a second; times in ms, and posts taken."""
-    cookie, csrf = _sign_in(server)
+    cookie, csrf = sign_in(server)
     headers = {"Content-Type": "application/json", "Cookie": cookie, "X-CSRF-Token": csrf}
     times: list[float] = []
     taken: list[int] = []
@@ -148,7 +148,7 @@ def _post_all(server: Server, live: list[Live]) -> tuple[list[float], int]:
     return times, len(taken)
 
 
-def _sign_in(server: Server) -> tuple[str, str]:
+def sign_in(server: Server) -> tuple[str, str]:
     connection = http.client.HTTPConnection("127.0.0.1", server.port, timeout=20)
     body = json.dumps({"login": LOGIN, "password": PASSWORD})
     connection.request("POST", "/api/session", body, {"Content-Type": "application/json"})
