@@ -14,10 +14,12 @@ from hastatus.api import lines, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
-from hastatus.core.baseline import change
+from hastatus.core.baseline import agreement, change
+from hastatus.core.course import skills, weekly_window
 from hastatus.core.drill import Drill
 from hastatus.core.standing import Notice, Standing, notices
-from hastatus.store import drills, ladders, runs, students
+from hastatus.core.trend import Slope
+from hastatus.store import courses, drills, ladders, runs, students, techniques
 from hastatus.store.models import LadderChoice, Run, Student
 
 OF_LAST = 12
@@ -111,8 +113,31 @@ def get_student(path: shapes.StudentPath) -> Response:
             runs=of,
             choices=[_choice(row) for row in choices],
             baselines=_baselines(found),
+            skills=_skills(student.id),
+            weekly=_weekly(of),
+            agreement=agreement(list(courses.newest_tests(db(), who().club_id).values())),
         )
     )
+
+
+def _skills(student_id: uuid.UUID) -> list[shapes.SkillView]:
+    labels = techniques.labels(db(), who().club_id)
+    found = skills(courses.skill_times(db(), who().club_id, student_id))
+    return [shapes.SkillView(name=labels.name(each.technique), course=each) for each in found]
+
+
+def _weekly(of: Sequence[shapes.RunLine]) -> Slope | None:
+    """Of the drill of the newest practice run on its newest rung, from all its runs there."""
+    practice = [run for run in of if not run.baseline and not run.simulated]
+    same = [
+        run
+        for run in reversed(practice)
+        if (run.drill_id, run.rung) == (practice[0].drill_id, practice[0].rung)
+        and run.evidence
+        and run.evidence.settled_window_s is not None
+    ]
+    windows = [run.evidence.settled_window_s or 0.0 for run in same if run.evidence]
+    return weekly_window([run.started_at for run in same], windows)
 
 
 def _baselines(found: Sequence[Run]) -> shapes.BaselineCourse:

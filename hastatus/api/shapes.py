@@ -10,8 +10,9 @@ from flask import Response
 from pydantic import BaseModel, Field, StringConstraints
 from pydantic_core import to_json
 
-from hastatus.core.baseline import Baseline, RealChange
+from hastatus.core.baseline import Agreement, Baseline, RealChange
 from hastatus.core.catalogue import Stance
+from hastatus.core.course import Skill
 from hastatus.core.cue import SoundName
 from hastatus.core.device import Device, Source
 from hastatus.core.difference import Difference
@@ -25,6 +26,7 @@ from hastatus.core.response import Response as CueResponse
 from hastatus.core.standing import Notice
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
+from hastatus.core.trend import Slope
 
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200)]
 Seed = Annotated[int, Field(ge=0, lt=2**53)]
@@ -158,11 +160,25 @@ class BaselineCourse(BaseModel):
     light: RealChange | None
 
 
+class SkillView(BaseModel):
+    """A skill in the club's words, and its course."""
+
+    name: str
+    course: Skill
+
+
 class StudentDetail(BaseModel):
+    """skills: those with the most answers first. weekly: s that the window of the newest drill gets
+    longer by in a week. agreement: how far the club's tests agree with one another.
+    """
+
     student: StudentView
     runs: list[RunLine]
     choices: list[ChoiceView]
     baselines: BaselineCourse
+    skills: list[SkillView]
+    weekly: Slope | None
+    agreement: Agreement | None
 
 
 class RunQuery(BaseModel):

@@ -18,7 +18,7 @@ from hastatus.core.choice import ChoiceCost, choice_cost
 from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill import Drill
 from hastatus.core.plan import RoundPlan, RunPlan
-from hastatus.core.reliability import smallest_change, typical_error
+from hastatus.core.reliability import reliability, smallest_change, typical_error
 from hastatus.core.response import Response
 from hastatus.core.stats import TOO_FEW, right_times
 
@@ -110,6 +110,32 @@ def _part(
         len(times),
     )
     return part, Group(kind, times, censored)
+
+
+@dataclass(frozen=True, slots=True)
+class Agreement:
+    """How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
+    two tests; typical_ms: the typical error of one test.
+    """
+
+    icc: float
+    typical_ms: float
+    students: int
+
+
+def agreement(tests: Sequence[Sequence[Baseline]]) -> Agreement | None:
+    """From the last two tests of each student; None for fewer than eight students."""
+    table = []
+    for each in tests:
+        simple = [test.simple_ms("sound") for test in each[:2]]
+        known = [ms for ms in simple if ms is not None]
+        if len(known) == 2:
+            table.append(known)
+    found = reliability(table) if len(table) >= TOO_FEW else None
+    error = typical_error(table)
+    if found is None or error is None:
+        return None
+    return Agreement(found.agreement, error, len(table))
 
 
 @dataclass(frozen=True, slots=True)

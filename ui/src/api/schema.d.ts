@@ -712,6 +712,19 @@ export interface components {
       window_s: number
     }
     /**
+     * Agreement
+     * @description How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
+     *     two tests; typical_ms: the typical error of one test.
+     */
+    Agreement: {
+      /** Icc */
+      icc: number
+      /** Students */
+      students: number
+      /** Typical Ms */
+      typical_ms: number
+    }
+    /**
      * Announce
      * @description What is asked for is said ahead of each cue.
      */
@@ -3515,6 +3528,50 @@ export interface components {
       seen_at: string
     }
     /**
+     * Skill
+     * @description A technique's course. weekly: ms that it gets slower by in a week, both sides together.
+     */
+    Skill: {
+      /** Answers */
+      answers: number
+      /** Points */
+      points: components['schemas']['SkillPoint'][]
+      /** Technique */
+      technique: string
+      weekly: components['schemas']['Slope'] | null
+    }
+    /**
+     * SkillPoint
+     * @description One run. lead_ms, rear_ms: None with fewer than eight answers on that side.
+     */
+    SkillPoint: {
+      /** Answers */
+      answers: number
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /** Lead Ms */
+      lead_ms: number | null
+      /** Rear Ms */
+      rear_ms: number | null
+      /**
+       * Run Id
+       * Format: uuid
+       */
+      run_id: string
+    }
+    /**
+     * SkillView
+     * @description A skill in the club's words, and its course.
+     */
+    SkillView: {
+      course: components['schemas']['Skill']
+      /** Name */
+      name: string
+    }
+    /**
      * Slope
      * @description A line through points. Slopes in units of y for one of x, with a 95 % interval.
      */
@@ -3727,14 +3784,22 @@ export interface components {
       /** Struck Ms */
       struck_ms: number[]
     }
-    /** StudentDetail */
+    /**
+     * StudentDetail
+     * @description skills: those with the most answers first. weekly: s that the window of the newest drill gets
+     *     longer by in a week. agreement: how far the club's tests agree with one another.
+     */
     StudentDetail: {
+      agreement: components['schemas']['Agreement'] | null
       baselines: components['schemas']['BaselineCourse']
       /** Choices */
       choices: components['schemas']['ChoiceView'][]
       /** Runs */
       runs: components['schemas']['RunLine'][]
+      /** Skills */
+      skills: components['schemas']['SkillView'][]
       student: components['schemas']['StudentView']
+      weekly: components['schemas']['Slope'] | null
     }
     /** StudentList */
     StudentList: {

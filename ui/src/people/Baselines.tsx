@@ -14,7 +14,9 @@ const LEFT = 46
 const BOTTOM = 24
 
 /** A student's five-minute tests over the weeks, and what of it is real change. */
-export function Baselines({ course }: { course: Course }) {
+type Agreement = StudentDetail['agreement']
+
+export function Baselines({ course, agreement }: { course: Course; agreement: Agreement }) {
   const { tests, sound, light } = course
   if (tests.length === 0) return null
   return (
@@ -28,6 +30,14 @@ export function Baselines({ course }: { course: Course }) {
           <Picture tests={tests} />
           <p>{verdict('One sound', sound, tests.length)}</p>
           <p>{verdict('One light', light, tests.length)}</p>
+          {agreement && (
+            <p className="small mt-1">
+              How far the test itself can be trusted here: of what tells {agreement.students}{' '}
+              students apart, {Math.round(100 * Math.max(0, agreement.icc))} % comes back in the
+              next test (ICC {agreement.icc.toFixed(2)}); one test is off by{' '}
+              {Math.round(agreement.typical_ms)} ms as a rule.
+            </p>
+          )}
         </figure>
         <table className="sheet self-start">
           <thead>

@@ -9,6 +9,8 @@ import { Title } from '../shell/Shell'
 import { ChoiceTable } from '../log/ChoiceTable'
 import { Baselines } from './Baselines'
 import { PersonCourse } from './PersonCourse'
+import { Sides } from './Sides'
+import { Skills } from './Skills'
 import { StudentForm } from './StudentForm'
 
 /** A student's runs, and how the window went from run to run. */
@@ -35,8 +37,15 @@ export default function Person() {
         {runs.length === 0 && <p>No run yet. The first one starts on rung 1.</p>}
         {runs.length > 0 && (
           <>
-            <PersonCourse runs={runs.filter((run) => !run.baseline)} />
-            <Baselines course={detail.data.baselines} />
+            <PersonCourse
+              runs={runs.filter((run) => !run.baseline && !run.simulated)}
+              weekly={detail.data.weekly}
+            />
+            <div className="grid gap-x-8 gap-y-6 xl:grid-cols-[2fr_1fr]">
+              <Skills skills={detail.data.skills} />
+              <Sides runs={runs} />
+            </div>
+            <Baselines course={detail.data.baselines} agreement={detail.data.agreement} />
             <RunTable runs={runs} />
           </>
         )}

@@ -1,6 +1,6 @@
 import { scaleLinear, scaleTime } from 'd3-scale'
 
-import type { RunLine } from '../api/types'
+import type { RunLine, StudentDetail } from '../api/types'
 import { day } from '../shell/format'
 
 const WIDTH = 1240
@@ -8,8 +8,18 @@ const HEIGHT = 190
 const LEFT = 46
 const BOTTOM = 26
 
+type Weekly = StudentDetail['weekly']
+
+/** On this rung only, for a new rung begins with another window. */
+function wayOf({ slope, low, high }: NonNullable<Weekly>): string {
+  if (low <= 0 && high >= 0) return 'On this rung: no telling yet which way it goes.'
+  const ends = [Math.abs(low), Math.abs(high)].sort((one, other) => one - other)
+  const told = ends.map((each) => each.toFixed(3)).join(' to ')
+  return `On this rung: ${Math.abs(slope).toFixed(3)} s a week ${slope < 0 ? 'shorter' : 'longer'}, ${told}.`
+}
+
 /** Windows and medians of a student's runs over the weeks; a number says the rung. */
-export function PersonCourse({ runs }: { runs: RunLine[] }) {
+export function PersonCourse({ runs, weekly }: { runs: RunLine[]; weekly: Weekly }) {
   const read = [...runs].reverse().filter((run) => run.evidence?.settled_window_s != null)
   const first = read[0]
   const last = read[read.length - 1]
@@ -26,6 +36,7 @@ export function PersonCourse({ runs }: { runs: RunLine[] }) {
     <figure>
       <figcaption className="small mb-1">
         Answer window at the end of each run, s; the number is the rung. Grey ticks: median answer.
+        {weekly && ` ${wayOf(weekly)}`}
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}

@@ -35,26 +35,29 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
   const standing = ladder.data
   const step = standing && document.rungs[standing.rung - 1]
   return (
-    <div className="flex max-w-2xl flex-col gap-6">
-      <div>
-        <h2 className="text-3xl">{student.name}</h2>
-        <p className="small">
-          {student.stance === 'left_lead' ? 'left hand leads' : 'right hand leads'}
-          {student.notes && ` · ${student.notes}`}
-        </p>
-      </div>
-      <Fault error={ladder.error ?? begin.error} />
-      {standing && step && (
-        <>
-          <p className="flex items-baseline gap-6">
-            <span className="figures text-5xl">Rung {standing.rung}</span>
-            <span className="figures text-5xl">{seconds(standing.window_s)}</span>
-            <span className="small">
+    <div className="flex max-w-3xl flex-col gap-4">
+      <div className="flex flex-wrap items-end justify-between gap-x-6">
+        <div>
+          <h2 className="text-3xl">{student.name}</h2>
+          <p className="small">
+            {student.stance === 'left_lead' ? 'left hand leads' : 'right hand leads'}
+            {student.notes && ` · ${student.notes}`}
+          </p>
+        </div>
+        {standing && step && (
+          <p className="text-right">
+            <span className="figures text-4xl whitespace-nowrap">
+              Rung {standing.rung} · {seconds(standing.window_s)}
+            </span>
+            <span className="small block">
               {step.name}; {rounds(step)}
             </span>
           </p>
-          <Next student_id={student.id} drill_id={drill.id} ladder={standing} drill={document} />
-        </>
+        )}
+      </div>
+      <Fault error={ladder.error ?? begin.error} />
+      {standing && (
+        <Next student_id={student.id} drill_id={drill.id} ladder={standing} drill={document} />
       )}
       <ul className="grid grid-cols-2 gap-x-8 gap-y-1.5 border-t border-line pt-4">
         {drill.cues.map((names, index) => {
@@ -69,18 +72,18 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
           )
         })}
       </ul>
-      <HowAnswered answered={answered} change={change} />
-      {document.warm_up && (
-        <p>
-          <b>Warm-up:</b> {document.warm_up}
-        </p>
-      )}
       <div className="border-l-4 border-ink bg-wash px-4 py-3" role="note">
+        {document.warm_up && (
+          <p>
+            <b>Warm-up:</b> {document.warm_up}
+          </p>
+        )}
         {drill.cautions.slice(0, -2).map((caution) => (
           <p key={caution}>{caution}</p>
         ))}
         <p className="small mt-1">{drill.cautions.slice(-2).join(' ')}</p>
       </div>
+      <HowAnswered answered={answered} change={change} />
       <div className="sticky bottom-0 flex gap-3 border-t border-line bg-chalk py-3">
         <button
           className="btn btn-primary btn-lg"

@@ -1,0 +1,54 @@
+"""What a student's answers amount to over the weeks, and how far the club's tests agree."""
+
+from __future__ import annotations
+
+import uuid
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from hastatus.core.baseline import Baseline
+from hastatus.core.course import SkillTime
+from hastatus.store.models import Response, Run
+from hastatus.store.runs import figures_of
+
+TESTS_READ = 400
+"""The club's newest tests that its agreement is taken from."""
+
+_IS_TEST = func.jsonb_typeof(Run.figures["baseline"]) == "object"
+
+
+def skill_times(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[SkillTime]:
+    """Medians of right answers by run, technique and side. Not of tests, nor of simulated runs."""
+    middle = func.percentile_cont(0.5).within_group(Response.time_ms)
+    rows = db.execute(
+        select(
+            Run.id, Run.started_at, Response.asked_technique, Response.asked_side, middle,
+            func.count(),
+        )
+        .join(Response, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
+        .where(func.coalesce(func.jsonb_typeof(Run.figures["baseline"]), "null") != "object")
+        .where(Response.left_out.is_(None), Response.outcome.in_(("clean", "late")))
+        .where(Response.timed_by == "answer", Response.asked_technique.is_not(None))
+        .group_by(Run.id, Run.started_at, Response.asked_technique, Response.asked_side)
+    )  # fmt: skip
+    return [
+        SkillTime(run_id, at, technique or "", side or "", median, count)
+        for run_id, at, technique, side, median, count in rows
+    ]
+
+
+def newest_tests(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, list[Baseline]]:
+    """The club's newest tests by student, newest first."""
+    found = db.scalars(
+        select(Run)
+        .where(Run.club_id == club_id, Run.simulated.is_(False), _IS_TEST)
+        .order_by(Run.started_at.desc())
+        .limit(TESTS_READ)
+    )
+    tests: dict[uuid.UUID, list[Baseline]] = {}
+    for run, figures in figures_of(list(found)):
+        if figures.baseline:
+            tests.setdefault(run.student_id, []).append(figures.baseline)
+    return tests
