@@ -56,10 +56,15 @@ class Baseline:
 
     def simple_ms(self, kind: Literal["sound", "light"]) -> float | None:
         """Median of the round with one cue of this kind."""
-        for part in self.parts:
-            if part.kind == kind and part.choices == 1 and not part.holds:
-                return part.median_ms
-        return None
+        return simple_ms(self.parts, kind)
+
+
+def simple_ms(parts: Sequence[Part], kind: Literal["sound", "light"]) -> float | None:
+    """Median of the round with one cue of this kind and nothing to hold back from."""
+    for part in parts:
+        if part.kind == kind and part.choices == 1 and not part.holds:
+            return part.median_ms
+    return None
 
 
 def read_baseline(drill: Drill, plan: RunPlan, responses: Sequence[Response]) -> Baseline | None:
@@ -123,11 +128,11 @@ class Agreement:
     students: int
 
 
-def agreement(tests: Sequence[Sequence[Baseline]]) -> Agreement | None:
-    """From the last two tests of each student; None for fewer than eight students."""
+def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
+    """From the parts of the last two tests of each student; None for fewer than eight students."""
     table = []
     for each in tests:
-        simple = [test.simple_ms("sound") for test in each[:2]]
+        simple = [simple_ms(parts, "sound") for parts in each[:2]]
         known = [ms for ms in simple if ms is not None]
         if len(known) == 2:
             table.append(known)

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import uuid
 
-from sqlalchemy import func, select
+from pydantic import TypeAdapter
+from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
-from hastatus.core.baseline import Baseline
+from hastatus.core.baseline import Part
 from hastatus.core.course import SkillTime
-from hastatus.store.models import Response, Run
-from hastatus.store.runs import figures_of
+from hastatus.store.models import IS_TEST, Response, Run
 
-TESTS_READ = 400
+TESTS_READ = 200
 """The club's newest tests that its agreement is taken from."""
 
-_IS_TEST = func.jsonb_typeof(Run.figures["baseline"]) == "object"
+_PARTS = TypeAdapter(list[Part])
 
 
 def skill_times(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[SkillTime]:
@@ -39,16 +39,15 @@ def skill_times(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[
     ]
 
 
-def newest_tests(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, list[Baseline]]:
-    """The club's newest tests by student, newest first."""
-    found = db.scalars(
-        select(Run)
-        .where(Run.club_id == club_id, Run.simulated.is_(False), _IS_TEST)
+def newest_tests(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, list[list[Part]]]:
+    """The parts of the club's newest tests by student, newest first."""
+    found = db.execute(
+        select(Run.student_id, Run.figures["baseline"]["parts"])
+        .where(Run.club_id == club_id, Run.simulated.is_(False), text(IS_TEST))
         .order_by(Run.started_at.desc())
         .limit(TESTS_READ)
     )
-    tests: dict[uuid.UUID, list[Baseline]] = {}
-    for run, figures in figures_of(list(found)):
-        if figures.baseline:
-            tests.setdefault(run.student_id, []).append(figures.baseline)
+    tests: dict[uuid.UUID, list[list[Part]]] = {}
+    for student_id, parts in found:
+        tests.setdefault(student_id, []).append(_PARTS.validate_python(parts))
     return tests

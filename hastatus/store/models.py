@@ -22,6 +22,7 @@ from sqlalchemy import (
     MetaData,
     Text,
     func,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
@@ -214,6 +215,10 @@ class DrillVersion(Base):
     created_at: Mapped[datetime] = _now()
 
 
+IS_TEST = "jsonb_typeof(figures -> 'baseline') = 'object'"
+"""Whether a run was a five-minute test, in the words of the index that finds them."""
+
+
 class Run(Base):
     """One student doing one drill version once.
 
@@ -232,6 +237,7 @@ class Run(Base):
         ForeignKeyConstraint(["club_id", "coach_id"], ["coaches.club_id", "coaches.id"]),
         Index("ix_runs_student", "club_id", "student_id", "started_at"),
         Index("ix_runs_started", "club_id", "started_at"),
+        Index("ix_runs_tests", "club_id", "started_at", postgresql_where=text(IS_TEST)),
     )
     club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)

@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 import pytest
 
-from hastatus.core.baseline import Baseline, Part, agreement
+from hastatus.core.baseline import Part, agreement
 from hastatus.core.course import SkillTime, skills, weekly_window
 
 FIRST = datetime(2026, 9, 1, 18, 30, tzinfo=UTC)
@@ -53,11 +53,8 @@ def test_skills_come_with_the_most_answered_first() -> None:
     assert [skill.technique for skill in skills([*times(0), *other])] == ["straight", "high_block"]
 
 
-def pair_of(first_ms: float, second_ms: float) -> list[Baseline]:
-    return [
-        Baseline([Part("sound", 1, False, ms, 12, 12)], None, None, 0, 4)
-        for ms in (second_ms, first_ms)
-    ]
+def pair_of(first_ms: float, second_ms: float) -> list[list[Part]]:
+    return [[Part("sound", 1, False, ms, 12, 12)] for ms in (second_ms, first_ms)]
 
 
 def test_agreement_of_the_clubs_tests() -> None:

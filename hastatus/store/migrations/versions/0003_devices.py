@@ -28,6 +28,12 @@ def upgrade() -> None:
         sa.Column("home_ms", sa.Double()),
     ):
         op.add_column("responses", column)
+    op.create_index(
+        "ix_runs_tests",
+        "runs",
+        ["club_id", "started_at"],
+        postgresql_where=sa.text("jsonb_typeof(figures -> 'baseline') = 'object'"),
+    )
     op.add_column(
         "runs", sa.Column("simulated", sa.Boolean(), server_default="false", nullable=False)
     )
@@ -35,6 +41,7 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_column("runs", "simulated")
+    op.drop_index("ix_runs_tests", "runs")
     for column in ("home_ms", "reaction_ms", "timed_with"):
         op.drop_column("responses", column)
     op.drop_table("devices")
