@@ -223,6 +223,8 @@ def readout(path: shapes.RunPath) -> Response:
         reading=read_times(setup.drill, found),
         baseline=scored.figures.baseline,
         strays=scored.figures.strays,
+        stray_whys=scored.figures.stray_whys,
+        lost=scored.figures.lost,
         missing=scored.figures.missing,
         holding=scored.holding,
         ladder=lines.ladder_view(db(), who().club_id, run.student_id, run.drill_id),

@@ -317,6 +317,8 @@ class ReadoutView(BaseModel):
     reading: Reading
     baseline: Baseline | None
     strays: int
+    stray_whys: dict[str, int]
+    lost: int
     missing: list[int]
     holding: bool
     ladder: LadderView

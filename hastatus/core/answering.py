@@ -194,6 +194,7 @@ class Answering:
 
     def _stray(self, t_ms: float, event: Input, why: Why) -> None:
         self.state.strays += 1
+        self.state.stray_whys[why] = self.state.stray_whys.get(why, 0) + 1
         self.strays.append(Stray(t_ms, event.control, why))
 
 

@@ -18,7 +18,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from hastatus.core.adapt import counts
@@ -51,14 +51,18 @@ class RunEvidence:
     of: int
 
 
+Kind = Literal["hold", "next", "less_help", "back", "start"]
+
+
 @dataclass(frozen=True, slots=True)
 class Suggestion:
-    """What comes next. reason: one sentence with the evidence."""
+    """What comes next. reason: one sentence with the evidence. rule: which of the drill's rules."""
 
-    kind: Literal["hold", "next", "less_help", "back", "start"]
+    kind: Kind
     rung: int
     window_s: float
     reason: str
+    rule: str = ""
 
 
 def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvidence:
@@ -100,7 +104,26 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
 
 
 def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
-    """What comes after `runs` (oldest first) of this drill."""
+    """What comes after `runs` (oldest first) of this drill, and by which rule."""
+    found = _suggest(drill, runs)
+    return replace(found, rule=rule_of(drill, found.kind))
+
+
+def rule_of(drill: Drill, kind: Kind) -> str:
+    """The rule that a suggestion of this kind goes by, with the drill's own numbers."""
+    progress = drill.progress
+    in_row = "in the last run" if progress.runs == 1 else f"in {progress.runs} runs running"
+    rules: dict[Kind, str] = {
+        "start": "first run: from what is known",
+        "next": f"next rung: goal met {in_row}, times within {progress.agree:g} of it",
+        "less_help": f"less help before more speed: goal met {in_row}, every cue told ahead",
+        "back": f"step back: window {progress.back:g} times the rung's start {in_row}",
+        "hold": "hold: no rule asks for a change",
+    }
+    return rules[kind]
+
+
+def _suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
     if not runs:
         first = drill.rungs[0]
         return Suggestion(

@@ -18,7 +18,7 @@ from hastatus.core import exgauss
 from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill import Drill
 from hastatus.core.response import Response
-from hastatus.core.stats import right_times
+from hastatus.core.stats import TOO_FEW, right_times
 from hastatus.core.trend import Slope, robust_slope
 
 SLOW_FROM = 1.5
@@ -63,6 +63,18 @@ class Compared:
 
 
 @dataclass(frozen=True, slots=True)
+class HomeTimes:
+    """Medians of a run with a home key (ms): cue to leaving home, leaving to the hit, the hit to
+    being back. None with fewer than eight of them. left: answers that home was left for.
+    """
+
+    reaction_ms: float | None
+    movement_ms: float | None
+    return_ms: float | None
+    left: int
+
+
+@dataclass(frozen=True, slots=True)
 class Reading:
     """tiring: ms that answers get slower by in a minute of the run, each against its own cue.
 
@@ -75,6 +87,7 @@ class Reading:
     tiring: Slope | None
     queue: Slope | None
     left_out: dict[str, int]
+    home: HomeTimes | None = None
 
 
 def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
@@ -88,7 +101,27 @@ def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
         tiring=_tiring(asked),
         queue=_queue([each for each in told if id(each) in seconds]),
         left_out=dict(Counter(each.left_out for each in responses if each.left_out)),
+        home=_home([each for each in asked if each.left_out is None]),
     )
+
+
+def _home(kept: Sequence[Response]) -> HomeTimes | None:
+    left = [each for each in kept if each.reaction_ms is not None]
+    if not left:
+        return None
+    hits = [each for each in left if each.timed_with != "home" and each.time_ms is not None]
+    return HomeTimes(
+        reaction_ms=_middle([each.reaction_ms or 0.0 for each in left]),
+        movement_ms=_middle([(each.time_ms or 0.0) - (each.reaction_ms or 0.0) for each in hits]),
+        return_ms=_middle(
+            [each.home_ms - (each.time_ms or 0.0) for each in left if each.home_ms is not None]
+        ),
+        left=len(left),
+    )
+
+
+def _middle(values: Sequence[float]) -> float | None:
+    return float(np.median(values)) if len(values) >= TOO_FEW else None
 
 
 def comparable(drill: Drill, responses: Sequence[Response]) -> list[Response]:

@@ -136,6 +136,7 @@ class Stray:
 class ScoreState:
     """Where the fold stands. `waiting` holds events later than the promised time.
 
+    strays, stray_whys: how many inputs answered nothing, and of each reason.
     last_hits: time of the last hit of each control. last_named_ms: of the last key or pad.
     levels: loudness of the strikes that counted. pad_clock: of a kit with a clock of its own.
     next_serial: the kit's number of its next hit. lost: hits of the kit that never came.
@@ -150,6 +151,7 @@ class ScoreState:
     ended_rounds: list[int] = field(default_factory=list)
     finished: Literal["complete", "stopped"] | None = None
     strays: int = 0
+    stray_whys: dict[str, int] = field(default_factory=dict)
     last_hits: dict[str, float] = field(default_factory=dict)
     last_named_ms: float | None = None
     levels: list[float] = field(default_factory=list)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from pydantic import TypeAdapter
@@ -22,7 +22,8 @@ from hastatus.core.score import SCORING_VERSION
 class Figures:
     """What a scored run is in numbers.
 
-    strays: inputs that answered nothing. missing: numbers of batches that have not come.
+    strays: inputs that answered nothing; stray_whys: how many for each reason. lost: hits of a pad
+    kit that never came. missing: numbers of batches that have not come.
     complete: whether every batch up to the last is in. baseline: where the drill is one.
     side: how much slower the rear side was than the lead; None with too few answers to say.
     """
@@ -33,6 +34,8 @@ class Figures:
     missing: list[int]
     complete: bool
     baseline: Baseline | None = None
+    stray_whys: dict[str, int] = field(default_factory=dict)
+    lost: int = 0
     side: Difference | None = None
 
 
@@ -66,6 +69,8 @@ def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Res
         complete=done.state.complete and not done.missing,
         side=side_difference(setup.drill, done.responses),
         baseline=read_baseline(setup.drill, setup.plan, done.responses),
+        stray_whys=done.state.score.stray_whys,
+        lost=done.state.score.lost,
     )
     return Results(done.responses, figures, done.state.controller.holding)
 

@@ -14,7 +14,7 @@ from hastatus.core.baseline import Baseline
 from hastatus.core.drill import Drill
 from hastatus.core.expect import Measured
 from hastatus.core.figures import entropy
-from hastatus.core.ladder import Suggestion
+from hastatus.core.ladder import Suggestion, rule_of
 from hastatus.core.stats import quantile
 
 LEAST_ANSWERS = 20
@@ -44,9 +44,10 @@ def first(drill: Drill, known: Known) -> Suggestion:
         found = _from_answers(drill, known) or _from_baseline(drill, known) or _from_club(known)
     if found is None:
         reason = "No run yet: begin on rung 1 with its own window."
-        return Suggestion("start", 1, rung.window_s, reason)
+        return Suggestion("start", 1, rung.window_s, reason, rule_of(drill, "start"))
     window_s = round(min(max(found[0], drill.pace.least_s), drill.pace.most_s), 2)
-    return Suggestion("start", 1, window_s, f"No run yet: begin on rung 1 with {found[1]}.")
+    reason = f"No run yet: begin on rung 1 with {found[1]}."
+    return Suggestion("start", 1, window_s, reason, rule_of(drill, "start"))
 
 
 def _from_answers(drill: Drill, known: Known) -> tuple[float, str] | None:

@@ -13,6 +13,7 @@ from hastatus.core.drill import Drill
 from hastatus.core.events import Batch, CueShown, Event, Finish, Input, RoundStart, Sync
 from hastatus.core.pad_clock import PadClock
 from hastatus.core.plan import plan_run
+from hastatus.core.reading import HomeTimes, read_times
 from hastatus.core.response import Response
 from hastatus.core.score import Scorer, score
 from hastatus.core.starter import block_on_sound_strike_on_light
@@ -133,6 +134,21 @@ def test_home_is_left_for_the_reaction_and_hit_for_the_answer() -> None:
     first, second = found
     assert (first.time_ms, first.reaction_ms, first.home_ms) == (450, 310, 700)
     assert (second.time_ms, second.reaction_ms, second.home_ms) == (400, None, None)
+
+
+def test_what_home_says_is_read_once_there_is_enough_of_it() -> None:
+    device = device_of(None, (), ("key",), home=True)
+    events: list[Event] = []
+    for place in range(8):
+        at = 1000 + 3000.0 * place
+        events += [cue(place, "low_knock", at), home(at + 290 + place, "up"),
+                   key(at + 430 + place), home(at + 700 + place, "down")]  # fmt: skip
+    found, _ = judged(device, *events)
+    read = read_times(DRILL, found).home
+    assert read == HomeTimes(293.5, 140.0, 270.0, 8)
+    few = read_times(DRILL, found[:7]).home
+    assert few == HomeTimes(None, None, None, 7)
+    assert read_times(DRILL, judged(device, cue(0, "bell", 1000))[0]).home is None
 
 
 def test_leaving_home_with_no_cue_on_is_kept_and_judges_nothing() -> None:

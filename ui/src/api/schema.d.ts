@@ -1900,6 +1900,21 @@ export interface components {
       version: string
     }
     /**
+     * HomeTimes
+     * @description Medians of a run with a home key (ms): cue to leaving home, leaving to the hit, the hit to
+     *     being back. None with fewer than eight of them. left: answers that home was left for.
+     */
+    HomeTimes: {
+      /** Left */
+      left: number
+      /** Movement Ms */
+      movement_ms: number | null
+      /** Reaction Ms */
+      reaction_ms: number | null
+      /** Return Ms */
+      return_ms: number | null
+    }
+    /**
      * Input
      * @description An answer, or what may be one, with the time the device gave it, not yet corrected.
      *
@@ -2681,6 +2696,8 @@ export interface components {
       /** Compared */
       compared: components['schemas']['Compared'][]
       distribution: components['schemas']['Distribution'] | null
+      /** @default null */
+      home: components['schemas']['HomeTimes'] | null
       /** Left Out */
       left_out: {
         [key: string]: number
@@ -2712,6 +2729,8 @@ export interface components {
       /** Holding */
       holding: boolean
       ladder: components['schemas']['LadderView']
+      /** Lost */
+      lost: number
       /** Missing */
       missing: number[]
       reading: components['schemas']['Reading']
@@ -2720,6 +2739,10 @@ export interface components {
       run: components['schemas']['RunLine']
       /** Spread Ms */
       spread_ms: number
+      /** Stray Whys */
+      stray_whys: {
+        [key: string]: number
+      }
       /** Strays */
       strays: number
       summary: components['schemas']['Summary']
@@ -3853,7 +3876,7 @@ export interface components {
     }
     /**
      * Suggestion
-     * @description What comes next. reason: one sentence with the evidence.
+     * @description What comes next. reason: one sentence with the evidence. rule: which of the drill's rules.
      */
     Suggestion: {
       /**
@@ -3863,6 +3886,11 @@ export interface components {
       kind: 'hold' | 'next' | 'less_help' | 'back' | 'start'
       /** Reason */
       reason: string
+      /**
+       * Rule
+       * @default
+       */
+      rule: string
       /** Rung */
       rung: number
       /** Window S */

@@ -30,7 +30,10 @@ export function ChoiceTable({ choices, names }: { choices: Choices; names?: Map<
             <td className="whitespace-nowrap">
               rung {choice.suggested.rung}, {seconds(choice.suggested.window_s)}
             </td>
-            <td className="text-soft">{choice.suggested.reason}</td>
+            <td className="text-soft">
+              {choice.suggested.rule && <b className="font-semibold">{choice.suggested.rule}. </b>}
+              {choice.suggested.reason}
+            </td>
           </tr>
         ))}
       </tbody>

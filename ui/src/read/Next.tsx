@@ -37,7 +37,8 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
     <section aria-label="Next" className="flex flex-col gap-3">
       <p className="small">Next</p>
       <p>
-        <b>{headline(suggestion)}</b> {suggestion.reason}
+        <b>{headline(suggestion)}</b> {suggestion.reason}{' '}
+        {suggestion.rule && <span className="small">({suggestion.rule})</span>}
       </p>
       <Fault error={choose.error} />
       {byHand ? (

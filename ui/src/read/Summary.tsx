@@ -1,9 +1,21 @@
 import type { Readout } from '../api/types'
-import { percent } from '../shell/format'
+import { asSeconds, percent } from '../shell/format'
+
+const STRAY_WORDS: Record<string, string> = {
+  outside: 'with no cue on',
+  second: 'a second answer',
+  unknown: 'on no key or pad of this drill',
+  bounce: 'the same hit ringing on',
+  echo: "the cue's own sound",
+  same_strike: 'a hit that was heard as well',
+  faint: 'from next door',
+  left_home: 'home left with no cue on',
+}
 
 /** The clean share in large, and what became of the rest. */
 export function Summary({ readout }: { readout: Readout }) {
   const { summary, strays } = readout
+  const { home } = readout.reading
   const { clean_interval: interval } = summary
   const rest: [string, string | number][] = [
     ['late', summary.late],
@@ -34,6 +46,23 @@ export function Summary({ readout }: { readout: Readout }) {
           </div>
         ))}
       </dl>
+      {strays > 0 && (
+        <p className="small mt-2">
+          Stray:{' '}
+          {Object.entries(readout.stray_whys)
+            .map(([why, count]) => `${count} ${STRAY_WORDS[why] ?? why}`)
+            .join(', ')}
+        </p>
+      )}
+      {readout.lost > 0 && (
+        <p className="small mt-2">{readout.lost} hits of the pads never came.</p>
+      )}
+      {home && (
+        <p className="small mt-2">
+          Home left for {home.left} answers: {asSeconds(home.reaction_ms)} s from cue to leaving,{' '}
+          {asSeconds(home.movement_ms)} s from there to the hit, {asSeconds(home.return_ms)} s back.
+        </p>
+      )}
       {summary.left_out > 0 && (
         <p className="small mt-2">
           Left out:{' '}
