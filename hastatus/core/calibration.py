@@ -117,8 +117,8 @@ def against_microphone(
 ) -> Measured:
     """What a key or pad adds: its times against those of the strikes that were heard.
 
-    heard_ms: already corrected by the microphone's latency, whose own spread is added. Raises
-    `CannotCalibrate`.
+    heard_ms: already corrected by the latency of the same opening of the microphone; what that was
+    measured to is added, what another opening would change is not. Raises `CannotCalibrate`.
     """
     free = sorted(heard_ms)
     offsets = []
@@ -139,7 +139,8 @@ def against_microphone(
             f"The strikes differ by ± {spread:.0f} ms, which is too much to tell a latency from. "
             "Try again where it is quieter."
         )
-    total = float(np.hypot(spread, microphone.spread_ms))
+    of_microphone = max(0.0, microphone.spread_ms**2 - OPENING_MS**2) ** 0.5
+    total = float(np.hypot(spread, of_microphone))
     ms = float(np.median(offsets))
     return Measured(round(ms, 2), round(max(total, 0.5), 2), len(offsets), len(struck_ms))
 

@@ -89,6 +89,36 @@ def test_a_device_is_measured_and_a_round_is_run_by_microphone(
     expect(page.get_by_text("strike heard")).to_be_visible()
 
 
+def test_a_key_is_measured_against_what_is_heard_of_it(
+    browser: Browser, server: Server, made: Made, context: BrowserContext
+) -> None:
+    # A long way, so that a strike can be put in before the page knows of its key.
+    context.add_init_script(microphone(delay_ms=100))
+    page = sign_in(browser, server, made, context)[1]
+    page.goto(f"{server.address}/device")
+    page.get_by_role("button", name="Listen to strikes").click()
+    expect(page.get_by_text("measure 1 first")).to_be_visible()
+    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Play the chirps").click()
+    page.get_by_text("ms out and in").wait_for(timeout=30_000)
+    page.get_by_role("button", name="Begin to strike").click()
+    page.get_by_role("status").wait_for()
+    page.wait_for_timeout(800)
+    # The key tells of each strike 20 ms after it was made.
+    page.evaluate("addEventListener('keydown', (event) => room.strike(event.timeStamp, -20))")
+    for _ in range(13):
+        page.keyboard.press("KeyF")
+        page.wait_for_timeout(400)
+    expect(page.get_by_role("status")).to_contain_text("13 felt · 13 heard")
+    with page.expect_response("**/strikes") as answered:
+        page.get_by_role("button", name="Keep it").click()
+    view = answered.value.json()
+    key = next(each for each in view["inputs"] if each["source"] == "key")
+    assert key["ms"] == pytest.approx(20, abs=6)
+    assert key["spread_ms"] < 15
+    expect(page.get_by_text("taken off").first).to_be_visible()
+
+
 @pytest.mark.parametrize(
     ("refused", "says"),
     [("NotAllowedError", "was not allowed"), ("NotFoundError", "No microphone was found")],

@@ -9,6 +9,7 @@ import { Title } from '../shell/Shell'
 import { Display } from './Display'
 import { deviceId } from './here'
 import { PadPlaces } from './PadPlaces'
+import { useRoom } from './room'
 import { SoundTest } from './SoundTest'
 import { Spreads } from './Spreads'
 import { StrikeTest } from './StrikeTest'
@@ -17,6 +18,7 @@ import { StrikeTest } from './StrikeTest'
 export default function Device() {
   const id = deviceId()
   const device = useQuery(deviceQuery(id))
+  const room = useRoom()
   if (device.error) return <Fault error={device.error} />
   if (!device.data) return <Waiting what="this device" />
   return (
@@ -24,8 +26,8 @@ export default function Device() {
       <Title over="How well does it keep time?" title="This device" />
       <main className="grid flex-1 lg:grid-cols-[1fr_26rem]">
         <ol className="flex flex-col divide-y divide-line border-r border-line">
-          <SoundTest device={device.data} />
-          <StrikeTest device={device.data} />
+          <SoundTest device={device.data} room={room} />
+          <StrikeTest device={device.data} room={room} />
           <Display device={device.data} />
           <PadPlaces device={device.data} />
         </ol>

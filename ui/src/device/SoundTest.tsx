@@ -1,22 +1,19 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef } from 'react'
 
 import { api, take } from '../api/client'
 import { deviceQuery } from '../api/queries'
 import type { Device } from '../api/types'
 import { day } from '../shell/format'
-import { Sounding } from './sounding'
+import type { Room } from './room'
+import { soundOut } from './sounding'
 import { Step } from './Step'
 
 /** Loudspeaker and microphone: chirps are played and heard again. */
-export function SoundTest({ device }: { device: Device }) {
+export function SoundTest({ device, room }: { device: Device; room: () => Room }) {
   const queries = useQueryClient()
-  const sounding = useRef<Sounding | null>(null)
-  useEffect(() => () => sounding.current?.close(), [])
   const test = useMutation({
     mutationFn: async () => {
-      sounding.current ??= new Sounding()
-      const body = await sounding.current.measure(device.chirp, device.starts_s)
+      const body = await soundOut(room(), device.chirp, device.starts_s)
       const params = { path: { device_id: device.id } }
       return take(api.POST('/api/devices/{device_id}/loopback', { params, body }))
     },

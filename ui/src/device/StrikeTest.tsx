@@ -5,6 +5,7 @@ import { api, take } from '../api/client'
 import { deviceQuery } from '../api/queries'
 import type { Device } from '../api/types'
 import { day } from '../shell/format'
+import type { Room } from './room'
 import { Step } from './Step'
 import { Striking } from './striking'
 
@@ -13,7 +14,7 @@ const WANTED = 12
 type Counted = { struck: number; heard: number; level_db: number }
 
 /** Keys, screen and pads against the microphone; and a look at what it hears. */
-export function StrikeTest({ device }: { device: Device }) {
+export function StrikeTest({ device, room }: { device: Device; room: () => Room }) {
   const queries = useQueryClient()
   const striking = useRef<Striking | null>(null)
   const [counted, setCounted] = useState<Counted | null>(null)
@@ -31,6 +32,7 @@ export function StrikeTest({ device }: { device: Device }) {
 
   const begin = () => {
     const made = new Striking(
+      room(),
       () => {
         const { struck, heard_ms } = made
         setCounted((now) => now && { ...now, struck: struck.length, heard: heard_ms.length })

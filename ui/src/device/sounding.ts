@@ -1,53 +1,30 @@
 /** Playing the chirps, and what the microphone heard of them. */
-import { Microphone } from '../hearing/microphone'
-import { AudioClock } from '../player/clock'
-import { Sounds } from '../player/sounds'
+import type { Room } from './room'
 
 /** A recording as the server takes it: 16 bit, little end first, base64. */
 export type Recorded = { rate: number; samples: string; played_s: number[] }
 
-const LEVEL = 0.5
 const BEFORE_S = 0.6
 const AFTER_S = 1.0
 const CHIRP = 'chirp'
 
-/** One audio clock and one microphone for all measurements of a visit: each opening has a hop of its own. */
-export class Sounding {
-  private readonly context = new AudioContext({ sampleRate: 48_000, latencyHint: 'interactive' })
-  private readonly sounds = new Sounds(new AudioClock(this.context), LEVEL)
-  private microphone: Microphone | null = null
-  private chunks: { from_s: number; samples: Float32Array }[] = []
-
-  /** Play the chirps at `starts_s` and record them. Rejects with a sentence. */
-  async measure(chirp: string, starts_s: number[]): Promise<Recorded> {
-    const { context, sounds } = this
-    await context.resume()
-    await sounds.load([{ name: CHIRP, url: chirp }])
-    this.microphone ??= await Microphone.open(context, {
-      samples: (from_s, samples) => this.chunks.push({ from_s, samples }),
-      lost: () => this.forget(),
-    })
-    this.chunks = []
-    this.microphone.record(true)
-    const first_s = context.currentTime + BEFORE_S
-    const at_s = starts_s.map((each) => sounds.schedule(CHIRP, first_s + each).audio_s)
-    try {
-      await until(context, (at_s[at_s.length - 1] ?? first_s) + AFTER_S)
-    } finally {
-      this.microphone?.record(false)
-    }
-    return packed(this.chunks, context.sampleRate, at_s)
+/** Play the chirps at `starts_s` and record them. Rejects with a sentence. */
+export async function soundOut(room: Room, chirp: string, starts_s: number[]): Promise<Recorded> {
+  const { context, sounds } = room
+  const microphone = await room.open()
+  await sounds.load([{ name: CHIRP, url: chirp }])
+  const chunks: { from_s: number; samples: Float32Array }[] = []
+  room.tell({ samples: (from_s, samples) => chunks.push({ from_s, samples }) })
+  microphone.record(true)
+  const first_s = context.currentTime + BEFORE_S
+  const at_s = starts_s.map((each) => sounds.schedule(CHIRP, first_s + each).audio_s)
+  try {
+    await until(context, (at_s[at_s.length - 1] ?? first_s) + AFTER_S)
+  } finally {
+    microphone.record(false)
+    room.tell({})
   }
-
-  close(): void {
-    this.forget()
-    void this.context.close()
-  }
-
-  private forget(): void {
-    this.microphone?.close()
-    this.microphone = null
-  }
+  return packed(chunks, context.sampleRate, at_s)
 }
 
 /** Wait on the audio clock, which is the one that the sounds keep to. */

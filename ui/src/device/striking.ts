@@ -1,25 +1,19 @@
 /** Strikes that are both felt and heard, on the page's clock. */
-import { Microphone } from '../hearing/microphone'
 import { hearNotes, openMidi } from '../inputs/midi'
-import { AudioClock } from '../player/clock'
+import type { Room } from './room'
 
 export type StruckWith = 'key' | 'touch' | 'midi'
 export type Struck = { source: StruckWith; t_ms: number }
-
-const SAMPLE_EVERY_MS = 100
 
 /** Listens until it is closed. told: after each strike, felt or heard. */
 export class Striking {
   readonly struck: Struck[] = []
   readonly heard_ms: number[] = []
-  private readonly context = new AudioContext({ sampleRate: 48_000, latencyHint: 'interactive' })
-  private readonly clock = new AudioClock(this.context)
   private readonly cleanUp = new AbortController()
-  private readonly timer: ReturnType<typeof setInterval>
-  private microphone: Microphone | null = null
   private unplug: () => void = () => undefined
 
   constructor(
+    private readonly room: Room,
     private readonly told: () => void,
     private readonly level: (level_db: number) => void,
   ) {
@@ -27,14 +21,13 @@ export class Striking {
     const felt = (source: StruckWith) => (event: Event) => this.felt(source, event)
     window.addEventListener('keydown', felt('key'), { signal })
     window.addEventListener('pointerdown', felt('touch'), { signal })
-    this.timer = setInterval(() => this.clock.sample(), SAMPLE_EVERY_MS)
   }
 
   async open(): Promise<void> {
-    await this.context.resume()
-    this.microphone = await Microphone.open(this.context, {
+    await this.room.open()
+    this.room.tell({
       strike: ({ at_s }) => {
-        this.heard_ms.push(this.clock.toPerformance(at_s))
+        this.heard_ms.push(this.room.clock.toPerformance(at_s))
         this.told()
       },
       level: this.level,
@@ -52,11 +45,9 @@ export class Striking {
   }
 
   close(): void {
-    clearInterval(this.timer)
     this.cleanUp.abort()
     this.unplug()
-    this.microphone?.close()
-    void this.context.close()
+    this.room.tell({})
   }
 
   /** What was struck most. */

@@ -29,6 +29,9 @@ class Hearing extends AudioWorkletProcessor {
   /** Told before the first samples came. */
   private early: Told[] = []
   private recording = false
+  /** Frame that the next block should begin with, and that the next kept sample has. */
+  private nextFrame = 0
+  private keptFrame = 0
   private readonly chunk = new Float32Array(CHUNK)
   private filled = 0
 
@@ -42,21 +45,32 @@ class Hearing extends AudioWorkletProcessor {
     if (!samples && !this.detector) return true
     const detector = this.detector ?? this.begin()
     const block = samples ?? new Float32Array(128)
+    // A quantum that was not rendered here is sound that was lost; time went on all the same.
+    const skipped = Math.min(currentFrame - this.nextFrame, sampleRate)
+    if (skipped > 0) {
+      this.hear(detector, new Float32Array(skipped))
+    }
+    this.nextFrame = currentFrame + block.length
+    this.hear(detector, block)
+    return true
+  }
+
+  private hear(detector: Detector, block: Float32Array): void {
     const { strikes, dropouts } = detector.push(block)
     for (const strike of strikes) this.tell({ kind: 'strike', strike })
     for (const dropout of dropouts) this.tell({ kind: 'dropout', dropout })
     this.keep(block)
-    return true
   }
 
   private keep(block: Float32Array): void {
     const room = Math.min(block.length, CHUNK - this.filled)
     this.chunk.set(block.subarray(0, room), this.filled)
     this.filled += room
+    this.keptFrame += room
     if (this.filled < CHUNK) return
     const power = this.chunk.reduce((sum, each) => sum + each * each, 0) / CHUNK
     this.tell({ kind: 'level', level_db: 10 * Math.log10(power + 1e-12) })
-    const from_s = (currentFrame + room - CHUNK) / sampleRate
+    const from_s = (this.keptFrame - CHUNK) / sampleRate
     if (this.recording) this.tell({ kind: 'samples', from_s, samples: this.chunk.slice() })
     this.filled = 0
     if (room < block.length) this.keep(block.subarray(room))
@@ -64,6 +78,7 @@ class Hearing extends AudioWorkletProcessor {
 
   private begin(): Detector {
     this.detector = new Detector(sampleRate, currentFrame / sampleRate)
+    this.nextFrame = this.keptFrame = currentFrame
     for (const told of this.early) this.told(told)
     return this.detector
   }

@@ -52,6 +52,23 @@ describe('AudioClock', () => {
     expect(clock.toPerformance(audio_s)).toBeCloseTo(2400.3, 1)
   })
 
+  it('tells a jump once, and goes on by what it reads from then on', () => {
+    now = 1000
+    let off_ms = 0
+    const clock = new AudioClock(context(() => off_ms))
+    read(clock, 30)
+    off_ms = -250
+    const told: boolean[] = []
+    for (let reading = 0; reading < 30; reading++) {
+      now += TICK_MS
+      told.push(clock.sample())
+    }
+    expect(told.filter(Boolean)).toHaveLength(1)
+    expect(told.indexOf(true)).toBeLessThan(6)
+    expect(clock.toPerformance(2)).toBeCloseTo(2650, 6)
+    expect(clock.spread_ms).toBe(0)
+  })
+
   it('is not led astray by single readings, and says how far they spread', () => {
     now = 1000
     let reading = 0
