@@ -68,7 +68,7 @@ def _loopback(page: Page) -> Iterator[Figure]:
     hop_ms = _measure(page, 0.0)
     for delay_ms in DELAYS_MS:
         off = abs(_measure(page, delay_ms) - hop_ms - delay_ms)
-        yield Figure(f"calibration, planted delay of {delay_ms:g} ms, off by", off, "ms", 3)
+        yield Figure(f"calibration, planted delay of {delay_ms:g} ms, off by", off, "ms", 3, 3)
 
 
 def _measure(page: Page, delay_ms: float) -> float:
@@ -109,4 +109,4 @@ def _worklet(page: Page, seconds: float | None) -> Iterator[Figure]:
     if not missing:
         offsets = (inside - outside) * 1000
         apart = float(np.abs(offsets - np.median(offsets)).max())
-        yield Figure(f"{name}, furthest apart after one offset", apart, "ms", 1)
+        yield Figure(f"{name}, furthest apart after one offset", apart, "ms", 1, 3)

@@ -17,7 +17,8 @@ export async function soundOut(room: Room, chirp: string, starts_s: number[]): P
   room.tell({ samples: (from_s, samples) => chunks.push({ from_s, samples }) })
   microphone.record(true)
   const first_s = context.currentTime + BEFORE_S
-  const at_s = starts_s.map((each) => sounds.schedule(CHIRP, first_s + each).audio_s)
+  const begun_s = sounds.scheduleAll(CHIRP, first_s, starts_s).audio_s
+  const at_s = starts_s.map((each) => begun_s + each)
   try {
     await until(context, (at_s[at_s.length - 1] ?? first_s) + AFTER_S)
   } finally {

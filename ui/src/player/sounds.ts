@@ -51,6 +51,22 @@ export class Sounds {
     return { audio_s: at_s, stop }
   }
 
+  /**
+   * Start a sound over and over, `after_s` the first time. One source for all: each that is put into
+   * the audio graph can make the browser skip a quantum, which moves what is heard by 3 ms.
+   */
+  scheduleAll(name: string, audio_s: number, after_s: readonly number[]): Scheduled {
+    const { context } = this.clock
+    const sound = this.buffers.get(name)?.getChannelData(0) ?? new Float32Array(0)
+    const last_s = Math.max(0, ...after_s)
+    const size = Math.ceil(last_s * context.sampleRate) + sound.length + 1
+    const all = context.createBuffer(1, size, context.sampleRate)
+    for (const each of after_s) all.copyToChannel(sound, 0, Math.round(each * context.sampleRate))
+    const key = `${name} over and over`
+    this.buffers.set(key, all)
+    return this.schedule(key, audio_s)
+  }
+
   /** Every loaded sound, by name. */
   get loaded(): ReadonlyMap<string, AudioBuffer> {
     return this.buffers
