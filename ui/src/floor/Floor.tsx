@@ -78,7 +78,7 @@ function OnTheFloor({ view }: { view: RunView }) {
         </span>
         <span>
           {lineWords(state.line)}
-          {Object.keys(state.troubles).length > 0 && 'an input has a fault · '}
+          {playing && Object.keys(state.troubles).length > 0 && 'an input has a fault · '}
           {state.holding && 'no answers: the pace holds · '}
           {playing && 'space pauses · S stops'}
         </span>

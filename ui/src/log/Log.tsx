@@ -42,7 +42,8 @@ export default function Log() {
 
 function Evenings({ runs }: { runs: RunLine[] }) {
   const days = new Map<string, RunLine[]>()
-  for (const run of runs) {
+  // A simulated run is nobody's evening.
+  for (const run of runs.filter((each) => !each.simulated)) {
     const key = day(run.started_at)
     days.set(key, [...(days.get(key) ?? []), run])
   }

@@ -47,7 +47,10 @@ export function RunTable({ runs, withStudent }: { runs: RunLine[]; withStudent?:
               </span>
             </td>
             <td className="figures text-base">{run.summary?.count ?? 0}</td>
-            <td className="small">{STATES[run.state]}</td>
+            <td className="small">
+              {run.simulated ? 'simulated hits ' : ''}
+              {STATES[run.state]}
+            </td>
           </tr>
         ))}
       </tbody>
