@@ -85,14 +85,14 @@ def _measured(
         )
         what = f"measured, {name}, {target}"
         slack = 2.0 if loose else 1.0  # of thirty students the 90th percentile is the third
-        yield Figure(
-            f"{what}: clean share of cues 11-60 from it",
-            abs(found.clean_share - target),
-            "",
-            0.02,
-            slack,
-        )
         if not drift:
+            yield Figure(
+                f"{what}: clean share of cues 11-60 from it",
+                abs(found.clean_share - target),
+                "",
+                0.02,
+                slack,
+            )
             yield Figure(f"{what}: {ERROR} after 15", found.early_p90, "", early + more, slack)
         at_the_end = 0.15 if drift else 0.10 + more
         yield Figure(f"{what}: {ERROR} after 60", found.error_p90, "", at_the_end, slack)

@@ -1,11 +1,11 @@
 """How fast a student answers, believed from the measured times, and the window that follows.
 
-A belief is a weight on each of a grid of ex-Gaussian students: level µ, shape (σ/µ and τ/µ), and
-share ε of lapses, which later practice has seldom found above 6 % (Wichmann and Hill 2001,
-Perception & Psychophysics 63:1293, memory). Each measured time weighs them anew; an answer that
-never came weighs them by the share of theirs that would not have come; older answers fade. The
-window is then the one that the whole belief expects to be met with the target probability, moved a
-little to where that share of the student's own times lies, since nobody is quite ex-Gaussian.
+A belief is a weight on each of many made-up students (see `believed`) and on the share ε of lapses,
+which later practice has seldom found above 6 % (Wichmann and Hill 2001, Perception & Psychophysics
+63:1293, memory). Each measured time weighs them anew; an answer that never came weighs them by the
+share of theirs that would not have come; older answers fade. The window is then the one that the
+whole belief expects to be met with the target probability, moved a little to where that share of
+the student's own times lies, since nobody is quite as believed.
 
 It learns from how quick each answer was, where up-down rules know only whether it was clean, and so
 arrives in about a quarter of the cues.
@@ -20,34 +20,26 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from hastatus.core.exgauss import ExGaussian
+from hastatus.core.believed import BINS, STEP, STUDENTS
 
 Array = NDArray[np.float64]
 
 KEPT = 150
-"""Answers that a belief rests on; older ones have faded to a fifth."""
-FADES = 0.99
+"""Answers that a belief rests on; older ones have faded to a half."""
+FADES = 0.995
 """Weight of an answer against the one after it."""
 
-_STEP = 0.02
-_BINS = np.arange(np.log(0.05), np.log(12.0), _STEP)
-"""Times in ln s, and how finely they are told apart."""
-_LEVELS = np.arange(np.log(0.15), np.log(2.5), 0.06)
-"""Values of µ in ln s."""
-_SIGMAS = {0.05: 0.2, 0.09: 0.35, 0.14: 0.3, 0.2: 0.15}
-_TAUS = {0.06: 0.1, 0.12: 0.2, 0.2: 0.3, 0.3: 0.25, 0.42: 0.15}
-_LAPSES = np.array([0.01, 0.03, 0.05, 0.12])
-_LAPSE_WEIGHTS = np.array([0.3, 0.35, 0.3, 0.05])
-_ODD = 0.005
-"""Density per s of times that fit no student: one of them does not turn a belief."""
-_OWN_TIMES = 80.0
-"""At this many answers the student's own times count half against the belief's shape."""
+_LAPSES = np.array([0.0075, 0.0225, 0.0375, 0.0525, 0.12])
+_LAPSE_WEIGHTS = np.array([0.245, 0.245, 0.245, 0.245, 0.02])
+_MISFIT = 0.04
+"""How far off, in ln time, a belief is taken to be because nobody is quite as believed."""
 _SMOOTH = 0.06
 """Width, in ln time, over which own times are smoothed."""
 _MOST_MOVED = 0.15
+_LEAST_DENSITY = 0.3
 _WINDOW_TO_LEVEL = 1.5
-"""A usual window is about this many times µ."""
-_START_SPREAD = 0.5
+"""A usual window is about this many times the usual answer."""
+_START_SPREAD = 0.8
 """How far, in ln s, the window of the start may be wrong."""
 
 
@@ -78,48 +70,25 @@ def window_s(taken: Sequence[Taken], target: float, start_s: float) -> float | N
     return float(np.exp(believed + _moved(answering, believed, taken, ages, target)))
 
 
-def _tables() -> tuple[Array, Array, Array]:
-    """For each bin of ln time, by student (shape and level): log density per s, and distribution.
-
-    Last, the log weight of each student before anything is seen, but for the level.
-    """
-    shapes = [ExGaussian(1.0, sigma, tau) for sigma in _SIGMAS for tau in _TAUS]
-    weights = np.outer(list(_SIGMAS.values()), list(_TAUS.values())).ravel()
-    # No µ so small or large that the exponent of a far time would overflow.
-    times = np.exp(np.clip(_BINS[:, None] - _LEVELS[None, :], -3.0, 4.0))
-    density = np.stack([shape.log_density(times) for shape in shapes], axis=1)
-    density = np.maximum(density - _LEVELS[None, None, :], np.log(_ODD))
-    before = np.stack([shape.share_before(times) for shape in shapes], axis=1)
-    students = len(shapes) * len(_LEVELS)
-    return (
-        density.reshape(len(_BINS), students),
-        before.reshape(len(_BINS), students),
-        np.repeat(np.log(weights), len(_LEVELS)),
-    )
-
-
-_DENSITY, _BEFORE, _SHAPES = _tables()
-
-
 def _bins(log_s: Array) -> NDArray[np.int64]:
-    bins = np.rint((log_s - _BINS[0]) / _STEP).astype(np.int64)
-    held: NDArray[np.int64] = np.clip(bins, 0, len(_BINS) - 1)
+    bins = np.rint((log_s - BINS[0]) / STEP).astype(np.int64)
+    held: NDArray[np.int64] = np.clip(bins, 0, len(BINS) - 1)
     return held
 
 
 def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> Array:
     """Weights by student and lapses, summing to one."""
-    level = -0.5 * ((_LEVELS - np.log(start_s / _WINDOW_TO_LEVEL)) / _START_SPREAD) ** 2
-    total = (_SHAPES + np.tile(level, len(_SHAPES) // len(level)))[:, None]
+    level = -0.5 * ((STUDENTS.level - np.log(start_s / _WINDOW_TO_LEVEL)) / _START_SPREAD) ** 2
+    total = (STUDENTS.weight + level)[:, None]
     total = total + np.log(_LAPSE_WEIGHTS)[None, :]
     came = np.array([each.came for each in taken])
     limited = ~came & np.array([each.ms is not None for each in taken])
     bins = _bins(np.array([np.log(max(each.ms or 0.0, 50.0) / 1000) for each in taken]))
     if came.any():
-        total += (ages[came] @ _DENSITY[bins[came]])[:, None]
+        total += (ages[came] @ STUDENTS.density[bins[came]])[:, None]
         total += ages[came].sum() * np.log(1 - _LAPSES)
     if limited.any():
-        later = 1 - _BEFORE[bins[limited]][..., None]
+        later = 1 - STUDENTS.before[bins[limited]][..., None]
         total += np.tensordot(ages[limited], np.log(_LAPSES + (1 - _LAPSES) * later), 1)
     total += ages[~came & ~limited].sum() * np.log(_LAPSES)
     weights = np.exp(total - total.max())
@@ -132,16 +101,16 @@ def _met(answering: Array, target: float) -> float:
 
     answering: weight of each student, less its lapses.
     """
-    low, high = 0, len(_BINS) - 1
+    low, high = 0, len(BINS) - 1
     while high - low > 1:
         middle = (low + high) // 2
-        if float(answering @ _BEFORE[middle]) < target:
+        if float(answering @ STUDENTS.before[middle]) < target:
             low = middle
         else:
             high = middle
-    below, above = float(answering @ _BEFORE[low]), float(answering @ _BEFORE[high])
+    below, above = float(answering @ STUDENTS.before[low]), float(answering @ STUDENTS.before[high])
     into = (target - below) / (above - below) if above > below else 0.5
-    return float(_BINS[low] + min(max(into, 0.0), 1.0) * _STEP)
+    return float(BINS[low] + min(max(into, 0.0), 1.0) * STEP)
 
 
 def _moved(
@@ -152,9 +121,11 @@ def _moved(
         [np.log(max(each.ms or 50.0, 50.0) / 1000) if each.came else 9.0 for each in taken]
     )
     inside = float((ages * ndtr((believed - logs) / _SMOOTH)).sum() / ages.sum())
-    near = _bins(np.array([believed - 2 * _STEP, believed + 2 * _STEP]))
-    met = _BEFORE[near] @ answering
-    density = float(met[1] - met[0]) / (4 * _STEP)
-    move = (target - inside) / max(density, 0.3)
-    trust = float(ages.sum()) / (float(ages.sum()) + _OWN_TIMES)
+    near = _bins(np.array([believed - 2 * STEP, believed + 2 * STEP]))
+    met = STUDENTS.before[near] @ answering
+    density = max(float(met[1] - met[0]) / (4 * STEP), _LEAST_DENSITY)
+    move = (target - inside) / density
+    # Own times are as uncertain as a share of so many; the belief is off by its misfit.
+    own = target * (1 - target) / (float(ages.sum()) * density**2)
+    trust = _MISFIT**2 / (_MISFIT**2 + own)
     return min(max(move, -_MOST_MOVED), _MOST_MOVED) * trust

@@ -220,3 +220,79 @@ def test_a_flood_of_hits_is_held_off_and_told(
     found = readout(page, run)
     assert found["strays"] < 100
     assert found["run"]["state"] == "complete"
+
+
+FROM_HOME = """
+(keys) => {
+  const send = (type, code, after_ms) =>
+    setTimeout(() => dispatchEvent(new KeyboardEvent(type, { code })), after_ms);
+  send('keydown', 'KeyG', 0);
+  addEventListener('hastatus:shown', ({ detail }) => {
+    const key = keys[detail.cue];
+    if (!key) return;
+    send('keyup', 'KeyG', 260);
+    send('keydown', key, 390);
+    send('keydown', 'KeyG', 620);
+  });
+}
+"""
+CLICKER = """
+(() => {
+  const button = { pressed: false };
+  navigator.getGamepads = () => [{ buttons: [button], timestamp: 0 }];
+  window.click = () => {
+    button.pressed = true;
+    setTimeout(() => { button.pressed = false }, 80);
+  };
+})();
+"""
+CLICK_AND_TAP = """
+(clicked) => addEventListener('hastatus:shown', ({ detail }) => {
+  if (detail.cue === 'hold_light') return;
+  const tap = () => dispatchEvent(new KeyboardEvent('keydown', { code: 'KeyT' }));
+  setTimeout(clicked.includes(detail.cue) ? window.click : tap, 350);
+})
+"""
+
+
+def test_a_round_from_a_home_key_times_reaction_hit_and_return(
+    browser: Browser, server: Server, made: Made, context: BrowserContext
+) -> None:
+    page = sign_in(browser, server, made, context)[1]
+    page.goto(f"{server.address}/run?student={made.student_id}&seed=128")
+    page.get_by_role("button", name="home is held").click()
+    page.get_by_role("button", name="To the floor").click()
+    page.wait_for_url("**/floor")
+    page.locator("[data-phase=ready]").wait_for()
+    expect(page.get_by_text("Home: hold G")).to_be_visible()
+    run = page.url.split("/")[-2]
+    student = Answerer(page, lambda cue: None)
+    page.evaluate(FROM_HOME, {"low_knock": "KeyR", "bell": "KeyU", "lead_light": "KeyF",
+                              "rear_light": "KeyJ"})  # fmt: skip
+    begin(page)
+    student.until({"done"}, seconds=90)
+    found = answered(readout(page, run))
+    assert len(found) >= 4
+    assert {each["outcome"] for each in found} == {"clean"}
+    assert median(each["reaction_ms"] for each in found) == pytest.approx(260, abs=40)
+    assert median(each["time_ms"] for each in found) == pytest.approx(390, abs=40)
+    assert median(each["home_ms"] for each in found) == pytest.approx(620, abs=40)
+    page.goto(f"{server.address}/read/{run}")
+    expect(page.get_by_text("Home left for")).to_be_visible()
+
+
+def test_clicker_and_coachs_tap_give_times_and_nothing_is_called_wrong(
+    browser: Browser, server: Server, made: Made, context: BrowserContext
+) -> None:
+    context.add_init_script(CLICKER)
+    page = sign_in(browser, server, made, context)[1]
+    run = choose(page, server, made, "clicker or gamepad", "coach's tap")
+    student = Answerer(page, lambda cue: None)
+    page.evaluate(CLICK_AND_TAP, ["lead_light", "rear_light"])
+    begin(page)
+    student.until({"done"}, seconds=90)
+    found = readout(page, run)
+    given = answered(found)
+    assert {each["timed_with"] for each in given} == {"clicker", "coach"}
+    assert {each["outcome"] for each in given} == {"clean"}
+    assert found["spread_ms"] >= 120  # the coach reacts, too, and it is said

@@ -59,7 +59,7 @@ def test_times_are_read_with_their_intervals(
     expect(side).to_contain_text("ms slower")
     # The drill has no overlapping pairs on this rung, so nothing is said of them.
     expect(differences.get_by_text("second of a pair")).to_have_count(0)
-    expect(differences).to_contain_text("This device is not calibrated")
+    expect(differences).to_contain_text("This device is not measured")
     expect(page.get_by_text("the slow tail adds")).to_be_visible()
 
     page.goto(f"{server.address}/people")

@@ -53,12 +53,11 @@ export function Differences({ readout }: { readout: Readout }) {
           the first.
         </p>
       )}
-      {!readout.device.calibrated && (
-        <p className="small mt-1">
-          This device is not calibrated. Differences hold within one channel; between sound and
-          light, what the device adds to each is in it.
-        </p>
-      )}
+      <p className="small mt-1">
+        {!readout.device.calibrated && 'This device is not measured. '}
+        Differences hold within one channel and one input; between sound and light, what loudspeaker
+        and display add to each is in it.
+      </p>
     </section>
   )
 }
