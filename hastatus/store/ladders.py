@@ -7,7 +7,7 @@ from dataclasses import asdict
 from datetime import datetime
 
 from pydantic import TypeAdapter
-from sqlalchemy import func, select
+from sqlalchemy import func, select, text
 from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.orm import Session
 
@@ -84,26 +84,32 @@ def state(
     return db.get(LadderState, (club_id, student_id, drill_id))
 
 
+# Asked once for each run that is scored, so in one plain statement.
+_OVERTAKEN = text("""
+    SELECT EXISTS (
+        SELECT FROM runs WHERE club_id = :club_id AND student_id = :student_id
+           AND drill_id = :drill_id AND started_at > :at AND NOT simulated
+    ) OR EXISTS (
+        SELECT FROM ladder_choices WHERE club_id = :club_id AND student_id = :student_id
+           AND drill_id = :drill_id AND at > :at
+    )
+""")
+"""Whether a later run or choice holds already."""
+
+
 def settle(db: Session, run: Run, evidence: ladder.RunEvidence) -> None:
     """After a run: the next one starts on the same rung, where the window settled.
 
     A rung changes only on the coach's word.
     """
     if evidence.settled_window_s is not None:
-        newer = db.scalar(
-            select(Run.id)
-            .where(Run.club_id == run.club_id, Run.student_id == run.student_id)
-            .where(Run.drill_id == run.drill_id, Run.started_at > run.started_at)
-            .where(Run.simulated.is_(False))
-            .limit(1)
-        )
-        chosen = db.scalar(
-            select(LadderChoice.id)
-            .where(LadderChoice.club_id == run.club_id, LadderChoice.student_id == run.student_id)
-            .where(LadderChoice.drill_id == run.drill_id, LadderChoice.at > run.started_at)
-            .limit(1)
-        )
-        if newer is None and chosen is None:
+        key = {
+            "club_id": run.club_id,
+            "student_id": run.student_id,
+            "drill_id": run.drill_id,
+            "at": run.started_at,
+        }
+        if not db.connection().execute(_OVERTAKEN, key).scalar_one():
             _set(db, run, run.rung, round(evidence.settled_window_s, 3))
 
 
@@ -156,6 +162,6 @@ def _set(db: Session, of: Run | LadderChoice, rung: int, window_s: float) -> Non
         .values(**key, **values)
         .on_conflict_do_update(index_elements=list(key), set_=values)
     )
-    row = db.get(LadderState, tuple(key.values()))
+    row = db.identity_map.get(db.identity_key(LadderState, tuple(key.values())))
     if row is not None:
-        db.refresh(row)
+        db.expire(row)
