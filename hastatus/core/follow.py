@@ -156,10 +156,13 @@ class Rescored:
     missing: list[int] = field(default_factory=list)
 
 
-def rescore(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Rescored:
+def rescore(
+    setup: Setup, batches: Iterable[Batch], *, closed: bool = False, settled: bool = True
+) -> Rescored:
     """Score a run from all its batches, whatever order they are given in, gaps stepped over.
 
-    closed: no more batches are expected, so what still listens is left out as stopped.
+    closed: no more batches are expected, so what still listens is left out as stopped. settled:
+    the window that would follow is wanted, too; finding it takes a while.
     """
     state = begin(setup)
     scorer = _scorer(setup, state)
@@ -168,7 +171,8 @@ def rescore(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> 
     for batch in sorted(batches, key=lambda batch: batch.number):
         missing.extend(range(state.next_batch, batch.number))
         responses.extend(_fold(setup, state, batch, scorer))
-    settle(state.controller, setup.drill.pace, setup.plan.window_s)
+    if settled:
+        settle(state.controller, setup.drill.pace, setup.plan.window_s)
     if closed:
         responses.extend(scorer.stop())
     return Rescored(responses, state, missing)

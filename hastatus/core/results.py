@@ -60,7 +60,7 @@ RESULTS = TypeAdapter(Results)
 
 def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Results:
     """Score a run afresh from all its batches; `closed` when no more of them are expected."""
-    done = rescore(setup, batches, closed=closed)
+    done = rescore(setup, batches, closed=closed, settled=False)
     figures = Figures(
         summary=stats.summarise(done.responses),
         evidence=ladder.evidence(setup.drill, setup.plan.rung, done.responses),

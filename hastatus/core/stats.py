@@ -7,11 +7,10 @@ not come when listening stopped, so it is *censored* there, and every quantile t
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import TypeVar
-
-import numpy as np
 
 from hastatus.core.response import Response
 
@@ -51,11 +50,11 @@ def quantile(times: Sequence[float], censored: Sequence[float], share: float) ->
     Without censoring it is the ordinary inverse of the empirical distribution.
     """
     observed = sorted(times)
-    limits = np.sort(np.asarray(censored, dtype=float))
+    limits = sorted(censored)
     total = len(observed) + len(limits)
     surviving = 1.0
     for index, time in enumerate(observed):
-        gone = index + int(np.searchsorted(limits, time, side="left"))
+        gone = index + bisect_left(limits, time)
         surviving *= 1.0 - 1.0 / (total - gone)
         if 1.0 - surviving >= share - 1e-12:
             return time
