@@ -160,7 +160,11 @@ def _set(db: Session, of: Run | LadderChoice, rung: int, window_s: float) -> Non
     db.execute(
         insert(LadderState)
         .values(**key, **values)
-        .on_conflict_do_update(index_elements=list(key), set_=values)
+        .on_conflict_do_update(
+            index_elements=list(key),
+            set_=values,
+            where=(LadderState.rung != rung) | (LadderState.window_s != window_s),
+        )
     )
     row = db.identity_map.get(db.identity_key(LadderState, tuple(key.values())))
     if row is not None:

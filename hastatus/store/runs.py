@@ -168,7 +168,7 @@ def batches_of(db: Session, run: Run) -> list[Batch]:
         .where(EventBatch.club_id == run.club_id, EventBatch.run_id == run.id)
         .order_by(EventBatch.number)
     )
-    return [Batch.model_validate_json(body) for body in bodies]
+    return _BATCHES.validate_json(f"[{','.join(bodies)}]")
 
 
 def score_run(db: Session, run: Run) -> results.Results:
@@ -192,6 +192,7 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Re
     return scored
 
 
+_BATCHES = TypeAdapter(list[Batch])
 _RESPONSES = TypeAdapter(list[response.Response])
 _COLUMNS = ", ".join(each.name for each in fields(response.Response))
 # One document for all rows: a run has a hundred, and a row at a time takes far longer.
