@@ -183,10 +183,10 @@ def _group(
     responses: Sequence[CueResponse],
     key: Callable[[CueResponse], str | None],
     order: Sequence[str],
-) -> list[shapes.GroupView]:
+) -> list[run_shapes.GroupView]:
     groups = stats.grouped(responses, key)
     return [
-        shapes.GroupView(
+        run_shapes.GroupView(
             key=name,
             summary=stats.summarise(groups[name]),
             times_ms=stats.right_times(groups[name])[0],
@@ -196,7 +196,7 @@ def _group(
     ]
 
 
-@bp.get("/runs/<uuid:run_id>/readout", responses={200: shapes.ReadoutView})
+@bp.get("/runs/<uuid:run_id>/readout", responses={200: run_shapes.ReadoutView})
 @signed_in
 def readout(path: shapes.RunPath) -> Response:
     """A run, read: every cue and answer, figures, what is next and why."""
@@ -205,7 +205,7 @@ def readout(path: shapes.RunPath) -> Response:
     setup = runs.setup_of(db(), run)
     found = scored.responses
     compared = comparable(setup.drill, found)
-    view = shapes.ReadoutView(
+    view = run_shapes.ReadoutView(
         run=lines.of(db(), who().club_id, [run])[0],
         document=setup.drill,
         version=run.version,

@@ -8,11 +8,15 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from hastatus.api.shapes import CueNames
+from hastatus.api.shapes import CueNames, LadderView, RunLine
+from hastatus.core.baseline import Baseline
 from hastatus.core.controls import Control
 from hastatus.core.device import Device
 from hastatus.core.drill import Drill
 from hastatus.core.plan import RunPlan
+from hastatus.core.reading import Reading
+from hastatus.core.response import Response as CueResponse
+from hastatus.core.stats import Summary
 
 
 class SoundView(BaseModel):
@@ -77,3 +81,41 @@ class RunView(BaseModel):
     device: Device
     home_key: str
     tap_key: str
+
+
+class GroupView(BaseModel):
+    """Figures of a group of responses; times_ms: of right answers."""
+
+    key: str
+    summary: Summary
+    times_ms: list[float]
+
+
+class ReadoutView(BaseModel):
+    """A run, read.
+
+    durations_s: length of each round, s. reading: what its times say. weights: how much more often
+    than its share a cue came, because the student had been weak on it.
+    """
+
+    run: RunLine
+    document: Drill
+    version: int
+    weights: dict[str, float]
+    cues: list[CueNames]
+    durations_s: list[float]
+    device: Device
+    responses: list[CueResponse]
+    summary: Summary
+    by_cue: list[GroupView]
+    by_side: list[GroupView]
+    by_channel: list[GroupView]
+    reading: Reading
+    baseline: Baseline | None
+    strays: int
+    stray_whys: dict[str, int]
+    lost: int
+    missing: list[int]
+    holding: bool
+    ladder: LadderView
+    spread_ms: float

@@ -14,15 +14,13 @@ from hastatus.core.baseline import Agreement, Baseline, RealChange
 from hastatus.core.catalogue import Stance
 from hastatus.core.course import Skill
 from hastatus.core.cue import SoundName
-from hastatus.core.device import Device, Source
+from hastatus.core.device import Source
 from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.events import Batch
 from hastatus.core.follow import Tail
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion
-from hastatus.core.reading import Reading
-from hastatus.core.response import Response as CueResponse
 from hastatus.core.standing import Notice
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
@@ -285,44 +283,6 @@ class Ack(BaseModel):
     window_s: float
     holding: bool
     tail: Tail | None
-
-
-class GroupView(BaseModel):
-    """Figures of a group of responses; times_ms: of right answers."""
-
-    key: str
-    summary: Summary
-    times_ms: list[float]
-
-
-class ReadoutView(BaseModel):
-    """A run, read.
-
-    durations_s: length of each round, s. reading: what its times say. weights: how much more often
-    than its share a cue came, because the student had been weak on it.
-    """
-
-    run: RunLine
-    document: Drill
-    version: int
-    weights: dict[str, float]
-    cues: list[CueNames]
-    durations_s: list[float]
-    device: Device
-    responses: list[CueResponse]
-    summary: Summary
-    by_cue: list[GroupView]
-    by_side: list[GroupView]
-    by_channel: list[GroupView]
-    reading: Reading
-    baseline: Baseline | None
-    strays: int
-    stray_whys: dict[str, int]
-    lost: int
-    missing: list[int]
-    holding: bool
-    ladder: LadderView
-    spread_ms: float
 
 
 class SoundPath(BaseModel):
