@@ -3,13 +3,13 @@ import { asSeconds, percent } from '../shell/format'
 
 const STRAY_WORDS: Record<string, string> = {
   outside: 'with no cue on',
-  second: 'a second answer',
+  second: 'second to the same cue',
   unknown: 'on no key or pad of this drill',
-  bounce: 'the same hit ringing on',
-  echo: "the cue's own sound",
-  same_strike: 'a hit that was heard as well',
+  bounce: 'ringing on from the same hit',
+  echo: 'from the cue itself',
+  same_strike: 'heard of a hit that was felt',
   faint: 'from next door',
-  left_home: 'home left with no cue on',
+  left_home: 'leaving home with no cue on',
 }
 
 /** The clean share in large, and what became of the rest. */
