@@ -3,7 +3,7 @@ import { asSeconds, percent } from '../shell/format'
 
 const STRAY_WORDS: Record<string, string> = {
   outside: 'with no cue on',
-  second: 'second to the same cue',
+  second: 'after the answer',
   unknown: 'on no key or pad of this drill',
   bounce: 'ringing on from the same hit',
   echo: 'from the cue itself',
