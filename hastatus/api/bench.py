@@ -13,12 +13,13 @@ from hastatus.api.shapes import CueNames, RungNumber, Seed
 from hastatus.core.catalogue import Family, Limb, Reach, Stance, Target, Technique, Use
 from hastatus.core.chain import TimedBy
 from hastatus.core.cue import AssetId, Channel, Words
-from hastatus.core.drill import Drill, Language, Level
+from hastatus.core.drill import Drill
 from hastatus.core.expect import ExpectedShare
 from hastatus.core.faults import Fault
 from hastatus.core.figures import PlanFigures
 from hastatus.core.labels import Pack
 from hastatus.core.layout import PlacedCue
+from hastatus.core.sheet import Language, Level
 from hastatus.core.text import Document, Key, Line, Note, Seconds
 from hastatus.core.words import Fact
 

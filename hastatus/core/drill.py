@@ -7,13 +7,11 @@ document that can be read may still be one that cannot be planned: see `faults`.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, Any, Literal, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from hastatus.core.catalogue import Technique
 from hastatus.core.cue import Chain, Cue, Part
-from hastatus.core.labels import Labels
 from hastatus.core.setting import (
     Balanced,
     Bursts,
@@ -26,13 +24,10 @@ from hastatus.core.setting import (
     Unguessable,
     Waiting,
 )
-from hastatus.core.techniques import TECHNIQUES
-from hastatus.core.text import Document, Key, Line, Note, Seconds, Share
-from hastatus.core.upgrade import SCHEMA_VERSION, upgraded
+from hastatus.core.sheet import Sheet
+from hastatus.core.text import Document, Key, Line, Seconds, Share
 from hastatus.core.waiting import mean
 
-Language = Literal["en-gb", "en-us", "en-gb-scotland", "de", "fr", "es", "it", "nl"]
-Level = Literal["new", "settled", "advanced"]
 Weight = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 _PARTS: tuple[Part, ...] = ("answer", "counter", "exit")
 
@@ -154,13 +149,6 @@ class Judging(Document):
     early: Literal["jumped", "asked"] = "jumped"
 
 
-class Voice(Document):
-    """How calls are spoken."""
-
-    language: Language = "en-gb"
-    words_a_minute: Annotated[int, Field(ge=80, le=320)] = 170
-
-
 class Place(Document):
     """What a drill needs. floor_m: side of the free floor, m. eyes_closed: done without looking."""
 
@@ -170,37 +158,20 @@ class Place(Document):
     eyes_closed: bool = False
 
 
-class Drill(Document):
+class Drill(Sheet):
     """A solo drill, whole.
 
-    look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
-    watch: usual faults to watch for. techniques: the club's own techniques that it uses.
     purpose: practice, or a baseline: a test that is repeated and read as one (see `baseline`).
     """
 
-    schema_version: Literal[2] = SCHEMA_VERSION
-    title: Line
+    form: Literal["solo"] = "solo"
     purpose: Literal["practice", "baseline"] = "practice"
-    notes: Note = ""
-    look: Note = ""
-    guard: Note = ""
-    warm_up: Note = ""
-    watch: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
-    level: Level = "new"
-    focus: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
     place: Place = Place()
     cues: Annotated[tuple[Cue, ...], Field(min_length=1, max_length=24)]
     rungs: Annotated[tuple[Rung, ...], Field(min_length=1, max_length=20)]
     pace: Pace = Pace()
     progress: Progress = Progress()
     judging: Judging = Judging()
-    voice: Voice = Voice()
-    techniques: Annotated[tuple[Technique, ...], Field(max_length=40)] = ()
-
-    @model_validator(mode="before")
-    @classmethod
-    def _from_older(cls, document: Any) -> Any:
-        return upgraded(document)
 
     def cue(self, key: str) -> Cue:
         """The cue with this key; KeyError when there is none."""
@@ -260,14 +231,3 @@ class Drill(Document):
         """The drill with the same rounds on every rung."""
         rungs = tuple(rung.model_copy(update={"rounds": rounds}) for rung in self.rungs)
         return self.model_copy(update={"rungs": rungs})
-
-    def technique(self, key: str) -> Technique | None:
-        """A technique that comes with the app or with this drill."""
-        found = TECHNIQUES.get(key)
-        return found or next((each for each in self.techniques if each.key == key), None)
-
-    def labels(self, club: Labels | None = None) -> Labels:
-        """The club's words, this drill's own techniques included."""
-        club = club or Labels()
-        own = {**{each.key: each for each in self.techniques}, **club.own}
-        return Labels(club.pack, club.renames, own)

@@ -283,7 +283,7 @@ def _fits(drill: Drill, cue: Cue, number: int) -> Iterator[Fault]:
         judged = fit(attack, answer)
         if judged.verdict == "poor":
             where = f"cues.{number}.asks.{chain_number}.steps.0.technique"
-            better = _better(attack, answer)
+            better = better_answer(attack, answer)
             yield Fault(
                 where=where,
                 what=f"{answer.name} against {attack.name}: {judged.reason}",
@@ -292,7 +292,7 @@ def _fits(drill: Drill, cue: Cue, number: int) -> Iterator[Fault]:
             )
 
 
-def _better(attack: Technique, answer: Technique) -> Technique | None:
+def better_answer(attack: Technique, answer: Technique) -> Technique | None:
     """A usual answer to `attack`, as like `answer` as there is one."""
     usual = [
         technique

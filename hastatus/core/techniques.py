@@ -45,6 +45,8 @@ shove              two-hand shove        straight     body  elbow   hand     =
 collar_grab        collar grab           grip         body  elbow   hand
 wrist_grab         wrist grab            grip         body  elbow   hand
 tackle             tackle                grip         leg   clinch  trunk    =
+arm_press          arm pressure          grip         body  elbow   forearm
+tag                tag                   straight     body  punch   hand
 """
 
 _DEFENSES = """
@@ -86,6 +88,12 @@ drive_in           drive in              jam          head  elbow   forearm
 zone_trace         zone trace            parry        head  punch   hand     -
 grip_strip         strip the grip        parry        body  elbow   hand
 hips_back          hips back             step         leg   clinch  trunk    - =
+meet               meet                  block        head  elbow   forearm
+carry_over         carry over            parry        head  elbow   forearm
+pin                pin                   frame        body  elbow   hand
+send_back          send back             frame        body  elbow   hand
+pull_past          pull past             parry        body  elbow   hand
+tie_up             tie up                frame        head  clinch  hand     =
 """
 
 _MOVES = """
@@ -101,6 +109,9 @@ leave              leave                 step         body  kick    feet     - =
 shove_off          shove off             jam          body  elbow   hand     =
 wall_pressure      pressure on the wall  frame        body  clinch  trunk    -
 hands_up           hands up              cover        head  punch   hand     - =
+show_target        show the target       step         body  punch   hand     - =
+tap_sound          tap the floor         step         body  punch   hand     - =
+come_on_hard       come on in a stance   step         body  kick    feet     - =
 """
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, Final, Literal
 
-SCHEMA_VERSION: Final[Literal[2]] = 2
+SCHEMA_VERSION: Final[Literal[3]] = 3
 
 
 def upgraded(document: Any) -> Any:
@@ -21,7 +21,14 @@ def upgraded(document: Any) -> Any:
             f"this drill was written by a newer version of Hastatus (schema {version}; this one "
             f"reads up to {SCHEMA_VERSION}); update first"
         )
-    return _from_1(document) if version == 1 else document
+    if version == 1:
+        document = _from_1(document)
+    return _from_2(document) if version in (1, 2) else document
+
+
+def _from_2(document: Mapping[str, Any]) -> dict[str, Any]:
+    """Version 2 knew solo drills only."""
+    return {"form": "solo", **document, "schema_version": 3}
 
 
 def _from_1(document: Mapping[str, Any]) -> dict[str, Any]:

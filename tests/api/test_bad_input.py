@@ -67,7 +67,7 @@ DRILLS: dict[str, tuple[Callable[[dict[str, Any]], object], str]] = {
         "raise the cap or even out",
     ),
     "unknown field": (lambda d: d.update(colour="loud"), "document.colour"),
-    "newer schema": (lambda d: d.update(schema_version=3), "newer version of Hastatus"),
+    "newer schema": (lambda d: d.update(schema_version=4), "newer version of Hastatus"),
     "300 characters": (lambda d: d.update(title="x" * 300), "document.title"),
 }
 

@@ -220,7 +220,7 @@ def test_a_drill_with_a_recording_goes_out_and_comes_back_whole(
     swapped = copy.deepcopy(file)
     swapped["assets"][0]["id"] = "0" * 64
     check_refused(other.post(there, swapped), 422, "assets.0.data")
-    newer = {**file, "drill": {**file["drill"], "schema_version": 3}}
+    newer = {**file, "drill": {**file["drill"], "schema_version": 4}}
     check_refused(other.post(there, newer), 422, "newer version of Hastatus")
     assert rows(engine) == before  # never half
     assert other.post(there, file).status_code == 201

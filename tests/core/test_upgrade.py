@@ -33,7 +33,7 @@ OLD = {
 def test_version_1_is_read_as_it_was_meant() -> None:
     drill = Drill.model_validate(OLD)
     rung = drill.rungs[0]
-    assert drill.schema_version == 2
+    assert drill.schema_version == 3
     assert drill.cue("knock").asked() == "lead high block"
     assert drill.cue("hold").is_catch
     assert (rung.rounds.count, rung.rounds.duration_s, rung.flash_s) == (2, 45, 0.4)
@@ -58,4 +58,4 @@ def test_a_plan_of_version_1_is_read() -> None:
 
 def test_a_newer_version_is_refused_with_what_to_do() -> None:
     with pytest.raises(ValidationError, match="newer version of Hastatus"):
-        Drill.model_validate({**OLD, "schema_version": 3})
+        Drill.model_validate({**OLD, "schema_version": 4})

@@ -99,7 +99,8 @@ export function longer(chain: Chain): Chain {
 /** The document of a drill that has just been begun: one sound, one answer, one rung. */
 export function emptyDrill(rung: Rung): Drill {
   return {
-    schema_version: 2,
+    schema_version: 3,
+    form: 'solo',
     title: 'New drill',
     purpose: 'practice',
     notes: '',

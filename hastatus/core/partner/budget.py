@@ -1,0 +1,147 @@
+"""The time budget of an attack: what it needs at full speed, and how fast to feed it.
+
+Speeds and tells are rules of thumb, no source: they say which of two attacks is sooner, and what
+"full speed" is about; the feed pace itself comes from the defender's measured times.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import ceil, inf, pi, sin
+from typing import Literal
+
+from hastatus.core.catalogue import Technique
+from hastatus.core.expect import Measured
+from hastatus.core.partner.body import Limbs
+from hastatus.core.partner.drill import Tell
+from hastatus.core.partner.reach import DEPTH_M
+from hastatus.core.partner.steps import Footwork
+from hastatus.core.stats import TOO_FEW
+
+BEHIND_S = 0.5
+"""Who reacts is about half a second behind (rule of thumb, no source)."""
+LEG_ARC = pi / 2
+TELL_S: dict[Tell, float] = {"big": 0.40, "plain": 0.20, "trimmed": 0.05, "mixed": 0.40}
+"""The visible draw-back, s. Mixed: the big one, which has to be waited for."""
+STEP_S: dict[Footwork, float] = {
+    "hold": 0.0, "advance": 0.25, "retreat": 0.25, "slide_step": 0.30, "cross_step": 0.40,
+    "step_off_lead": 0.25, "step_off_rear": 0.25, "pivot": 0.20,
+}  # fmt: skip
+HAND_M_S = 3.0
+FOOT_M_S = 4.0
+_ARC: dict[str, float] = {"wide_swing": pi, "spinning_back_fist": pi, "spinning_kick": pi}
+
+FromWhat = Literal["partner", "solo", "rule"]
+
+
+def path_ratio(angle: float) -> float:
+    """How much longer an arc of this angle (rad) is than its chord: rθ against 2r sin(θ/2).
+
+    A half-circle swing is π/2 times the straight line (geometry).
+    """
+    return angle / (2 * sin(angle / 2)) if angle else 1.0
+
+
+def path_of_flight(technique: Technique, body: Limbs, gap_m: float) -> float:
+    """How far the striking limb travels from the guard to the target, m."""
+    if technique.limb in ("foot", "shin", "knee"):
+        straight = max(0.2, gap_m - DEPTH_M)  # from under the hips
+    else:
+        straight = max(0.1, gap_m - DEPTH_M - body.forearm)  # the fist waits a forearm ahead
+    return straight * path_ratio(arc(technique))
+
+
+def arc(technique: Technique) -> float:
+    """The angle that the striking limb swings through, rad; 0 for a straight line."""
+    if technique.key in _ARC:
+        return _ARC[technique.key]
+    return LEG_ARC if technique.family in ("circular", "round_kick", "falling") else 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class AttackTime:
+    """What an attack needs from its start to its arrival at full speed, in seconds."""
+
+    tell_s: float
+    step_s: float
+    flight_s: float
+    path_m: float
+
+    @property
+    def full_s(self) -> float:
+        """Start to arrival at full speed."""
+        return self.tell_s + self.step_s + self.flight_s
+
+
+def attack_time(
+    technique: Technique, body: Limbs, gap_m: float, *, tell: Tell, footwork: Footwork
+) -> AttackTime:
+    """The time of one attack, thrown from a gap of `gap_m`."""
+    path = path_of_flight(technique, body, gap_m)
+    speed = FOOT_M_S if technique.limb in ("foot", "shin", "knee") else HAND_M_S
+    return AttackTime(TELL_S[tell], STEP_S[footwork], path / speed, path)
+
+
+@dataclass(frozen=True, slots=True)
+class FeedPace:
+    """How fast to feed an attack.
+
+    start_to_arrival_s: from the first visible movement. of_full: share of full speed, at most 1.
+    answers: how many measured answers it rests on. source: partner rounds, solo drills (another
+    stimulus and movement: a first guess), or the rule of thumb.
+    """
+
+    start_to_arrival_s: float
+    of_full: float
+    answers: int
+    source: FromWhat
+
+
+def feed_pace(
+    time: AttackTime,
+    target: float,
+    *,
+    partner: Sequence[Measured] = (),
+    solo: Sequence[Measured] = (),
+) -> FeedPace:
+    """The pace at which a share `target` of answers is expected to be in time.
+
+    The smallest time that held this share of the defender's answers, wrong and missed ones
+    counting as never; where these are more than it allows, the slowest right answer.
+    """
+    measured, source = (partner, "partner") if len(partner) >= TOO_FEW else (solo, "solo")
+    needed_s = needed(measured, target)
+    if needed_s is None:
+        return _paced(time, BEHIND_S, 0, "rule")
+    return _paced(time, needed_s, len(measured), "partner" if source == "partner" else "solo")
+
+
+def needed(measured: Sequence[Measured], target: float) -> float | None:
+    """The time (s) inside which a share `target` of answers came right; None: too few to say."""
+    if len(measured) < TOO_FEW:
+        return None
+    times = sorted(
+        each.time_ms / 1000 if each.right and each.time_ms is not None else inf for each in measured
+    )
+    held = times[ceil(target * len(times) - 1e-9) - 1]
+    if held < inf:
+        return held
+    right = [time for time in times if time < inf]
+    return right[-1] if right else None
+
+
+def _paced(time: AttackTime, needed_s: float, answers: int, source: FromWhat) -> FeedPace:
+    paced = max(needed_s, time.full_s)
+    return FeedPace(round(paced, 3), round(time.full_s / paced, 3), answers, source)
+
+
+_FIFTHS = ("a fifth", "two fifths", "three fifths", "four fifths", "full speed")
+
+
+def speed_in_words(of_full: float) -> str:
+    """Share of full speed as a coach says it: "about three fifths of full speed"."""
+    fifths = min(5, max(1, round(of_full * 5)))
+    if fifths == 5:
+        return "full speed" if of_full >= 0.99 else "nearly full speed"
+    return f"about {_FIFTHS[fifths - 1]} of full speed"

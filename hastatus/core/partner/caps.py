@@ -1,0 +1,98 @@
+"""Contact and pace against the gear. Nothing here can be waved through."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator
+
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.finding import Finding, mend
+from hastatus.core.partner.gear import BARE_BPM, GEAR_NAMES, Gear, bare, cap
+from hastatus.core.partner.passage import Passage
+from hastatus.core.partner.steps import CONTACTS, Contact, ScoreStep
+
+
+def cap_findings(drill: PartnerDrill, worn: Collection[Gear] | None = None) -> Iterator[Finding]:
+    """Steps that land harder, and rungs that are faster, than the gear allows.
+
+    worn: what both really have; None: what the drill asks for.
+    """
+    for place, rung in enumerate(drill.rungs):
+        asked = drill.place.gear if rung.gear is None else rung.gear
+        gear = asked if worn is None else tuple(each for each in asked if each in worn)
+        for found, most in _contacts(drill, gear):
+            if CONTACTS.index(rung.contact) > CONTACTS.index(most):
+                yield found
+        fist = next(_bare_fists(drill, gear), None)
+        if fist and rung.fastest_bpm > BARE_BPM:
+            yield _too_fast(rung, f"rungs.{place}", *fist)
+
+
+def _contacts(drill: PartnerDrill, gear: Collection[Gear]) -> Iterator[tuple[Finding, Contact]]:
+    """Each step that lands harder than its cap, with the cap."""
+    for place, passage in enumerate(drill.passages):
+        for index, step in enumerate(passage.steps):
+            found = _contact(drill, passage, index, step, f"passages.{place}.steps.{index}", gear)
+            if found:
+                yield found
+
+
+def _too_fast(
+    rung: PartnerRung, where: str, passage: Passage, index: int, step: ScoreStep
+) -> Finding:
+    goal = ((f"{where}.goal_bpm", BARE_BPM),) if rung.goal_bpm else ()
+    tempo = min(rung.tempo_bpm or BARE_BPM, BARE_BPM)
+    return Finding(
+        where=f"{where}.tempo_bpm",
+        what=f"{step.name()} is done with bare hands: {BARE_BPM:g} beats a minute at most, not "
+        f"{rung.fastest_bpm:g}",
+        mend=mend(f"{BARE_BPM:g} at most", (f"{where}.tempo_bpm", tempo), *goal),
+        check="pace",
+        passage=passage.key,
+        step=index,
+        beat=step.beat,
+    )
+
+
+def _contact(
+    drill: PartnerDrill,
+    passage: Passage,
+    index: int,
+    step: ScoreStep,
+    where: str,
+    gear: Collection[Gear],
+) -> tuple[Finding, Contact] | None:
+    technique = drill.technique(step.technique)
+    strikes = technique is not None and (technique.use == "attack" or technique.family == "jam")
+    if technique is None or not strikes:
+        return None
+    target = step.target or technique.line
+    limit = cap(technique, target, gear, on_pad=step.pad is not None)
+    if CONTACTS.index(step.contact) <= CONTACTS.index(limit.contact):
+        return None
+    needs = " and ".join(GEAR_NAMES[each] for each in limit.missing)
+    most = "stop short of contact" if limit.contact == "none" else f"{limit.contact} at most"
+    what = f"{step.name()}: {limit.why}, {most}" + (f"; more takes {needs}" if needs else "")
+    changes = mend(most, (f"{where}.contact", limit.contact))
+    return (
+        Finding(
+            where=f"{where}.contact",
+            what=what,
+            mend=changes,
+            check="contact",
+            passage=passage.key,
+            step=index,
+            beat=step.beat,
+        ),
+        limit.contact,
+    )
+
+
+def _bare_fists(
+    drill: PartnerDrill, gear: Collection[Gear]
+) -> Iterator[tuple[Passage, int, ScoreStep]]:
+    for passage in drill.passages:
+        for index, step in enumerate(passage.steps):
+            technique = drill.technique(step.technique)
+            strikes = technique is not None and technique.use == "attack"
+            if technique and strikes and not step.pad and bare(technique, gear):
+                yield passage, index, step

@@ -1,0 +1,188 @@
+"""A partner drill: passages of a two-sided score, and the rungs that make it harder.
+
+The document says nothing about who does it; heights, gear and holds belong to the pair. One that
+can be read may still be one that cannot be done: see `find`.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from hastatus.core.cue import Part
+from hastatus.core.partner.gear import Gear
+from hastatus.core.partner.passage import Passage
+from hastatus.core.partner.steps import CONTACTS, Contact
+from hastatus.core.setting import Balanced, Rotating, RoundCall, SetOrder, Unguessable, Waiting
+from hastatus.core.sheet import Sheet
+from hastatus.core.text import Document, Key, Line, Seconds
+
+Tell = Literal["big", "plain", "trimmed", "mixed"]
+Start = Literal["clinch", "elbow", "punch", "kick", "outside"]
+_Tempo = Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)]
+
+
+class Free(Document):
+    """The feeder chooses; the sheet only says what there is to choose from."""
+
+    kind: Literal["free"] = "free"
+
+
+FeedOrder = Annotated[SetOrder | Rotating | Balanced | Free, Field(discriminator="kind")]
+
+
+class Turns(Document):
+    """When feeder and defender change roles.
+
+    switch: on the call after `every_s` seconds, after `every` exchanges, from round to round, by
+    the score itself (a passage that swaps), or never.
+    """
+
+    switch: Literal["time", "count", "rounds", "score", "never"] = "rounds"
+    every_s: Annotated[Seconds, Field(ge=10, le=600)] = 20.0
+    every: Annotated[int, Field(ge=1, le=100)] = 10
+
+
+class PartnerRounds(Document):
+    """The shape of a partner run.
+
+    ends: a round ends by time, by exchanges, or by whichever is first.
+    stances: as written, or both in turn from round to round. calls: what is called out.
+    """
+
+    count: Annotated[int, Field(ge=1, le=40)] = 4
+    ends: Literal["time", "count", "first"] = "time"
+    duration_s: Annotated[Seconds, Field(ge=10, le=1800)] = 120.0
+    exchanges: Annotated[int, Field(ge=1, le=500)] = 20
+    rest_s: Annotated[Seconds, Field(le=600)] = 30.0
+    stances: Literal["own", "in_turn"] = "own"
+    calls: Annotated[tuple[RoundCall | Literal["move_around"], ...], Field(max_length=4)] = (
+        "time",
+    )
+
+
+class Climb(Document):
+    """How the tempo follows the pair, in the run.
+
+    rule: by the coach's key, or up after `clean` clean exchanges in a row and down after `failed`
+    that came through. step_bpm: one step.
+    """
+
+    rule: Literal["by_hand", "by_rule"] = "by_hand"
+    clean: Annotated[int, Field(ge=2, le=40)] = 8
+    failed: Annotated[int, Field(ge=1, le=10)] = 2
+    step_bpm: Annotated[float, Field(ge=1, le=20, allow_inf_nan=False)] = 4.0
+
+
+class PartnerRung(Document):
+    """One step of the ladder. A rung may change any setting of the rung before.
+
+    passages: keys of the passages an exchange may start with; empty: all that have a weight.
+    tempo_bpm: beats a minute; None: the feeder's own time. metronome: the beat is heard.
+    goal_bpm: the tempo at which this rung has done its work.
+    pause: from the end of an exchange to the next one; on a beat it is rounded up to whole beats.
+    answers: how far the defender goes. counter_share: how often the counter is asked.
+    tell: the draw-back before an attack; mixed: now big, now trimmed.
+    announced: the feeder says what comes. contact: no step lands harder than this.
+    branches: whether the partner's choices are in it; without, an exchange is its first passage.
+    eyes_closed: done by touch. gear: what both wear here; None: what the drill asks for.
+    """
+
+    name: Line
+    passages: Annotated[tuple[Key, ...], Field(max_length=40)] = ()
+    tempo_bpm: _Tempo | None = 60.0
+    goal_bpm: _Tempo | None = None
+    metronome: bool = True
+    climb: Climb = Climb()
+    order: FeedOrder = Balanced()
+    pause: Waiting = Unguessable(least_s=1.5, mean_s=1.5, most_s=8)
+    answers: Part = "exit"
+    counter_share: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
+    tell: Tell = "plain"
+    announced: bool = False
+    contact: Contact = "firm"
+    branches: bool = True
+    eyes_closed: bool = False
+    gear: Annotated[tuple[Gear, ...] | None, Field(max_length=10)] = None
+    turns: Turns = Turns()
+    rounds: PartnerRounds = PartnerRounds()
+
+    @model_validator(mode="after")
+    def _goal(self) -> Self:
+        if self.tempo_bpm and self.goal_bpm and self.goal_bpm < self.tempo_bpm:
+            raise ValueError("the goal tempo is slower than the tempo the rung starts with")
+        return self
+
+    @property
+    def beat_s(self) -> float:
+        """Seconds a beat: 60 s / BPM. The feeder's own time is counted as 60 beats a minute."""
+        return 60.0 / (self.tempo_bpm or OWN_TIME_BPM)
+
+    @property
+    def fastest_bpm(self) -> float:
+        """The fastest beat that this rung may come to."""
+        return max(self.tempo_bpm or OWN_TIME_BPM, self.goal_bpm or 0.0)
+
+    def capped(self, contact: Contact) -> Contact:
+        """The gentler of `contact` and what this rung allows."""
+        return min(contact, self.contact, key=CONTACTS.index)
+
+
+OWN_TIME_BPM = 60.0
+"""Beats a minute that the feeder's own time is counted in."""
+
+
+class PartnerPlace(Document):
+    """What a partner drill needs. gear: what both wear, and what is held."""
+
+    people: Annotated[int, Field(ge=2, le=3)] = 2
+    floor_m: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = 3.0
+    gear: Annotated[tuple[Gear, ...], Field(max_length=10)] = ()
+
+
+class PartnerDrill(Sheet):
+    """A partner drill, whole.
+
+    stances: the stances the score is written for; in the others the defender's sides are mirrored.
+    start: the band in which they stand before an exchange. start_m: the gap itself, m.
+    counter_beat: the beat on which a counter lands at the latest, the attack being beat one.
+    blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.
+    early: an early counter is asked here; elsewhere it is one that jumped.
+    """
+
+    form: Literal["partner"] = "partner"
+    place: PartnerPlace = PartnerPlace()
+    passages: Annotated[tuple[Passage, ...], Field(min_length=1, max_length=40)]
+    rungs: Annotated[tuple[PartnerRung, ...], Field(min_length=1, max_length=20)]
+    stances: Literal["same", "mirrored"] = "same"
+    start: Start = "punch"
+    start_m: Annotated[float | None, Field(ge=0.2, le=5, allow_inf_nan=False)] = None
+    counter_beat: Annotated[float, Field(ge=1, le=4, multiple_of=0.5)] = 2.5
+    blocks: Annotated[int, Field(ge=1, le=4)] = 4
+    punches: Annotated[int, Field(ge=1, le=5)] = 5
+    early: bool = False
+
+    def passage(self, key: str) -> Passage:
+        """The passage with this key; KeyError when there is none."""
+        for passage in self.passages:
+            if passage.key == key:
+                return passage
+        raise KeyError(key)
+
+    def starts_on(self, rung: PartnerRung) -> tuple[Passage, ...]:
+        """The passages that an exchange may start with on a rung."""
+        wanted = set(rung.passages)
+        return tuple(
+            each for each in self.passages if each.starts and (not wanted or each.key in wanted)
+        )
+
+    def shares(self, rung: PartnerRung) -> dict[str, float]:
+        """Share of exchanges that start with each passage, by key."""
+        here = self.starts_on(rung)
+        weighted = rung.order.kind in ("balanced", "free")
+        weights = {each.key: each.weight if weighted else 1.0 for each in here}
+        if rung.order.kind == "set" and rung.order.sequence:
+            weights = {key: float(rung.order.sequence.count(key)) for key in weights}
+        total = sum(weights.values())
+        return {key: weight / total for key, weight in weights.items() if weight} if total else {}

@@ -1,0 +1,311 @@
+"""Feed sheets: what the feeder gives, and when. For the feeder alone.
+
+Everything is drawn from the seed: the order of passages in balance as in solo drills, the partner's
+choices in balance too, the pauses unguessable (on a kept beat rounded up to whole beats, which
+leaves them memoryless), the tell, and which exchanges ask for a counter.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from math import ceil
+from typing import Annotated, Literal
+from zlib import crc32
+
+import numpy as np
+from pydantic import Field
+
+from hastatus.core.catalogue import Stance, other
+from hastatus.core.order import draw_order
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.find import check
+from hastatus.core.partner.passage import Gives, Passage
+from hastatus.core.partner.walk import endless
+from hastatus.core.setting import Balanced
+from hastatus.core.text import Document, Key, Seconds
+from hastatus.core.waiting import draw
+
+EARLY_S = 2.0
+"""A feed is shown and said at least this long before it starts, in seconds."""
+SWITCH_S = 3.0
+"""Time to change roles, in seconds."""
+_LONGEST = 64
+"""Most passages in one exchange of a score that goes round."""
+_BRANCHES = Balanced(repeat_cap=3, bag=12)
+
+Role = Literal["feeder", "defender", "out"]
+
+
+class FedPassage(Document):
+    """One passage of an exchange. gives: what the partner gave to come here; None: it starts."""
+
+    passage: Key
+    gives: Gives | None = None
+
+
+class Feed(Document):
+    """One exchange on the sheet.
+
+    at_s: when it starts, from the start of the round; on a kept tempo on a beat. path: its
+    passages. beats: its length. gives_last: what is given where it ends. counter: whether the
+    defender is to counter. tell: how big the draw-back is.
+    """
+
+    number: Annotated[int, Field(ge=1)]
+    at_s: Seconds
+    path: tuple[FedPassage, ...]
+    gives_last: Gives | None = None
+    beats: float
+    tell: Literal["big", "plain", "trimmed"]
+    counter: bool = True
+
+    def ends_s(self, beat_s: float) -> float:
+        """When it is over, in seconds from the start of the round."""
+        return self.at_s + self.beats * beat_s
+
+
+class Turn(Document):
+    """A stretch of a round with the same roles. Partners are numbered from 0; out: resting."""
+
+    from_s: Seconds
+    to_s: Seconds
+    feeder: int
+    defender: int
+    out: int | None = None
+    feeds: tuple[Feed, ...]
+
+
+class FeedRound(Document):
+    """One round. stance: of the one who feeds first, as written or mirrored."""
+
+    number: Annotated[int, Field(ge=1)]
+    stance: Stance
+    duration_s: Seconds
+    turns: tuple[Turn, ...]
+
+
+class FeedSheet(Document):
+    """The whole sheet of a run, kept with it. free: the feeder chooses, so there are no feeds."""
+
+    schema_version: Literal[1] = 1
+    seed: Annotated[int, Field(ge=0, lt=2**53)]
+    rung: Annotated[int, Field(ge=1)]
+    tempo_bpm: float | None
+    beat_s: float
+    free: bool
+    people: int
+    rounds: tuple[FeedRound, ...]
+    rest_s: Seconds = 0.0
+
+
+@dataclass(slots=True)
+class _Draws:
+    """Everything that chance decides in one round, each from a stream of its own."""
+
+    drill: PartnerDrill
+    rung: PartnerRung
+    seed: tuple[int, ...]
+    endless: frozenset[str]
+    _taken: dict[str, int] = field(default_factory=dict)
+    _rng: np.random.Generator = field(init=False)
+
+    def __post_init__(self) -> None:
+        self._rng = np.random.default_rng([*self.seed, 7])
+
+    def start(self) -> Passage:
+        """The passage that the next exchange starts with."""
+        order = self.rung.order
+        assert order.kind != "free"
+        shares = self.drill.shares(self.rung)
+        place = self._taken.get("", 0)
+        self._taken[""] = place + 1
+        keys = draw_order(order, shares, frozenset(), place + 1, self.seed)
+        return self.drill.passage(keys[place])
+
+    def branch(self, passage: Passage) -> int:
+        """Which of its branches the partner gives."""
+        shares = {
+            str(place): branch.share
+            for place, branch in enumerate(passage.then)
+            if branch.share > 0
+        }
+        if len(shares) == 1:
+            return int(next(iter(shares)))
+        total = sum(shares.values())
+        return int(self._next(passage.key, {key: each / total for key, each in shares.items()}))
+
+    def tell(self) -> Literal["big", "plain", "trimmed"]:
+        """How big the draw-back is."""
+        if self.rung.tell != "mixed":
+            return self.rung.tell
+        big = self._next("tell", {"big": 0.5, "trimmed": 0.5}) == "big"
+        return "big" if big else "trimmed"
+
+    def counter(self, without: int) -> bool:
+        """Whether the counter is asked; never more exchanges in a row without than blocks."""
+        share = self.rung.counter_share
+        if self.rung.answers == "answer" or share == 0:
+            return False
+        if share == 1 or without >= self.drill.blocks:
+            return True
+        return self._next("counter", {"with": share, "without": 1 - share}) == "with"
+
+    def pause_s(self) -> float:
+        """The pause after an exchange, on a kept beat in whole beats, in seconds."""
+        wait = float(draw(self.rung.pause, 1, self._rng)[0])
+        beat = self.rung.beat_s
+        return ceil(wait / beat - 1e-9) * beat if self.rung.tempo_bpm else wait
+
+    def _next(self, name: str, shares: dict[str, float]) -> str:
+        place = self._taken.get(name, 0)
+        self._taken[name] = place + 1
+        seed = (*self.seed, crc32(name.encode()))
+        return draw_order(_BRANCHES, shares, frozenset(), place + 1, seed)[place]
+
+
+def feed_sheet(
+    drill: PartnerDrill,
+    *,
+    seed: int,
+    rung: int = 1,
+    tempo_bpm: float | None = None,
+    stance: Stance = "left_lead",
+) -> FeedSheet:
+    """The sheet of every round. The same arguments give the same sheet.
+
+    rung counts from 1 (IndexError when there is none). tempo_bpm: where the pair stands, instead of
+    the rung's own. Raises `finding.Undoable` for a score that cannot be done.
+    """
+    if not 1 <= rung <= len(drill.rungs):
+        raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")
+    check(drill)
+    step = drill.rungs[rung - 1]
+    if tempo_bpm is not None and step.tempo_bpm is not None:
+        step = step.model_copy(update={"tempo_bpm": tempo_bpm})
+    rounds = tuple(
+        _round(drill, step, (seed, number), stance) for number in range(1, step.rounds.count + 1)
+    )
+    return FeedSheet(
+        seed=seed,
+        rung=rung,
+        tempo_bpm=step.tempo_bpm,
+        beat_s=step.beat_s,
+        free=step.order.kind == "free",
+        people=drill.place.people,
+        rounds=rounds,
+        rest_s=step.rounds.rest_s,
+    )
+
+
+def roles(turn: int, people: int) -> tuple[int, int, int | None]:
+    """Feeder, defender and who is out in a turn, from 0: two change, three go round."""
+    feeder = turn % people
+    out = (feeder + 2) % people if people == 3 else None
+    return feeder, (feeder + 1) % people, out
+
+
+def role_of(partner: int, turn: Turn) -> Role:
+    """What one partner does in a turn."""
+    if partner == turn.feeder:
+        return "feeder"
+    return "defender" if partner == turn.defender else "out"
+
+
+def _round(
+    drill: PartnerDrill, rung: PartnerRung, seed: tuple[int, int], stance: Stance
+) -> FeedRound:
+    number = seed[1]
+    shape = rung.rounds
+    longest = 1800.0 if shape.ends == "count" else shape.duration_s
+    wanted = None if shape.ends == "time" else shape.exchanges
+    first = number - 1 if rung.turns.switch in ("rounds", "never") else 0
+    if rung.turns.switch == "never":
+        first = 0
+    turns = tuple(_turns(drill, rung, seed, longest, wanted, first))
+    in_turn = shape.stances == "in_turn" and number % 2 == 0
+    return FeedRound(
+        number=number,
+        stance=other(stance) if in_turn else stance,
+        duration_s=longest if shape.ends == "time" else turns[-1].to_s,
+        turns=turns,
+    )
+
+
+def _turns(
+    drill: PartnerDrill,
+    rung: PartnerRung,
+    seed: tuple[int, ...],
+    longest_s: float,
+    wanted: int | None,
+    first: int,
+) -> Iterator[Turn]:
+    """The turns of a round, until its time or its exchanges are through."""
+    draws = _Draws(drill, rung, seed, endless(drill))
+    number, from_s, given = first, 0.0, 0
+    switching = rung.turns.switch
+    while True:
+        until = min(longest_s, from_s + rung.turns.every_s) if switching == "time" else longest_s
+        most = rung.turns.every if switching == "count" else None
+        if wanted is not None:
+            most = min(most, wanted - given) if most else wanted - given
+        feeds = tuple(_feeds(draws, from_s, until, most, given))
+        given += len(feeds)
+        last = feeds[-1].ends_s(rung.beat_s) if feeds else until
+        done = given >= wanted if wanted is not None else False
+        counted = most is not None and len(feeds) >= most
+        to_s = min(until, last) if counted else until
+        feeder, defender, out = roles(number, drill.place.people)
+        yield Turn(
+            from_s=round(from_s, 3), to_s=round(to_s, 3),
+            feeder=feeder, defender=defender, out=out, feeds=feeds,
+        )  # fmt: skip
+        from_s, number = to_s, number + 1
+        if done or from_s >= longest_s - 1e-9 or (counted and not feeds):
+            return
+
+
+def _feeds(
+    draws: _Draws, from_s: float, until_s: float, most: int | None, given: int
+) -> Iterator[Feed]:
+    """Exchanges that start and end inside a turn; the first leaves time to get ready."""
+    rung = draws.rung
+    if rung.order.kind == "free":
+        return
+    beat = rung.beat_s
+    ready = max(EARLY_S, SWITCH_S if from_s else 0.0)
+    at_s = ceil((from_s + ready) / beat - 1e-9) * beat if rung.tempo_bpm else from_s + ready
+    count = without = 0
+    while most is None or count < most:
+        room = (until_s - at_s) / beat + 1e-6
+        path, last, beats = _path(draws, room)
+        if beats > room:
+            return
+        count += 1
+        counter = draws.counter(without)
+        without = 0 if counter else without + 1
+        yield Feed(
+            number=given + count, at_s=round(at_s, 3), path=path, gives_last=last,
+            beats=beats, tell=draws.tell(), counter=counter,
+        )  # fmt: skip
+        at_s += beats * beat + draws.pause_s()
+
+
+def _path(draws: _Draws, room: float) -> tuple[tuple[FedPassage, ...], Gives | None, float]:
+    """The passages of one exchange, what is given at its end, and how many beats it takes.
+
+    A score that only goes round, switching roles, goes on as long as there is room (in beats).
+    """
+    passage = draws.start()
+    path, beats = [FedPassage(passage=passage.key)], passage.beats
+    while draws.rung.branches and passage.then and len(path) < _LONGEST:
+        branch = passage.then[draws.branch(passage)]
+        if branch.to is None:
+            return tuple(path), branch.gives, beats
+        following = draws.drill.passage(branch.to)
+        if beats + following.beats > room and passage.key in draws.endless:
+            break
+        passage = following
+        path.append(FedPassage(passage=passage.key, gives=branch.gives))
+        beats += passage.beats
+    return tuple(path), None, beats

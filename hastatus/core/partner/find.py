@@ -1,0 +1,48 @@
+"""Every finding of a score, each once, those that stop first."""
+
+from __future__ import annotations
+
+from hastatus.core.partner.answers import answer_findings
+from hastatus.core.partner.caps import cap_findings
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.finding import Finding, Undoable
+from hastatus.core.partner.flow import flow_findings
+from hastatus.core.partner.gap import USUAL_PAIR, Pair, gap_findings
+from hastatus.core.partner.limbs import limb_findings
+from hastatus.core.partner.structure import unsound
+from hastatus.core.partner.walk import walks
+
+
+def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
+    """What is wrong with a score for a pair.
+
+    Limbs are checked at the fastest beat of any rung: what is home in time there is so anywhere.
+    """
+    stops = [*unsound(drill)]
+    if stops:
+        return stops
+    found = [*cap_findings(drill)]
+    beat_s = 60.0 / max(rung.fastest_bpm for rung in drill.rungs)
+    for walk in walks(drill):
+        found += limb_findings(drill, walk, beat_s)
+        found += answer_findings(drill, walk)
+        found += flow_findings(drill, walk)
+        found += gap_findings(drill, walk, pair)
+    once = {(each.where, each.check, each.step): each for each in reversed(found)}
+    place = {passage.key: number for number, passage in enumerate(drill.passages)}
+    return sorted(
+        once.values(),
+        key=lambda each: (
+            each.level != "stop",
+            each.kept is not None,
+            place.get(each.passage or "", -1),
+            each.beat or 0.0,
+        ),
+    )
+
+
+def check(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> None:
+    """Raise `Undoable` with every finding that stops."""
+    stops = [each for each in find(drill, pair) if each.level == "stop"]
+    if stops:
+        raise Undoable(stops)

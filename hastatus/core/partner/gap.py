@@ -1,0 +1,206 @@
+"""The gap of a pair: where they start, how it changes with each step, and what reaches.
+
+A gap is the distance between the midlines of two people, in metres. How long a step is follows
+from the length of the foot: common practice of the trade put into numbers, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import ceil, hypot
+
+from hastatus.core.faults import Mend
+from hastatus.core.partner.body import USUAL_HEIGHT_M, Limbs, estimated
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.finding import Finding, at, mend, path_of
+from hastatus.core.partner.gear import PADDLE_M
+from hastatus.core.partner.reach import (
+    SHORTER,
+    Surface,
+    bands,
+    gap_reached,
+    safe_gap,
+    strike_m,
+    surface_of,
+)
+from hastatus.core.partner.steps import Footwork
+from hastatus.core.partner.walk import Person, Walk, Walked
+
+NEAREST_M = 0.25
+"""Two people do not stand nearer than this, m."""
+MARGIN_M = 0.03
+"""A pair starts this much inside the shorter reach of its band, m."""
+SHORT_M = 0.02
+"""A strike that ends this much short still lands; one that is to stop short, `STOPPED_M`."""
+STOPPED_M = 0.10
+TOO_NEAR = 0.5
+"""A kick needs at least this share of the gap that it reaches."""
+
+_FORWARD: dict[str, float] = {
+    "advance": -1.0, "slide_step": -1.5, "cross_step": -2.0, "drive_in": -1.0,
+    "step_to_mark": -1.0, "tackle": -2.0,
+    "retreat": 1.0, "step_back": 1.0, "hips_back": 0.5, "leave": 3.0, "shove_off": 1.5,
+    "shove": 1.0,
+}  # fmt: skip
+"""Feet that the gap opens by."""
+_OFF_LINE = ("step_off_lead", "step_off_rear", "step_off", "angle_off")
+
+
+@dataclass(frozen=True, slots=True)
+class Pair:
+    """The limbs of the two; "a" feeds first. estimated: nobody's were measured or given."""
+
+    a: Limbs
+    b: Limbs
+
+    def of(self, person: Person) -> Limbs:
+        """The limbs of one of them."""
+        return self.a if person == "a" else self.b
+
+
+USUAL_PAIR = Pair(estimated(USUAL_HEIGHT_M), estimated(USUAL_HEIGHT_M))
+"""Two people of usual height, for a score that is written for nobody yet."""
+
+
+@dataclass(frozen=True, slots=True)
+class Stand:
+    """The gap once a step is made. reached_m: the largest gap it reaches; None: no strike."""
+
+    walked: Walked
+    gap_m: float
+    reached_m: float | None
+
+    @property
+    def short_m(self) -> float:
+        """How much it ends short, m; negative where it reaches."""
+        return self.gap_m - self.reached_m if self.reached_m is not None else -self.gap_m
+
+
+def start_gap(drill: PartnerDrill, pair: Pair) -> float:
+    """The gap before an exchange, m: just inside the shorter reach of the drill's band."""
+    if drill.start_m is not None:
+        return drill.start_m
+    if drill.start == "outside":
+        return safe_gap(pair.a, pair.b)
+    ends = [
+        band.to_m
+        for body in (pair.a, pair.b)
+        for band in bands(body, body)
+        if band.reach == drill.start
+    ]
+    return min(ends) - MARGIN_M
+
+
+def moved(gap_m: float, move: Footwork | str, body: Limbs) -> float:
+    """The gap after one person's move; a move off the line goes sideways by a foot's length."""
+    if move in _OFF_LINE:
+        return hypot(gap_m, body.foot_length)
+    return max(NEAREST_M, gap_m + _FORWARD.get(move, 0.0) * body.foot_length)
+
+
+def stands(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Stand]:
+    """The gap at each step of a walk, in order. Who strikes while stepping steps first."""
+    gap_m = start_gap(drill, pair)
+    for step in walk.steps:
+        body = pair.of(step.person)
+        gap_m = moved(gap_m, step.step.footwork, body)
+        reached = reached_m(drill, step, body) if step.strikes else None
+        yield Stand(step, gap_m, reached)
+        gap_m = moved(gap_m, step.step.technique, body)
+        pad = step.step.pad
+        if pad and pad.gives:
+            gap_m = moved(gap_m, "retreat", pair.of("b" if step.person == "a" else "a"))
+
+
+def reached_m(
+    drill: PartnerDrill, step: Walked, body: Limbs, surface: Surface | None = None
+) -> float:
+    """The largest gap that a strike reaches from where its feet have led, m."""
+    paddle = step.technique.key == "tag" and "paddles" in drill.place.gear
+    strike = strike_m(
+        step.technique,
+        body,
+        surface or step.step.surface,
+        glove="gloves" in drill.place.gear,
+        added_m=PADDLE_M if paddle else 0.0,
+    )
+    lunge = -min(0.0, _FORWARD.get(step.step.technique, 0.0)) * body.foot_length
+    pad = step.step.pad
+    return gap_reached(strike + lunge, pad.ahead_m if pad else 0.0)
+
+
+def gap_findings(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Finding]:
+    """Strikes that do not reach at the gap that the footwork has led to, or have no room."""
+    for stand in stands(drill, walk, pair):
+        if stand.reached_m is None:
+            continue
+        step = stand.walked
+        stopped = step.step.contact == "none" and step.step.pad is None
+        if stand.short_m > (STOPPED_M if stopped else SHORT_M):
+            yield _short(drill, stand, pair)
+        elif step.technique.limb in ("foot", "shin") and stand.gap_m < TOO_NEAR * stand.reached_m:
+            yield at(
+                drill,
+                step,
+                "room",
+                f"the gap is {stand.gap_m:.2f} m: too near for a {step.technique.name}",
+                field="footwork",
+                better=mend("step back with it", (f"{path_of(drill, step)}.footwork", "retreat")),
+            )
+
+
+def _short(drill: PartnerDrill, stand: Stand, pair: Pair) -> Finding:
+    step, body = stand.walked, pair.of(stand.walked.person)
+    reached = stand.reached_m or 0.0
+    told = (
+        f"the gap is {stand.gap_m:.2f} m, {step.step.name()} ends at {reached:.2f} m, "
+        f"{ceil(stand.short_m * 100 - 1e-9)} cm short"
+    )
+    longer = _longer_surface(drill, stand, body)
+    if longer:
+        return at(
+            drill,
+            step,
+            "surface",
+            f"{told}; with the {longer} it reaches",
+            field="surface",
+            better=mend(f"with the {longer}", (f"{path_of(drill, step)}.surface", longer)),
+        )
+    return at(drill, step, "reach", told, field="footwork", better=_nearer(drill, stand, body))
+
+
+def _longer_surface(drill: PartnerDrill, stand: Stand, body: Limbs) -> Surface | None:
+    """The palm or fist gives way to what of the hand would reach."""
+    own = stand.walked.step.surface or surface_of(stand.walked.technique)
+    if own != "palm":
+        return None
+    for surface in sorted(SHORTER, key=SHORTER.__getitem__, reverse=True):
+        reached = reached_m(drill, stand.walked, body, surface)
+        if SHORTER[surface] < SHORTER[own] and stand.gap_m - reached <= SHORT_M:
+            return surface
+    return None
+
+
+def _nearer(drill: PartnerDrill, stand: Stand, body: Limbs) -> Mend | None:
+    """A pad held nearer, a step in, or a nearer start, whichever is the least that reaches."""
+    step, path = stand.walked, path_of(drill, stand.walked)
+    pad = step.step.pad
+    if pad:
+        wanted = round(max(pad.ahead_m, 0.12) + stand.short_m, 2)
+        if wanted <= 0.9:
+            return mend(
+                f"pad {ceil(stand.short_m * 100 - 1e-9)} cm nearer", (f"{path}.pad.ahead_m", wanted)
+            )
+        return None
+    before = stand.gap_m
+    if step.step.footwork == "hold":
+        moves: tuple[tuple[Footwork, str], ...] = (
+            ("advance", "step in with it"),
+            ("slide_step", "slide-step in with it"),
+            ("cross_step", "cross-step in with it"),
+        )
+        for move, label in moves:
+            if moved(before, move, body) - (stand.reached_m or 0) <= SHORT_M:
+                return mend(label, (f"{path}.footwork", move))
+    return None

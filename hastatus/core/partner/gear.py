@@ -1,0 +1,81 @@
+"""Gear, and how hard and how fast it allows to be.
+
+No gear, no touch; bare hands are slow; elbows stop short of a person (common practice, no source).
+These caps are never waved through.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from typing import Literal
+
+from hastatus.core.catalogue import Target, Technique
+from hastatus.core.partner.steps import Contact
+
+Gear = Literal[
+    "gloves", "mouthguard", "head_guard", "chest_guard", "belly_pad", "groin_guard",
+    "shin_guards", "focus_pads", "kick_shield", "paddles",
+]  # fmt: skip
+GEAR_NAMES: dict[Gear, str] = {
+    "gloves": "gloves",
+    "mouthguard": "mouthguard",
+    "head_guard": "head guard",
+    "chest_guard": "chest guard",
+    "belly_pad": "belly pad",
+    "groin_guard": "groin guard",
+    "shin_guards": "shin guards",
+    "focus_pads": "focus pads",
+    "kick_shield": "kick shield",
+    "paddles": "paddles",
+}
+BARE_BPM = 60.0
+"""The fastest beat with bare hands, a fist or palm going to a person."""
+PADDLE_M = 0.30
+"""What a paddle adds to the reach of a hand, m."""
+
+_OPEN_HAND = ("tag", "wrist_grab", "collar_grab", "shove")
+
+
+@dataclass(frozen=True, slots=True)
+class Cap:
+    """The hardest contact that gear allows. missing: what would allow more."""
+
+    contact: Contact
+    why: str
+    missing: tuple[Gear, ...] = ()
+
+
+def cap(
+    technique: Technique, target: Target, worn: Collection[Gear], *, on_pad: bool = False
+) -> Cap:
+    """How hard `technique` may land on `target`, both wearing `worn`."""
+    if on_pad:
+        bare = technique.limb == "hand" and "gloves" not in worn
+        return Cap("light", "bare hands on a pad", ("gloves",)) if bare else Cap("firm", "on a pad")
+    if technique.key in _OPEN_HAND:
+        return Cap("light", "an open hand") if technique.key != "tag" else Cap("touch", "a tag")
+    if technique.limb in ("elbow", "head") or technique.limb == "knee":
+        return Cap("none", f"{technique.name}s stop short of a person")
+    needed: tuple[Gear, ...] = ("gloves",) if technique.limb == "hand" else ("shin_guards",)
+    if target == "head":
+        needed += ("mouthguard",)
+    missing = tuple(each for each in needed if each not in worn)
+    if missing:
+        return Cap("none", "no gear, no touch", missing)
+    if target == "head":
+        if technique.limb != "hand":
+            return Cap("touch", "kicks to the head are pulled before impact")
+        return (
+            Cap("light", "to the head")
+            if "head_guard" in worn
+            else Cap("touch", "to the head without a head guard", ("head_guard",))
+        )
+    if target == "body" and not {"chest_guard", "belly_pad"} & set(worn):
+        return Cap("light", "to the body without a chest guard", ("chest_guard",))
+    return Cap("firm" if target == "body" else "light", f"to the {target}")
+
+
+def bare(technique: Technique, worn: Collection[Gear]) -> bool:
+    """Whether it is a bare fist or palm, which is slow."""
+    return technique.limb == "hand" and technique.key not in _OPEN_HAND and "gloves" not in worn

@@ -1,0 +1,158 @@
+"""A partner drill done alone: the feeder's side becomes the cues, the defender's the answers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import networkx as nx
+
+from hastatus.core.cue import Attack, Call, Chain, Cue, Part, Step, Within
+from hastatus.core.drill import Drill, Place, Rung
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.passage import Passage
+from hastatus.core.partner.steps import FOOTWORK_NAMES, ScoreStep
+from hastatus.core.partner.walk import graph
+from hastatus.core.setting import Balanced, Order, Rounds
+
+_MOST_STEPS = 6
+_MOST_CUES = 24
+_GOAL = 0.7
+"""The goal window as a share of the one it starts with."""
+
+
+class NothingToAnswer(ValueError):
+    """The defender does nothing that could be asked of somebody alone."""
+
+
+def shadow(drill: PartnerDrill) -> Drill:
+    """The solo drill in which every feed is called and answered in the air.
+
+    A passage in which the defender does nothing is a catch cue. Raises `NothingToAnswer`.
+    """
+    cues = tuple(_cue(drill, passage, share) for passage, share in _reached(drill))[:_MOST_CUES]
+    if not any(cue.asks for cue in cues):
+        raise NothingToAnswer("the defender does nothing in this score that could be done alone")
+    catch = sum(cue.weight for cue in cues if cue.is_catch) / sum(cue.weight for cue in cues)
+    known = tuple(cue.key for cue in cues)
+    net = graph(drill)
+    return Drill(
+        title=f"{drill.title}, alone"[:120],
+        notes=drill.notes,
+        look=drill.look,
+        guard=drill.guard,
+        warm_up=drill.warm_up,
+        watch=drill.watch,
+        level=drill.level,
+        focus=drill.focus,
+        voice=drill.voice,
+        techniques=drill.techniques,
+        place=Place(floor_m=drill.place.floor_m),
+        cues=cues,
+        rungs=tuple(_rung(rung, _here(net, rung, known), catch) for rung in drill.rungs),
+    )
+
+
+def _reached(drill: PartnerDrill) -> Iterator[tuple[Passage, float]]:
+    """The passages with something to see, with how often each comes, relative to the others."""
+    often = {passage.key: passage.weight for passage in drill.passages}
+    net = graph(drill)
+    for passage in drill.passages:
+        total = sum(branch.share for branch in passage.then)
+        for branch in passage.then:
+            if branch.to is not None and branch.to in net and branch.to != passage.key and total:
+                often[branch.to] += often[passage.key] * branch.share / total
+    for passage in drill.passages:
+        fed = any(step.lane == "feeder" for step in passage.steps)
+        if fed and often[passage.key] > 0:
+            yield passage, round(min(100.0, often[passage.key]), 3) or 0.001
+
+
+def _cue(drill: PartnerDrill, passage: Passage, weight: float) -> Cue:
+    attacks = [
+        step
+        for step in passage.steps
+        if step.lane == "feeder"
+        and (found := drill.technique(step.technique))
+        and found.use == "attack"
+    ]
+    attack = min(attacks, key=lambda step: step.beat) if attacks else None
+    steps = tuple(_steps(drill, passage))[:_MOST_STEPS]
+    return Cue(
+        key=passage.key,
+        stimulus=Call(words=passage.called[:60]),
+        mark=passage.mark,
+        asks=(Chain(steps=steps),) if steps else (),
+        attack=Attack(technique=attack.technique, side=attack.side) if attack else None,
+        weight=weight,
+    )
+
+
+def _steps(drill: PartnerDrill, passage: Passage) -> Iterator[Step]:
+    """The defender's steps as a chain; what strikes after the first is a counter."""
+    own = sorted(
+        (step for step in passage.steps if step.lane == "defender"), key=lambda step: step.beat
+    )
+    countered = False
+    for number, step in enumerate(own):
+        technique = drill.technique(step.technique)
+        part: Part = "answer"
+        if number and technique and technique.use == "move" and countered:
+            part = "exit"
+        elif number and technique and technique.use == "attack":
+            part, countered = "counter", True
+        after = step.beat - own[number - 1].beat if number else 0.0
+        within = Within(value=after + 1, unit="beat") if number else None
+        yield Step(
+            technique=step.technique,
+            side=step.side,
+            part=part,
+            footwork=_footwork(step),
+            within=within,
+        )
+
+
+def _footwork(step: ScoreStep) -> str | None:
+    """The move that a step's footwork is in the catalogue of techniques."""
+    if step.footwork == "hold":
+        return None
+    names = {"step_off_lead": "step_off", "step_off_rear": "step_off", "pivot": "turn_out"}
+    assert step.footwork in FOOTWORK_NAMES
+    return names.get(step.footwork, step.footwork)
+
+
+def _here(net: nx.DiGraph[str], rung: PartnerRung, known: tuple[str, ...]) -> tuple[str, ...]:
+    """The cues that come on a rung: what it starts with, and what may follow; empty: all."""
+    if not rung.passages:
+        return ()
+    reached = set(rung.passages)
+    if rung.branches:
+        reached = reached.union(*(nx.descendants(net, key) for key in rung.passages))
+    return tuple(key for key in known if key in reached)
+
+
+def _rung(rung: PartnerRung, cues: tuple[str, ...], catch: float) -> Rung:
+    window_s = round(min(2.4, max(0.6, 1.5 * rung.beat_s)), 2)
+    shape = rung.rounds
+    order: Order = Balanced()
+    if rung.order.kind != "free":
+        order = rung.order
+    return Rung(
+        name=rung.name,
+        window_s=window_s,
+        goal_window_s=round(window_s * _GOAL, 2),
+        cues=cues,
+        chain=rung.answers,
+        order=order,
+        waiting=rung.pause,
+        catch_share=min(0.5, round(catch, 3)) if not rung.passages else 0.0,
+        tempo_bpm=rung.tempo_bpm or 60.0,
+        rounds=Rounds(
+            count=shape.count,
+            ends=shape.ends,
+            duration_s=shape.duration_s,
+            cues=shape.exchanges,
+            rest_s=shape.rest_s,
+            stances=shape.stances,
+            calls=tuple(call for call in shape.calls if call != "move_around"),
+        ),
+    )

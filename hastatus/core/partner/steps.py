@@ -1,0 +1,97 @@
+"""One step of a two-sided score: who does what on which beat, with which feet and how hard."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from hastatus.core.catalogue import Side, Target
+from hastatus.core.labels import PLAIN, Labels
+from hastatus.core.partner.reach import Surface
+from hastatus.core.text import Document, Key, Line
+
+Lane = Literal["feeder", "defender"]
+Footwork = Literal[
+    "hold", "advance", "retreat", "slide_step", "cross_step",
+    "step_off_lead", "step_off_rear", "pivot",
+]  # fmt: skip
+Contact = Literal["none", "touch", "light", "firm"]
+"""How hard it lands; "none" stops short or goes beside."""
+CONTACTS: tuple[Contact, ...] = ("none", "touch", "light", "firm")
+"""Gentlest first."""
+Perceived = Literal["seen", "called", "felt", "lost_contact"]
+Check = Literal[
+    "fit", "side", "limb", "standing_leg", "reach", "surface", "room",
+    "blocks", "punches", "counter_beat",
+]  # fmt: skip
+"""Checks that a coach may wave through. Those of contact and gear are not among them."""
+
+Beat = Annotated[float, Field(ge=1, le=64.5, multiple_of=0.5, allow_inf_nan=False)]
+"""A beat of a passage, from 1; halves allowed."""
+
+FOOTWORK_NAMES: dict[Footwork, str] = {
+    "hold": "hold",
+    "advance": "advance",
+    "retreat": "retreat",
+    "slide_step": "slide-step",
+    "cross_step": "cross-step",
+    "step_off_lead": "step off to the lead side",
+    "step_off_rear": "step off to the rear side",
+    "pivot": "pivot",
+}
+
+
+class PadHold(Document):
+    """How a partner holds the pad that a step lands on.
+
+    angle_deg: 0 faces the striker, 90 is edge on. ahead_m: from the holder's midline to its face.
+    gives: the holder gives ground with the strike.
+    """
+
+    angle_deg: Annotated[int, Field(ge=0, le=90)] = 0
+    ahead_m: Annotated[float, Field(ge=0, le=0.9, allow_inf_nan=False)] = 0.3
+    gives: bool = False
+
+
+class Kept(Document):
+    """A check that the coach has waved through at a step, and why."""
+
+    check: Check
+    reason: Line
+
+
+class ScoreStep(Document):
+    """One step of a passage.
+
+    lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
+    exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
+    how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
+    until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
+    on; None: a person.
+    """
+
+    lane: Lane
+    beat: Beat
+    technique: Key
+    side: Side = "lead"
+    target: Target | None = None
+    spot: Annotated[Line | None, Field(max_length=40)] = None
+    footwork: Footwork = "hold"
+    contact: Contact = "none"
+    perceived: Perceived = "seen"
+    surface: Surface | None = None
+    until: Beat | None = None
+    pad: PadHold | None = None
+    kept: Annotated[tuple[Kept, ...], Field(max_length=10)] = ()
+
+    def name(self, labels: Labels = PLAIN) -> str:
+        """The step as a coach says it, for example "rear body straight, slide-step"."""
+        words = labels.sided(self.technique, self.side)
+        if self.spot:
+            words += f" to the {self.spot}"
+        return words if self.footwork == "hold" else f"{words}, {FOOTWORK_NAMES[self.footwork]}"
+
+    def reason(self, check: Check) -> str | None:
+        """Why `check` is waved through here; None where it is not."""
+        return next((each.reason for each in self.kept if each.check == check), None)

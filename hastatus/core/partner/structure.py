@@ -1,0 +1,140 @@
+"""Whether a score hangs together: keys, beats, shares, loops, rungs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+
+import networkx as nx
+
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.finding import Finding, mend
+from hastatus.core.partner.passage import Passage
+from hastatus.core.partner.walk import endless, graph
+from hastatus.core.techniques import TECHNIQUES
+
+
+def unsound(drill: PartnerDrill) -> list[Finding]:
+    """Everything that keeps the score from being followed at all."""
+    found = [*_keys(drill)]
+    for place, passage in enumerate(drill.passages):
+        found += _passage(drill, passage, f"passages.{place}")
+    for place, rung in enumerate(drill.rungs):
+        found += _rung(drill, rung, f"rungs.{place}")
+    return found or [*_loops(drill)]
+
+
+def _keys(drill: PartnerDrill) -> Iterator[Finding]:
+    seen: set[str] = set()
+    for place, passage in enumerate(drill.passages):
+        if passage.key in seen:
+            yield Finding(
+                where=f"passages.{place}.key",
+                what=f"another passage has the key '{passage.key}'",
+                passage=passage.key,
+            )
+        seen.add(passage.key)
+    for place, technique in enumerate(drill.techniques):
+        if technique.key in TECHNIQUES:
+            what = f"'{technique.key}' comes with the app; give the club's own another key"
+            yield Finding(where=f"techniques.{place}.key", what=what)
+    if not any(passage.starts for passage in drill.passages):
+        yield Finding(
+            where="passages.0.weight",
+            what="no exchange can start: every passage has weight 0",
+            passage=drill.passages[0].key,
+            mend=mend("start with the first", ("passages.0.weight", 1)),
+        )
+
+
+def _passage(drill: PartnerDrill, passage: Passage, where: str) -> Iterator[Finding]:
+    if passage.starts and not any(step.lane == "feeder" for step in passage.steps):
+        yield Finding(
+            where=f"{where}.steps",
+            what=f"“{passage.name}” has no step of the feeder's: nothing starts it",
+            passage=passage.key,
+        )
+    known = {each.key for each in drill.passages}
+    for place, branch in enumerate(passage.then):
+        if branch.to is not None and branch.to not in known:
+            yield Finding(
+                where=f"{where}.then.{place}.to",
+                what=f"no passage has the key '{branch.to}'",
+                passage=passage.key,
+                mend=mend("end the exchange there", (f"{where}.then.{place}.to", None)),
+            )
+    if passage.then and not any(branch.share > 0 for branch in passage.then):
+        yield Finding(
+            where=f"{where}.then",
+            what=f"the shares of “{passage.name}”'s branches add up to zero: none is ever given",
+            passage=passage.key,
+            mend=mend(
+                "give all the same share",
+                *((f"{where}.then.{place}.share", 1) for place in range(len(passage.then))),
+            ),
+        )
+    for place, step in enumerate(passage.steps):
+        here = {"passage": passage.key, "step": place, "beat": step.beat}
+        spot = f"{where}.steps.{place}"
+        if drill.technique(step.technique) is None:
+            what = f"unknown technique '{step.technique}'"
+            yield Finding(where=f"{spot}.technique", what=what, **here)
+        last = max(step.beat, step.until or 0)
+        if last >= passage.beats + 1:
+            yield Finding(
+                where=f"{spot}.beat",
+                what=f"beat {last:g} is after the end of “{passage.name}”, which has "
+                f"{passage.beats:g} beats",
+                mend=mend("make it longer", (f"{where}.beats", float(ceil(last)))),
+                **here,
+            )
+        if step.until is not None and step.until < step.beat:
+            yield Finding(
+                where=f"{spot}.until",
+                what=f"it is held until beat {step.until:g}, before it begins",
+                mend=mend("do not hold it", (f"{spot}.until", None)),
+                **here,
+            )
+
+
+def _rung(drill: PartnerDrill, rung: PartnerRung, where: str) -> Iterator[Finding]:
+    starting = {each.key for each in drill.passages if each.starts}
+    lists = [("passages", rung.passages)]
+    if rung.order.kind == "set":
+        lists.append(("order.sequence", rung.order.sequence))
+    for name, keys in lists:
+        wrong = [key for key in keys if key not in starting]
+        if wrong:
+            left = [key for key in keys if key in starting]
+            yield Finding(
+                where=f"{where}.{name}",
+                what=f"no exchange starts with a passage '{wrong[0]}'",
+                mend=mend("take it out", (f"{where}.{name}", left)),
+            )
+    if starting and not drill.starts_on(rung):
+        yield Finding(where=f"{where}.passages", what="no exchange starts with any of these")
+    if rung.turns.switch == "score" and not any(each.swap for each in drill.passages):
+        yield Finding(
+            where=f"{where}.turns.switch",
+            what="the score is to switch the roles, but no passage does",
+            mend=mend("switch from round to round", (f"{where}.turns.switch", "rounds")),
+        )
+
+
+def _loops(drill: PartnerDrill) -> Iterator[Finding]:
+    """Loops that nobody gets out of and that never switch the roles."""
+    net = graph(drill)
+    swapping = {passage.key for passage in drill.passages if passage.swap}
+    stuck = net.subgraph(endless(drill) - swapping)
+    for component in nx.strongly_connected_components(stuck):
+        looped = len(component) > 1 or any(stuck.has_edge(key, key) for key in component)
+        if not looped:
+            continue
+        place = min(n for n, each in enumerate(drill.passages) if each.key in component)
+        yield Finding(
+            where=f"passages.{place}.then",
+            what=f"from “{drill.passages[place].name}” on it goes round for ever: the exchange "
+            "never ends and the roles never switch",
+            passage=drill.passages[place].key,
+            mend=mend("switch the roles in it", (f"passages.{place}.swap", True)),
+        )

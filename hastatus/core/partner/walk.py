@@ -1,0 +1,146 @@
+"""Following a score from passage to passage.
+
+A *walk* is one way through: passages one after the other with the steps of both people on absolute
+beats. Checks and the gap line are made on a few walks that together use every branch.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import networkx as nx
+
+from hastatus.core.catalogue import Side, Technique
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.passage import Branch, Passage
+from hastatus.core.partner.steps import Lane, ScoreStep
+
+Person = Literal["a", "b"]
+"""One of the two, whatever the role: "a" feeds first."""
+
+
+@dataclass(frozen=True, slots=True)
+class Walked:
+    """One step on a walk.
+
+    index: its place in the passage. beat: absolute, from 1. person: who does it.
+    """
+
+    passage: Passage
+    index: int
+    step: ScoreStep
+    technique: Technique
+    beat: float
+    person: Person
+
+    @property
+    def lane(self) -> Lane:
+        """The role it belongs to."""
+        return self.step.lane
+
+    @property
+    def side(self) -> Side:
+        """Which side does it."""
+        return self.step.side
+
+    @property
+    def strikes(self) -> bool:
+        """Whether it is an attack or a counter."""
+        return self.technique.use == "attack" or self.technique.family == "jam"
+
+
+@dataclass(frozen=True, slots=True)
+class Walk:
+    """One way through a score. steps: in order of beats, the feeder first. beats: its length."""
+
+    passages: tuple[Passage, ...]
+    given: tuple[Branch | None, ...]
+    steps: tuple[Walked, ...]
+    beats: float
+
+
+def graph(drill: PartnerDrill) -> nx.DiGraph[str]:
+    """Passages and the branches between them that have a share and a passage to go to."""
+    found: nx.DiGraph[str] = nx.DiGraph()
+    found.add_nodes_from(passage.key for passage in drill.passages)
+    for passage in drill.passages:
+        for branch in passage.then:
+            if branch.share > 0 and branch.to is not None and branch.to in found:
+                found.add_edge(passage.key, branch.to)
+    return found
+
+
+def ends(passage: Passage) -> bool:
+    """Whether an exchange may be over with it."""
+    return not passage.then or any(each.to is None and each.share > 0 for each in passage.then)
+
+
+def endless(drill: PartnerDrill) -> frozenset[str]:
+    """Keys of the passages from which an exchange never comes to its end."""
+    net = graph(drill)
+    leaving = {passage.key for passage in drill.passages if ends(passage)}
+    out = leaving.union(*(nx.ancestors(net, key) for key in leaving))
+    return frozenset(set(net) - out)
+
+
+def walks(drill: PartnerDrill, rung: PartnerRung | None = None) -> list[Walk]:
+    """Walks that start where an exchange may and together use every branch that can be come to.
+
+    On a rung without branches: its first passages alone.
+    """
+    starts = drill.starts_on(rung) if rung else [each for each in drill.passages if each.starts]
+    if rung and not rung.branches:
+        return [_walk(drill, [each]) for each in starts]
+    paths = _paths(drill, starts)
+    # A walk that another one goes on from adds nothing, but for where it may also end.
+    begun = {tuple(path[:count]) for path in paths for count in range(1, len(path))}
+    return [follow(drill, path) for path in paths if path not in begun]
+
+
+def _paths(
+    drill: PartnerDrill, starts: tuple[Passage, ...] | list[Passage]
+) -> list[tuple[str, ...]]:
+    """For each branch the shortest way from a start through it, and each start by itself."""
+    net = graph(drill)
+    shortest: dict[str, tuple[str, ...]] = {each.key: (each.key,) for each in starts}
+    waiting = list(shortest)
+    while waiting:
+        key = waiting.pop(0)
+        for following in net.successors(key):
+            if following not in shortest:
+                shortest[following] = (*shortest[key], following)
+                waiting.append(following)
+    through = [(*shortest[key], following) for key in shortest for following in net.successors(key)]
+    return [*dict.fromkeys([(each.key,) for each in starts]), *dict.fromkeys(through)]
+
+
+def follow(drill: PartnerDrill, keys: Sequence[str]) -> Walk:
+    """The walk along these passages."""
+    return _walk(drill, [drill.passage(key) for key in keys])
+
+
+def _walk(drill: PartnerDrill, passages: list[Passage]) -> Walk:
+    steps: list[Walked] = []
+    given: list[Branch | None] = []
+    offset, swapped = 0.0, False
+    for number, passage in enumerate(passages):
+        steps += _placed(drill, passage, offset, swapped)
+        following = passages[number + 1].key if number + 1 < len(passages) else None
+        given.append(next((each for each in passage.then if each.to == following), None))
+        offset += passage.beats
+        swapped = swapped != passage.swap
+    steps.sort(key=lambda each: (each.beat, each.lane == "defender"))
+    return Walk(tuple(passages), tuple(given), tuple(steps), offset)
+
+
+def _placed(
+    drill: PartnerDrill, passage: Passage, offset: float, swapped: bool
+) -> Iterator[Walked]:
+    for index, step in enumerate(passage.steps):
+        technique = drill.technique(step.technique)
+        if technique is None:
+            continue  # `find` has said so
+        person: Person = "a" if (step.lane == "feeder") != swapped else "b"
+        yield Walked(passage, index, step, technique, step.beat + offset, person)

@@ -1,0 +1,59 @@
+"""What every drill says of itself, solo or partner: title, notes, level, voice, own techniques."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, model_validator
+
+from hastatus.core.catalogue import Technique
+from hastatus.core.labels import Labels
+from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.text import Document, Line, Note
+from hastatus.core.upgrade import SCHEMA_VERSION, upgraded
+
+Language = Literal["en-gb", "en-us", "en-gb-scotland", "de", "fr", "es", "it", "nl"]
+Level = Literal["new", "settled", "advanced"]
+
+
+class Voice(Document):
+    """How calls are spoken."""
+
+    language: Language = "en-gb"
+    words_a_minute: Annotated[int, Field(ge=80, le=320)] = 170
+
+
+class Sheet(Document):
+    """The part of a drill that does not depend on how many do it.
+
+    look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
+    watch: usual faults to watch for. techniques: the club's own techniques that it uses.
+    """
+
+    schema_version: Literal[3] = SCHEMA_VERSION
+    title: Line
+    notes: Note = ""
+    look: Note = ""
+    guard: Note = ""
+    warm_up: Note = ""
+    watch: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
+    level: Level = "new"
+    focus: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
+    voice: Voice = Voice()
+    techniques: Annotated[tuple[Technique, ...], Field(max_length=40)] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_older(cls, document: Any) -> Any:
+        return upgraded(document)
+
+    def technique(self, key: str) -> Technique | None:
+        """A technique that comes with the app or with this drill."""
+        found = TECHNIQUES.get(key)
+        return found or next((each for each in self.techniques if each.key == key), None)
+
+    def labels(self, club: Labels | None = None) -> Labels:
+        """The club's words, this drill's own techniques included."""
+        club = club or Labels()
+        own = {**{each.key: each for each in self.techniques}, **club.own}
+        return Labels(club.pack, club.renames, own)
