@@ -109,9 +109,10 @@ leave              leave                 step         body  kick    feet     - =
 shove_off          shove off             jam          body  elbow   hand     =
 wall_pressure      pressure on the wall  frame        body  clinch  trunk    -
 hands_up           hands up              cover        head  punch   hand     - =
-show_target        show the target       step         body  punch   hand     - =
-tap_sound          tap the floor         step         body  punch   hand     - =
-come_on_hard       come on in a stance   step         body  kick    feet     - =
+show_target        show the target       step         body  punch   feet     - =
+tap_sound          tap the sound         step         body  punch   feet     - =
+make_fists         make fists            step         body  punch   feet     - =
+into_stance        step into stance      step         body  kick    feet     - =
 """
 
 

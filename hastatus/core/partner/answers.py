@@ -25,12 +25,19 @@ def attacked(walked: Walked) -> Technique:
 
 
 def answered(walk: Walk) -> Iterator[tuple[Walked, Walked]]:
-    """Each defense on the walk with the attack of the other's that it answers."""
+    """Each defense on the walk with the attack of the other's that it answers.
+
+    Only the first to an attack, and what comes on the same beat; what follows is no answer to it.
+    """
+    first: dict[tuple[str, int, float], float] = {}
     for number, step in enumerate(walk.steps):
         if step.technique.use != "defense":
             continue
         attack = _attack_before(walk.steps[:number], step)
-        if attack is not None:
+        if attack is None:
+            continue
+        which = (attack.passage.key, attack.index, attack.beat)
+        if first.setdefault(which, step.beat) == step.beat:
             yield attack, step
 
 

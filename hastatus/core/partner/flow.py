@@ -47,11 +47,11 @@ def _in_a_row(drill: PartnerDrill, walk: Walk, person: str) -> Iterator[Finding]
 
 
 def _counters(drill: PartnerDrill, walk: Walk) -> Iterator[Finding]:
-    """The first strike of the defender's after an attack is the counter."""
+    """The first strike of the defender's after an attack is the counter; a grip has no beat."""
     attack: Walked | None = None
     for step in walk.steps:
         if step.lane == "feeder":
-            if step.technique.use == "attack":
+            if step.technique.use == "attack" and step.technique.family != "grip":
                 attack = step
         elif step.strikes and attack is not None:
             beat = counter_beat(attack, step)

@@ -34,7 +34,7 @@ BARE_BPM = 60.0
 PADDLE_M = 0.30
 """What a paddle adds to the reach of a hand, m."""
 
-_OPEN_HAND = ("tag", "wrist_grab", "collar_grab", "shove")
+_NO_STRIKE = ("tag", "wrist_grab", "collar_grab", "shove", "arm_press")
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,9 +53,9 @@ def cap(
     if on_pad:
         bare = technique.limb == "hand" and "gloves" not in worn
         return Cap("light", "bare hands on a pad", ("gloves",)) if bare else Cap("firm", "on a pad")
-    if technique.key in _OPEN_HAND:
-        return Cap("light", "an open hand") if technique.key != "tag" else Cap("touch", "a tag")
-    if technique.limb in ("elbow", "head") or technique.limb == "knee":
+    if technique.key in _NO_STRIKE:
+        return Cap("light", "no strike") if technique.key != "tag" else Cap("touch", "a tag")
+    if technique.limb in ("elbow", "knee", "head"):
         return Cap("none", f"{technique.name}s stop short of a person")
     needed: tuple[Gear, ...] = ("gloves",) if technique.limb == "hand" else ("shin_guards",)
     if target == "head":
@@ -78,4 +78,4 @@ def cap(
 
 def bare(technique: Technique, worn: Collection[Gear]) -> bool:
     """Whether it is a bare fist or palm, which is slow."""
-    return technique.limb == "hand" and technique.key not in _OPEN_HAND and "gloves" not in worn
+    return technique.limb == "hand" and technique.key not in _NO_STRIKE and "gloves" not in worn

@@ -1,0 +1,229 @@
+"""Partner drills by touch: loops of the arms, pressure, grips."""
+
+from __future__ import annotations
+
+from hastatus.core.partner.drill import (
+    PartnerDrill,
+    PartnerPlace,
+    PartnerRounds,
+    PartnerRung,
+    Turns,
+)
+from hastatus.core.setting import Balanced, Rotating, SetOrder
+from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
+
+_BARE = PartnerPlace(floor_m=2)
+_SLOW = PartnerRung(name="slow, in order", tempo_bpm=40, goal_bpm=50, order=Rotating(), tell="big",
+                    announced=True, contact="touch", branches=False)  # fmt: skip
+
+
+def contact_loop() -> PartnerDrill:
+    """A loop of the arms with five ways in; the cue is felt, and a lost contact is one too."""
+    ways = (
+        gives("goes_on", 5, "loop"), gives("arm_light", 1, "over"), gives("arm_heavy", 1, "under"),
+        gives("comes_on", 1, "inside"), gives("arm_neutral", 1, "outside"),
+        gives("retreats", 1, "lost"),
+    )  # fmt: skip
+    press = "arm_press !touch ?felt"
+    return drill(
+        "Loop of the arms",
+        passage("loop", "the loop", 4, fed(f"1 lead {press}"), fed(f"3 rear {press}"),
+                done("1 rear redirect ?felt"), done("3 lead redirect ?felt"), then=ways),
+        passage("over", "over the arm", 3, fed(f"1 lead {press}"),
+                done("1 rear redirect ?felt"), done("2 lead palm_strike ?felt"), weight=0),
+        passage("under", "under the arm", 3, fed(f"1 lead {press}"),
+                done("1 rear slap_down ?felt"), done("2 lead body_straight ?felt"), weight=0),
+        passage("inside", "inside", 3, fed(f"1 rear {press}"),
+                done("1 lead slap_down ?felt"), done("2 rear palm_strike ?felt"), weight=0),
+        passage("outside", "outside", 3, fed(f"1 rear {press}"),
+                done("1 lead redirect ?felt"), done("2 rear palm_strike ?felt"), weight=0),
+        passage("lost", "contact lost: hit", 2, fed("1 stay ?lost_contact"),
+                done("1.5 lead palm_strike ?lost_contact"), weight=0),
+        notes="One arm first, then both with different jobs. Bare hands: slow, and stop short.",
+        look="Nowhere: trust the touch.",
+        watch=("elbow flares", "leans in / hunches (structure drills)", "pushes through"),
+        focus=("felt cues",),
+        place=_BARE,
+        start="elbow",
+        rungs=ladder(
+            _SLOW.model_copy(update={"name": "the loop alone",
+                                     "rounds": PartnerRounds(count=3, duration_s=60)}),
+            ("five ways in", {"branches": True}),
+            ("eyes closed", {"eyes_closed": True, "announced": False}),
+        ),
+    )  # fmt: skip
+
+
+def swing_out() -> PartnerDrill:
+    """A loop is broken by a swing at a random moment; foot and hand arrive together."""
+    press = "arm_press !touch ?felt"
+    ways = (gives("goes_on", 3, "loop"), gives("real", 1, "swing"), gives("comes_on", 1, "push"))
+    after = (gives("comes_on", 1, "smaller"), gives("retreats", 1, "taller"))
+    return drill(
+        "The loop breaks",
+        passage("loop", "the loop", 4, fed(f"1 lead {press}"), fed(f"3 rear {press}"),
+                done("1 rear redirect ?felt"), done("3 lead redirect ?felt"), then=ways),
+        passage("swing", "a swing", 3, fed("1 rear wide_swing"),
+                done("1 lead forearm_block +advance"), done("1 rear palm_strike"),
+                then=after, weight=0),
+        passage("push", "a push, to test", 2, fed("1 shove !touch ?felt"),
+                done("1 lead step_off ?felt"), weight=0),
+        passage("smaller", "the partner is smaller", 3, fed("1 stay"),
+                done("2 arm_frame"), weight=0),
+        passage("taller", "the partner is taller", 3, fed("1 stay"),
+                done("2 rear body_straight +advance"), weight=0),
+        notes="Other size, other follow-up: short against tall goes to the body or off the line; "
+              "tall against short expects a tackle.",
+        watch=("extra step up", "waits for the partner"),
+        level="settled",
+        focus=("felt cues", "same beat"),
+        place=_BARE,
+        start="elbow",
+        early=True,
+        rungs=ladder(
+            _SLOW.model_copy(update={"name": "the loop alone"}),
+            ("swing at random", {"branches": True}),
+            ("no call", {"announced": False, "tell": "plain"}),
+        ),
+    )  # fmt: skip
+
+
+def three_pressures() -> PartnerDrill:
+    """The arm is light, neutral or heavy: go through, slap down, or pull. In a ring of three."""
+    ways = (
+        gives("arm_light", 1, "light"), gives("arm_neutral", 1, "neutral"),
+        gives("arm_heavy", 1, "heavy"), gives("real", 0.5, "attack"),
+    )  # fmt: skip
+    return drill(
+        "Light, neutral, heavy",
+        passage("press", "give an arm", 2, fed("1 lead arm_press !touch ?felt ~2"),
+                done("1 rear forearm_brace ?felt ~1.5"), then=ways),
+        passage("light", "light: go through", 2, fed("1 stay"),
+                done("1 lead body_straight !touch ?felt"), weight=0),
+        passage("neutral", "neutral: slap down", 3, fed("1 stay"), done("1 rear slap_down ?felt"),
+                done("2 lead body_straight !touch"), weight=0),
+        passage("heavy", "heavy: pull", 3, fed("1 advance"), done("1 rear pull_past ?felt"),
+                done("2 lead body_straight !touch"), weight=0),
+        passage("attack", "a true attack to the jaw", 3, fed("1 rear straight !touch"),
+                done("1 lead parry"), done("2 rear body_straight !touch"), weight=0),
+        notes="Slap down just enough. The partner gives way; later a true attack comes. Arms "
+              "first, hips later. The tell is big at first and trimmed.",
+        watch=("pushes through", "waits for the partner", "stops the blow instead of letting it "
+               "pass"),
+        level="settled",
+        focus=("felt cues", "pressure"),
+        place=PartnerPlace(people=3, gear=("gloves", "mouthguard", "belly_pad"), floor_m=3),
+        start="elbow",
+        rungs=ladder(
+            _SLOW.model_copy(update={"branches": True, "turns": Turns(switch="count", every=8)}),
+            ("not said", {"announced": False}),
+            ("tell trimmed", {"tell": "trimmed", "tempo_bpm": 48, "goal_bpm": 60}),
+        ),
+    )  # fmt: skip
+
+
+def elbow_loop() -> PartnerDrill:
+    """Meet, carry over, pin, send back: four steps, and the roles have changed."""
+    return drill(
+        "Elbows, round and round",
+        passage("loop", "elbow", 4, fed("1 lead round_elbow"), done("1 rear meet"),
+                done("2 rear carry_over"), done("3 rear pin"), done("4 lead send_back"),
+                then=(gives("goes_on", 1, "loop"),), swap=True),
+        notes="Stopped at first, later absorbed. Elbows go beside or stop short. Both sides.",
+        watch=("elbow flares", "ahead of the rhythm", "pushes through"),
+        focus=("rhythm", "close range"),
+        place=_BARE,
+        start="elbow",
+        rungs=ladder(
+            _SLOW.model_copy(
+                update={"name": "step by step", "branches": True, "order": SetOrder(),
+                        "contact": "none", "turns": Turns(switch="score"),
+                        "rounds": PartnerRounds(count=4, duration_s=60, stances="in_turn",
+                                                calls=("switch", "time"))}
+            ),
+            ("flowing", {"tempo_bpm": 50, "goal_bpm": 72, "announced": False}),
+        ),
+    )  # fmt: skip
+
+
+def touch_then_cover() -> PartnerDrill:
+    """A touch on the forearm starts the cover; the head leaves the line."""
+    return drill(
+        "Touched: cover and move",
+        passage("touch", "touch, then the straight", 4, fed("1 lead arm_press +advance !touch ?felt"),
+                fed("2 rear straight"), done("2 lead ear_cover ?felt"), done("2 lead slip ?felt"),
+                done("3 rear straight")),
+        passage("far", "low kick first, from outside", 5, fed("1 lead low_kick +advance"),
+                fed("2 rear straight +advance"), done("1 rear withdraw_leg"),
+                done("2 lead ear_cover"), done("3 rear straight")),
+        passage("returned", "against the return", 5, fed("1 lead arm_press +advance !touch ?felt"),
+                fed("2 rear straight"), fed("4 lead straight"), done("2 lead ear_cover ?felt"),
+                done("3 rear straight"), done("4 lead slip")),
+        notes="Pressure is already on, so the attacking hand goes straight.",
+        watch=("hand not home", "eyes shut / flinches", "drops the other hand"),
+        focus=("felt cues", "cover"),
+        place=PartnerPlace(gear=("gloves", "mouthguard", "shin_guards"), floor_m=3),
+        rungs=ladder(
+            _SLOW.model_copy(update={"passages": ("touch",), "order": SetOrder()}),
+            ("from outside", {"passages": ("touch", "far"), "order": Balanced()}),
+            ("against the return", {"passages": (), "announced": False}),
+        ),
+    )  # fmt: skip
+
+
+def held_and_rolling() -> PartnerDrill:
+    """Side to side on a pivot; being held is the cue."""
+    grab = "collar_grab +advance !touch ?felt"
+    turned = keep("fit", "the whole trunk turns out of the hold on the pivot, not only the head")
+    return drill(
+        "Held: roll to the side",
+        passage("lead_hold", "hold the lead side", 4, fed(f"1 lead {grab}"),
+                done("1.5 lead side_roll +pivot ?felt", kept=turned)),
+        passage("rear_hold", "hold the rear side", 4, fed(f"1 rear {grab}"),
+                done("1.5 rear side_roll +pivot ?felt", kept=turned)),
+        passage("both", "hold and press", 4, fed(f"1 lead {grab}"),
+                fed("2 rear arm_press !touch ?felt"),
+                done("1.5 lead side_roll +pivot ?felt", kept=turned),
+                done("3 rear wall_pressure ?felt"), weight=0.5),
+        notes="No leaning. Against a wall: hold the pressure, let go of the rest.",
+        watch=("leans in / hunches (structure drills)", "stands upright in the roll"),
+        focus=("structure", "felt cues"),
+        place=_BARE,
+        rungs=ladder(
+            _SLOW,
+            ("either side", {"order": Balanced(), "announced": False}),
+            ("eyes closed", {"eyes_closed": True}),
+        ),
+    )  # fmt: skip
+
+
+def close_redirect() -> PartnerDrill:
+    """Three leads, three rears, well below full speed, the counter at the same time."""
+
+    def three(side: str, arm: str, other: str) -> tuple[object, ...]:
+        steps = []
+        for beat in (1, 2, 3):
+            steps += [fed(f"{beat} {side} straight"), done(f"{beat} {arm} redirect"),
+                      done(f"{beat} {other} palm_strike")]  # fmt: skip
+        return tuple(steps)
+
+    return drill(
+        "Close: turn it and hit",
+        passage("leads", "three leads", 5, *three("lead", "rear", "lead")),  # type: ignore[arg-type]
+        passage("rears", "three rears", 5, *three("rear", "lead", "rear")),  # type: ignore[arg-type]
+        passage("big", "big ones, any", 6, fed("1 rear wide_swing"), fed("2 lead wide_swing"),
+                fed("3 rear overhand"), done("1 lead forearm_block"), done("2 rear forearm_block"),
+                done("3 lead high_block"), done("4 rear palm_strike")),
+        notes="Outward leaves the other hand dangerous, across the body less so. At most four "
+              "blocks in a row. Well below full speed.",
+        watch=("only blocks, no counter", "elbow flares"),
+        focus=("close range", "same beat"),
+        place=_BARE,
+        start="elbow",
+        early=True,
+        rungs=ladder(
+            _SLOW.model_copy(update={"passages": ("leads", "rears"), "contact": "none"}),
+            ("either three", {"order": Balanced(), "announced": False}),
+            ("and big ones", {"passages": (), "tempo_bpm": 48, "goal_bpm": 60}),
+        ),
+    )  # fmt: skip

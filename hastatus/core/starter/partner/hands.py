@@ -1,0 +1,245 @@
+"""Partner drills of the hands: one attack, one answer, and the counter at its time."""
+
+from __future__ import annotations
+
+from hastatus.core.partner.drill import (
+    Climb,
+    PartnerDrill,
+    PartnerPlace,
+    PartnerRounds,
+    PartnerRung,
+    Turns,
+)
+from hastatus.core.setting import Balanced, Rotating, SetOrder
+from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
+
+_GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)
+_SLOW = PartnerRung(name="slow, in order", tempo_bpm=50, goal_bpm=60, order=Rotating(), tell="big",
+                    announced=True, contact="touch", answers="answer", branches=False)  # fmt: skip
+
+
+def touch_and_away() -> PartnerDrill:
+    """A light touch to shoulder or ribs, and gone again; both keep moving."""
+    out = done("3 step_back")
+    return drill(
+        "In, touch, out",
+        passage("shoulder", "touch the shoulder", 4,
+                fed("1 lead straight @body +advance !touch", spot="shoulder"),
+                done("1 rear parry"), done("2 lead body_straight !touch", spot="ribs"), out),
+        passage("ribs", "touch the ribs", 4,
+                fed("1 rear body_straight +advance !touch", spot="ribs"),
+                done("1 lead low_block"),
+                done("2 rear straight @body !touch", spot="shoulder"), out),
+        passage("opening", "the guard is up, an opening shows", 4, fed("1 hands_up"),
+                done("1.5 lead body_straight +advance !touch", spot="ribs"), out, weight=0.5),
+        notes="Every touch is pulled before it lands. Nobody stands still.",
+        watch=("stands still", "hand not home", "pushes through"),
+        focus=("distance", "touch"),
+        place=_GLOVES,
+        rungs=ladder(
+            _SLOW.model_copy(update={"passages": ("shoulder", "ribs"), "answers": "exit"}),
+            ("shoulder or ribs", {"order": Balanced(), "announced": False}),
+            ("and openings", {"passages": ()}),
+            ("quicker", {"tempo_bpm": 60, "goal_bpm": 84, "tell": "plain"}),
+        ),
+    )  # fmt: skip
+
+
+def turn_about() -> PartnerDrill:
+    """One attack each on a shared beat; the tempo is settled first, then changed together."""
+    on = (gives("real", 5, "turn"), gives("feint", 1, "feint"))
+    return drill(
+        "Turn about",
+        passage("turn", "your turn", 2, fed("1 rear straight !touch"), done("1 lead parry"),
+                then=on, swap=True),
+        passage("feint", "only begun", 2, fed("1 rear straight"), then=(gives("real", 1, "turn"),),
+                swap=True, weight=0),
+        notes="Settle a tempo together before anybody changes it.",
+        watch=("ahead of the rhythm", "pushes through", "anticipates"),
+        focus=("rhythm", "blocking"),
+        place=_GLOVES,
+        rungs=ladder(
+            PartnerRung(name="one tempo", tempo_bpm=56, goal_bpm=70, tell="big", contact="touch",
+                        passages=("turn",), turns=Turns(switch="score"),
+                        rounds=PartnerRounds(count=3, duration_s=60)),
+            ("tempo goes up together", {"climb": Climb(rule="by_rule"), "goal_bpm": 90}),
+            ("by feel, no metronome", {"metronome": False, "tell": "plain"}),
+        ),
+    )  # fmt: skip
+
+
+def above_the_arm() -> PartnerDrill:
+    """The counter passes over the attacking arm; a fast return of that arm is the other half."""
+    return drill(
+        "Back above the arm",
+        passage("lead_in", "lead, fast back", 4, fed("1 lead straight +advance !touch"),
+                fed("2 lead ear_cover"), done("1 rear slip"),
+                done("1.5 rear straight !touch", spot="jaw, above the arm")),
+        passage("rear_in", "rear, fast back", 4, fed("1 rear straight +advance !touch"),
+                fed("2 rear ear_cover"), done("1 lead slip"),
+                done("1.5 lead straight !touch", spot="jaw, above the arm")),
+        passage("heavy", "lead, with the finish", 5, fed("1 lead straight +advance !touch"),
+                done("1 rear slip"), done("1.5 rear straight !touch", spot="jaw, above the arm"),
+                done("2.5 lead hook !touch", spot="jaw"), weight=0.7),
+        notes="The arm that attacked comes back as fast as it went.",
+        watch=("hand not home", "drops the other hand", "cocks the strike first"),
+        focus=("counter over the arm",),
+        place=_GLOVES,
+        rungs=ladder(
+            _SLOW.model_copy(update={"passages": ("lead_in", "rear_in")}),
+            ("with the return", {"answers": "exit"}),
+            ("either arm", {"order": Balanced(), "announced": False}),
+            ("heavy finish", {"passages": (), "tell": "plain"}),
+        ),
+    )  # fmt: skip
+
+
+def stop_and_hit() -> PartnerDrill:
+    """Stop the straight and strike on the same beat."""
+    return drill(
+        "Stop it, hit on the beat",
+        passage("lead_in", "lead straight", 3, fed("1 lead straight +advance !touch"),
+                done("1 rear glove_catch"), done("1 lead straight !touch")),
+        passage("rear_in", "rear straight", 3, fed("1 rear straight +advance !touch"),
+                done("1 lead glove_catch"), done("1 rear straight !touch")),
+        notes="Both hands work on one beat: one stops, one hits.",
+        watch=("waits for the partner", "cocks the strike first", "reaches too far from the body"),
+        focus=("same beat",),
+        place=_GLOVES,
+        early=True,
+        rungs=ladder(
+            _SLOW,
+            ("stop and hit", {"answers": "exit"}),
+            ("either arm", {"order": Balanced(), "announced": False}),
+            ("trimmed tell", {"tell": "trimmed", "tempo_bpm": 60, "goal_bpm": 80}),
+        ),
+    )  # fmt: skip
+
+
+def same_arm() -> PartnerDrill:
+    """One arm deflects and hits, from outside the line; no second hand."""
+    one = keep("limb", "the same arm deflects and hits in one movement: that is the drill")
+    return drill(
+        "One arm, both jobs",
+        passage("rear_in", "rear straight", 3, fed("1 rear straight +advance !touch"),
+                done("1 lead outward_parry +step_off_lead"),
+                done("1 lead straight !touch", kept=one)),
+        passage("lead_in", "lead straight", 3, fed("1 lead straight +advance !touch"),
+                done("1 rear outward_parry +step_off_rear"),
+                done("1 rear straight !touch", kept=one)),
+        notes="The feeder's weight shift must be seen, or there is nothing to read.",
+        look="At the shoulder that comes forward.",
+        watch=("elbow flares", "waits for the partner"),
+        focus=("angle",),
+        place=_GLOVES,
+        early=True,
+        rungs=ladder(
+            _SLOW.model_copy(update={"tempo_bpm": 44, "answers": "exit"}),
+            ("either arm", {"order": Balanced(), "announced": False}),
+            ("smaller tell", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
+        ),
+    )  # fmt: skip
+
+
+def third_beat() -> PartnerDrill:
+    """Three attacks come, the answer is on the third; now and then there is a fourth."""
+    three = (fed("1 lead straight +advance !touch"), fed("2 rear straight !touch"),
+             fed("3 lead straight !touch"), done("1 double_forearm"), done("2 double_forearm"),
+             done("3 rear slip"), done("3.5 rear straight !touch"))  # fmt: skip
+    return drill(
+        "Answer on three",
+        passage("three", "three straights", 5, *three,
+                then=(gives("no_follow_up", 3), gives("follow_up", 1, "fourth"))),
+        passage("fourth", "a fourth", 2, fed("1 rear straight !touch"),
+                done("1 lead ear_cover"), weight=0),
+        notes="Openings are left on purpose; the blows are pulled. Eyes stay open.",
+        watch=("eyes shut / flinches", "anticipates", "static guard"),
+        focus=("eyes open", "patience"),
+        place=_GLOVES,
+        rungs=ladder(
+            _SLOW.model_copy(update={"answers": "exit"}),
+            ("steady", {"tempo_bpm": 60, "goal_bpm": 80, "announced": False}),
+            ("a surprise fourth", {"branches": True}),
+        ),
+    )  # fmt: skip
+
+
+def two_beat_counter() -> PartnerDrill:
+    """Lead and rear are parried; the body shot goes with the second parry, the hooks follow."""
+    over = (fed("1 rear overhand !touch"), done("1 lead ear_cover"), done("2 rear straight !touch"))
+    return drill(
+        "Two beats, then in",
+        passage("pair", "lead, rear", 5,
+                fed("1 lead straight +advance !touch"), fed("2 rear straight !touch"),
+                done("1 rear parry"), done("2 lead parry +step_off_lead"),
+                done("2 rear body_straight !touch"), done("3 lead body_hook !touch"),
+                done("3.5 lead hook !touch"),
+                then=(gives("no_follow_up", 2), gives("follow_up", 1, "over"))),
+        passage("over", "overhand", 4, *over, weight=0),
+        notes="The overhand is covered, not waited for; without a cover it is a light tap.",
+        watch=("skips the body shot", "waits for the partner", "too far for the hook (wrist at "
+               "risk)"),
+        level="settled",
+        focus=("two-beat counter", "angle"),
+        place=_GLOVES,
+        rungs=ladder(
+            _SLOW,
+            ("parry and body shot", {"answers": "exit", "tempo_bpm": 56, "goal_bpm": 70,
+                                     "rounds": PartnerRounds(ends="first", exchanges=25,
+                                                             duration_s=210)}),
+            ("quicker", {"tempo_bpm": 66, "goal_bpm": 84, "announced": False, "tell": "plain"}),
+            ("overhand now and then", {"branches": True}),
+        ),
+    )  # fmt: skip
+
+
+def one_more_together() -> PartnerDrill:
+    """Slip; slip and parry; with a step; with a counter: five of each, counted aloud."""
+    return drill(
+        "Add one, together",
+        passage("slip", "slip", 3, fed("1 lead straight +advance"), done("1 rear slip")),
+        passage("parry", "slip and parry", 3, fed("1 lead straight +advance"),
+                done("1 rear slip"), done("1 rear parry")),
+        passage("stepping", "with a step", 3, fed("1 lead straight +advance"),
+                done("1 rear slip"), done("1 rear parry +step_off_rear")),
+        passage("counter", "with a counter", 3, fed("1 lead straight +advance"),
+                done("1 rear slip"), done("1 rear parry +step_off_rear"),
+                done("2 lead straight")),
+        notes="Five of each, counted aloud by both.",
+        watch=("reaches too far from the body", "extra step up"),
+        focus=("slipping",),
+        place=_GLOVES,
+        rungs=(
+            PartnerRung(name="five of each", tempo_bpm=50, goal_bpm=60, tell="big",
+                        announced=True,
+                        order=SetOrder(sequence=("slip",) * 5 + ("parry",) * 5
+                                       + ("stepping",) * 5 + ("counter",) * 5),
+                        rounds=PartnerRounds(count=2, ends="count", exchanges=20)),
+            PartnerRung(name="any of them", tempo_bpm=56, goal_bpm=76, announced=True,
+                        rounds=PartnerRounds(count=2, ends="count", exchanges=20)),
+        ),
+    )  # fmt: skip
+
+
+def bare_then_gloved() -> PartnerDrill:
+    """The same defenses with bare hands, slow and without contact, and with gloves."""
+    return drill(
+        "Bare hands, then gloves",
+        passage("lead_in", "lead straight", 4, fed("1 lead straight +advance !touch"),
+                done("1 rear forearm_block"), done("2 lead straight !touch")),
+        passage("rear_in", "rear straight", 4, fed("1 rear straight +advance !touch"),
+                done("1 lead forearm_block"), done("2 rear straight !touch")),
+        passage("hook_in", "lead hook", 4, fed("1 lead hook +advance !touch"),
+                done("1 rear forearm_block"), done("2 rear straight !touch")),
+        notes="The forearm is the shield, more than a right angle at the elbow.",
+        guard="A slit to see through, none against hooks.",
+        watch=("elbow flares", "hand not home"),
+        focus=("forearm",),
+        place=_GLOVES,
+        rungs=ladder(
+            PartnerRung(name="bare hands, in order", tempo_bpm=44, goal_bpm=56, order=Rotating(),
+                        tell="big", contact="none", gear=()),
+            ("bare hands, any", {"order": Balanced()}),
+            ("gloves on", {"gear": None, "contact": "touch", "tempo_bpm": 60, "goal_bpm": 84}),
+        ),
+    )  # fmt: skip
