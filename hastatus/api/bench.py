@@ -19,6 +19,7 @@ from hastatus.core.faults import Fault
 from hastatus.core.figures import PlanFigures
 from hastatus.core.labels import Pack
 from hastatus.core.layout import PlacedCue
+from hastatus.core.library import AnyDrill
 from hastatus.core.sheet import Language, Level
 from hastatus.core.text import Document, Key, Line, Note, Seconds
 from hastatus.core.words import Fact
@@ -31,6 +32,7 @@ class DrillLine(BaseModel):
 
     id: uuid.UUID
     version: int
+    form: Literal["solo", "partner"]
     title: str
     level: Level
     focus: list[str]
@@ -58,6 +60,12 @@ class NewDrill(Document):
     """A drill to keep. id: made by the client, so that a repeat is harmless."""
 
     id: uuid.UUID
+    document: AnyDrill
+
+
+class ShadowView(BaseModel):
+    """A solo drill that was made from a partner drill; it is kept like any new drill."""
+
     document: Drill
 
 

@@ -5,13 +5,15 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import bench, planning, shapes
+from hastatus.api import bench, planning, scores, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_drill, find_version
 from hastatus.api.problems import Problem, not_found
 from hastatus.core.cautions import cautions
+from hastatus.core.cue import Channel
 from hastatus.core.drill import Drill
 from hastatus.core.drillfile import assets_of
+from hastatus.core.partner.drill import PartnerDrill
 from hastatus.store import assets, drills, techniques
 from hastatus.store.models import DrillVersion
 
@@ -20,21 +22,23 @@ bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="buil
 
 def view(version: DrillVersion, newest: bool) -> shapes.DrillView:
     """A version of a drill as an answer."""
-    drill = drills.read(version)
+    drill = drills.read_any(version)
     labels = drill.labels(techniques.labels(db(), who().club_id))
     return shapes.DrillView(
         id=version.drill_id,
         version=version.number,
         newest=newest,
         document=drill,
-        cues=shapes.cue_names(drill, labels),
+        cues=shapes.cue_names(drill, labels) if isinstance(drill, Drill) else [],
         tags=find_drill(version.drill_id).tags,
         cautions=cautions(drill),
     )
 
 
-def prepared(drill: Drill) -> Drill:
-    """A drill as it is kept: it has a plan, its recordings are here, its techniques in it."""
+def prepared(drill: drills.Document) -> drills.Document:
+    """A drill as it is kept: it can be done, its recordings are here, its techniques in it."""
+    if isinstance(drill, PartnerDrill):
+        return scores.checked(techniques.with_own(db(), who().club_id, drill))
     drill = techniques.with_own(db(), who().club_id, drill)
     planning.check(drill)
     missing = assets.missing(db(), who().club_id, assets_of(drill))
@@ -49,7 +53,7 @@ def prepared(drill: Drill) -> Drill:
 @bp.get("/drills", responses={200: shapes.DrillList})
 @signed_in
 def list_drills() -> Response:
-    """The newest version of each drill that is not put away."""
+    """The newest version of each solo drill that is not put away."""
     found = drills.newest(db(), who().club_id)
     return shapes.reply(shapes.DrillList(drills=[view(each, True) for each in found]))
 
@@ -63,11 +67,12 @@ def library(query: bench.LibraryQuery) -> Response:
 
 
 def _line(each: drills.Shelved) -> bench.DrillLine:
-    drill = drills.read(each.version)
-    minutes = [_minutes(drill, number) for number in range(len(drill.rungs))]
+    drill = drills.read_any(each.version)
+    minutes = [round(rung.about_s / 60, 1) for rung in drill.rungs]
     return bench.DrillLine(
         id=each.version.drill_id,
         version=each.version.number,
+        form=drill.form,
         title=drill.title,
         level=drill.level,
         focus=list(drill.focus),
@@ -79,14 +84,14 @@ def _line(each: drills.Shelved) -> bench.DrillLine:
         rungs=len(drill.rungs),
         tags=each.drill.tags,
         archived=each.drill.archived_at is not None,
-        channels=sorted({cue.channel for cue in drill.cues}),
+        channels=_channels(drill),
         runs=each.runs,
     )
 
 
-def _minutes(drill: Drill, number: int) -> float:
-    """How long a rung takes, in minutes; a count is taken as a window and a wait for each cue."""
-    return round(drill.rungs[number].about_s / 60, 1)
+def _channels(drill: drills.Document) -> list[Channel]:
+    """How its cues arrive; a score's are read from a partner."""
+    return sorted({cue.channel for cue in drill.cues}) if isinstance(drill, Drill) else []
 
 
 @bp.post("/drills", responses={200: shapes.DrillView, 201: shapes.DrillView})
@@ -105,6 +110,13 @@ def add_drill(body: bench.NewDrill) -> Response:
 def mark_drill(path: shapes.DrillPath, body: bench.DrillMarks) -> Response:
     """Tag a drill, put it away, or take it out again."""
     drills.mark(db(), find_drill(path.drill_id), tags=body.tags, archived=body.archived)
+    return shapes.reply(view(find_version(path.drill_id), True))
+
+
+@bp.get("/drills/<uuid:drill_id>", responses={200: shapes.DrillView})
+@signed_in
+def get_drill(path: shapes.DrillPath) -> Response:
+    """The newest version of a drill, solo or partner."""
     return shapes.reply(view(find_version(path.drill_id), True))
 
 

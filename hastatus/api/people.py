@@ -6,6 +6,7 @@ import uuid
 from collections import defaultdict
 from collections.abc import Callable, Sequence
 from functools import cache
+from typing import Any
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -46,6 +47,9 @@ def _view(
         name=student.name,
         stance=student.stance,
         notes=student.notes,
+        body=students.body_of(student),
+        gear=student.gear,
+        contact=student.contact,
         runs=len(of),
         last=practice[0] if practice else None,
         course=[window for window in windows if window is not None][::-1],
@@ -93,9 +97,7 @@ def list_students() -> Response:
 @signed_in
 def add_student(body: shapes.StudentRequest) -> Response:
     """Add a student."""
-    student = students.add(
-        db(), who().club_id, name=body.name, stance=body.stance, notes=body.notes
-    )
+    student = students.add(db(), who().club_id, **_said(body))
     return shapes.reply(_view(student, []), 201)
 
 
@@ -118,6 +120,10 @@ def get_student(path: shapes.StudentPath) -> Response:
             agreement=agreement(list(courses.newest_tests(db(), who().club_id).values())),
         )
     )
+
+
+def _said(body: shapes.StudentRequest) -> dict[str, Any]:
+    return {name: getattr(body, name) for name in shapes.StudentRequest.model_fields}
 
 
 def _skills(student_id: uuid.UUID) -> list[shapes.SkillView]:
@@ -169,9 +175,9 @@ def list_choices() -> Response:
 @bp.put("/students/<uuid:student_id>", responses={200: shapes.StudentView})
 @signed_in
 def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Response:
-    """Change a student's name, stance or notes. Kept runs stay as they were run."""
+    """Change what is known of a student. Kept runs stay as they were run."""
     student = find_student(path.student_id)
-    student.name, student.stance, student.notes = body.name, body.stance, body.notes
+    students.change(student, **_said(body))
     db().flush()
     found = runs.latest(db(), who().club_id, student_id=student.id)
     return shapes.reply(_view(student, lines.of(db(), who().club_id, found)))

@@ -12,6 +12,8 @@ from pydantic_core import to_json
 from sqlalchemy.exc import OperationalError
 from werkzeug.exceptions import HTTPException
 
+from hastatus.store.drills import OtherForm
+
 log = logging.getLogger("hastatus.api")
 
 
@@ -88,6 +90,10 @@ def register(app: OpenAPI) -> None:
         if error.response is not None:
             return error.response
         return Problem(error.code or 500, error.name, error.description or error.name).response()
+
+    @app.errorhandler(OtherForm)
+    def _other_form(error: OtherForm) -> Response:
+        return Problem(422, "Another kind of drill", f"drill_id: {error}").response()
 
     @app.errorhandler(OperationalError)
     def _no_database(error: OperationalError) -> Response:

@@ -21,6 +21,10 @@ from hastatus.core.events import Batch
 from hastatus.core.follow import Tail
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion
+from hastatus.core.library import AnyDrill
+from hastatus.core.partner.body import Body
+from hastatus.core.partner.gear import Gear
+from hastatus.core.partner.steps import Contact
 from hastatus.core.standing import Notice
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
@@ -76,6 +80,9 @@ class StudentRequest(Document):
     name: Line
     stance: Stance = "left_lead"
     notes: Note = ""
+    body: Body = Body()
+    gear: Annotated[tuple[Gear, ...], Field(max_length=10)] = ()
+    contact: Contact = "touch"
 
 
 class StudentPath(BaseModel):
@@ -110,6 +117,9 @@ class StudentView(BaseModel):
     name: str
     stance: Stance
     notes: str
+    body: Body
+    gear: list[Gear]
+    contact: Contact
     runs: int
     last: RunLine | None
     course: list[float]
@@ -204,12 +214,12 @@ class CueNames(BaseModel):
 
 
 class DrillView(BaseModel):
-    """A drill version. cues: in words, with the share on each rung."""
+    """A drill version. cues: in words, with the share on each rung; a score has none."""
 
     id: uuid.UUID
     version: int
     newest: bool
-    document: Drill
+    document: AnyDrill
     cues: list[CueNames]
     tags: list[str]
     cautions: list[str]
@@ -221,7 +231,7 @@ class DrillList(BaseModel):
 
 class VersionRequest(Document):
     base: Annotated[int, Field(ge=1)]
-    document: Drill
+    document: AnyDrill
 
 
 class LadderPath(BaseModel):

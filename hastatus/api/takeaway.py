@@ -40,7 +40,7 @@ def schema() -> Response:
 @signed_in
 def drill_file(path: shapes.VersionPath) -> Response:
     """A drill as a file, with its recordings and pictures."""
-    drill = drills.read(find_version(path.drill_id, path.number))
+    drill = drills.read_any(find_version(path.drill_id, path.number))
     kept = [assets.find(db(), who().club_id, each) for each in sorted(assets_of(drill))]
     file = DrillFile(
         drill=drill,
@@ -153,7 +153,7 @@ def _download(data: str | bytes | Iterator[bytes], content_type: str, name: str)
     return answer
 
 
-def _name(drill: Drill) -> str:
+def _name(drill: drills.Document) -> str:
     """The title as a file name that every system takes."""
     plain = re.sub(r"[^A-Za-z0-9]+", "-", drill.title).strip("-").lower()
     return plain[:60] or "drill"

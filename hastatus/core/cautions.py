@@ -3,19 +3,45 @@
 from __future__ import annotations
 
 from hastatus.core.drill import Drill
+from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.safety import (
+    AGREED,
     AID,
+    BARE_HANDS,
     EYES_CLOSED,
     FLASHING,
     FLOOR,
+    HEAD_KNOCK,
     LOUD,
     MINORS,
+    NO_GEAR,
     SELF_DEFENSE,
 )
 
 
-def cautions(drill: Drill) -> list[str]:
+def cautions(drill: Drill | PartnerDrill) -> list[str]:
     """The cautions shown before a drill and on its card."""
+    return _solo(drill) if isinstance(drill, Drill) else _partner(drill)
+
+
+def _partner(drill: PartnerDrill) -> list[str]:
+    steps = [step for passage in drill.passages for step in passage.steps]
+    bare = any("gloves" not in (rung.gear or drill.place.gear) for rung in drill.rungs)
+    shown = [
+        (AGREED, True),
+        (NO_GEAR, any(step.contact != "none" for step in steps)),
+        (BARE_HANDS, bare),
+        (HEAD_KNOCK, True),
+        (FLOOR, True),
+        (EYES_CLOSED, any(rung.eyes_closed for rung in drill.rungs)),
+        (SELF_DEFENSE, any(step.technique in ("leave", "shove_off") for step in steps)),
+        (MINORS, True),
+        (AID, True),
+    ]
+    return [words for words, wanted in shown if wanted]
+
+
+def _solo(drill: Drill) -> list[str]:
     channels = {cue.channel for cue in drill.cues}
     steps = [step for cue in drill.cues for chain in cue.asks for step in chain.steps]
     techniques = [drill.technique(step.technique) for step in steps]

@@ -8,6 +8,8 @@ from pydantic import Base64Bytes, Field
 
 from hastatus.core.cue import AssetId
 from hastatus.core.drill import Drill
+from hastatus.core.library import AnyDrill
+from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.text import Document, Line
 
 KIND = "hastatus-drill"
@@ -25,12 +27,14 @@ class DrillFile(Document):
     """What is written when a drill is taken away, and read when one is brought in."""
 
     kind: Literal["hastatus-drill"] = "hastatus-drill"
-    drill: Drill
+    drill: AnyDrill
     assets: Annotated[tuple[AssetFile, ...], Field(max_length=40)] = ()
 
 
-def assets_of(drill: Drill) -> set[str]:
-    """Ids of the recordings and pictures that a drill uses."""
+def assets_of(drill: Drill | PartnerDrill) -> set[str]:
+    """Ids of the recordings and pictures that a drill uses; a score uses none."""
+    if not isinstance(drill, Drill):
+        return set()
     found = (getattr(cue.stimulus, "asset", None) for cue in drill.cues)
     return {asset for asset in found if asset}
 

@@ -26,6 +26,9 @@ FLASHING = (
 LOUD = "Sounds start quiet. Turn them up only as far as needed."
 FLOOR = "Clear the floor before footwork."
 EYES_CLOSED = "With eyes closed: clear the floor, and somebody watches."
+AGREED = "Agree on contact level and stop word before you start. The word stops everybody at once."
+NO_GEAR = "No gear, no touch."
+BARE_HANDS = "Bare hands: slow."
 HEAD_KNOCK = (
     "Head knock: stop, off the floor, seen by a medical professional, and no contact work until "
     "cleared."
@@ -39,7 +42,8 @@ SELF_DEFENSE = (
 AID = "This is a training aid, no medical or legal advice."
 
 CAUTIONS: tuple[str, ...] = (
-    FLASHING, LOUD, FLOOR, EYES_CLOSED, HEAD_KNOCK, MINORS, SELF_DEFENSE, AID,
+    FLASHING, LOUD, FLOOR, EYES_CLOSED, AGREED, NO_GEAR, BARE_HANDS, HEAD_KNOCK, MINORS,
+    SELF_DEFENSE, AID,
 )  # fmt: skip
 """Every caution, as the sign-in page and the account show them."""
 

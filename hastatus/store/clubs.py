@@ -14,6 +14,7 @@ from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from hastatus.core.starter import STARTERS
+from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.store import drills
 from hastatus.store.models import Attempt, Club, Coach, SignIn
 
@@ -54,8 +55,10 @@ def add_club(db: Session, name: str) -> Club:
     club = Club(id=uuid.uuid4(), name=name)
     db.add(club)
     db.flush()
-    for make in STARTERS.values():
-        drills.add(db, club.id, make())
+    for solo in STARTERS.values():
+        drills.add(db, club.id, solo())
+    for partner in PARTNER_STARTERS.values():
+        drills.add(db, club.id, partner())
     return club
 
 

@@ -10,11 +10,19 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from hastatus.core import drill as language
+from hastatus.core.library import parse
+from hastatus.core.partner.drill import PartnerDrill
 from hastatus.store.models import Drill, DrillVersion, Run
+
+Document = language.Drill | PartnerDrill
 
 
 class VersionConflict(RuntimeError):
     """Somebody else has made a newer version meanwhile."""
+
+
+class OtherForm(ValueError):
+    """A partner drill where a solo drill is needed, or the other way round."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +37,7 @@ class Shelved:
 def add(
     db: Session,
     club_id: uuid.UUID,
-    document: language.Drill,
+    document: Document,
     *,
     drill_id: uuid.UUID | None = None,
 ) -> Drill:
@@ -42,7 +50,7 @@ def add(
 
 
 def add_version(
-    db: Session, club_id: uuid.UUID, drill_id: uuid.UUID, base: int, document: language.Drill
+    db: Session, club_id: uuid.UUID, drill_id: uuid.UUID, base: int, document: Document
 ) -> Drill | None:
     """The next version after `base`; None without such a drill, `VersionConflict` if not newest."""
     drill = db.get(Drill, (club_id, drill_id), with_for_update=True)
@@ -55,7 +63,7 @@ def add_version(
     return drill
 
 
-def _write(db: Session, drill: Drill, document: language.Drill) -> None:
+def _write(db: Session, drill: Drill, document: Document) -> None:
     db.add(
         DrillVersion(
             club_id=drill.club_id,
@@ -86,8 +94,12 @@ def find(db: Session, club_id: uuid.UUID, drill_id: uuid.UUID) -> Drill | None:
 
 
 def newest(db: Session, club_id: uuid.UUID) -> list[DrillVersion]:
-    """The newest version of each of the club's drills in use, oldest drill first."""
-    return [each.version for each in shelf(db, club_id)]
+    """The newest version of each of the club's solo drills in use, oldest drill first."""
+    return [
+        each.version
+        for each in shelf(db, club_id)
+        if each.version.document.get("form", "solo") == "solo"
+    ]
 
 
 _OF_DRILL = (
@@ -126,6 +138,22 @@ def mark(db: Session, drill: Drill, *, tags: list[str] | None, archived: bool | 
     db.flush()
 
 
+def read_any(row: DrillVersion) -> Document:
+    """The document of a version as a model, solo or partner."""
+    return parse(row.document)
+
+
 def read(row: DrillVersion) -> language.Drill:
-    """The document of a version as a model."""
-    return language.Drill.model_validate(row.document)
+    """A version of a solo drill as a model; `OtherForm` for a partner drill."""
+    found = read_any(row)
+    if not isinstance(found, language.Drill):
+        raise OtherForm("this is a partner drill; run it with two, or make its solo version")
+    return found
+
+
+def read_partner(row: DrillVersion) -> PartnerDrill:
+    """A version of a partner drill as a model; `OtherForm` for a solo drill."""
+    found = read_any(row)
+    if not isinstance(found, PartnerDrill):
+        raise OtherForm("this is a solo drill; it has no feeder's side")
+    return found

@@ -3,19 +3,53 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from hastatus.core.partner.body import Body
 from hastatus.store.models import Student
 
 
-def add(db: Session, club_id: uuid.UUID, *, name: str, stance: str, notes: str = "") -> Student:
+def add(
+    db: Session,
+    club_id: uuid.UUID,
+    *,
+    name: str,
+    stance: str,
+    notes: str = "",
+    body: Body = Body(),  # noqa: B008  (frozen)
+    gear: Sequence[str] = (),
+    contact: str = "touch",
+) -> Student:
     """A new student."""
-    student = Student(club_id=club_id, id=uuid.uuid4(), name=name, stance=stance, notes=notes)
+    student = Student(club_id=club_id, id=uuid.uuid4(), name=name, stance=stance)
     db.add(student)
+    change(student, name=name, stance=stance, notes=notes, body=body, gear=gear, contact=contact)
     db.flush()
     return student
+
+
+def change(
+    student: Student,
+    *,
+    name: str,
+    stance: str,
+    notes: str,
+    body: Body,
+    gear: Sequence[str],
+    contact: str,
+) -> None:
+    """What is known of a student; runs that are kept stay as they were run."""
+    student.name, student.stance, student.notes = name, stance, notes
+    student.height_m, student.arm_m, student.leg_m = body.height_m, body.arm_m, body.leg_m
+    student.gear, student.contact = list(gear), contact
+
+
+def body_of(student: Student) -> Body:
+    """What was measured of a student."""
+    return Body(height_m=student.height_m, arm_m=student.arm_m, leg_m=student.leg_m)
 
 
 def find(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> Student | None:

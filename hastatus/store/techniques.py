@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping, Sequence
-from typing import get_args
+from typing import TypeVar, get_args
 
 from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.catalogue import Technique
 from hastatus.core.drill import Drill
 from hastatus.core.labels import Labels, Pack
+from hastatus.core.partner.drill import PartnerDrill
 from hastatus.store.models import ClubTechnique, ClubWords, TechniqueNote
 
 
@@ -64,20 +65,30 @@ def remove_own(db: Session, club_id: uuid.UUID, key: str) -> bool:
     return True
 
 
-def with_own(db: Session, club_id: uuid.UUID, drill: Drill) -> Drill:
+AnyForm = TypeVar("AnyForm", Drill, PartnerDrill)
+
+
+def with_own(db: Session, club_id: uuid.UUID, drill: AnyForm) -> AnyForm:
     """`drill` with a copy of each of the club's own techniques it uses, so that it stands alone."""
     ours = own(db, club_id)
-    used = set()
-    for cue in drill.cues:
-        if cue.attack:
-            used.add(cue.attack.technique)
-        for chain in cue.asks:
-            used |= {step.technique for step in chain.steps}
-            used |= {step.footwork for step in chain.steps if step.footwork}
+    used = _used(drill) if isinstance(drill, Drill) else _used_in_score(drill)
     have = {technique.key: technique for technique in drill.techniques}
     wanted = {key: ours.get(key) or have.get(key) for key in used if key in ours or key in have}
     kept = tuple(each for _, each in sorted(wanted.items()) if each)
     return drill.model_copy(update={"techniques": kept})
+
+
+def _used(drill: Drill) -> set[str]:
+    used = {cue.attack.technique for cue in drill.cues if cue.attack}
+    for cue in drill.cues:
+        for chain in cue.asks:
+            used |= {step.technique for step in chain.steps}
+            used |= {step.footwork for step in chain.steps if step.footwork}
+    return used
+
+
+def _used_in_score(drill: PartnerDrill) -> set[str]:
+    return {step.technique for passage in drill.passages for step in passage.steps}
 
 
 def notes(

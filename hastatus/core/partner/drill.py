@@ -120,6 +120,18 @@ class PartnerRung(Document):
         return 60.0 / (self.tempo_bpm or OWN_TIME_BPM)
 
     @property
+    def about_s(self) -> float:
+        """About how long the rung takes, rests included, in seconds; an exchange counts as 6 s."""
+        shape = self.rounds
+        counted = shape.exchanges * 6.0
+        each = {
+            "time": shape.duration_s,
+            "count": counted,
+            "first": min(counted, shape.duration_s),
+        }[shape.ends]
+        return shape.count * each + (shape.count - 1) * shape.rest_s
+
+    @property
     def fastest_bpm(self) -> float:
         """The fastest beat that this rung may come to."""
         return max(self.tempo_bpm or OWN_TIME_BPM, self.goal_bpm or 0.0)

@@ -1,8 +1,8 @@
 /** What the views ask the server for. State that comes from the server stays with these. */
 import { queryOptions } from '@tanstack/react-query'
 
-import { api, keepToken, take } from './client'
-import type { Drill } from './types'
+import { api, ApiError, keepToken, take } from './client'
+import { isSolo, type Drill, type ScoreAsk } from './types'
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -22,8 +22,32 @@ export const studentsQuery = queryOptions({
 
 export const drillsQuery = queryOptions({
   queryKey: ['drills'],
-  queryFn: async () => (await take(api.GET('/api/drills'))).drills,
+  queryFn: async () => (await take(api.GET('/api/drills'))).drills.filter(isSolo),
 })
+
+/** The newest version of any drill, solo or partner; null where there is none yet. */
+export const newestQuery = (drill_id: string) =>
+  queryOptions({
+    queryKey: ['drills', 'newest', drill_id],
+    queryFn: async () => {
+      try {
+        return await take(api.GET('/api/drills/{drill_id}', { params: { path: { drill_id } } }))
+      } catch (error) {
+        if (error instanceof ApiError && error.status === 404) return null
+        throw error
+      }
+    },
+  })
+
+export const scoreQuery = (ask: ScoreAsk) =>
+  queryOptions({
+    queryKey: ['score', ask],
+    queryFn: ({ signal }) => take(api.POST('/api/scores', { body: ask, signal })),
+    placeholderData: (before) => before,
+    structuralSharing: false,
+    staleTime: Infinity,
+    gcTime: 10_000,
+  })
 
 export const studentQuery = (id: string) =>
   queryOptions({

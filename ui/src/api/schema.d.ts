@@ -217,7 +217,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** The newest version of each drill that is not put away. */
+    /** The newest version of each solo drill that is not put away. */
     get: operations['build_list_drills_drills_get']
     put?: never
     /** Keep a new drill; the same request again gives the same drill. */
@@ -235,7 +235,8 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get?: never
+    /** The newest version of a drill, solo or partner. */
+    get: operations['build_get_drill_drills__uuid_drill_id__get']
     put?: never
     post?: never
     delete?: never
@@ -288,6 +289,23 @@ export interface paths {
     }
     /** One version of a drill. */
     get: operations['build_get_version_drills__uuid_drill_id__versions__int_number__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/drills/{drill_id}/versions/{number}/alone': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The solo drill that a partner drill makes, with the feeder's side as cues; not kept. */
+    get: operations['scores_alone_drills__uuid_drill_id__versions__int_number__alone_get']
     put?: never
     post?: never
     delete?: never
@@ -501,6 +519,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/scores': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Check and draw what is on the bench, for a pair or for nobody; nothing is kept. */
+    post: operations['scores_score_scores_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/session': {
     parameters: {
       query?: never
@@ -632,7 +667,7 @@ export interface paths {
     }
     /** A student with all runs and choices. */
     get: operations['people_get_student_students__uuid_student_id__get']
-    /** Change a student's name, stance or notes. Kept runs stay as they were run. */
+    /** Change what is known of a student. Kept runs stay as they were run. */
     put: operations['people_change_student_students__uuid_student_id__put']
     post?: never
     delete?: never
@@ -805,6 +840,20 @@ export interface components {
       technique: string
     }
     /**
+     * AttackTime
+     * @description What an attack needs from its start to its arrival at full speed, in seconds.
+     */
+    AttackTime: {
+      /** Flight S */
+      flight_s: number
+      /** Path M */
+      path_m: number
+      /** Step S */
+      step_s: number
+      /** Tell S */
+      tell_s: number
+    }
+    /**
      * Balanced
      * @description Balanced random order: bags of cues, the same cue at most `repeat_cap` times running.
      */
@@ -824,6 +873,19 @@ export interface components {
        * @default 2
        */
       repeat_cap: number
+    }
+    /**
+     * Band
+     * @description A band of distance: from the end of the nearer one to `to_m`, a gap in metres.
+     */
+    Band: {
+      /**
+       * Reach
+       * @enum {string}
+       */
+      reach: 'clinch' | 'elbow' | 'punch' | 'kick'
+      /** To M */
+      to_m: number
     }
     /**
      * Baseline
@@ -913,6 +975,80 @@ export interface components {
       revision: number
       /** Until Ms */
       until_ms: number
+    }
+    /**
+     * Body
+     * @description What was measured of somebody, in metres; None: not measured.
+     *
+     *     arm_m: shoulder to the knuckles of a closed fist. leg_m: hip bone to the sole.
+     */
+    Body: {
+      /**
+       * Arm M
+       * @default null
+       */
+      arm_m: number | null
+      /**
+       * Height M
+       * @default null
+       */
+      height_m: number | null
+      /**
+       * Leg M
+       * @default null
+       */
+      leg_m: number | null
+    }
+    /**
+     * Branch
+     * @description One way on. share: relative to the others'. to: the passage; None: the exchange is over.
+     */
+    Branch: {
+      /**
+       * Gives
+       * @default goes_on
+       * @enum {string}
+       */
+      gives:
+        | 'arm_light'
+        | 'arm_neutral'
+        | 'arm_heavy'
+        | 'real'
+        | 'feint'
+        | 'follow_up'
+        | 'no_follow_up'
+        | 'comes_on'
+        | 'retreats'
+        | 'goes_on'
+      /**
+       * Share
+       * @default 1
+       */
+      share: number
+      /**
+       * To
+       * @default null
+       */
+      to: string | null
+    }
+    /**
+     * Budget
+     * @description The time budget of one attack, and how fast to feed it. answer: what is measured of the
+     *     defender for it; None: it is not answered.
+     */
+    Budget: {
+      /** Answer */
+      answer: string | null
+      /** Gap M */
+      gap_m: number
+      /** Name */
+      name: string
+      pace: components['schemas']['FeedPace']
+      /** Passage */
+      passage: string
+      /** Step */
+      step: number
+      time: components['schemas']['AttackTime']
     }
     /**
      * Bursts
@@ -1064,6 +1200,36 @@ export interface components {
       suggested: components['schemas']['Suggestion']
       /** Window S */
       window_s: number
+    }
+    /**
+     * Climb
+     * @description How the tempo follows the pair, in the run.
+     *
+     *     rule: by the coach's key, or up after `clean` clean exchanges in a row and down after `failed`
+     *     that came through. step_bpm: one step.
+     */
+    Climb: {
+      /**
+       * Clean
+       * @default 8
+       */
+      clean: number
+      /**
+       * Failed
+       * @default 2
+       */
+      failed: number
+      /**
+       * Rule
+       * @default by_hand
+       * @enum {string}
+       */
+      rule: 'by_hand' | 'by_rule'
+      /**
+       * Step Bpm
+       * @default 4
+       */
+      step_bpm: number
     }
     /**
      * Committed
@@ -1543,8 +1709,6 @@ export interface components {
      * Drill
      * @description A solo drill, whole.
      *
-     *     look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
-     *     watch: usual faults to watch for. techniques: the club's own techniques that it uses.
      *     purpose: practice, or a baseline: a test that is repeated and read as one (see `baseline`).
      */
     Drill: {
@@ -1555,6 +1719,12 @@ export interface components {
        * @default []
        */
       focus: string[]
+      /**
+       * Form
+       * @default solo
+       * @constant
+       */
+      form: 'solo'
       /**
        * Guard
        * @default
@@ -1623,10 +1793,10 @@ export interface components {
       rungs: components['schemas']['Rung'][]
       /**
        * Schema Version
-       * @default 2
+       * @default 3
        * @constant
        */
-      schema_version: 2
+      schema_version: 3
       /**
        * Techniques
        * @default []
@@ -1662,7 +1832,8 @@ export interface components {
        * @default []
        */
       assets: components['schemas']['AssetFile'][]
-      drill: components['schemas']['Drill']
+      /** Drill */
+      drill: components['schemas']['Drill'] | components['schemas']['PartnerDrill']
       /**
        * Kind
        * @default hastatus-drill
@@ -1683,6 +1854,11 @@ export interface components {
       floor_m: number
       /** Focus */
       focus: string[]
+      /**
+       * Form
+       * @enum {string}
+       */
+      form: 'solo' | 'partner'
       /** Gear */
       gear: string[]
       /**
@@ -1735,14 +1911,15 @@ export interface components {
     }
     /**
      * DrillView
-     * @description A drill version. cues: in words, with the share on each rung.
+     * @description A drill version. cues: in words, with the share on each rung; a score has none.
      */
     DrillView: {
       /** Cautions */
       cautions: string[]
       /** Cues */
       cues: components['schemas']['CueNames'][]
-      document: components['schemas']['Drill']
+      /** Document */
+      document: components['schemas']['Drill'] | components['schemas']['PartnerDrill']
       /**
        * Id
        * Format: uuid
@@ -1804,6 +1981,206 @@ export interface components {
      * @description One place in the request that is wrong.
      */
     FaultPlace: {
+      /** What */
+      what: string
+      /** Where */
+      where: string
+    }
+    /**
+     * FedPassage
+     * @description One passage of an exchange. gives: what the partner gave to come here; None: it starts.
+     */
+    FedPassage: {
+      /**
+       * Gives
+       * @default null
+       */
+      gives:
+        | (
+            | 'arm_light'
+            | 'arm_neutral'
+            | 'arm_heavy'
+            | 'real'
+            | 'feint'
+            | 'follow_up'
+            | 'no_follow_up'
+            | 'comes_on'
+            | 'retreats'
+            | 'goes_on'
+          )
+        | null
+      /** Passage */
+      passage: string
+    }
+    /**
+     * Feed
+     * @description One exchange on the sheet.
+     *
+     *     at_s: when it starts, from the start of the round; on a kept tempo on a beat. path: its
+     *     passages. beats: its length. gives_last: what is given where it ends. counter: whether the
+     *     defender is to counter. tell: how big the draw-back is.
+     */
+    Feed: {
+      /** At S */
+      at_s: number
+      /** Beats */
+      beats: number
+      /**
+       * Counter
+       * @default true
+       */
+      counter: boolean
+      /**
+       * Gives Last
+       * @default null
+       */
+      gives_last:
+        | (
+            | 'arm_light'
+            | 'arm_neutral'
+            | 'arm_heavy'
+            | 'real'
+            | 'feint'
+            | 'follow_up'
+            | 'no_follow_up'
+            | 'comes_on'
+            | 'retreats'
+            | 'goes_on'
+          )
+        | null
+      /** Number */
+      number: number
+      /** Path */
+      path: components['schemas']['FedPassage'][]
+      /**
+       * Tell
+       * @enum {string}
+       */
+      tell: 'big' | 'plain' | 'trimmed'
+    }
+    /**
+     * FeedPace
+     * @description How fast to feed an attack.
+     *
+     *     start_to_arrival_s: from the first visible movement. of_full: share of full speed, at most 1.
+     *     answers: how many measured answers it rests on. source: partner rounds, solo drills (another
+     *     stimulus and movement: a first guess), or the rule of thumb.
+     */
+    FeedPace: {
+      /** Answers */
+      answers: number
+      /** Of Full */
+      of_full: number
+      /**
+       * Source
+       * @enum {string}
+       */
+      source: 'partner' | 'solo' | 'rule'
+      /** Start To Arrival S */
+      start_to_arrival_s: number
+    }
+    /**
+     * FeedRound
+     * @description One round. stance: of the one who feeds first, as written or mirrored.
+     */
+    FeedRound: {
+      /** Duration S */
+      duration_s: number
+      /** Number */
+      number: number
+      /**
+       * Stance
+       * @enum {string}
+       */
+      stance: 'left_lead' | 'right_lead'
+      /** Turns */
+      turns: components['schemas']['Turn'][]
+    }
+    /**
+     * FeedSheet
+     * @description The whole sheet of a run, kept with it. free: the feeder chooses, so there are no feeds.
+     */
+    FeedSheet: {
+      /** Beat S */
+      beat_s: number
+      /** Free */
+      free: boolean
+      /** People */
+      people: number
+      /**
+       * Rest S
+       * @default 0
+       */
+      rest_s: number
+      /** Rounds */
+      rounds: components['schemas']['FeedRound'][]
+      /** Rung */
+      rung: number
+      /**
+       * Schema Version
+       * @default 1
+       * @constant
+       */
+      schema_version: 1
+      /** Seed */
+      seed: number
+      /** Tempo Bpm */
+      tempo_bpm: number | null
+    }
+    /**
+     * Finding
+     * @description One thing that is wrong with a score.
+     *
+     *     level: "stop" cannot be run and is never waved through, "hint" can. passage, step: where, the
+     *     step by its place in the passage; beat: its beat there. kept: why the coach waved it through.
+     */
+    Finding: {
+      /**
+       * Beat
+       * @default null
+       */
+      beat: number | null
+      /**
+       * Check
+       * @default score
+       */
+      check:
+        | (
+            | 'fit'
+            | 'side'
+            | 'limb'
+            | 'standing_leg'
+            | 'reach'
+            | 'surface'
+            | 'room'
+            | 'blocks'
+            | 'punches'
+            | 'counter_beat'
+          )
+        | ('score' | 'contact' | 'pace')
+      /**
+       * Kept
+       * @default null
+       */
+      kept: string | null
+      /**
+       * Level
+       * @default stop
+       * @enum {string}
+       */
+      level: 'stop' | 'hint'
+      /** @default null */
+      mend: components['schemas']['Mend'] | null
+      /**
+       * Passage
+       * @default null
+       */
+      passage: string | null
+      /**
+       * Step
+       * @default null
+       */
+      step: number | null
       /** What */
       what: string
       /** Where */
@@ -1875,6 +2252,52 @@ export interface components {
        * @default 1
        */
       wait_s: number
+    }
+    /**
+     * Free
+     * @description The feeder chooses; the sheet only says what there is to choose from.
+     */
+    Free: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'free'
+    }
+    /**
+     * GapPoint
+     * @description The gap once a step is made. reached_m: how far it reaches; None: no strike. short: by how
+     *     much it ends short of the other, m; None where it reaches.
+     */
+    GapPoint: {
+      /** Beat */
+      beat: number
+      /** Gap M */
+      gap_m: number
+      /** Passage */
+      passage: string
+      /** Reached M */
+      reached_m: number | null
+      /** Short M */
+      short_m: number | null
+      /** Step */
+      step: number
+    }
+    /**
+     * GapSheet
+     * @description Everything about distance and time of a pair on a rung.
+     */
+    GapSheet: {
+      /** Bands */
+      bands: components['schemas']['Band'][]
+      /** Budgets */
+      budgets: components['schemas']['Budget'][]
+      /** Safe Gap M */
+      safe_gap_m: number
+      /** Start M */
+      start_m: number
+      /** Ways */
+      ways: components['schemas']['Way'][]
     }
     /**
      * GroupView
@@ -2036,6 +2459,29 @@ export interface components {
       jump_cut_s: number
     }
     /**
+     * Kept
+     * @description A check that the coach has waved through at a step, and why.
+     */
+    Kept: {
+      /**
+       * Check
+       * @enum {string}
+       */
+      check:
+        | 'fit'
+        | 'side'
+        | 'limb'
+        | 'standing_leg'
+        | 'reach'
+        | 'surface'
+        | 'room'
+        | 'blocks'
+        | 'punches'
+        | 'counter_beat'
+      /** Reason */
+      reason: string
+    }
+    /**
      * LadderView
      * @description Where the next run starts, and what is suggested.
      */
@@ -2127,7 +2573,8 @@ export interface components {
      * @description A drill to keep. id: made by the client, so that a repeat is harmless.
      */
     NewDrill: {
-      document: components['schemas']['Drill']
+      /** Document */
+      document: components['schemas']['Drill'] | components['schemas']['PartnerDrill']
       /**
        * Id
        * Format: uuid
@@ -2344,6 +2791,30 @@ export interface components {
       note: number
     }
     /**
+     * PadHold
+     * @description How a partner holds the pad that a step lands on.
+     *
+     *     angle_deg: 0 faces the striker, 90 is edge on. ahead_m: from the holder's midline to its face.
+     *     gives: the holder gives ground with the strike.
+     */
+    PadHold: {
+      /**
+       * Ahead M
+       * @default 0.3
+       */
+      ahead_m: number
+      /**
+       * Angle Deg
+       * @default 0
+       */
+      angle_deg: number
+      /**
+       * Gives
+       * @default false
+       */
+      gives: boolean
+    }
+    /**
      * Part
      * @description One round of a baseline. choices: cues that ask for an answer; holds: whether one does not.
      *
@@ -2365,6 +2836,433 @@ export interface components {
       median_ms: number | null
       /** Right */
       right: number
+    }
+    /**
+     * PartnerDrill
+     * @description A partner drill, whole.
+     *
+     *     stances: the stances the score is written for; in the others the defender's sides are mirrored.
+     *     start: the band in which they stand before an exchange. start_m: the gap itself, m.
+     *     counter_beat: the beat on which a counter lands at the latest, the attack being beat one.
+     *     blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.
+     *     early: an early counter is asked here; elsewhere it is one that jumped.
+     */
+    PartnerDrill: {
+      /**
+       * Blocks
+       * @default 4
+       */
+      blocks: number
+      /**
+       * Counter Beat
+       * @default 2.5
+       */
+      counter_beat: number
+      /**
+       * Early
+       * @default false
+       */
+      early: boolean
+      /**
+       * Focus
+       * @default []
+       */
+      focus: string[]
+      /**
+       * Form
+       * @default partner
+       * @constant
+       */
+      form: 'partner'
+      /**
+       * Guard
+       * @default
+       */
+      guard: string
+      /**
+       * Level
+       * @default new
+       * @enum {string}
+       */
+      level: 'new' | 'settled' | 'advanced'
+      /**
+       * Look
+       * @default
+       */
+      look: string
+      /**
+       * Notes
+       * @default
+       */
+      notes: string
+      /** Passages */
+      passages: components['schemas']['Passage'][]
+      /**
+       * @default {
+       *       "people": 2,
+       *       "floor_m": 3,
+       *       "gear": []
+       *     }
+       */
+      place: components['schemas']['PartnerPlace']
+      /**
+       * Punches
+       * @default 5
+       */
+      punches: number
+      /** Rungs */
+      rungs: components['schemas']['PartnerRung'][]
+      /**
+       * Schema Version
+       * @default 3
+       * @constant
+       */
+      schema_version: 3
+      /**
+       * Stances
+       * @default same
+       * @enum {string}
+       */
+      stances: 'same' | 'mirrored'
+      /**
+       * Start
+       * @default punch
+       * @enum {string}
+       */
+      start: 'clinch' | 'elbow' | 'punch' | 'kick' | 'outside'
+      /**
+       * Start M
+       * @default null
+       */
+      start_m: number | null
+      /**
+       * Techniques
+       * @default []
+       */
+      techniques: components['schemas']['Technique'][]
+      /** Title */
+      title: string
+      /**
+       * @default {
+       *       "language": "en-gb",
+       *       "words_a_minute": 170
+       *     }
+       */
+      voice: components['schemas']['Voice']
+      /**
+       * Warm Up
+       * @default
+       */
+      warm_up: string
+      /**
+       * Watch
+       * @default []
+       */
+      watch: string[]
+    }
+    /**
+     * PartnerPlace
+     * @description What a partner drill needs. gear: what both wear, and what is held.
+     */
+    PartnerPlace: {
+      /**
+       * Floor M
+       * @default 3
+       */
+      floor_m: number
+      /**
+       * Gear
+       * @default []
+       */
+      gear: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
+      /**
+       * People
+       * @default 2
+       */
+      people: number
+    }
+    /**
+     * PartnerRounds
+     * @description The shape of a partner run.
+     *
+     *     ends: a round ends by time, by exchanges, or by whichever is first.
+     *     stances: as written, or both in turn from round to round. calls: what is called out.
+     */
+    PartnerRounds: {
+      /**
+       * Calls
+       * @default [
+       *       "time"
+       *     ]
+       */
+      calls: (('switch' | 'ten_seconds' | 'time') | 'move_around')[]
+      /**
+       * Count
+       * @default 4
+       */
+      count: number
+      /**
+       * Duration S
+       * @default 120
+       */
+      duration_s: number
+      /**
+       * Ends
+       * @default time
+       * @enum {string}
+       */
+      ends: 'time' | 'count' | 'first'
+      /**
+       * Exchanges
+       * @default 20
+       */
+      exchanges: number
+      /**
+       * Rest S
+       * @default 30
+       */
+      rest_s: number
+      /**
+       * Stances
+       * @default own
+       * @enum {string}
+       */
+      stances: 'own' | 'in_turn'
+    }
+    /**
+     * PartnerRung
+     * @description One step of the ladder. A rung may change any setting of the rung before.
+     *
+     *     passages: keys of the passages an exchange may start with; empty: all that have a weight.
+     *     tempo_bpm: beats a minute; None: the feeder's own time. metronome: the beat is heard.
+     *     goal_bpm: the tempo at which this rung has done its work.
+     *     pause: from the end of an exchange to the next one; on a beat it is rounded up to whole beats.
+     *     answers: how far the defender goes. counter_share: how often the counter is asked.
+     *     tell: the draw-back before an attack; mixed: now big, now trimmed.
+     *     announced: the feeder says what comes. contact: no step lands harder than this.
+     *     branches: whether the partner's choices are in it; without, an exchange is its first passage.
+     *     eyes_closed: done by touch. gear: what both wear here; None: what the drill asks for.
+     */
+    PartnerRung: {
+      /**
+       * Announced
+       * @default false
+       */
+      announced: boolean
+      /**
+       * Answers
+       * @default exit
+       * @enum {string}
+       */
+      answers: 'answer' | 'counter' | 'exit'
+      /**
+       * Branches
+       * @default true
+       */
+      branches: boolean
+      /**
+       * @default {
+       *       "rule": "by_hand",
+       *       "clean": 8,
+       *       "failed": 2,
+       *       "step_bpm": 4
+       *     }
+       */
+      climb: components['schemas']['Climb']
+      /**
+       * Contact
+       * @default firm
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /**
+       * Counter Share
+       * @default 1
+       */
+      counter_share: number
+      /**
+       * Eyes Closed
+       * @default false
+       */
+      eyes_closed: boolean
+      /**
+       * Gear
+       * @default null
+       */
+      gear:
+        | (
+            | 'gloves'
+            | 'mouthguard'
+            | 'head_guard'
+            | 'chest_guard'
+            | 'belly_pad'
+            | 'groin_guard'
+            | 'shin_guards'
+            | 'focus_pads'
+            | 'kick_shield'
+            | 'paddles'
+          )[]
+        | null
+      /**
+       * Goal Bpm
+       * @default null
+       */
+      goal_bpm: number | null
+      /**
+       * Metronome
+       * @default true
+       */
+      metronome: boolean
+      /** Name */
+      name: string
+      /**
+       * Order
+       * @default {
+       *       "kind": "balanced",
+       *       "repeat_cap": 2,
+       *       "bag": 20
+       *     }
+       */
+      order:
+        | components['schemas']['SetOrder']
+        | components['schemas']['Rotating']
+        | components['schemas']['Balanced']
+        | components['schemas']['Free']
+      /**
+       * Passages
+       * @default []
+       */
+      passages: string[]
+      /**
+       * Pause
+       * @default {
+       *       "kind": "unguessable",
+       *       "least_s": 1.5,
+       *       "mean_s": 1.5,
+       *       "most_s": 8
+       *     }
+       */
+      pause:
+        | components['schemas']['Fixed']
+        | components['schemas']['Jittered']
+        | components['schemas']['Unguessable']
+      /**
+       * @default {
+       *       "count": 4,
+       *       "ends": "time",
+       *       "duration_s": 120,
+       *       "exchanges": 20,
+       *       "rest_s": 30,
+       *       "stances": "own",
+       *       "calls": [
+       *         "time"
+       *       ]
+       *     }
+       */
+      rounds: components['schemas']['PartnerRounds']
+      /**
+       * Tell
+       * @default plain
+       * @enum {string}
+       */
+      tell: 'big' | 'plain' | 'trimmed' | 'mixed'
+      /**
+       * Tempo Bpm
+       * @default 60
+       */
+      tempo_bpm: number | null
+      /**
+       * @default {
+       *       "switch": "rounds",
+       *       "every_s": 20,
+       *       "every": 10
+       *     }
+       */
+      turns: components['schemas']['Turns']
+    }
+    /**
+     * PartnerView
+     * @description One of the pair. known: whether reach can be told; reach_from: what from.
+     */
+    PartnerView: {
+      /** Known */
+      known: boolean
+      /** Name */
+      name: string | null
+      /** Reach From */
+      reach_from: string
+      /** Role */
+      role: string
+    }
+    /**
+     * Passage
+     * @description Steps of both sides over beats.
+     *
+     *     beats: its length; what follows begins after it. weight: how often an exchange starts with it,
+     *     relative to the others; 0: it is only come to by a branch. call: what is said to the feeder.
+     *     swap: when it ends, feeder and defender have changed roles.
+     */
+    Passage: {
+      /**
+       * Beats
+       * @default 4
+       */
+      beats: number
+      /**
+       * Call
+       * @default null
+       */
+      call: string | null
+      /** Key */
+      key: string
+      mark: components['schemas']['Mark']
+      /** Name */
+      name: string
+      /**
+       * Steps
+       * @default []
+       */
+      steps: components['schemas']['ScoreStep'][]
+      /**
+       * Swap
+       * @default false
+       */
+      swap: boolean
+      /**
+       * Then
+       * @default []
+       */
+      then: components['schemas']['Branch'][]
+      /**
+       * Weight
+       * @default 1
+       */
+      weight: number
+    }
+    /**
+     * PassageWords
+     * @description A passage in words. names: its steps. share: of exchanges that start with it, if any do.
+     */
+    PassageWords: {
+      /** Branches */
+      branches: string[]
+      /** Key */
+      key: string
+      /** Names */
+      names: string[]
+      /** Share */
+      share: number | null
     }
     /** PasswordRequest */
     PasswordRequest: {
@@ -3465,6 +4363,150 @@ export interface components {
       version: number
     }
     /**
+     * ScoreRequest
+     * @description What to check and draw: a kept score, or one that is being edited, for a pair or nobody.
+     */
+    ScoreRequest: {
+      /**
+       * Defender Id
+       * @default null
+       */
+      defender_id: string | null
+      /**
+       * Document
+       * @default null
+       */
+      document: {
+        [key: string]: unknown
+      } | null
+      /**
+       * Drill Id
+       * @default null
+       */
+      drill_id: string | null
+      /**
+       * Feeder Id
+       * @default null
+       */
+      feeder_id: string | null
+      /**
+       * Rung
+       * @default 1
+       */
+      rung: number
+      /**
+       * Seed
+       * @default 1
+       */
+      seed: number
+    }
+    /**
+     * ScoreStep
+     * @description One step of a passage.
+     *
+     *     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
+     *     exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
+     *     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
+     *     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
+     *     on; None: a person.
+     */
+    ScoreStep: {
+      /** Beat */
+      beat: number
+      /**
+       * Contact
+       * @default none
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /**
+       * Footwork
+       * @default hold
+       * @enum {string}
+       */
+      footwork:
+        | 'hold'
+        | 'advance'
+        | 'retreat'
+        | 'slide_step'
+        | 'cross_step'
+        | 'step_off_lead'
+        | 'step_off_rear'
+        | 'pivot'
+      /**
+       * Kept
+       * @default []
+       */
+      kept: components['schemas']['Kept'][]
+      /**
+       * Lane
+       * @enum {string}
+       */
+      lane: 'feeder' | 'defender'
+      /** @default null */
+      pad: components['schemas']['PadHold'] | null
+      /**
+       * Perceived
+       * @default seen
+       * @enum {string}
+       */
+      perceived: 'seen' | 'called' | 'felt' | 'lost_contact'
+      /**
+       * Side
+       * @default lead
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
+      /**
+       * Spot
+       * @default null
+       */
+      spot: string | null
+      /**
+       * Surface
+       * @default null
+       */
+      surface: ('fist' | 'palm' | 'fingers') | null
+      /**
+       * Target
+       * @default null
+       */
+      target: ('head' | 'body' | 'leg') | null
+      /** Technique */
+      technique: string
+      /**
+       * Until
+       * @default null
+       */
+      until: number | null
+    }
+    /**
+     * ScoreView
+     * @description A score on the bench.
+     *
+     *     mirrored: how the pair stands. sides: of each passage's steps as this pair does them. sheet:
+     *     distances and times; None while the score cannot be followed. feeds: the feed sheet; None while
+     *     it cannot be done.
+     */
+    ScoreView: {
+      feeds: components['schemas']['FeedSheet'] | null
+      /** Findings */
+      findings: components['schemas']['Finding'][]
+      /** Mirrored */
+      mirrored: boolean
+      /** Passages */
+      passages: components['schemas']['PassageWords'][]
+      /** People */
+      people: components['schemas']['PartnerView'][]
+      /** Rung */
+      rung: number
+      /** Rungs */
+      rungs: components['schemas']['RungWords'][]
+      sheet: components['schemas']['GapSheet'] | null
+      /** Sides */
+      sides: ('lead' | 'rear')[][]
+    }
+    /**
      * SessionView
      * @description Who is signed in, and the token that every write carries.
      */
@@ -3497,6 +4539,13 @@ export interface components {
        * @default []
        */
       sequence: string[]
+    }
+    /**
+     * ShadowView
+     * @description A solo drill that was made from a partner drill; it is kept like any new drill.
+     */
+    ShadowView: {
+      document: components['schemas']['Drill']
     }
     /**
      * ShownView
@@ -3831,6 +4880,36 @@ export interface components {
     }
     /** StudentRequest */
     StudentRequest: {
+      /**
+       * @default {
+       *       "height_m": null,
+       *       "arm_m": null,
+       *       "leg_m": null
+       *     }
+       */
+      body: components['schemas']['Body']
+      /**
+       * Contact
+       * @default touch
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /**
+       * Gear
+       * @default []
+       */
+      gear: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
       /** Name */
       name: string
       /**
@@ -3852,8 +4931,27 @@ export interface components {
      *     notices: what to look at, in the drill of the newest run.
      */
     StudentView: {
+      body: components['schemas']['Body']
+      /**
+       * Contact
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
       /** Course */
       course: number[]
+      /** Gear */
+      gear: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
       /**
        * Id
        * Format: uuid
@@ -4131,6 +5229,52 @@ export interface components {
       use: 'attack' | 'defense' | 'move'
     }
     /**
+     * Turn
+     * @description A stretch of a round with the same roles. Partners are numbered from 0; out: resting.
+     */
+    Turn: {
+      /** Defender */
+      defender: number
+      /** Feeder */
+      feeder: number
+      /** Feeds */
+      feeds: components['schemas']['Feed'][]
+      /** From S */
+      from_s: number
+      /**
+       * Out
+       * @default null
+       */
+      out: number | null
+      /** To S */
+      to_s: number
+    }
+    /**
+     * Turns
+     * @description When feeder and defender change roles.
+     *
+     *     switch: on the call after `every_s` seconds, after `every` exchanges, from round to round, by
+     *     the score itself (a passage that swaps), or never.
+     */
+    Turns: {
+      /**
+       * Every
+       * @default 10
+       */
+      every: number
+      /**
+       * Every S
+       * @default 20
+       */
+      every_s: number
+      /**
+       * Switch
+       * @default rounds
+       * @enum {string}
+       */
+      switch: 'time' | 'count' | 'rounds' | 'score' | 'never'
+    }
+    /**
      * Unguessable
      * @description A waiting time from a closed answer window to the next cue that tells nothing.
      *
@@ -4163,7 +5307,8 @@ export interface components {
     VersionRequest: {
       /** Base */
       base: number
-      document: components['schemas']['Drill']
+      /** Document */
+      document: components['schemas']['Drill'] | components['schemas']['PartnerDrill']
     }
     /**
      * Voice
@@ -4181,6 +5326,44 @@ export interface components {
        * @default 170
        */
       words_a_minute: number
+    }
+    /**
+     * WalkedStep
+     * @description A step where it stands on a walk. beat, until: absolute. person: who does it.
+     */
+    WalkedStep: {
+      /** Beat */
+      beat: number
+      /** Passage */
+      passage: string
+      /**
+       * Person
+       * @enum {string}
+       */
+      person: 'a' | 'b'
+      /** Step */
+      step: number
+      /** Until */
+      until: number | null
+    }
+    /**
+     * Way
+     * @description One way through the score as it is drawn. beats: its length. starts: each passage's offset,
+     *     in beats. start_m: the gap before it; back at the end.
+     */
+    Way: {
+      /** Beats */
+      beats: number
+      /** Gap */
+      gap: components['schemas']['GapPoint'][]
+      /** Passages */
+      passages: string[]
+      /** Start M */
+      start_m: number
+      /** Starts */
+      starts: number[]
+      /** Steps */
+      steps: components['schemas']['WalkedStep'][]
     }
     /**
      * Within
@@ -4718,6 +5901,37 @@ export interface operations {
       }
     }
   }
+  build_get_drill_drills__uuid_drill_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        drill_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DrillView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   build_mark_drill_drills__uuid_drill_id__patch: {
     parameters: {
       query?: never
@@ -4842,6 +6056,38 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['DrillView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  scores_alone_drills__uuid_drill_id__versions__int_number__alone_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        drill_id: string
+        number: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ShadowView']
         }
       }
       /** @description Unprocessable Entity */
@@ -5225,6 +6471,39 @@ export interface operations {
     }
     requestBody?: never
     responses: {
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  scores_score_scores_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['ScoreRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ScoreView']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {

@@ -10,7 +10,13 @@ export type Cue = Models['Cue']
 export type CueNames = Models['CueNames']
 export type Device = Models['DeviceView']
 export type Drill = Models['Drill']
-export type DrillView = Models['DrillView']
+export type PartnerDrill = Models['PartnerDrill']
+export type AnyDrill = Drill | PartnerDrill
+/** A version of a drill, solo or partner. */
+export type AnyView = Models['DrillView']
+export type ViewOf<D extends AnyDrill> = Omit<AnyView, 'document'> & { document: D }
+export type DrillView = ViewOf<Drill>
+export type ScoreView = ViewOf<PartnerDrill>
 export type Event = NonNullable<Batch['events']>[number]
 export type GroupView = Models['GroupView']
 export type LadderView = Models['LadderView']
@@ -39,3 +45,27 @@ export type Rung = Models['Rung']
 export type Step = Models['Step']
 export type Stimulus = Cue['stimulus']
 export type Technique = Models['TechniqueView']
+
+export type Branch = Models['Branch']
+export type Contact = ScoreStep['contact']
+export type FeedSheet = Models['FeedSheet']
+export type Finding = Models['Finding']
+export type Gear = Student['gear'][number]
+export type GapSheet = Models['GapSheet']
+export type Passage = Models['Passage']
+export type PartnerRung = Models['PartnerRung']
+export type ScoreAsk = Models['ScoreRequest']
+export type ScoreDrawn = Models['ScoreView']
+export type ScoreStep = Models['ScoreStep']
+export type StudentBody = Models['StudentRequest']
+export type Way = Models['Way']
+
+/** Whether a version is one of a solo drill. */
+export function isSolo(view: AnyView): view is DrillView {
+  return view.document.form === 'solo'
+}
+
+/** Whether a version is one of a partner drill. */
+export function isPartner(view: AnyView): view is ScoreView {
+  return view.document.form === 'partner'
+}

@@ -11,6 +11,7 @@ import { Conflict } from './Conflict'
 import { CueList } from './CueList'
 import { emptyDrill, FIRST_RUNG } from './document'
 import { Faults } from './Faults'
+import { FaultsContext } from './fields'
 import { Figures } from './Figures'
 import { LadderBar } from './LadderBar'
 import { Notes } from './Notes'
@@ -72,39 +73,41 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
   const keys = useBenchKeys(bench, draft, newSeed)
   return (
     <BenchContext value={bench}>
-      <div ref={keys} className="contents">
-        <BenchTitle
-          id={id}
-          draft={draft}
-          students={students.data ?? []}
-          student={student}
-          seed={seed}
-          change={change}
-          newSeed={newSeed}
-        />
-        {draft.conflict && <Conflict id={id} draft={draft} />}
-        {!draft.conflict && draft.error && <Fault error={draft.error} />}
-        <main className="grid flex-1 lg:grid-cols-[29rem_1fr]">
-          <section
-            className="flex flex-col gap-4 border-r border-line px-5 py-3"
-            aria-label="Drill"
-          >
-            <CueList />
-            <RungSheet />
-            <Notes />
-          </section>
-          <section
-            className="flex min-w-0 flex-col gap-3 px-5 py-3 lg:sticky lg:top-0 lg:max-h-screen lg:self-start lg:overflow-y-auto"
-            aria-label="Plan"
-          >
-            <Fault error={plan.error ?? students.error ?? catalogue.error} />
-            <LadderBar standing={standing?.rung} />
-            <Planned seed={seed} />
-            <Figures />
-            <Faults />
-          </section>
-        </main>
-      </div>
+      <FaultsContext value={bench.faults}>
+        <div ref={keys} className="contents">
+          <BenchTitle
+            id={id}
+            draft={draft}
+            students={students.data ?? []}
+            student={student}
+            seed={seed}
+            change={change}
+            newSeed={newSeed}
+          />
+          {draft.conflict && <Conflict id={id} draft={draft} />}
+          {!draft.conflict && draft.error && <Fault error={draft.error} />}
+          <main className="grid flex-1 lg:grid-cols-[29rem_1fr]">
+            <section
+              className="flex flex-col gap-4 border-r border-line px-5 py-3"
+              aria-label="Drill"
+            >
+              <CueList />
+              <RungSheet />
+              <Notes />
+            </section>
+            <section
+              className="flex min-w-0 flex-col gap-3 px-5 py-3 lg:sticky lg:top-0 lg:max-h-screen lg:self-start lg:overflow-y-auto"
+              aria-label="Plan"
+            >
+              <Fault error={plan.error ?? students.error ?? catalogue.error} />
+              <LadderBar standing={standing?.rung} />
+              <Planned seed={seed} />
+              <Figures />
+              <Faults />
+            </section>
+          </main>
+        </div>
+      </FaultsContext>
     </BenchContext>
   )
 }

@@ -1,19 +1,25 @@
 import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 
-import { drillsQuery } from '../api/queries'
+import { newestQuery } from '../api/queries'
+import { isPartner, isSolo } from '../api/types'
+import { ScoreBench } from '../score/ScoreBench'
 import { Fault, Waiting } from '../shell/Fault'
 import { BenchView } from './BenchView'
+import * as history from './history'
 import { Library } from './Library'
 
 /** The library, or one drill on the bench. */
 export default function Build() {
   const [search] = useSearchParams()
-  const drills = useQuery(drillsQuery)
   const id = search.get('drill')
+  const drill = useQuery({ ...newestQuery(id ?? ''), enabled: id !== null })
   if (id === null) return <Library />
-  if (drills.error) return <Fault error={drills.error} />
-  if (!drills.data) return <Waiting what="the drill" />
-  const kept = drills.data.find((each) => each.id === id) ?? null
-  return <BenchView key={id} id={id} kept={kept} />
+  if (drill.error) return <Fault error={drill.error} />
+  if (drill.data === undefined) return <Waiting what="the drill" />
+  const kept = drill.data
+  if (kept ? isPartner(kept) : history.formOf(localStorage, id) === 'partner') {
+    return <ScoreBench key={id} id={id} kept={kept && isPartner(kept) ? kept : null} />
+  }
+  return <BenchView key={id} id={id} kept={kept && isSolo(kept) ? kept : null} />
 }

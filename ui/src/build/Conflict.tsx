@@ -1,19 +1,16 @@
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 
-import { api, take } from '../api/client'
+import { newestQuery } from '../api/queries'
+import type { AnyDrill, ViewOf } from '../api/types'
 import { copyDraft } from './history'
 import type { Draft } from './useDraft'
 
 /** Somebody else kept a newer version: neither is lost, and the coach says which one stands. */
-export function Conflict({ id, draft }: { id: string; draft: Draft }) {
+export function Conflict<D extends AnyDrill>({ id, draft }: { id: string; draft: Draft<D> }) {
   const navigate = useNavigate()
-  const newest = useQuery({
-    queryKey: ['drills', 'newest', id, draft.base],
-    queryFn: async () => (await take(api.GET('/api/drills'))).drills,
-    staleTime: 0,
-  })
-  const theirs = newest.data?.find((each) => each.id === id)
+  const newest = useQuery({ ...newestQuery(id), staleTime: 0 })
+  const theirs = newest.data as ViewOf<D> | null | undefined
   if (!theirs) return null
   return (
     <div

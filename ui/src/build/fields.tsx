@@ -1,11 +1,14 @@
 /** The small fields of the bench. Each takes effect as it is typed. */
-import { useId, useState } from 'react'
+import { createContext, useContext, useId, useState } from 'react'
 
-import { useBench } from './bench'
+import type { DrillFault } from '../api/types'
+
+/** What is wrong with the document that the fields edit. */
+export const FaultsContext = createContext<readonly DrillFault[]>([])
 
 /** What is wrong at a place of the document, under its field. */
 export function FaultAt({ where }: { where: string }) {
-  const { faults } = useBench()
+  const faults = useContext(FaultsContext)
   const found = faults.find((fault) => fault.where === where && fault.level === 'stop')
   if (!found) return null
   return (

@@ -2,21 +2,21 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
 
 import { api, ApiError, take } from '../api/client'
-import type { Drill, DrillView } from '../api/types'
+import type { AnyDrill, AnyView, Drill, ViewOf } from '../api/types'
 import { put, type Path } from './document'
 import * as history from './history'
 
 /** Writing to the store takes longer than there is between two keys. */
 const KEEP_AFTER_MS = 250
 
-export type Draft = ReturnType<typeof useDraft>
+export type Draft<D extends AnyDrill = Drill> = ReturnType<typeof useDraft<D>>
 
 /** The draft of a drill: edits, undo, keeping it, and what to do when somebody else was quicker. */
-export function useDraft(id: string, kept: DrillView | null, fresh: Drill) {
+export function useDraft<D extends AnyDrill>(id: string, kept: ViewOf<D> | null, fresh: D) {
   const queries = useQueryClient()
   const [state, setState] = useState(
     () =>
-      history.recall(localStorage, id) ??
+      history.recall<D>(localStorage, id) ??
       history.begin(kept?.document ?? fresh, kept?.version ?? null),
   )
   const [recalled] = useState(() => history.isEdited(state) && state.base !== null)
@@ -25,11 +25,11 @@ export function useDraft(id: string, kept: DrillView | null, fresh: Drill) {
   const set = useCallback((path: Path, value: unknown) => {
     setState((before) => history.edit(before, put(before.now, path, value), path.join('.')))
   }, [])
-  const replace = useCallback((document: Drill) => {
+  const replace = useCallback((document: D) => {
     setState((before) => history.edit(before, document, ''))
   }, [])
   const keep = useMutation({
-    mutationFn: (base: number | null) => send(id, base, state.now),
+    mutationFn: (base: number | null) => send<D>(id, base, state.now),
     onSuccess: async (view) => {
       setState((before) => history.settled(before, view.document, view.version))
       history.forget(localStorage, id)
@@ -37,7 +37,7 @@ export function useDraft(id: string, kept: DrillView | null, fresh: Drill) {
     },
   })
   /** Take the version that somebody else kept; one's own edits stay in the undo steps. */
-  const takeTheirs = (theirs: DrillView) => {
+  const takeTheirs = (theirs: ViewOf<D>) => {
     setState((before) => ({
       ...history.settled(
         history.edit(before, theirs.document, ''),
@@ -65,7 +65,7 @@ export function useDraft(id: string, kept: DrillView | null, fresh: Drill) {
 }
 
 /** Keep the draft on this device: shortly after an edit, or at once when it leaves the screen. */
-function useKeeping(id: string, state: history.History) {
+function useKeeping(id: string, state: history.History<AnyDrill>) {
   const newest = useRef(state)
   useEffect(() => {
     newest.current = state
@@ -82,12 +82,19 @@ function useKeeping(id: string, state: history.History) {
   }, [id])
 }
 
-function send(id: string, base: number | null, document: Drill): Promise<DrillView> {
-  if (base === null) return take(api.POST('/api/drills', { body: { id, document } }))
-  return take(
-    api.POST('/api/drills/{drill_id}/versions', {
-      params: { path: { drill_id: id } },
-      body: { base, document },
-    }),
-  )
+async function send<D extends AnyDrill>(
+  id: string,
+  base: number | null,
+  document: D,
+): Promise<ViewOf<D>> {
+  const kept: AnyView =
+    base === null
+      ? await take(api.POST('/api/drills', { body: { id, document } }))
+      : await take(
+          api.POST('/api/drills/{drill_id}/versions', {
+            params: { path: { drill_id: id } },
+            body: { base, document },
+          }),
+        )
+  return kept as ViewOf<D> // a kept drill keeps its form
 }

@@ -2,16 +2,31 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import type { FormEvent } from 'react'
 
 import { api, take } from '../api/client'
-import type { Student } from '../api/types'
+import type { Contact, Gear, Student, StudentBody } from '../api/types'
 import { Fault } from '../shell/Fault'
 
-type Body = Pick<Student, 'name' | 'stance' | 'notes'>
+const GEAR: readonly Gear[] = [
+  'gloves',
+  'mouthguard',
+  'head_guard',
+  'chest_guard',
+  'belly_pad',
+  'groin_guard',
+  'shin_guards',
+]
 
-/** Name, stance and notes of a new or a known student. */
+const CONTACTS: readonly (readonly [Contact, string])[] = [
+  ['none', 'none'],
+  ['touch', 'touch'],
+  ['light', 'light'],
+  ['firm', 'firm'],
+]
+
+/** What is known of a new or a known student: name, stance, notes, and what partners need. */
 export function StudentForm({ student, done }: { student?: Student; done: () => void }) {
   const queries = useQueryClient()
   const keep = useMutation({
-    mutationFn: (body: Body) =>
+    mutationFn: (body: StudentBody) =>
       student
         ? take(
             api.PUT('/api/students/{student_id}', {
@@ -27,15 +42,13 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
   })
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault()
-    const form = new FormData(event.currentTarget)
-    keep.mutate({
-      name: String(form.get('name')),
-      stance: form.get('stance') === 'right_lead' ? 'right_lead' : 'left_lead',
-      notes: String(form.get('notes')),
-    })
+    keep.mutate(said(new FormData(event.currentTarget)))
   }
   return (
-    <form onSubmit={submit} className="flex flex-wrap items-end gap-4 border-b border-line py-3">
+    <form
+      onSubmit={submit}
+      className="flex flex-wrap items-end gap-x-4 gap-y-3 border-b border-line py-3"
+    >
       <label className="flex flex-col gap-1">
         <span className="small">Name</span>
         <input
@@ -63,6 +76,54 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
           defaultValue={student?.notes}
         />
       </label>
+      <div className="flex w-full flex-wrap items-end gap-x-4 gap-y-3">
+        <Length
+          name="height"
+          label="Height"
+          metres={student?.body.height_m}
+          least={80}
+          most={240}
+        />
+        <Length
+          name="arm"
+          label="Arm, shoulder to knuckles"
+          metres={student?.body.arm_m}
+          least={25}
+          most={120}
+        />
+        <Length
+          name="leg"
+          label="Leg, hip bone to sole"
+          metres={student?.body.leg_m}
+          least={35}
+          most={150}
+        />
+        <label className="flex flex-col gap-1">
+          <span className="small">Hardest contact allowed</span>
+          <select name="contact" className="select w-32" defaultValue={student?.contact ?? 'touch'}>
+            {CONTACTS.map(([key, words]) => (
+              <option key={key} value={key}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+        <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1">
+          <legend className="small">Gear they have</legend>
+          {GEAR.map((gear) => (
+            <label key={gear} className="inline-flex cursor-pointer items-center gap-2 py-1">
+              <input
+                type="checkbox"
+                name="gear"
+                value={gear}
+                className="checkbox checkbox-sm"
+                defaultChecked={student?.gear.includes(gear)}
+              />
+              {gear.replaceAll('_', ' ')}
+            </label>
+          ))}
+        </fieldset>
+      </div>
       <button className="btn btn-primary" disabled={keep.isPending}>
         Keep
       </button>
@@ -72,4 +133,47 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
       <Fault error={keep.error} />
     </form>
   )
+}
+
+type LengthProps = {
+  name: string
+  label: string
+  metres: number | null | undefined
+  least: number
+  most: number
+}
+
+/** A length in whole centimetres; empty where nobody measured. */
+function Length({ name, label, metres, least, most }: LengthProps) {
+  return (
+    <label className="flex flex-col gap-1">
+      <span className="small">{label}</span>
+      <span className="inline-flex items-baseline gap-1">
+        <input
+          name={name}
+          type="number"
+          min={least}
+          max={most}
+          className="input figures w-18 text-base"
+          defaultValue={metres == null ? '' : Math.round(metres * 100)}
+        />
+        <span className="small">cm</span>
+      </span>
+    </label>
+  )
+}
+
+function said(form: FormData): StudentBody {
+  const metres = (name: string) => {
+    const typed = form.get(name)
+    return typed ? Number(typed) / 100 : null
+  }
+  return {
+    name: String(form.get('name')),
+    stance: form.get('stance') === 'right_lead' ? 'right_lead' : 'left_lead',
+    notes: String(form.get('notes')),
+    body: { height_m: metres('height'), arm_m: metres('arm'), leg_m: metres('leg') },
+    contact: CONTACTS.find(([key]) => key === form.get('contact'))?.[0] ?? 'touch',
+    gear: GEAR.filter((gear) => form.getAll('gear').includes(gear)),
+  }
 }

@@ -148,15 +148,16 @@ def elbow_loop() -> PartnerDrill:
 
 def touch_then_cover() -> PartnerDrill:
     """A touch on the forearm starts the cover; the head leaves the line."""
+    press = "arm_press +advance !touch ?felt"
     return drill(
         "Touched: cover and move",
-        passage("touch", "touch, then the straight", 4, fed("1 lead arm_press +advance !touch ?felt"),
+        passage("touch", "touch, then the straight", 4, fed(f"1 lead {press}"),
                 fed("2 rear straight"), done("2 lead ear_cover ?felt"), done("2 lead slip ?felt"),
                 done("3 rear straight")),
         passage("far", "low kick first, from outside", 5, fed("1 lead low_kick +advance"),
                 fed("2 rear straight +advance"), done("1 rear withdraw_leg"),
                 done("2 lead ear_cover"), done("3 rear straight")),
-        passage("returned", "against the return", 5, fed("1 lead arm_press +advance !touch ?felt"),
+        passage("returned", "against the return", 5, fed(f"1 lead {press}"),
                 fed("2 rear straight"), fed("4 lead straight"), done("2 lead ear_cover ?felt"),
                 done("3 rear straight"), done("4 lead slip")),
         notes="Pressure is already on, so the attacking hand goes straight.",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hastatus.core.partner.drill import (
+    Free,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,

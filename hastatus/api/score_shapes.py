@@ -1,0 +1,70 @@
+"""Request and answer models of partner scores."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, Self
+
+from pydantic import BaseModel, model_validator
+
+from hastatus.api.bench import RungWords
+from hastatus.api.shapes import RungNumber, Seed
+from hastatus.core.catalogue import Side
+from hastatus.core.partner.feed import FeedSheet
+from hastatus.core.partner.finding import Finding
+from hastatus.core.partner.sheet import GapSheet
+from hastatus.core.text import Document
+
+
+class ScoreRequest(Document):
+    """What to check and draw: a kept score, or one that is being edited, for a pair or nobody."""
+
+    drill_id: uuid.UUID | None = None
+    document: dict[str, Any] | None = None
+    seed: Seed = 1
+    rung: RungNumber = 1
+    feeder_id: uuid.UUID | None = None
+    defender_id: uuid.UUID | None = None
+
+    @model_validator(mode="after")
+    def _one_of_them(self) -> Self:
+        if self.drill_id is None and self.document is None:
+            raise ValueError("name a kept score, or send a document, or both")
+        return self
+
+
+class PassageWords(BaseModel):
+    """A passage in words. names: its steps. share: of exchanges that start with it, if any do."""
+
+    key: str
+    names: list[str]
+    branches: list[str]
+    share: float | None
+
+
+class PartnerView(BaseModel):
+    """One of the pair. known: whether reach can be told; reach_from: what from."""
+
+    role: str
+    name: str | None
+    known: bool
+    reach_from: str
+
+
+class ScoreView(BaseModel):
+    """A score on the bench.
+
+    mirrored: how the pair stands. sides: of each passage's steps as this pair does them. sheet:
+    distances and times; None while the score cannot be followed. feeds: the feed sheet; None while
+    it cannot be done.
+    """
+
+    rung: int
+    findings: list[Finding]
+    rungs: list[RungWords]
+    passages: list[PassageWords]
+    mirrored: bool
+    sides: list[list[Side]]
+    people: list[PartnerView]
+    sheet: GapSheet | None
+    feeds: FeedSheet | None

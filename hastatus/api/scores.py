@@ -1,0 +1,194 @@
+"""Partner scores on the bench: checked, drawn, with the gap sheet of a pair and a feed sheet."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import ValidationError
+
+from hastatus.api import bench, score_shapes, shapes
+from hastatus.api.guard import db, signed_in, who
+from hastatus.api.lookup import find_student, find_version
+from hastatus.api.problems import FaultPlace, Problem, faults_of
+from hastatus.core.catalogue import Side
+from hastatus.core.expect import Measured
+from hastatus.core.labels import Labels
+from hastatus.core.partner import find
+from hastatus.core.partner.body import Body, limbs
+from hastatus.core.partner.budget import AttackTime, FeedPace, feed_pace
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.feed import FeedSheet, feed_sheet
+from hastatus.core.partner.finding import Finding, Undoable
+from hastatus.core.partner.gap import Pair
+from hastatus.core.partner.mirror import in_stances
+from hastatus.core.partner.shadow import NothingToAnswer, shadow
+from hastatus.core.partner.sheet import TARGET, Paced, by_rule, gap_sheet
+from hastatus.core.partner.words import branch_words, partner_differences, partner_facts
+from hastatus.store import drills, measured, students, techniques
+from hastatus.store.models import Student
+
+bp = APIBlueprint("scores", __name__, url_prefix="/api", abp_tags=[Tag(name="partner drills")])
+
+
+def checked(drill: PartnerDrill) -> PartnerDrill:
+    """Refuse to keep a score that cannot be done."""
+    try:
+        find.check(drill)
+    except Undoable as error:
+        raise undoable(error) from error
+    return drill
+
+
+def undoable(error: Undoable) -> Problem:
+    """A score that cannot be done as a 422 that names the steps."""
+    places = [FaultPlace(where=f"document.{each.where}", what=each.what) for each in error.findings]
+    return Problem(422, "Cannot be done", f"{places[0].where}: {places[0].what}", places)
+
+
+@bp.post("/scores", responses={200: score_shapes.ScoreView})
+@signed_in
+def score(body: score_shapes.ScoreRequest) -> Response:
+    """Check and draw what is on the bench, for a pair or for nobody; nothing is kept."""
+    feeder = find_student(body.feeder_id) if body.feeder_id else None
+    defender = find_student(body.defender_id) if body.defender_id else None
+    if feeder and defender and feeder.id == defender.id:
+        raise Problem(422, "Not a pair", "defender_id: nobody works with themselves; choose two.")
+    if body.document is None:
+        assert body.drill_id is not None
+        drill = drills.read_partner(find_version(body.drill_id))
+    else:
+        try:
+            drill = PartnerDrill.model_validate(body.document)
+        except ValidationError as error:
+            return shapes.reply(_unread(error))
+    labels = drill.labels(techniques.labels(db(), who().club_id))
+    drill = drill.model_copy(
+        update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
+    )
+    if body.rung > len(drill.rungs):
+        raise Problem(422, "Cannot be done", f"rung: the drill has no rung {body.rung}")
+    return shapes.reply(_view(body, drill, labels, feeder, defender))
+
+
+@bp.get("/drills/<uuid:drill_id>/versions/<int:number>/alone", responses={200: bench.ShadowView})
+@signed_in
+def alone(path: shapes.VersionPath) -> Response:
+    """The solo drill that a partner drill makes, with the feeder's side as cues; not kept."""
+    drill = drills.read_partner(find_version(path.drill_id, path.number))
+    try:
+        return shapes.reply(bench.ShadowView(document=shadow(drill)))
+    except NothingToAnswer as error:
+        raise Problem(422, "Cannot be done alone", str(error)) from error
+
+
+def _view(
+    body: score_shapes.ScoreRequest,
+    drill: PartnerDrill,
+    labels: Labels,
+    feeder: Student | None,
+    defender: Student | None,
+) -> score_shapes.ScoreView:
+    pair = pair_of(feeder, defender)
+    done = in_stances(drill, mirrored=_mirrored(drill, feeder, defender))
+    findings = find.find(done, pair)
+    rung = done.rungs[body.rung - 1]
+    followed = not any(each.check == "score" and each.level == "stop" for each in findings)
+    sheet = None
+    if followed:
+        paced = _paced(defender) if defender else by_rule
+        sheet = gap_sheet(done, rung, pair, paced=paced, labels=labels)
+    return score_shapes.ScoreView(
+        rung=body.rung,
+        findings=findings,
+        rungs=_rungs(drill),
+        passages=[
+            score_shapes.PassageWords(
+                key=each.key,
+                names=[step.name(labels) for step in each.steps],
+                branches=[branch_words(drill, each, branch) for branch in each.then],
+                share=drill.shares(drill.rungs[body.rung - 1]).get(each.key),
+            )
+            for each in done.passages
+        ],
+        mirrored=done.stances == "mirrored",
+        sides=[[step.side for step in each.steps] for each in done.passages],
+        people=[_partner(feeder, "feeder"), _partner(defender, "defender")],
+        sheet=sheet,
+        feeds=_feeds(done, body) if followed else None,
+    )
+
+
+def _mirrored(drill: PartnerDrill, feeder: Student | None, defender: Student | None) -> bool:
+    if feeder is None or defender is None:
+        return drill.stances == "mirrored"
+    return feeder.stance != defender.stance
+
+
+def pair_of(feeder: Student | None, defender: Student | None) -> Pair:
+    """The limbs of two students; usual ones where nobody is chosen or nothing is known."""
+    a, b = (students.body_of(each) if each else Body() for each in (feeder, defender))
+    return Pair(limbs(a), limbs(b))
+
+
+def _paced(defender: Student) -> Paced:
+    """Feed paces from what is measured of the defender; each answer is looked up once."""
+    known: dict[tuple[str, Side], list[Measured]] = {}
+
+    def paced(time: AttackTime, answer: str | None, side: Side) -> FeedPace:
+        if answer is None:
+            return feed_pace(time, TARGET)
+        if (answer, side) not in known:
+            known[answer, side] = measured.of_techniques(
+                db(), who().club_id, defender.id, [(answer, side)]
+            )
+        return feed_pace(time, TARGET, solo=known[answer, side])
+
+    return paced
+
+
+def _partner(student: Student | None, role: str) -> score_shapes.PartnerView:
+    if student is None:
+        return score_shapes.PartnerView(role=role, name=None, known=False, reach_from="nobody yet")
+    body = students.body_of(student)
+    source = "estimated from height" if body.known else "no height kept: usual lengths are taken"
+    if body.arm_m and body.leg_m:
+        source = "measured"
+    elif body.arm_m or body.leg_m:
+        source = "partly measured"
+    return score_shapes.PartnerView(
+        role=role, name=student.name, known=body.known, reach_from=source
+    )
+
+
+def _rungs(drill: PartnerDrill) -> list[bench.RungWords]:
+    told = []
+    for number, rung in enumerate(drill.rungs):
+        changes = partner_differences(drill, drill.rungs[number - 1], rung) if number else []
+        told.append(
+            bench.RungWords(name=rung.name, facts=partner_facts(drill, rung), changes=changes)
+        )
+    return told
+
+
+def _feeds(drill: PartnerDrill, body: score_shapes.ScoreRequest) -> FeedSheet | None:
+    try:
+        return feed_sheet(drill, seed=body.seed, rung=body.rung)
+    except Undoable:
+        return None
+
+
+def _unread(error: ValidationError) -> score_shapes.ScoreView:
+    """A document that is no score: where and why, and nothing else."""
+    return score_shapes.ScoreView(
+        rung=1,
+        findings=[
+            Finding(where=each.where or "title", what=each.what) for each in faults_of(error)
+        ],
+        rungs=[],
+        passages=[],
+        mirrored=False,
+        sides=[],
+        people=[],
+        sheet=None,
+        feeds=None,
+    )

@@ -1,0 +1,192 @@
+"""The gap sheet of a pair on one score: reaches, bands, the gap line, and the time budgets."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from hastatus.core.catalogue import Side
+from hastatus.core.labels import PLAIN, Labels
+from hastatus.core.partner.answers import answered
+from hastatus.core.partner.budget import AttackTime, FeedPace, attack_time, feed_pace
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
+from hastatus.core.partner.reach import Band, bands, safe_gap
+from hastatus.core.partner.walk import Person, Walk, Walked, walks
+from hastatus.core.text import Key
+
+TARGET = 0.84
+"""Share of answers to be clean where the drill says nothing else (see `drill.Pace`)."""
+
+
+@dataclass(frozen=True, slots=True)
+class GapPoint:
+    """The gap once a step is made. reached_m: how far it reaches; None: no strike. short: by how
+    much it ends short of the other, m; None where it reaches."""
+
+    beat: float
+    gap_m: float
+    passage: Key
+    step: int
+    reached_m: float | None
+    short_m: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class WalkedStep:
+    """A step where it stands on a walk. beat, until: absolute. person: who does it."""
+
+    passage: Key
+    step: int
+    beat: float
+    until: float | None
+    person: Person
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way through the score as it is drawn. beats: its length. starts: each passage's offset,
+    in beats. start_m: the gap before it; back at the end."""
+
+    passages: tuple[Key, ...]
+    starts: tuple[float, ...]
+    beats: float
+    steps: tuple[WalkedStep, ...]
+    gap: tuple[GapPoint, ...]
+    start_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Budget:
+    """The time budget of one attack, and how fast to feed it. answer: what is measured of the
+    defender for it; None: it is not answered."""
+
+    passage: Key
+    step: int
+    name: str
+    answer: str | None
+    gap_m: float
+    time: AttackTime
+    pace: FeedPace
+
+
+@dataclass(frozen=True, slots=True)
+class GapSheet:
+    """Everything about distance and time of a pair on a rung."""
+
+    bands: tuple[Band, ...]
+    safe_gap_m: float
+    start_m: float
+    ways: tuple[Way, ...]
+    budgets: tuple[Budget, ...]
+
+
+Paced = Callable[[AttackTime, str | None, Side], FeedPace]
+"""The feed pace of an attack from what is measured of the answer (technique, side) to it."""
+
+
+def by_rule(time: AttackTime, _answer: str | None, _side: Side) -> FeedPace:
+    """The pace where nothing is measured of the defender."""
+    return feed_pace(time, TARGET)
+
+
+def gap_sheet(
+    drill: PartnerDrill,
+    rung: PartnerRung,
+    pair: Pair,
+    *,
+    paced: Paced = by_rule,
+    labels: Labels = PLAIN,
+) -> GapSheet:
+    """The sheet of a score that can be followed."""
+    found = walks(drill)
+    stood = [tuple(stands(drill, walk, pair)) for walk in found]
+    budgets: dict[tuple[str, int], Budget] = {}
+    for walk, stand in zip(found, stood, strict=True):
+        for budget in _budgets(walk, stand, rung, pair, paced, labels):
+            budgets.setdefault((budget.passage, budget.step), budget)
+    return GapSheet(
+        bands=bands(pair.a, pair.b),
+        safe_gap_m=round(safe_gap(pair.a, pair.b), 3),
+        start_m=round(start_gap(drill, pair), 3),
+        ways=tuple(
+            _way(drill, walk, stand, pair) for walk, stand in zip(found, stood, strict=True)
+        ),
+        budgets=tuple(budgets.values()),
+    )
+
+
+def _way(drill: PartnerDrill, walk: Walk, stood: tuple[Stand, ...], pair: Pair) -> Way:
+    starts, offset = [], 0.0
+    for passage in walk.passages:
+        starts.append(offset)
+        offset += passage.beats
+    return Way(
+        passages=tuple(passage.key for passage in walk.passages),
+        starts=tuple(starts),
+        beats=walk.beats,
+        steps=tuple(_step(each) for each in walk.steps),
+        gap=tuple(_point(each) for each in stood),
+        start_m=round(start_gap(drill, pair), 3),
+    )
+
+
+def _step(walked: Walked) -> WalkedStep:
+    until = walked.step.until
+    return WalkedStep(
+        walked.passage.key,
+        walked.index,
+        walked.beat,
+        None if until is None else walked.beat + until - walked.step.beat,
+        walked.person,
+    )
+
+
+def _point(stand: Stand) -> GapPoint:
+    step = stand.walked
+    stopped = step.step.contact == "none" and step.step.pad is None
+    short = stand.reached_m is not None and stand.short_m > (STOPPED_M if stopped else SHORT_M)
+    return GapPoint(
+        beat=step.beat,
+        gap_m=round(stand.gap_m, 3),
+        passage=step.passage.key,
+        step=step.index,
+        reached_m=None if stand.reached_m is None else round(stand.reached_m, 3),
+        short_m=round(stand.short_m, 3) if short else None,
+    )
+
+
+def _budgets(
+    walk: Walk,
+    stood: tuple[Stand, ...],
+    rung: PartnerRung,
+    pair: Pair,
+    paced: Paced,
+    labels: Labels,
+) -> Iterator[Budget]:
+    """One for each attack of the feeder's; the step in is part of it, so it starts further out."""
+    answers = {(attack.passage.key, attack.index): answer for attack, answer in answered(walk)}
+    for stand in stood:
+        step = stand.walked
+        if step.lane != "feeder" or step.technique.use != "attack":
+            continue
+        if step.technique.family == "grip":
+            continue
+        time = attack_time(
+            step.technique,
+            pair.of(step.person),
+            stand.gap_m,
+            tell=rung.tell,
+            footwork=step.step.footwork,
+        )
+        answer = answers.get((step.passage.key, step.index))
+        key, side = (answer.step.technique, answer.side) if answer else (None, step.side)
+        yield Budget(
+            passage=step.passage.key,
+            step=step.index,
+            name=step.step.name(labels),
+            answer=answer.step.name(labels) if answer else None,
+            gap_m=round(stand.gap_m, 3),
+            time=time,
+            pace=paced(time, key, side),
+        )

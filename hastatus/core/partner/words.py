@@ -1,0 +1,110 @@
+"""A score in a coach's words: its rungs, what one changes of the one before, and its exchanges."""
+
+from __future__ import annotations
+
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.gear import GEAR_NAMES
+from hastatus.core.partner.passage import GIVES_NAMES, Branch, Passage
+from hastatus.core.waiting import least, most
+from hastatus.core.words import Fact, percent
+
+_TELLS = {
+    "big": "big draw-back", "plain": "plain", "trimmed": "trimmed", "mixed": "now big, now trimmed",
+}  # fmt: skip
+_ORDERS = {"set": "known", "rotating": "known, each pass one on", "balanced": "random",
+           "free": "the feeder chooses"}  # fmt: skip
+_PARTS = {"answer": "the defense only", "counter": "up to the counter", "exit": "all of it"}
+_CONTACTS = {
+    "none": "stops short", "touch": "touch", "light": "light", "firm": "as the steps say",
+}  # fmt: skip
+
+
+def partner_facts(drill: PartnerDrill, rung: PartnerRung) -> list[Fact]:
+    """What a rung sets, in words."""
+    return [
+        Fact("passages", "Exchanges", ", ".join(each.name for each in drill.starts_on(rung))),
+        Fact(
+            "order", "Order", _ORDERS[rung.order.kind] + (", said ahead" if rung.announced else "")
+        ),
+        Fact("tempo_bpm", "Beat", _beat(rung)),
+        Fact("pause", "Pause", f"{least(rung.pause):g} to {most(rung.pause):g} s"),
+        Fact("branches", "Partner's choices", "in it" if rung.branches else "left out"),
+        Fact("answers", "Defender", _defender(rung)),
+        Fact("tell", "Tell", _TELLS[rung.tell]),
+        Fact(
+            "contact",
+            "Contact",
+            _CONTACTS[rung.contact] + (", eyes closed" if rung.eyes_closed else ""),
+        ),
+        Fact("gear", "Gear", _gear(drill, rung)),
+        Fact("rounds", "Rounds", _rounds(rung)),
+        Fact("turns", "Roles", _roles(drill, rung)),
+    ]
+
+
+def partner_differences(drill: PartnerDrill, before: PartnerRung, rung: PartnerRung) -> list[str]:
+    """What a rung changes of the one before, in words."""
+    pairs = zip(partner_facts(drill, before), partner_facts(drill, rung), strict=True)
+    return [f"{new.name.lower()}: {new.value}" for old, new in pairs if old.value != new.value]
+
+
+def branch_words(drill: PartnerDrill, passage: Passage, branch: Branch) -> str:
+    """A branch in words, for example "a follow-up comes, 33 %: overhand"."""
+    total = sum(each.share for each in passage.then)
+    share = percent(branch.share / total) if total else "never"
+    known = {each.key: each.name for each in drill.passages}
+    to = known.get(branch.to or "", "the exchange is over")
+    return f"{GIVES_NAMES[branch.gives]}, {share}: {to}"
+
+
+def _order(rung: PartnerRung) -> str:
+    return _ORDERS[rung.order.kind] + (", said ahead" if rung.announced else "")
+
+
+def _contact(rung: PartnerRung) -> str:
+    return _CONTACTS[rung.contact] + (", eyes closed" if rung.eyes_closed else "")
+
+
+def _beat(rung: PartnerRung) -> str:
+    if rung.tempo_bpm is None:
+        return "the feeder's own time"
+    goal = f", up to {rung.goal_bpm:g}" if rung.goal_bpm else ""
+    silent = "" if rung.metronome else ", no metronome"
+    by_rule = ", by rule" if rung.climb.rule == "by_rule" else ""
+    return f"{rung.tempo_bpm:g} a minute{goal}{by_rule}{silent}"
+
+
+def _defender(rung: PartnerRung) -> str:
+    some = "" if rung.counter_share == 1 else f", counter to {percent(rung.counter_share)}"
+    return _PARTS[rung.answers] + some
+
+
+def _gear(drill: PartnerDrill, rung: PartnerRung) -> str:
+    worn = drill.place.gear if rung.gear is None else rung.gear
+    return ", ".join(GEAR_NAMES[each] for each in worn) or "none"
+
+
+def _rounds(rung: PartnerRung) -> str:
+    shape = rung.rounds
+    ends = {
+        "time": f"{shape.duration_s:g} s",
+        "count": f"{shape.exchanges} exchanges",
+        "first": f"{shape.exchanges} exchanges or {shape.duration_s:g} s",
+    }[shape.ends]
+    both = ", both stances" if shape.stances == "in_turn" else ""
+    return f"{shape.count} of {ends}, {shape.rest_s:g} s rest{both}"
+
+
+def _roles(drill: PartnerDrill, rung: PartnerRung) -> str:
+    turns = rung.turns
+    ring = "a ring of three, " if drill.place.people == 3 else ""
+    return (
+        ring
+        + {
+            "time": f"switch on the call every {turns.every_s:g} s",
+            "count": f"switch after {turns.every} exchanges",
+            "rounds": "switch from round to round",
+            "score": "the score switches them",
+            "never": "stay",
+        }[turns.switch]
+    )

@@ -1,0 +1,56 @@
+"""Tables. A club owns everything, so every key starts with `club_id`.
+
+Documents (drills, plans, batches) are JSONB with their schema version. Times are UTC.
+"""
+
+from hastatus.store.models.base import Base
+from hastatus.store.models.club import (
+    Attempt,
+    Club,
+    Coach,
+    Device,
+    SignIn,
+    Student,
+)
+from hastatus.store.models.drill import (
+    Asset,
+    ClubTechnique,
+    ClubWords,
+    Drill,
+    DrillVersion,
+    SpokenClip,
+    TechniqueNote,
+)
+from hastatus.store.models.run import (
+    IS_TEST,
+    EventBatch,
+    LadderChoice,
+    LadderState,
+    Response,
+    Run,
+    RunFold,
+)
+
+__all__ = [
+    "IS_TEST",
+    "Asset",
+    "Attempt",
+    "Base",
+    "Club",
+    "ClubTechnique",
+    "ClubWords",
+    "Coach",
+    "Device",
+    "Drill",
+    "DrillVersion",
+    "EventBatch",
+    "LadderChoice",
+    "LadderState",
+    "Response",
+    "Run",
+    "RunFold",
+    "SignIn",
+    "SpokenClip",
+    "Student",
+    "TechniqueNote",
+]

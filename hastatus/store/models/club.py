@@ -1,0 +1,106 @@
+"""Who belongs to a club, signs in, and trains."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import (
+    CheckConstraint,
+    Double,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Identity,
+    Index,
+    LargeBinary,
+)
+from sqlalchemy.orm import Mapped, mapped_column
+
+from hastatus.store.models.base import Base, now
+
+
+class Club(Base):
+    """A club: the owner of everything else."""
+
+    __tablename__ = "clubs"
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    created_at: Mapped[datetime] = now()
+
+
+class Coach(Base):
+    """Somebody who signs in. login: lower case, unique over all clubs."""
+
+    __tablename__ = "coaches"
+    __table_args__ = (CheckConstraint("role IN ('owner', 'coach')", name="role"),)
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    login: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
+    role: Mapped[str]
+    password_hash: Mapped[str]
+    created_at: Mapped[datetime] = now()
+
+
+class SignIn(Base):
+    """A sign-in session. Only a hash of its token is kept, so a copy of the table opens nothing."""
+
+    __tablename__ = "sign_ins"
+    __table_args__ = (
+        ForeignKeyConstraint(["club_id", "coach_id"], ["coaches.club_id", "coaches.id"]),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    coach_id: Mapped[uuid.UUID]
+    token_hash: Mapped[bytes] = mapped_column(LargeBinary, unique=True)
+    device: Mapped[str]
+    created_at: Mapped[datetime] = now()
+    seen_at: Mapped[datetime] = now()
+    expires_at: Mapped[datetime]
+    revoked_at: Mapped[datetime | None]
+
+
+class Attempt(Base):
+    """A failed sign-in. subject: a hash of the login or of the address, never either in clear."""
+
+    __tablename__ = "attempts"
+    __table_args__ = (Index("ix_attempts_subject_at", "subject", "at"),)
+    id: Mapped[int] = mapped_column(Identity(), primary_key=True)
+    subject: Mapped[bytes] = mapped_column(LargeBinary)
+    at: Mapped[datetime] = now()
+
+
+class Student(Base):
+    """Somebody who trains. stance: which hand is the lead hand.
+
+    height_m, arm_m, leg_m: as measured (see `core.partner.body`). gear: what they have with them.
+    contact: the hardest contact they may take part in.
+    """
+
+    __tablename__ = "students"
+    __table_args__ = (
+        CheckConstraint("stance IN ('left_lead', 'right_lead')", name="stance"),
+        CheckConstraint("contact IN ('none', 'touch', 'light', 'firm')", name="contact"),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    stance: Mapped[str]
+    notes: Mapped[str] = mapped_column(server_default="")
+    height_m: Mapped[float | None] = mapped_column(Double)
+    arm_m: Mapped[float | None] = mapped_column(Double)
+    leg_m: Mapped[float | None] = mapped_column(Double)
+    gear: Mapped[list[str]] = mapped_column(server_default="[]")
+    contact: Mapped[str] = mapped_column(server_default="touch")
+    created_at: Mapped[datetime] = now()
+
+
+class Device(Base):
+    """A tablet or computer that runs are played on, with what was measured on it."""
+
+    __tablename__ = "devices"
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    profile: Mapped[dict[str, Any]]
+    updated_at: Mapped[datetime] = now()
