@@ -66,9 +66,22 @@ def not_found(what: str) -> Problem:
 def faults_of(error: ValidationError) -> list[FaultPlace]:
     """Where and why a document was refused, without echoing what it held."""
     return [
-        FaultPlace(where=".".join(str(part) for part in each["loc"]), what=each["msg"])
+        FaultPlace(where=".".join(_place(each["loc"])), what=each["msg"])
         for each in error.errors(include_input=False, include_url=False)[:20]
     ]
+
+
+def _place(loc: tuple[int | str, ...]) -> list[str]:
+    """Where, without the form that a drill was read as: it is no part of the document."""
+    parts = [str(part) for part in loc]
+    return [
+        part
+        for number, part in enumerate(parts)
+        if not (number and part in ("solo", "partner") and parts[number - 1] in _DRILLS)
+    ]
+
+
+_DRILLS = ("document", "drill")
 
 
 def invalid(error: ValidationError) -> Response:

@@ -33,11 +33,20 @@ class ScoreRequest(Document):
         return self
 
 
+class StepWords(BaseModel):
+    """A step in words, as this pair does it. strikes: it is an attack or a counter."""
+
+    what: str
+    feet: str
+    side: Side
+    strikes: bool
+
+
 class PassageWords(BaseModel):
-    """A passage in words. names: its steps. share: of exchanges that start with it, if any do."""
+    """A passage in words. share: of exchanges that start with it, if any do."""
 
     key: str
-    names: list[str]
+    steps: list[StepWords]
     branches: list[str]
     share: float | None
 
@@ -54,9 +63,8 @@ class PartnerView(BaseModel):
 class ScoreView(BaseModel):
     """A score on the bench.
 
-    mirrored: how the pair stands. sides: of each passage's steps as this pair does them. sheet:
-    distances and times; None while the score cannot be followed. feeds: the feed sheet; None while
-    it cannot be done.
+    mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
+    followed. feeds: the feed sheet; None while it cannot be done.
     """
 
     rung: int
@@ -64,7 +72,6 @@ class ScoreView(BaseModel):
     rungs: list[RungWords]
     passages: list[PassageWords]
     mirrored: bool
-    sides: list[list[Side]]
     people: list[PartnerView]
     sheet: GapSheet | None
     feeds: FeedSheet | None

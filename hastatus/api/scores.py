@@ -23,6 +23,7 @@ from hastatus.core.partner.gap import Pair
 from hastatus.core.partner.mirror import in_stances
 from hastatus.core.partner.shadow import NothingToAnswer, shadow
 from hastatus.core.partner.sheet import TARGET, Paced, by_rule, gap_sheet
+from hastatus.core.partner.steps import ScoreStep
 from hastatus.core.partner.words import branch_words, partner_differences, partner_facts
 from hastatus.store import drills, measured, students, techniques
 from hastatus.store.models import Student
@@ -104,17 +105,24 @@ def _view(
         passages=[
             score_shapes.PassageWords(
                 key=each.key,
-                names=[step.name(labels) for step in each.steps],
+                steps=[_step(done, step, labels) for step in each.steps],
                 branches=[branch_words(drill, each, branch) for branch in each.then],
                 share=drill.shares(drill.rungs[body.rung - 1]).get(each.key),
             )
             for each in done.passages
         ],
         mirrored=done.stances == "mirrored",
-        sides=[[step.side for step in each.steps] for each in done.passages],
         people=[_partner(feeder, "feeder"), _partner(defender, "defender")],
         sheet=sheet,
         feeds=_feeds(done, body) if followed else None,
+    )
+
+
+def _step(drill: PartnerDrill, step: ScoreStep, labels: Labels) -> score_shapes.StepWords:
+    technique = drill.technique(step.technique)
+    strikes = technique is not None and (technique.use == "attack" or technique.family == "jam")
+    return score_shapes.StepWords(
+        what=step.what(labels), feet=step.feet, side=step.side, strikes=strikes
     )
 
 
@@ -187,7 +195,6 @@ def _unread(error: ValidationError) -> score_shapes.ScoreView:
         rungs=[],
         passages=[],
         mirrored=False,
-        sides=[],
         people=[],
         sheet=None,
         feeds=None,

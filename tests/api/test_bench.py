@@ -16,6 +16,7 @@ import webvtt
 from sqlalchemy import Engine
 
 from hastatus.core.starter import STARTERS
+from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.api.conftest import Coach
 from tests.api.test_bad_input import check_refused
 from tests.api.test_clubs import rows
@@ -272,7 +273,8 @@ def test_the_library_is_tagged_put_away_and_taken_out_again(coach: Coach) -> Non
         return [each["title"] for each in found]
 
     every = titles()
-    assert every == [make().title for make in STARTERS.values()]
+    partners = [make().title for make in PARTNER_STARTERS.values()]
+    assert every == [make().title for make in STARTERS.values()] + partners
     one = drill(coach, "One thing more")["id"]
     marked = coach.send("PATCH", f"/api/drills/{one}", {"archived": True, "tags": ["tue", "tue"]})
     assert marked.get_json()["tags"] == ["tue"]

@@ -67,6 +67,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/students/{student_id}/ladders/{drill_id}/choices"): choice,
         ("POST", "/api/drills/{drill_id}/versions"): {"base": 1, "document": drill},
         ("POST", "/api/plans"): {"drill_id": coach.drill_id, "seed": 1},
+        ("POST", "/api/scores"): {"drill_id": coach.drill_id, "seed": 1},
         ("POST", "/api/runs"): run,
         ("POST", "/api/runs/{run_id}/batches"): batch,
         ("PUT", "/api/devices/{device_id}"): {"name": "Tablet"},

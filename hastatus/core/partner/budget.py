@@ -136,6 +136,16 @@ def _paced(time: AttackTime, needed_s: float, answers: int, source: FromWhat) ->
     return FeedPace(round(paced, 3), round(time.full_s / paced, 3), answers, source)
 
 
+def rests_on(pace: FeedPace) -> str:
+    """What a feed pace comes from, in words."""
+    return {
+        "partner": f"from {pace.answers} answers in partner rounds",
+        "solo": f"from {pace.answers} answers in solo drills: a first guess, the cue and the "
+        "movement were others",
+        "rule": "nothing measured yet: who reacts is about half a second behind",
+    }[pace.source]
+
+
 _FIFTHS = ("a fifth", "two fifths", "three fifths", "four fifths", "full speed")
 
 

@@ -8,7 +8,14 @@ from dataclasses import dataclass
 from hastatus.core.catalogue import Side
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.partner.answers import answered
-from hastatus.core.partner.budget import AttackTime, FeedPace, attack_time, feed_pace
+from hastatus.core.partner.budget import (
+    AttackTime,
+    FeedPace,
+    attack_time,
+    feed_pace,
+    rests_on,
+    speed_in_words,
+)
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
 from hastatus.core.partner.reach import Band, bands, safe_gap
@@ -58,8 +65,11 @@ class Way:
 
 @dataclass(frozen=True, slots=True)
 class Budget:
-    """The time budget of one attack, and how fast to feed it. answer: what is measured of the
-    defender for it; None: it is not answered."""
+    """The time budget of one attack, and how fast to feed it.
+
+    answer: the defender's answer to it; None: there is none. speed: the pace in words. rests_on:
+    what the pace comes from, in words.
+    """
 
     passage: Key
     step: int
@@ -67,7 +77,10 @@ class Budget:
     answer: str | None
     gap_m: float
     time: AttackTime
+    full_s: float
     pace: FeedPace
+    speed: str
+    rests_on: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -181,6 +194,7 @@ def _budgets(
         )
         answer = answers.get((step.passage.key, step.index))
         key, side = (answer.step.technique, answer.side) if answer else (None, step.side)
+        pace = paced(time, key, side)
         yield Budget(
             passage=step.passage.key,
             step=step.index,
@@ -188,5 +202,8 @@ def _budgets(
             answer=answer.step.name(labels) if answer else None,
             gap_m=round(stand.gap_m, 3),
             time=time,
-            pace=paced(time, key, side),
+            full_s=round(time.full_s, 3),
+            pace=pace,
+            speed=speed_in_words(pace.of_full),
+            rests_on=rests_on(pace),
         )

@@ -85,12 +85,19 @@ class ScoreStep(Document):
     pad: PadHold | None = None
     kept: Annotated[tuple[Kept, ...], Field(max_length=10)] = ()
 
+    def what(self, labels: Labels = PLAIN) -> str:
+        """The step without its feet, for example "rear body straight to the ribs"."""
+        words = labels.sided(self.technique, self.side)
+        return f"{words} to the {self.spot}" if self.spot else words
+
+    @property
+    def feet(self) -> str:
+        """What the feet do with it, in words; empty where they hold."""
+        return "" if self.footwork == "hold" else FOOTWORK_NAMES[self.footwork]
+
     def name(self, labels: Labels = PLAIN) -> str:
         """The step as a coach says it, for example "rear body straight, slide-step"."""
-        words = labels.sided(self.technique, self.side)
-        if self.spot:
-            words += f" to the {self.spot}"
-        return words if self.footwork == "hold" else f"{words}, {FOOTWORK_NAMES[self.footwork]}"
+        return ", ".join(filter(None, (self.what(labels), self.feet)))
 
     def reason(self, check: Check) -> str | None:
         """Why `check` is waved through here; None where it is not."""

@@ -1033,12 +1033,16 @@ export interface components {
     }
     /**
      * Budget
-     * @description The time budget of one attack, and how fast to feed it. answer: what is measured of the
-     *     defender for it; None: it is not answered.
+     * @description The time budget of one attack, and how fast to feed it.
+     *
+     *     answer: the defender's answer to it; None: there is none. speed: the pace in words. rests_on:
+     *     what the pace comes from, in words.
      */
     Budget: {
       /** Answer */
       answer: string | null
+      /** Full S */
+      full_s: number
       /** Gap M */
       gap_m: number
       /** Name */
@@ -1046,6 +1050,10 @@ export interface components {
       pace: components['schemas']['FeedPace']
       /** Passage */
       passage: string
+      /** Rests On */
+      rests_on: string
+      /** Speed */
+      speed: string
       /** Step */
       step: number
       time: components['schemas']['AttackTime']
@@ -3252,17 +3260,17 @@ export interface components {
     }
     /**
      * PassageWords
-     * @description A passage in words. names: its steps. share: of exchanges that start with it, if any do.
+     * @description A passage in words. share: of exchanges that start with it, if any do.
      */
     PassageWords: {
       /** Branches */
       branches: string[]
       /** Key */
       key: string
-      /** Names */
-      names: string[]
       /** Share */
       share: number | null
+      /** Steps */
+      steps: components['schemas']['StepWords'][]
     }
     /** PasswordRequest */
     PasswordRequest: {
@@ -4484,9 +4492,8 @@ export interface components {
      * ScoreView
      * @description A score on the bench.
      *
-     *     mirrored: how the pair stands. sides: of each passage's steps as this pair does them. sheet:
-     *     distances and times; None while the score cannot be followed. feeds: the feed sheet; None while
-     *     it cannot be done.
+     *     mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
+     *     followed. feeds: the feed sheet; None while it cannot be done.
      */
     ScoreView: {
       feeds: components['schemas']['FeedSheet'] | null
@@ -4503,8 +4510,6 @@ export interface components {
       /** Rungs */
       rungs: components['schemas']['RungWords'][]
       sheet: components['schemas']['GapSheet'] | null
-      /** Sides */
-      sides: ('lead' | 'rear')[][]
     }
     /**
      * SessionView
@@ -4840,6 +4845,23 @@ export interface components {
       technique: string
       /** Time Ms */
       time_ms: number | null
+    }
+    /**
+     * StepWords
+     * @description A step in words, as this pair does it. strikes: it is an attack or a counter.
+     */
+    StepWords: {
+      /** Feet */
+      feet: string
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
+      /** Strikes */
+      strikes: boolean
+      /** What */
+      what: string
     }
     /**
      * StrikesRequest

@@ -1,7 +1,6 @@
-import { Link } from 'react-router'
-
 import type { Student } from '../api/types'
 import { useBench } from './bench'
+import { DraftState, KeepOrRun, UndoRedo } from './DraftButtons'
 import { FaultAt } from './fields'
 import { TakeAway } from './TakeAway'
 import type { Draft } from './useDraft'
@@ -24,12 +23,7 @@ export function BenchTitle({ id, draft, students, student, seed, change, newSeed
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
       <div className="mr-auto min-w-80 flex-1">
-        <p className="small" aria-live="polite">
-          <Link to="/build" className="underline">
-            Library
-          </Link>{' '}
-          · {stateOf(draft)}
-        </p>
+        <DraftState draft={draft} />
         <input
           aria-label="Title of the drill"
           dir="auto"
@@ -70,24 +64,7 @@ export function BenchTitle({ id, draft, students, student, seed, change, newSeed
           </button>
         </span>
       </label>
-      <span className="join">
-        <button
-          className="btn join-item"
-          onClick={draft.undo}
-          disabled={draft.past.length === 0}
-          title="ctrl Z"
-        >
-          Undo
-        </button>
-        <button
-          className="btn join-item"
-          onClick={draft.redo}
-          disabled={draft.future.length === 0}
-          title="ctrl shift Z"
-        >
-          Redo
-        </button>
-      </span>
+      <UndoRedo draft={draft} />
       {draft.base !== null && (
         <TakeAway
           id={id}
@@ -97,28 +74,7 @@ export function BenchTitle({ id, draft, students, student, seed, change, newSeed
           student={student}
         />
       )}
-      {draft.edited || draft.base === null ? (
-        <button
-          className="btn btn-primary"
-          disabled={stopped || draft.keeping}
-          onClick={draft.keep}
-          title="ctrl S"
-        >
-          {draft.base === null ? 'Keep this drill' : `Keep as version ${draft.base + 1}`}
-        </button>
-      ) : (
-        <Link className="btn btn-primary" to={`/run?${new URLSearchParams(run)}`}>
-          Run it
-        </Link>
-      )}
+      <KeepOrRun draft={draft} stopped={stopped} run={`/run?${new URLSearchParams(run)}`} />
     </div>
   )
-}
-
-function stateOf(draft: Draft): string {
-  if (draft.keeping) return 'keeping'
-  if (draft.base === null) return 'new drill, not kept yet'
-  if (!draft.edited) return `version ${draft.base}`
-  const since = draft.recalled ? ', from before on this device' : ''
-  return `version ${draft.base}, edited${since}; not kept yet`
 }

@@ -13,6 +13,7 @@ import { emptyDrill, FIRST_RUNG } from './document'
 import { Faults } from './Faults'
 import { FaultsContext } from './fields'
 import { Figures } from './Figures'
+import { ladderOf } from './ladder'
 import { LadderBar } from './LadderBar'
 import { Notes } from './Notes'
 import { Planned } from './Planned'
@@ -70,7 +71,15 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
     chooseRung: (place) => change({ rung: String(place + 1) }),
   }
   const newSeed = () => change({ seed: String(1 + Math.floor(Math.random() * LARGEST_SEED)) })
-  const keys = useBenchKeys(bench, draft, newSeed)
+  const ladderBar = ladderOf({
+    rungs: draft.now.rungs,
+    place: number - 1,
+    changes: readable?.rungs[number - 1]?.changes ?? [],
+    choose: bench.chooseRung,
+    set: draft.set,
+    replace: (rungs) => draft.replace({ ...draft.now, rungs }),
+  })
+  const keys = useBenchKeys(bench, draft, newSeed, ladderBar.add)
   return (
     <BenchContext value={bench}>
       <FaultsContext value={bench.faults}>
@@ -100,7 +109,7 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
               aria-label="Plan"
             >
               <Fault error={plan.error ?? students.error ?? catalogue.error} />
-              <LadderBar standing={standing?.rung} />
+              <LadderBar ladder={ladderBar} standing={standing?.rung} />
               <Planned seed={seed} />
               <Figures />
               <Faults />

@@ -1,7 +1,8 @@
+import { useQuery } from '@tanstack/react-query'
 import { useId } from 'react'
 
+import { catalogueQuery } from '../api/queries'
 import type { Technique } from '../api/types'
-import { useBench } from './bench'
 
 type Props = {
   label: string
@@ -31,7 +32,7 @@ export function TechniqueChoice({
   first = [],
   small = false,
 }: Props) {
-  const { catalogue } = useBench()
+  const { data: catalogue } = useQuery(catalogueQuery)
   const id = useId()
   const techniques = catalogue?.techniques ?? []
   const usual = new Set(first)

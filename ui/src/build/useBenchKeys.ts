@@ -1,23 +1,21 @@
 import { useEffect, useRef } from 'react'
 
+import type { AnyDrill } from '../api/types'
 import type { Bench } from './bench'
 import { freshCue } from './document'
 import type { Draft } from './useDraft'
 
 /** The keys of the bench. Letters count only where nothing is being typed. */
-export function useBenchKeys(bench: Bench, draft: Draft, newSeed: () => void) {
+export function useBenchKeys(bench: Bench, draft: Draft, newSeed: () => void, addRung: () => void) {
   const root = useRef<HTMLDivElement>(null)
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
-      const command = event.ctrlKey || event.metaKey
       const key = event.key.toLowerCase()
-      if (command && key === 's') act(event, draft.keep)
-      else if (command && key === 'z') act(event, event.shiftKey ? draft.redo : draft.undo)
-      else if (command && key === 'y') act(event, draft.redo)
-      else if (command || event.altKey || isTyping(event.target)) return
-      else if (key === 'n') act(event, newSeed)
+      if (draftKey(event, draft)) return
+      if (isTyping(event.target)) return
+      if (key === 'n') act(event, newSeed)
       else if (key === 'c') act(event, () => addCue(bench))
-      else if (key === 'r') act(event, () => addRung(bench))
+      else if (key === 'r') act(event, addRung)
       else if (/^[1-9]$/.test(key) && Number(key) <= bench.document.rungs.length) {
         act(event, () => bench.chooseRung(Number(key) - 1))
       }
@@ -28,7 +26,17 @@ export function useBenchKeys(bench: Bench, draft: Draft, newSeed: () => void) {
   return root
 }
 
-function act(event: KeyboardEvent, what: () => void): void {
+/** Keep, undo and redo by key; whether this key is none of the bench's letters. */
+export function draftKey<D extends AnyDrill>(event: KeyboardEvent, draft: Draft<D>): boolean {
+  const command = event.ctrlKey || event.metaKey
+  const key = event.key.toLowerCase()
+  if (command && key === 's') act(event, draft.keep)
+  else if (command && key === 'z') act(event, event.shiftKey ? draft.redo : draft.undo)
+  else if (command && key === 'y') act(event, draft.redo)
+  return command || event.altKey
+}
+
+export function act(event: KeyboardEvent, what: () => void): void {
   event.preventDefault()
   what()
 }
@@ -40,21 +48,12 @@ export function addCue(bench: Bench): void {
   focusOn(`cue-${cue.key}`)
 }
 
-/** Add a rung like the chosen one, after it. */
-export function addRung(bench: Bench): void {
-  const { document, place, rung } = bench
-  const copy = { ...rung, name: `${rung.name}, more`.slice(0, 120) }
-  const rungs = [...document.rungs.slice(0, place + 1), copy, ...document.rungs.slice(place + 1)]
-  bench.replace({ ...document, rungs })
-  bench.chooseRung(place + 1)
-}
-
 /** Put the focus on an element once it is there. */
 export function focusOn(id: string): void {
   requestAnimationFrame(() => requestAnimationFrame(() => document.getElementById(id)?.focus()))
 }
 
-function isTyping(target: EventTarget | null): boolean {
+export function isTyping(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false
   if (target instanceof HTMLInputElement)
     return !['button', 'checkbox', 'radio'].includes(target.type)
