@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.device import Device
 from hastatus.core.drill import Drill
 from hastatus.core.follow import Setup
+from hastatus.core.partner.body import Body
 from hastatus.core.plan import plan_run
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, ladders, runs, students, techniques
@@ -66,6 +67,15 @@ MEMBERS = (
 )
 
 
+HEIGHTS_M = {
+    "Alba Renn": 1.68, "Bram Oduya": 1.86, "Cato Lindqvar": 1.79, "Dunja Merrow": 1.60,
+    "Fenn Astley": 1.75, "Gwil Tamsen": 1.88, "Hanneke Voss": 1.70, "Ivo Castellan": 1.81,
+    "Jori Pellam": 1.73, "Kesi Brandt": 1.66, "Lorne Quist": 1.77, "Maren Dyce": 1.64,
+    "Noor Whitlam": 1.72,
+}  # fmt: skip
+"""Whose height is kept; Edda's is not."""
+
+
 def fill(
     engine: Engine, *, today: datetime, say: Callable[[str], None], weeks: int = WEEKS
 ) -> None:
@@ -84,7 +94,13 @@ def fill(
         evenings = _evenings(today, weeks)
         for number, member in enumerate(MEMBERS, start=1):
             student = students.add(
-                db, club.id, name=member.name, stance=member.stance, notes=member.notes
+                db,
+                club.id,
+                name=member.name,
+                stance=member.stance,
+                notes=member.notes,
+                body=Body(height_m=HEIGHTS_M.get(member.name)),
+                gear=("gloves", "mouthguard", "shin_guards"),
             )
             done = 0
             for share, evening in evenings[::TEST_EVERY]:

@@ -20,9 +20,9 @@ from hastatus.audio import speech
 from hastatus.core import faults, formats, sound, track
 from hastatus.core.clips import Clip
 from hastatus.core.drill import Drill
-from hastatus.core.sheet import Voice
 from hastatus.core.drillfile import DrillFile, json_schema
 from hastatus.core.plan import RunPlan, plan_run
+from hastatus.core.sheet import Voice
 from hastatus.core.starter import STARTERS
 from hastatus.core.track import Track, make_track
 from tests.drills import drills

@@ -11,6 +11,7 @@ import './theme.css'
 const Build = lazy(() => import('./build/Build'))
 const Words = lazy(() => import('./build/Words'))
 const Card = lazy(() => import('./card/Card'))
+const FeedSheet = lazy(() => import('./score/FeedPage'))
 const Device = lazy(() => import('./device/Device'))
 const Run = lazy(() => import('./run/Run'))
 const Floor = lazy(() => import('./floor/Floor'))
@@ -44,6 +45,7 @@ const router = createBrowserRouter([
     children: [
       { path: '/runs/:id/floor', element: <Floor /> },
       { path: '/card/:id', element: <Card /> },
+      { path: '/feed/:id', element: <FeedSheet /> },
       {
         element: <Shell />,
         children: [

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
 from hastatus.core.catalogue import Side
 from hastatus.core.labels import PLAIN, Labels
@@ -52,10 +53,14 @@ class WalkedStep:
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One way through the score as it is drawn. beats: its length. starts: each passage's offset,
-    in beats. start_m: the gap before it; back at the end."""
+    """One way through the score as it is drawn.
+
+    share: of the rung's exchanges that go this way or further on it. starts: each passage's offset,
+    in beats. beats: its length. start_m: the gap before it; back at the end.
+    """
 
     passages: tuple[Key, ...]
+    share: float
     starts: tuple[float, ...]
     beats: float
     steps: tuple[WalkedStep, ...]
@@ -123,25 +128,37 @@ def gap_sheet(
         safe_gap_m=round(safe_gap(pair.a, pair.b), 3),
         start_m=round(start_gap(drill, pair), 3),
         ways=tuple(
-            _way(drill, walk, stand, pair) for walk, stand in zip(found, stood, strict=True)
+            _way(drill, rung, walk, stand, pair) for walk, stand in zip(found, stood, strict=True)
         ),
         budgets=tuple(budgets.values()),
     )
 
 
-def _way(drill: PartnerDrill, walk: Walk, stood: tuple[Stand, ...], pair: Pair) -> Way:
+def _way(
+    drill: PartnerDrill, rung: PartnerRung, walk: Walk, stood: tuple[Stand, ...], pair: Pair
+) -> Way:
     starts, offset = [], 0.0
     for passage in walk.passages:
         starts.append(offset)
         offset += passage.beats
     return Way(
         passages=tuple(passage.key for passage in walk.passages),
+        share=round(_share(drill, rung, walk), 4),
         starts=tuple(starts),
         beats=walk.beats,
         steps=tuple(_step(each) for each in walk.steps),
         gap=tuple(_point(each) for each in stood),
         start_m=round(start_gap(drill, pair), 3),
     )
+
+
+def _share(drill: PartnerDrill, rung: PartnerRung, walk: Walk) -> float:
+    share = drill.shares(rung).get(walk.passages[0].key, 0.0)
+    for passage, following in pairwise(walk.passages):
+        total = sum(branch.share for branch in passage.then)
+        here = sum(branch.share for branch in passage.then if branch.to == following.key)
+        share *= here / total if rung.branches else 0.0
+    return share
 
 
 def _step(walked: Walked) -> WalkedStep:

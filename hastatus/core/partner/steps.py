@@ -36,8 +36,8 @@ FOOTWORK_NAMES: dict[Footwork, str] = {
     "retreat": "retreat",
     "slide_step": "slide-step",
     "cross_step": "cross-step",
-    "step_off_lead": "step off to the lead side",
-    "step_off_rear": "step off to the rear side",
+    "step_off_lead": "step off, lead side",
+    "step_off_rear": "step off, rear side",
     "pivot": "pivot",
 }
 

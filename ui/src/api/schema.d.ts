@@ -5370,8 +5370,10 @@ export interface components {
     }
     /**
      * Way
-     * @description One way through the score as it is drawn. beats: its length. starts: each passage's offset,
-     *     in beats. start_m: the gap before it; back at the end.
+     * @description One way through the score as it is drawn.
+     *
+     *     share: of the rung's exchanges that go this way or further on it. starts: each passage's offset,
+     *     in beats. beats: its length. start_m: the gap before it; back at the end.
      */
     Way: {
       /** Beats */
@@ -5380,6 +5382,8 @@ export interface components {
       gap: components['schemas']['GapPoint'][]
       /** Passages */
       passages: string[]
+      /** Share */
+      share: number
       /** Start M */
       start_m: number
       /** Starts */

@@ -27,12 +27,13 @@ export function UndoRedo<D extends AnyDrill>({ draft }: { draft: Draft<D> }) {
   )
 }
 
-type KeepProps<D extends AnyDrill> = { draft: Draft<D>; stopped: boolean; run: string }
+/** run: where it is run; null where it cannot be run from here. */
+type KeepProps<D extends AnyDrill> = { draft: Draft<D>; stopped: boolean; run: string | null }
 
 /** Keep what is edited, or run what is kept. */
 export function KeepOrRun<D extends AnyDrill>({ draft, stopped, run }: KeepProps<D>) {
   if (!draft.edited && draft.base !== null) {
-    return (
+    return run === null ? null : (
       <Link className="btn btn-primary" to={run}>
         Run it
       </Link>

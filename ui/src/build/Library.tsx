@@ -4,7 +4,8 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 
 import { api, take } from '../api/client'
 import { libraryQuery } from '../api/queries'
-import type { DrillLine } from '../api/types'
+import type { AnyDrill, DrillLine } from '../api/types'
+import { emptyScore } from '../score/document'
 import { Fault, Waiting } from '../shell/Fault'
 import { Title } from '../shell/Shell'
 import { BringIn } from './BringIn'
@@ -33,10 +34,9 @@ export function Library() {
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['drills'] }),
   })
-  const begin = () => {
-    const fresh = emptyDrill(FIRST_RUNG)
+  const begin = (fresh: AnyDrill) => {
     const id = crypto.randomUUID()
-    history.keep(localStorage, id, history.begin({ ...fresh, cues: [freshCue([])] }, null))
+    history.keep(localStorage, id, history.begin(fresh, null))
     void navigate(`/build?drill=${id}`)
   }
   if (library.isPending) return <Waiting what="the library" />
@@ -53,7 +53,13 @@ export function Library() {
           Words and techniques
         </Link>
         <BringIn />
-        <button className="btn btn-primary" onClick={begin}>
+        <button className="btn" onClick={() => begin(emptyScore())}>
+          New partner drill
+        </button>
+        <button
+          className="btn btn-primary"
+          onClick={() => begin({ ...emptyDrill(FIRST_RUNG), cues: [freshCue([])] })}
+        >
           New drill
         </button>
       </Title>
@@ -88,6 +94,7 @@ export function Library() {
               <th>Drill</th>
               <th>Focus and tags</th>
               <th>Level</th>
+              <th>People</th>
               <th className="text-right!">Minutes</th>
               <th className="text-right!">Floor</th>
               <th>Gear</th>

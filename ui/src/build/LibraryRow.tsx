@@ -70,12 +70,13 @@ export function LibraryRow({ drill, putAway, tag }: Props) {
         )}
       </td>
       <td>{drill.level}</td>
+      <td>{drill.form === 'solo' ? 'alone' : drill.people === 3 ? 'three' : 'two'}</td>
       <td className="figures text-right text-base whitespace-nowrap">
         {short === long ? short : `${short}–${long}`}
       </td>
       <td className="figures text-right text-base whitespace-nowrap">{drill.floor_m} m</td>
       <td className="max-w-40 truncate">
-        {drill.gear.join(', ') || <span className="text-soft">none</span>}
+        {drill.gear.join(', ').replaceAll('_', ' ') || <span className="text-soft">none</span>}
       </td>
       <td className="figures text-right text-base">{drill.rungs}</td>
       <td className="figures text-right text-base">{drill.runs}</td>

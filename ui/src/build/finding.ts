@@ -23,7 +23,9 @@ export const NO_FILTER: Filter = {
 
 /** Whether a drill fits. A drill fits a number of minutes when one of its rungs does. */
 export function finds(filter: Filter, drill: DrillLine): boolean {
-  const text = [drill.title, ...drill.focus, ...drill.tags, ...drill.gear].join(' ').toLowerCase()
+  const text = [drill.title, drill.form, ...drill.focus, ...drill.tags, ...drill.gear]
+    .join(' ')
+    .toLowerCase()
   const words = filter.words.toLowerCase().split(/\s+/).filter(Boolean)
   const within = (most: string, value: number) => most === '' || value <= Number(most)
   return (

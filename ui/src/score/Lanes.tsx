@@ -4,7 +4,7 @@ import { boxes, rows, type Box } from './layout'
 import { useScore } from './score'
 
 const ROW_PX = 52
-const GAP_PX = 26
+const GAP_PX = 40
 
 type Props = { way: Way; drawn: ScoreDrawn; beat: number; add: (lane: Box['lane']) => void }
 
@@ -90,7 +90,7 @@ function StepBox({ box, passages, drawn }: BoxProps) {
         {first && mark && <CueMark mark={mark} size={16} />}
         <span className="line-clamp-2">{words.what}</span>
       </button>
-      <span className="small block truncate leading-5">{feet.join(' · ')}</span>
+      <span className="small line-clamp-2 block leading-4.5">{feet.join(' · ')}</span>
     </div>
   )
 }

@@ -1,5 +1,6 @@
 import type { Way } from '../api/types'
 import { CueMark } from '../marks/CueMark'
+import { percent } from '../shell/format'
 import { useScore } from './score'
 
 type Props = {
@@ -11,15 +12,13 @@ type Props = {
 
 /** The ways through the score: which exchange, and what the partner gives after it. */
 export function Ways({ ways, chosen, choose, add }: Props) {
-  const { document, drawn, passage } = useScore()
+  const { document, passage } = useScore()
   const known = new Map(document.passages.map((each) => [each.key, each]))
   return (
     <div className="flex flex-wrap items-stretch gap-1.5" role="group" aria-label="Exchanges">
       <span className="small self-center pr-2">Exchange</span>
       {ways.map((way, index) => {
         const first = known.get(way.passages[0] ?? '')
-        const share = drawn?.passages.find((each) => each.key === first?.key)?.share
-        const alone = way.passages.length === 1
         return (
           <button
             key={way.passages.join(' ')}
@@ -30,9 +29,7 @@ export function Ways({ ways, chosen, choose, add }: Props) {
             {first && <CueMark mark={first.mark} size={16} />}
             <span>
               {way.passages.map((key) => known.get(key)?.name ?? key).join(' → ')}
-              {alone && share != null && (
-                <span className="small"> {Math.round(share * 100)} %</span>
-              )}
+              {way.share > 0 && <span className="small"> {percent(way.share)}</span>}
             </span>
           </button>
         )

@@ -1,0 +1,243 @@
+"""Distance, time and feeding of partner drills against values from outside."""
+
+from __future__ import annotations
+
+from collections import Counter
+from itertools import pairwise
+from math import pi
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hastatus.core.expect import Measured
+from hastatus.core.partner.body import Body, estimated, limbs
+from hastatus.core.partner.budget import (
+    BEHIND_S,
+    AttackTime,
+    attack_time,
+    feed_pace,
+    needed,
+    path_of_flight,
+    path_ratio,
+)
+from hastatus.core.partner.feed import EARLY_S, FeedSheet, feed_sheet, roles
+from hastatus.core.partner.gap import Pair, gap_findings, start_gap
+from hastatus.core.partner.reach import DEPTH_M, bands, safe_gap, strike_m
+from hastatus.core.partner.walk import walks
+from hastatus.core.setting import Balanced
+from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.techniques import TECHNIQUES
+
+HEIGHTS = st.floats(1.4, 2.1)
+
+# Drillis and Contini 1966, as tabulated by Winter (shares of height, from memory).
+WINTER = {
+    "upper_arm": 0.186, "forearm": 0.146, "hand": 0.108, "thigh": 0.245, "shank": 0.246,
+    "foot_height": 0.039, "foot_length": 0.152, "half_shoulders": 0.129,
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", WINTER)
+def test_limbs_from_height(name: str) -> None:
+    assert getattr(estimated(1.80), name) == pytest.approx(WINTER[name] * 1.80)
+
+
+@given(HEIGHTS)
+def test_the_arm_reaches_the_fingertips_and_a_fist_half_a_hand_less(height: float) -> None:
+    """Winter's arm sum reaches the fingertips; a fist is about half a hand shorter (memory)."""
+    body = estimated(height)
+    assert body.arm == pytest.approx((0.186 + 0.146 + 0.108) * height)
+    straight = TECHNIQUES["straight"]
+    fingers, fist, palm = (strike_m(straight, body, each) for each in ("fingers", "fist", "palm"))
+    assert fingers - fist == pytest.approx(body.hand / 2)
+    assert fingers > fist > palm  # common practice, no source
+
+
+@given(HEIGHTS, st.floats(0.9, 1.1), st.floats(0.9, 1.1))
+def test_what_is_measured_holds(height: float, longer: float, taller: float) -> None:
+    """A measured arm or leg is what is used; the rest stays as estimated."""
+    usual = estimated(height)
+    arm, leg = (usual.arm - usual.hand / 2) * longer, usual.leg * taller
+    found = limbs(Body(height_m=height, arm_m=arm, leg_m=leg))
+    assert found.arm - found.hand / 2 == pytest.approx(arm)
+    assert found.leg == pytest.approx(leg)
+    assert found.half_shoulders == usual.half_shoulders
+
+
+@given(HEIGHTS, HEIGHTS)
+def test_bands_and_the_safe_gap(one: float, other: float) -> None:
+    """Clinch, elbow, punch, kick from near to far; the taller one's leg says what is safe
+    (common practice, no source)."""
+    a, b = estimated(one), estimated(other)
+    ends = [band.to_m for band in bands(a, b)]
+    assert ends == sorted(ends)
+    assert bands(a, b) == bands(b, a)
+    tallest = estimated(max(one, other))
+    assert safe_gap(a, b) == pytest.approx(safe_gap(tallest, tallest))
+    farthest = max(
+        strike_m(technique, tallest) for technique in TECHNIQUES.values()
+        if technique.use == "attack"
+    )  # fmt: skip
+    assert farthest + DEPTH_M <= safe_gap(a, b) + 1e-9
+
+
+def test_a_half_circle_swing_is_half_pi_times_the_straight_line() -> None:
+    """Geometry: arc rθ against chord 2r sin(θ/2)."""
+    assert path_ratio(pi) == pytest.approx(pi / 2)
+    assert path_ratio(0.0) == 1.0
+    angle, r = 1.3, 0.7
+    assert path_ratio(angle) == pytest.approx(r * angle / (2 * r * np.sin(angle / 2)))
+    body, gap = estimated(1.75), 0.9
+    straight = path_of_flight(TECHNIQUES["straight"], body, gap)
+    swing = path_of_flight(TECHNIQUES["wide_swing"], body, gap)
+    assert swing == pytest.approx(straight * pi / 2)
+
+
+@given(st.floats(20, 300))
+def test_a_beat_is_60_seconds_over_bpm(tempo: float) -> None:
+    """By definition."""
+    rung = PARTNER_STARTERS["two-beat counter"]().rungs[1]
+    assert rung.model_copy(update={"tempo_bpm": tempo}).beat_s == pytest.approx(60 / tempo)
+
+
+def test_a_straight_is_sooner_than_a_swing_and_a_trimmed_tell_sooner_than_a_big_one() -> None:
+    """Common practice, no source."""
+    body, gap = estimated(1.75), 0.9
+
+    def full(key: str, tell: str) -> float:
+        found: AttackTime = attack_time(
+            TECHNIQUES[key], body, gap, tell=tell, footwork="hold"  # type: ignore[arg-type]
+        )  # fmt: skip
+        return found.full_s
+
+    assert full("straight", "plain") < full("hook", "plain") < full("wide_swing", "plain")
+    assert full("straight", "trimmed") < full("straight", "plain") < full("straight", "big")
+
+
+def test_the_feed_pace_holds_the_share_it_promises() -> None:
+    """From simulated answers, wrong ones among them, the promised share is inside the pace."""
+    rng = np.random.default_rng(4)
+    full = AttackTime(0.1, 0.1, 0.2, 0.5)
+    for target in (0.7, 0.84, 0.9):
+        times = rng.normal(520, 40, 2000) + rng.exponential(120, 2000)
+        lapsed = rng.random(2000) < 0.04
+        answers = [Measured(not bad, float(t)) for t, bad in zip(times, lapsed, strict=True)]
+        pace = feed_pace(full, target, solo=answers)
+        inside = np.mean([a.right and (a.time_ms or 0) / 1000 <= pace.start_to_arrival_s + 1e-3
+                          for a in answers])  # fmt: skip
+        assert inside == pytest.approx(target, abs=0.002)
+        assert pace.source == "solo"
+        assert pace.of_full == pytest.approx(0.4 / pace.start_to_arrival_s, abs=1e-3)
+        assert feed_pace(full, target, partner=answers, solo=answers).source == "partner"
+
+
+def test_with_nothing_measured_half_a_second_is_the_rule() -> None:
+    """Rule of thumb, no source; and no feed is faster than full speed."""
+    few = [Measured(True, 300.0)] * 7
+    assert needed(few, 0.84) is None
+    pace = feed_pace(AttackTime(0.1, 0.0, 0.2, 0.5), 0.84, solo=few)
+    assert (pace.start_to_arrival_s, pace.source, pace.answers) == (BEHIND_S, "rule", 0)
+    slow = feed_pace(AttackTime(0.4, 0.3, 0.3, 0.5), 0.84)
+    assert (slow.start_to_arrival_s, slow.of_full) == (1.0, 1.0)
+    never = [Measured(False, None)] * 20
+    assert feed_pace(AttackTime(0.1, 0.0, 0.2, 0.5), 0.84, solo=never).source == "rule"
+
+
+def every_feed(sheet: FeedSheet) -> list[tuple[float, float]]:
+    return [
+        (feed.at_s, feed.ends_s(sheet.beat_s))
+        for round_ in sheet.rounds
+        for turn in round_.turns
+        for feed in turn.feeds
+    ]
+
+
+@pytest.mark.parametrize("pattern", PARTNER_STARTERS)
+def test_feeds_keep_the_beat_and_the_turns(pattern: str) -> None:
+    """On a kept tempo every exchange starts on a beat; none overlaps; each is early enough."""
+    drill = PARTNER_STARTERS[pattern]()
+    for number in range(1, len(drill.rungs) + 1):
+        sheet = feed_sheet(drill, seed=9, rung=number)
+        assert sheet == feed_sheet(drill, seed=9, rung=number)
+        for round_ in sheet.rounds:
+            for turn in round_.turns:
+                times = [(feed.at_s, feed.ends_s(sheet.beat_s)) for feed in turn.feeds]
+                assert all(end <= nxt + 1e-3 for (_, end), (nxt, _) in pairwise(times))
+                if times:
+                    assert times[0][0] - turn.from_s >= EARLY_S - 1e-9
+                    assert times[-1][1] <= round_.duration_s + 1e-3
+                if sheet.tempo_bpm:
+                    for at, _ in times:
+                        beats = at / sheet.beat_s
+                        assert abs(beats - round(beats)) < 2e-3 / sheet.beat_s
+                assert {turn.feeder, turn.defender} <= set(range(drill.place.people))
+                assert turn.feeder != turn.defender
+
+
+def test_random_feeds_are_in_balance_and_cannot_be_guessed() -> None:
+    drill = PARTNER_STARTERS["read the entry"]()
+    long = {"count": 1, "ends": "time", "duration_s": 1800.0}
+    rung = drill.rungs[-1]
+    rung = rung.model_copy(update={"rounds": rung.rounds.model_copy(update=long)})
+    drill = drill.model_copy(update={"rungs": (rung,)})
+    feeds = feed_sheet(drill, seed=2).rounds[0].turns[0].feeds
+    keys = [feed.path[0].passage for feed in feeds]
+    counts = Counter(keys)
+    assert len(keys) > 150
+    assert max(counts.values()) - min(counts.values()) <= 6  # a bag of 20 does not divide by six
+    order = rung.order
+    assert isinstance(order, Balanced)
+    runs = 1
+    for one, other in pairwise(keys):
+        runs = runs + 1 if one == other else 1
+        assert runs <= order.repeat_cap
+    follows = Counter(pairwise(keys))
+    best = sum(max(count for (one, _), count in follows.items() if one == key) for key in counts)
+    assert best / (len(keys) - 1) < 0.34  # one in six by chance; bound from the seed, wide
+
+
+def test_branches_come_in_their_shares() -> None:
+    drill = PARTNER_STARTERS["two-beat counter"]()
+    rung = drill.rungs[-1]
+    long = rung.rounds.model_copy(update={"count": 1, "ends": "time", "duration_s": 1800.0})
+    drill = drill.model_copy(update={"rungs": (rung.model_copy(update={"rounds": long}),)})
+    feeds = feed_sheet(drill, seed=2).rounds[0].turns[0].feeds
+    followed = sum(len(feed.path) == 2 for feed in feeds)
+    assert followed / len(feeds) == pytest.approx(1 / 3, abs=0.03)  # balanced in bags of twelve
+
+
+def test_counters_pause_for_no_more_than_four_blocks() -> None:
+    """At most four blocks in a row without a counter (common practice, no source)."""
+    drill = PARTNER_STARTERS["low kick against the lead straight"]()
+    rungs = tuple(rung.model_copy(update={"counter_share": 0.2}) for rung in drill.rungs)
+    drill = drill.model_copy(update={"rungs": rungs})
+    for round_ in feed_sheet(drill, seed=3, rung=3).rounds:
+        asked = [feed.counter for turn in round_.turns for feed in turn.feeds]
+        assert any(not each for each in asked)
+        assert all(any(asked[at : at + 5]) for at in range(len(asked) - 4))
+
+
+def test_rings_of_three_rotate() -> None:
+    """Everybody feeds, defends and rests in turn, and feeds whoever defended against nobody else
+    before them."""
+    turns = [roles(turn, 3) for turn in range(6)]
+    assert turns[:3] == turns[3:]
+    for each in range(3):
+        assert [turn.index(each) for turn in turns[:3]] != [0, 0, 0]
+        assert sorted(turn.index(each) for turn in turns[:3]) == [0, 1, 2]
+    assert [roles(turn, 2)[:2] for turn in range(2)] == [(0, 1), (1, 0)]
+
+
+@given(HEIGHTS)
+def test_who_opens_the_gap_by_60_cm_reaches_nothing_at_once(height: float) -> None:
+    """Two of a size, whatever it is: 60 cm more, and the first strike of each exchange is short."""
+    drill = PARTNER_STARTERS["stop and hit"]()
+    pair = Pair(estimated(height), estimated(height))
+    away = drill.model_copy(update={"start_m": start_gap(drill, pair) + 0.6})
+    for walk in walks(away):
+        short = list(gap_findings(away, walk, pair))
+        first = next(step for step in walk.steps if step.strikes)
+        assert (short[0].passage, short[0].step) == (first.passage.key, first.index)
+        assert short[0].check in ("reach", "surface")

@@ -1,0 +1,157 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams, useSearchParams } from 'react-router'
+
+import { newestQuery, scoreQuery, sessionQuery } from '../api/queries'
+import { isPartner, type FeedSheet, type PartnerDrill, type ScoreDrawn } from '../api/types'
+import { CueMark } from '../marks/CueMark'
+import { Fault, Waiting } from '../shell/Fault'
+import { minutes } from '../shell/format'
+import '../card/card.css'
+import './feed.css'
+
+type Round = FeedSheet['rounds'][number]
+type Turn = Round['turns'][number]
+type Feed = Turn['feeds'][number]
+
+/** The feed sheet on paper, for the feeder alone: what comes, when, and how big the tell is. */
+export default function FeedPage() {
+  const { id = '' } = useParams()
+  const [search] = useSearchParams()
+  const drill = useQuery(newestQuery(id))
+  const score = useQuery(
+    scoreQuery({
+      drill_id: id,
+      document: null,
+      seed: Number(search.get('seed') ?? 1),
+      rung: Number(search.get('rung') ?? 1),
+      feeder_id: search.get('feeder'),
+      defender_id: search.get('defender'),
+    }),
+  )
+  const error = drill.error ?? score.error
+  if (error) return <Fault error={error} />
+  if (!drill.data || !score.data) return <Waiting what="the feed sheet" />
+  if (!isPartner(drill.data)) return <p className="p-5">This is a solo drill: nobody feeds it.</p>
+  const next = new URLSearchParams(search)
+  next.set('seed', String(Number(search.get('seed') ?? 1) + 1))
+  return (
+    <>
+      <p className="card-actions">
+        <button className="btn btn-primary" onClick={() => window.print()}>
+          Print, or save as PDF
+        </button>
+        <Link className="btn" to={`/feed/${id}?${next}`} replace>
+          Another order
+        </Link>
+        <Link className="btn" to={`/build?drill=${id}&${search}`}>
+          Back to the bench
+        </Link>
+      </p>
+      <Page drill={drill.data.document} score={score.data} cautions={drill.data.cautions} />
+    </>
+  )
+}
+
+type PageProps = { drill: PartnerDrill; score: ScoreDrawn; cautions: string[] }
+
+function Page({ drill, score, cautions }: PageProps) {
+  const { data: session } = useQuery(sessionQuery)
+  const { feeds } = score
+  const rung = drill.rungs[score.rung - 1]
+  const names = score.people.map((each, place) => each.name ?? NOBODY[place] ?? each.role)
+  return (
+    <article className="card feed">
+      <header>
+        <p>
+          {session?.club} · for the feeder alone · rung {score.rung}, {rung?.name} ·{' '}
+          {feeds?.tempo_bpm ? `${feeds.tempo_bpm} beats a minute` : 'your own time'}
+        </p>
+        <h1 dir="auto">{drill.title}</h1>
+        <p dir="auto">{drill.notes}</p>
+      </header>
+      {!feeds && <p>This score cannot be done yet: go back to the bench and see its checks.</p>}
+      {feeds?.free && (
+        <section>
+          <h2>You choose</h2>
+          <ul className="card-list">
+            {score.passages
+              .filter((each) => each.share !== null)
+              .map((each) => (
+                <li key={each.key}>{drill.passages.find((one) => one.key === each.key)?.name}</li>
+              ))}
+          </ul>
+        </section>
+      )}
+      {feeds &&
+        !feeds.free &&
+        feeds.rounds.map((round) => (
+          <RoundList key={round.number} round={round} drill={drill} names={names} />
+        ))}
+      <footer>
+        {cautions.map((caution) => (
+          <p key={caution}>{caution}</p>
+        ))}
+      </footer>
+    </article>
+  )
+}
+
+function RoundList({
+  round,
+  drill,
+  names,
+}: {
+  round: Round
+  drill: PartnerDrill
+  names: string[]
+}) {
+  return (
+    <section>
+      <h2>
+        Round {round.number} · {minutes(round.duration_s)}
+      </h2>
+      {round.turns.map((turn) => (
+        <div key={turn.from_s} className="feed-turn">
+          <p>
+            <b>{who(turn.feeder, names)} feeds</b>, {who(turn.defender, names)} defends
+            {turn.out !== null && `, ${who(turn.out, names)} rests`}
+          </p>
+          <ol>
+            {turn.feeds.map((feed) => (
+              <FeedLine key={feed.number} feed={feed} drill={drill} />
+            ))}
+          </ol>
+        </div>
+      ))}
+    </section>
+  )
+}
+
+function FeedLine({ feed, drill }: { feed: Feed; drill: PartnerDrill }) {
+  const known = new Map(drill.passages.map((each) => [each.key, each]))
+  const first = known.get(feed.path[0]?.passage ?? '')
+  const words = feed.path.map((part) => known.get(part.passage)?.name ?? part.passage)
+  return (
+    <li>
+      <span className="figures">{clock(feed.at_s)}</span>
+      {first && <CueMark mark={first.mark} size={14} />}
+      <span>
+        {words.slice(0, 6).join(' → ')}
+        {words.length > 6 && ` … ${words.length} in all`}
+        {feed.tell === 'trimmed' && ', small tell'}
+        {!feed.counter && ', no opening'}
+      </span>
+    </li>
+  )
+}
+
+const NOBODY = ['the first', 'the second']
+
+function who(number: number, names: string[]): string {
+  return names[number] ?? 'the third'
+}
+
+function clock(seconds: number): string {
+  const whole = Math.round(seconds)
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+}
