@@ -34,12 +34,16 @@ class ScoreRequest(Document):
 
 
 class StepWords(BaseModel):
-    """A step in words, as this pair does it. strikes: it is an attack or a counter."""
+    """A step in words, as this pair does it.
+
+    strikes: it is an attack or a counter. asked: the rung asks for it.
+    """
 
     what: str
     feet: str
     side: Side
     strikes: bool
+    asked: bool
 
 
 class PassageWords(BaseModel):

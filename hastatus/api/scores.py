@@ -16,14 +16,15 @@ from hastatus.core.labels import Labels
 from hastatus.core.partner import find
 from hastatus.core.partner.body import Body, limbs
 from hastatus.core.partner.budget import AttackTime, FeedPace, feed_pace
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Finding, Undoable
 from hastatus.core.partner.gap import Pair
 from hastatus.core.partner.mirror import in_stances
+from hastatus.core.partner.parts import is_asked, parts
+from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.shadow import NothingToAnswer, shadow
 from hastatus.core.partner.sheet import TARGET, Paced, by_rule, gap_sheet
-from hastatus.core.partner.steps import ScoreStep
 from hastatus.core.partner.words import branch_words, partner_differences, partner_facts
 from hastatus.store import drills, measured, students, techniques
 from hastatus.store.models import Student
@@ -105,7 +106,7 @@ def _view(
         passages=[
             score_shapes.PassageWords(
                 key=each.key,
-                steps=[_step(done, step, labels) for step in each.steps],
+                steps=_steps(done, rung, each, labels),
                 branches=[branch_words(drill, each, branch) for branch in each.then],
                 share=drill.shares(drill.rungs[body.rung - 1]).get(each.key),
             )
@@ -118,12 +119,23 @@ def _view(
     )
 
 
-def _step(drill: PartnerDrill, step: ScoreStep, labels: Labels) -> score_shapes.StepWords:
-    technique = drill.technique(step.technique)
-    strikes = technique is not None and (technique.use == "attack" or technique.family == "jam")
-    return score_shapes.StepWords(
-        what=step.what(labels), feet=step.feet, side=step.side, strikes=strikes
-    )
+def _steps(
+    drill: PartnerDrill, rung: PartnerRung, passage: Passage, labels: Labels
+) -> list[score_shapes.StepWords]:
+    told = []
+    for step, part in zip(passage.steps, parts(drill, passage), strict=True):
+        technique = drill.technique(step.technique)
+        strikes = technique is not None and (technique.use == "attack" or technique.family == "jam")
+        told.append(
+            score_shapes.StepWords(
+                what=step.what(labels),
+                feet=step.feet,
+                side=step.side,
+                strikes=strikes,
+                asked=is_asked(rung, part),
+            )
+        )
+    return told
 
 
 def _mirrored(drill: PartnerDrill, feeder: Student | None, defender: Student | None) -> bool:

@@ -6,9 +6,10 @@ from collections.abc import Iterator
 
 import networkx as nx
 
-from hastatus.core.cue import Attack, Call, Chain, Cue, Part, Step, Within
+from hastatus.core.cue import Attack, Call, Chain, Cue, Step, Within
 from hastatus.core.drill import Drill, Place, Rung
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.parts import parts
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.steps import FOOTWORK_NAMES, ScoreStep
 from hastatus.core.partner.walk import graph
@@ -88,26 +89,21 @@ def _cue(drill: PartnerDrill, passage: Passage, weight: float) -> Cue:
 
 
 def _steps(drill: PartnerDrill, passage: Passage) -> Iterator[Step]:
-    """The defender's steps as a chain; what strikes after the first is a counter."""
-    own = sorted(
-        (step for step in passage.steps if step.lane == "defender"), key=lambda step: step.beat
-    )
-    countered = False
-    for number, step in enumerate(own):
-        technique = drill.technique(step.technique)
-        part: Part = "answer"
-        if number and technique and technique.use == "move" and countered:
-            part = "exit"
-        elif number and technique and technique.use == "attack":
-            part, countered = "counter", True
-        after = step.beat - own[number - 1].beat if number else 0.0
-        within = Within(value=after + 1, unit="beat") if number else None
+    """The defender's steps as a chain, in order of their beats."""
+    own = [
+        (step, part)
+        for step, part in zip(passage.steps, parts(drill, passage), strict=True)
+        if part is not None
+    ]
+    own.sort(key=lambda each: each[0].beat)
+    for number, (step, part) in enumerate(own):
+        after = step.beat - own[number - 1][0].beat if number else 0.0
         yield Step(
             technique=step.technique,
             side=step.side,
             part=part,
             footwork=_footwork(step),
-            within=within,
+            within=Within(value=after + 1, unit="beat") if number else None,
         )
 
 

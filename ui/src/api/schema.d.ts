@@ -4848,9 +4848,13 @@ export interface components {
     }
     /**
      * StepWords
-     * @description A step in words, as this pair does it. strikes: it is an attack or a counter.
+     * @description A step in words, as this pair does it.
+     *
+     *     strikes: it is an attack or a counter. asked: the rung asks for it.
      */
     StepWords: {
+      /** Asked */
+      asked: boolean
       /** Feet */
       feet: string
       /**
