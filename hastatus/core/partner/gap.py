@@ -144,7 +144,7 @@ def gap_findings(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Findin
                 drill,
                 step,
                 "room",
-                f"the gap is {stand.gap_m:.2f} m: too near for a {step.technique.name}",
+                f"The gap is {stand.gap_m:.2f} m: too near for a {step.technique.name}",
                 field="footwork",
                 better=mend("step back with it", (f"{path_of(drill, step)}.footwork", "retreat")),
             )
@@ -154,7 +154,7 @@ def _short(drill: PartnerDrill, stand: Stand, pair: Pair) -> Finding:
     step, body = stand.walked, pair.of(stand.walked.person)
     reached = stand.reached_m or 0.0
     told = (
-        f"the gap is {stand.gap_m:.2f} m, {step.step.name()} ends at {reached:.2f} m, "
+        f"The gap is {stand.gap_m:.2f} m, {step.step.name()} ends at {reached:.2f} m, "
         f"{ceil(stand.short_m * 100 - 1e-9)} cm short"
     )
     longer = _longer_surface(drill, stand, body)

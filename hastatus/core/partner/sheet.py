@@ -186,6 +186,23 @@ def _point(stand: Stand) -> GapPoint:
     )
 
 
+def _answers(walk: Walk) -> dict[tuple[str, int], Walked]:
+    """The answer to each attack: a defense, or else the first strike within a beat of it."""
+    found = {(attack.passage.key, attack.index): answer for attack, answer in answered(walk)}
+    for place, step in enumerate(walk.steps):
+        if step.technique.use != "attack":
+            continue
+        met = (
+            each
+            for each in walk.steps[place + 1 :]
+            if each.person != step.person and each.strikes and each.beat - step.beat <= 1
+        )
+        answer = next(met, None)
+        if answer is not None:
+            found.setdefault((step.passage.key, step.index), answer)
+    return found
+
+
 def _budgets(
     walk: Walk,
     stood: tuple[Stand, ...],
@@ -195,7 +212,7 @@ def _budgets(
     labels: Labels,
 ) -> Iterator[Budget]:
     """One for each attack of the feeder's; the step in is part of it, so it starts further out."""
-    answers = {(attack.passage.key, attack.index): answer for attack, answer in answered(walk)}
+    answers = _answers(walk)
     for stand in stood:
         step = stand.walked
         if step.lane != "feeder" or step.technique.use != "attack":

@@ -2,6 +2,7 @@ import { useState } from 'react'
 
 import { pathOf, put } from '../build/document'
 import type { Finding } from '../api/types'
+import { sentence } from '../shell/format'
 import { useScore } from './score'
 
 /** What the checks found, each at its step, with the mend; what was waved through, and why. */
@@ -50,8 +51,7 @@ function Open({ finding }: { finding: Finding }) {
       >
         <b>{finding.level === 'stop' ? 'Cannot be run' : 'Look again'}</b>
         <span className="small">{placeOf(finding, document.passages[place]?.name)}</span>
-        <br />
-        {finding.what}
+        <span className="block first-letter:uppercase">{finding.what}</span>
       </button>
       <div className="mt-1.5 flex flex-wrap gap-2">
         {mend && (
@@ -66,7 +66,7 @@ function Open({ finding }: { finding: Finding }) {
               )
             }
           >
-            {mend.label}
+            {sentence(mend.label)}
           </button>
         )}
         {finding.level === 'hint' && finding.step !== null && !asking && (

@@ -4,7 +4,6 @@ import { useScore } from './score'
 
 const HEIGHT = 132
 const SHADES = ['#c9cac6', '#d9dad6', '#e5e6e2', '#f0f0ed'] as const
-const ENDED = 0.5
 
 type Props = { way: Way; sheet: GapSheet; drawn: ScoreDrawn; beat: number }
 
@@ -21,6 +20,10 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
     `L${width} ${scale.y(way.start_m)}`,
   ].join('')
   const place = (key: string) => document.passages.findIndex((each) => each.key === key)
+  const isChosen = (point: Way['gap'][number]) =>
+    spot?.passage === place(point.passage) && spot.step === point.step
+  const short = points.filter((point) => point.short_m !== null)
+  const named = short.find(isChosen) ?? short[0]
   return (
     <div className="flex">
       <div className="sticky left-0 z-10 w-24 shrink-0 bg-chalk">
@@ -58,7 +61,7 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
         <path d={line} fill="none" stroke="var(--color-ink)" strokeWidth={2} />
         {points.map((point) => {
           const at = place(point.passage)
-          const chosen = spot?.passage === at && spot.step === point.step
+          const chosen = isChosen(point)
           const y = scale.y(point.gap_m)
           const name = drawn.passages[at]?.steps[point.step]?.what
           return (
@@ -78,7 +81,7 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
                 stroke="var(--color-ink)"
                 strokeWidth={2}
               />
-              {point.short_m !== null && (
+              {point === named && (
                 <text
                   x={Math.min(x(point.beat) + 14, width - 4)}
                   y={y - 8}
@@ -86,16 +89,15 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
                   fontWeight={600}
                   textAnchor={x(point.beat) > width * 0.7 ? 'end' : 'start'}
                 >
-                  {name} {Math.ceil(point.short_m * 100)} cm short
+                  {name} {Math.ceil((point.short_m ?? 0) * 100)} cm short
                 </text>
               )}
             </g>
           )
         })}
         <text x={0} y={HEIGHT + 17} fontSize={13} fill="var(--color-soft)">
-          they start at {way.start_m.toFixed(2)} m, and go back to it after{' '}
-          {way.beats - ENDED + 0.5} beats; beyond {sheet.safe_gap_m.toFixed(2)} m nobody’s rear leg
-          reaches
+          they start at {way.start_m.toFixed(2)} m, and go back to it after {way.beats} beats;
+          beyond {sheet.safe_gap_m.toFixed(2)} m nobody’s rear leg reaches
         </text>
       </svg>
     </div>

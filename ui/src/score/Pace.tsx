@@ -2,9 +2,9 @@ import { useScore } from './score'
 
 /** How fast to feed the chosen attack, or the first one, and what that rests on. */
 export function Pace() {
-  const { drawn, document, spot } = useScore()
+  const { drawn, document, spot, passage } = useScore()
   const budgets = drawn?.sheet?.budgets ?? []
-  const chosen = spot && document.passages[spot.passage]?.key
+  const chosen = document.passages[passage]?.key
   const budget =
     budgets.find((each) => each.passage === chosen && each.step === spot?.step) ??
     budgets.find((each) => each.passage === chosen) ??

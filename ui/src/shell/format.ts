@@ -34,3 +34,8 @@ export function day(iso: string): string {
 export function dayAndTime(iso: string): string {
   return `${DAY.format(new Date(iso))}, ${CLOCK.format(new Date(iso))}`
 }
+
+/** Words with a capital at the front. */
+export function sentence(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1)
+}
