@@ -1,8 +1,8 @@
 """Print every figure; fail if one falls short.
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
-Names as arguments choose parts: rules, drills, track, bundle, build, rescoring, hearing, pads,
-load, player, device, student.
+Names as arguments choose parts: rules, drills, scores, track, bundle, build, rescoring, hearing,
+pads, load, player, device, student.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from bench import (
     player,
     rescoring,
     rules,
+    scores,
     student,
     track,
 )
@@ -27,6 +28,7 @@ from bench import (
 PARTS = {
     "rules": rules,
     "drills": drills,
+    "scores": scores,
     "track": track,
     "bundle": bundle,
     "build": build,

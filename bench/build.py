@@ -14,16 +14,16 @@ from tests.browser.club import Server, make_club, sign_in
 from tests.browser.conftest import CHROMIUM, FLAGS
 from tests.database import temporary_database, url_of
 
-_EDIT = """
-async ([label, value]) => {
+EDIT = """
+async ([label, value, where, what]) => {
   const field = [...document.querySelectorAll('label')]
     .find((each) => each.textContent.trim() === label)
   const input = document.getElementById(field.htmlFor)
-  const plan = document.querySelector('section[aria-label=Plan]')
+  const plan = document.querySelector(where)
   const redrawn = new Promise((resolve, reject) => {
     const observer = new MutationObserver((changes) => {
       const parts = changes.map(({ target }) => target.parentElement ?? target)
-      if (!parts.some((part) => part.closest('[data-round] svg, dl'))) return
+      if (!parts.some((part) => part.closest(what))) return
       observer.disconnect()
       resolve()
     })
@@ -44,6 +44,8 @@ async ([label, value]) => {
   return performance.now() - begun
 }
 """
+"""Types a value into a field; resolves to the ms until what it changes is drawn anew."""
+_DRAWN = ("section[aria-label=Plan]", "[data-round] svg, dl")
 
 
 def figures(loose: bool) -> Iterator[Figure]:
@@ -86,7 +88,7 @@ def _edits(page: Page, count: int) -> list[float]:
     for name, (label, values) in fields.items():
         page.get_by_role("button", name=name).first.click()
         page.get_by_label(label).wait_for()
-        times += [float(page.evaluate(_EDIT, [label, round(value, 3)])) for value in values]
+        times += [float(page.evaluate(EDIT, [label, round(value, 3), *_DRAWN])) for value in values]
         page.get_by_role("button", name=name).first.click()
     return times
 

@@ -17,7 +17,10 @@ from hastatus.core.text import Document
 
 
 class ScoreRequest(Document):
-    """What to check and draw: a kept score, or one that is being edited, for a pair or nobody."""
+    """What to check and draw: a kept score, or one that is being edited, for a pair or nobody.
+
+    feeds: the feed sheet is wanted, too.
+    """
 
     drill_id: uuid.UUID | None = None
     document: dict[str, Any] | None = None
@@ -25,6 +28,7 @@ class ScoreRequest(Document):
     rung: RungNumber = 1
     feeder_id: uuid.UUID | None = None
     defender_id: uuid.UUID | None = None
+    feeds: bool = False
 
     @model_validator(mode="after")
     def _one_of_them(self) -> Self:
@@ -68,7 +72,7 @@ class ScoreView(BaseModel):
     """A score on the bench.
 
     mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
-    followed. feeds: the feed sheet; None while it cannot be done.
+    followed. feeds: the feed sheet, where it was asked for and the score can be done.
     """
 
     rung: int

@@ -115,7 +115,7 @@ def _view(
         mirrored=done.stances == "mirrored",
         people=[_partner(feeder, "feeder"), _partner(defender, "defender")],
         sheet=sheet,
-        feeds=_feeds(done, body) if followed else None,
+        feeds=_feeds(done, body) if followed and body.feeds else None,
     )
 
 

@@ -8,23 +8,18 @@ leaves them memoryless), the tell, and which exchanges ask for a counter.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from math import ceil
 from typing import Annotated, Literal
-from zlib import crc32
 
-import numpy as np
 from pydantic import Field
 
 from hastatus.core.catalogue import Stance, other
-from hastatus.core.order import draw_order
+from hastatus.core.partner.draws import Draws
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.find import check
-from hastatus.core.partner.passage import Gives, Passage
+from hastatus.core.partner.passage import Gives
 from hastatus.core.partner.walk import endless
-from hastatus.core.setting import Balanced
 from hastatus.core.text import Document, Key, Seconds
-from hastatus.core.waiting import draw
 
 EARLY_S = 2.0
 """A feed is shown and said at least this long before it starts, in seconds."""
@@ -32,7 +27,6 @@ SWITCH_S = 3.0
 """Time to change roles, in seconds."""
 _LONGEST = 64
 """Most passages in one exchange of a score that goes round."""
-_BRANCHES = Balanced(repeat_cap=3, bag=12)
 
 Role = Literal["feeder", "defender", "out"]
 
@@ -99,71 +93,6 @@ class FeedSheet(Document):
     rest_s: Seconds = 0.0
 
 
-@dataclass(slots=True)
-class _Draws:
-    """Everything that chance decides in one round, each from a stream of its own."""
-
-    drill: PartnerDrill
-    rung: PartnerRung
-    seed: tuple[int, ...]
-    endless: frozenset[str]
-    _taken: dict[str, int] = field(default_factory=dict)
-    _rng: np.random.Generator = field(init=False)
-
-    def __post_init__(self) -> None:
-        self._rng = np.random.default_rng([*self.seed, 7])
-
-    def start(self) -> Passage:
-        """The passage that the next exchange starts with."""
-        order = self.rung.order
-        assert order.kind != "free"
-        shares = self.drill.shares(self.rung)
-        place = self._taken.get("", 0)
-        self._taken[""] = place + 1
-        keys = draw_order(order, shares, frozenset(), place + 1, self.seed)
-        return self.drill.passage(keys[place])
-
-    def branch(self, passage: Passage) -> int:
-        """Which of its branches the partner gives."""
-        shares = {
-            str(place): branch.share
-            for place, branch in enumerate(passage.then)
-            if branch.share > 0
-        }
-        if len(shares) == 1:
-            return int(next(iter(shares)))
-        total = sum(shares.values())
-        return int(self._next(passage.key, {key: each / total for key, each in shares.items()}))
-
-    def tell(self) -> Literal["big", "plain", "trimmed"]:
-        """How big the draw-back is."""
-        if self.rung.tell != "mixed":
-            return self.rung.tell
-        big = self._next("tell", {"big": 0.5, "trimmed": 0.5}) == "big"
-        return "big" if big else "trimmed"
-
-    def counter(self, without: int) -> bool:
-        """Whether the counter is asked; never more exchanges in a row without than blocks."""
-        share = self.rung.counter_share
-        if self.rung.answers == "answer" or share == 0:
-            return False
-        if share == 1 or without >= self.drill.blocks:
-            return True
-        return self._next("counter", {"with": share, "without": 1 - share}) == "with"
-
-    def pause_s(self) -> float:
-        """The pause after an exchange, on a kept beat in whole beats, in seconds."""
-        wait = float(draw(self.rung.pause, 1, self._rng)[0])
-        beat = self.rung.beat_s
-        return ceil(wait / beat - 1e-9) * beat if self.rung.tempo_bpm else wait
-
-    def _next(self, name: str, shares: dict[str, float]) -> str:
-        place = self._taken.get(name, 0)
-        self._taken[name] = place + 1
-        seed = (*self.seed, crc32(name.encode()))
-        return draw_order(_BRANCHES, shares, frozenset(), place + 1, seed)[place]
-
-
 def feed_sheet(
     drill: PartnerDrill,
     *,
@@ -183,8 +112,10 @@ def feed_sheet(
     step = drill.rungs[rung - 1]
     if tempo_bpm is not None and step.tempo_bpm is not None:
         step = step.model_copy(update={"tempo_bpm": tempo_bpm})
+    loops = endless(drill)
     rounds = tuple(
-        _round(drill, step, (seed, number), stance) for number in range(1, step.rounds.count + 1)
+        _round(drill, step, (seed, number), stance, loops)
+        for number in range(1, step.rounds.count + 1)
     )
     return FeedSheet(
         seed=seed,
@@ -213,16 +144,19 @@ def role_of(partner: int, turn: Turn) -> Role:
 
 
 def _round(
-    drill: PartnerDrill, rung: PartnerRung, seed: tuple[int, int], stance: Stance
+    drill: PartnerDrill,
+    rung: PartnerRung,
+    seed: tuple[int, int],
+    stance: Stance,
+    loops: frozenset[str],
 ) -> FeedRound:
     number = seed[1]
     shape = rung.rounds
     longest = 1800.0 if shape.ends == "count" else shape.duration_s
     wanted = None if shape.ends == "time" else shape.exchanges
-    first = number - 1 if rung.turns.switch in ("rounds", "never") else 0
-    if rung.turns.switch == "never":
-        first = 0
-    turns = tuple(_turns(drill, rung, seed, longest, wanted, first))
+    # The next round begins with the next one's turn, so that nobody always feeds first.
+    first = 0 if rung.turns.switch == "never" else number - 1
+    turns = tuple(_turns(Draws(drill, rung, seed, loops), longest, wanted, first))
     in_turn = shape.stances == "in_turn" and number % 2 == 0
     return FeedRound(
         number=number,
@@ -232,16 +166,9 @@ def _round(
     )
 
 
-def _turns(
-    drill: PartnerDrill,
-    rung: PartnerRung,
-    seed: tuple[int, ...],
-    longest_s: float,
-    wanted: int | None,
-    first: int,
-) -> Iterator[Turn]:
+def _turns(draws: Draws, longest_s: float, wanted: int | None, first: int) -> Iterator[Turn]:
     """The turns of a round, until its time or its exchanges are through."""
-    draws = _Draws(drill, rung, seed, endless(drill))
+    rung, people = draws.rung, draws.drill.place.people
     number, from_s, given = first, 0.0, 0
     switching = rung.turns.switch
     while True:
@@ -255,7 +182,7 @@ def _turns(
         done = given >= wanted if wanted is not None else False
         counted = most is not None and len(feeds) >= most
         to_s = min(until, last) if counted else until
-        feeder, defender, out = roles(number, drill.place.people)
+        feeder, defender, out = roles(number, people)
         yield Turn(
             from_s=round(from_s, 3), to_s=round(to_s, 3),
             feeder=feeder, defender=defender, out=out, feeds=feeds,
@@ -266,7 +193,7 @@ def _turns(
 
 
 def _feeds(
-    draws: _Draws, from_s: float, until_s: float, most: int | None, given: int
+    draws: Draws, from_s: float, until_s: float, most: int | None, given: int
 ) -> Iterator[Feed]:
     """Exchanges that start and end inside a turn; the first leaves time to get ready."""
     rung = draws.rung
@@ -291,7 +218,7 @@ def _feeds(
         at_s += beats * beat + draws.pause_s()
 
 
-def _path(draws: _Draws, room: float) -> tuple[tuple[FedPassage, ...], Gives | None, float]:
+def _path(draws: Draws, room: float) -> tuple[tuple[FedPassage, ...], Gives | None, float]:
     """The passages of one exchange, what is given at its end, and how many beats it takes.
 
     A score that only goes round, switching roles, goes on as long as there is room (in beats).

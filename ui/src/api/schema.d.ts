@@ -4373,6 +4373,8 @@ export interface components {
     /**
      * ScoreRequest
      * @description What to check and draw: a kept score, or one that is being edited, for a pair or nobody.
+     *
+     *     feeds: the feed sheet is wanted, too.
      */
     ScoreRequest: {
       /**
@@ -4397,6 +4399,11 @@ export interface components {
        * @default null
        */
       feeder_id: string | null
+      /**
+       * Feeds
+       * @default false
+       */
+      feeds: boolean
       /**
        * Rung
        * @default 1
@@ -4493,7 +4500,7 @@ export interface components {
      * @description A score on the bench.
      *
      *     mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
-     *     followed. feeds: the feed sheet; None while it cannot be done.
+     *     followed. feeds: the feed sheet, where it was asked for and the score can be done.
      */
     ScoreView: {
       feeds: components['schemas']['FeedSheet'] | null

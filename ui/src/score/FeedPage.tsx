@@ -26,6 +26,7 @@ export default function FeedPage() {
       rung: Number(search.get('rung') ?? 1),
       feeder_id: search.get('feeder'),
       defender_id: search.get('defender'),
+      feeds: true,
     }),
   )
   const error = drill.error ?? score.error

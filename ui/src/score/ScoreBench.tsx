@@ -41,6 +41,7 @@ export function ScoreBench({ id, kept }: { id: string; kept: ScoreView | null })
       rung: number,
       feeder_id: feeder,
       defender_id: defender,
+      feeds: false,
     }),
   )
   const drawn = useLast(answer.data)

@@ -1,0 +1,115 @@
+"""Partner scores: checked and redrawn while they are edited, fed, and the whole library."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from statistics import quantiles
+
+from playwright.sync_api import Page, sync_playwright
+
+from bench.build import EDIT
+from bench.figure import Figure, median_ms
+from hastatus.core.drillfile import DrillFile
+from hastatus.core.partner.drill import PartnerDrill, PartnerRounds
+from hastatus.core.partner.feed import feed_sheet
+from hastatus.core.partner.find import find
+from hastatus.core.partner.gap import USUAL_PAIR
+from hastatus.core.partner.sheet import gap_sheet
+from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.starter.partner.build import done, drill, fed, passage
+from tests.browser.club import Server, make_club, sign_in
+from tests.browser.conftest import CHROMIUM, FLAGS
+from tests.database import temporary_database, url_of
+
+BEATS = 32
+_DRAWN = ("section[aria-label=Score]", "svg")
+
+
+def long_score() -> PartnerDrill:
+    """A score of 64 steps: a feed and an answer on each of 32 beats."""
+    steps = []
+    for beat in range(1, BEATS + 1):
+        lead = beat % 2 == 1
+        feet = " +advance" if beat == 1 else ""
+        steps.append(fed(f"{beat} {'lead' if lead else 'rear'} straight{feet}"))
+        answer = "straight" if beat % 3 == 0 else "parry"
+        steps.append(done(f"{beat} {'rear' if lead else 'lead'} {answer}"))
+    first = PARTNER_STARTERS["two-beat counter"]()
+    return drill(
+        "Long",
+        passage("long", "long", BEATS, *steps),
+        rungs=first.rungs[:1],
+        place=first.place,
+    )
+
+
+def figures(loose: bool) -> Iterator[Figure]:
+    """Measure the bench's edits, a feed sheet, and the library."""
+    times = _in_a_browser(12 if loose else 80)
+    yield Figure(
+        "edit to checks and redrawn gap line, 64-step score, 95th percentile",
+        quantiles(times, n=20)[-1],
+        "ms",
+        100,
+        3,
+    )
+    half_hour = _half_hour()
+    yield Figure(
+        "feed sheet of 30 minutes",
+        median_ms(lambda: feed_sheet(half_hour, seed=1, rung=len(half_hour.rungs)), 9),
+        "ms",
+        50,
+        3,
+    )
+    started = time.perf_counter()
+    for make in PARTNER_STARTERS.values():
+        _whole(make())
+    yield Figure(
+        f"{len(PARTNER_STARTERS)} partner patterns checked, planned, fed and exported",
+        time.perf_counter() - started,
+        "s",
+        2,
+        3,
+    )
+
+
+def _half_hour() -> PartnerDrill:
+    made = PARTNER_STARTERS["two-beat counter"]()
+    rounds = PartnerRounds(count=1, duration_s=1800)
+    rungs = tuple(rung.model_copy(update={"rounds": rounds}) for rung in made.rungs)
+    return made.model_copy(update={"rungs": rungs})
+
+
+def _whole(made: PartnerDrill) -> None:
+    """Checked, planned, fed and exported, on every rung."""
+    find(made)
+    for number, rung in enumerate(made.rungs, start=1):
+        gap_sheet(made, rung, USUAL_PAIR)
+        feed_sheet(made, seed=1, rung=number)
+    DrillFile(drill=made).model_dump_json()
+
+
+def _in_a_browser(count: int) -> list[float]:
+    """Edits of a step, from the key to the picture."""
+    with temporary_database() as engine, sync_playwright() as playwright:
+        server = Server(url_of(engine))
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(FLAGS))
+        try:
+            server.start()
+            made = make_club(engine, long_score())
+            _, page = sign_in(browser, server, made)
+            page.goto(f"{server.address}/build?drill={made.drill_id}")
+            page.locator("section[aria-label=Score] svg").first.wait_for()
+            return _edits(page, count)
+        finally:
+            browser.close()
+            server.stop()
+
+
+def _edits(page: Page, count: int) -> list[float]:
+    """A step moved from beat to beat: its checks, its place on its lane and the gap line change."""
+    page.get_by_role("button", name="feeder, beat 2:").click()
+    values = [2.5 + 0.5 * (place % 40) for place in range(count + 8)]
+    times = [float(page.evaluate(EDIT, ["beat", value, *_DRAWN])) for value in values]
+    return times[8:]  # the first ones open connections and compile the page

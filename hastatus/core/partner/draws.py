@@ -1,0 +1,92 @@
+"""Everything that chance decides in one round of feeds, each from a stream of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from math import ceil
+from typing import Literal
+from zlib import crc32
+
+import numpy as np
+
+from hastatus.core.order import BalancedOrder, cycle
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.passage import Passage
+from hastatus.core.setting import Balanced
+from hastatus.core.waiting import draw
+
+_BRANCHES = Balanced(repeat_cap=3, bag=12)
+
+
+@dataclass(slots=True)
+class Draws:
+    """The draws of one round.
+
+    seed: of the run, and the round's number. endless: passages whose exchange never ends.
+    """
+
+    drill: PartnerDrill
+    rung: PartnerRung
+    seed: tuple[int, ...]
+    endless: frozenset[str]
+    _started: int = 0
+    _shares: dict[str, float] = field(init=False)
+    _orders: dict[str, BalancedOrder] = field(default_factory=dict)
+    _rng: np.random.Generator = field(init=False)
+
+    def __post_init__(self) -> None:
+        self._rng = self._stream("pause")
+        self._shares = self.drill.shares(self.rung)
+
+    def start(self) -> Passage:
+        """The passage that the next exchange starts with."""
+        order = self.rung.order
+        assert order.kind != "free"
+        self._started += 1
+        if len(self._shares) == 1:
+            key = next(iter(self._shares))
+        elif isinstance(order, Balanced):
+            key = self._next("start", self._shares, order)
+        else:
+            key = cycle(order, list(self._shares), self._started)[-1]
+        return self.drill.passage(key)
+
+    def branch(self, passage: Passage) -> int:
+        """Which of its branches the partner gives, by its place."""
+        given = {place: branch.share for place, branch in enumerate(passage.then) if branch.share}
+        if len(given) == 1:
+            return next(iter(given))
+        total = sum(given.values())
+        shares = {str(place): share / total for place, share in given.items()}
+        return int(self._next(f"after {passage.key}", shares))
+
+    def tell(self) -> Literal["big", "plain", "trimmed"]:
+        """How big the draw-back is."""
+        if self.rung.tell != "mixed":
+            return self.rung.tell
+        return "big" if self._next("tell", {"big": 0.5, "trimmed": 0.5}) == "big" else "trimmed"
+
+    def counter(self, without: int) -> bool:
+        """Whether the counter is asked; never more exchanges in a row without than blocks."""
+        share = self.rung.counter_share
+        if self.rung.answers == "answer" or share == 0:
+            return False
+        if share == 1 or without >= self.drill.blocks:
+            return True
+        return self._next("counter", {"with": share, "without": 1 - share}) == "with"
+
+    def pause_s(self) -> float:
+        """The pause after an exchange, on a kept beat in whole beats, in seconds."""
+        wait = float(draw(self.rung.pause, 1, self._rng)[0])
+        beat = self.rung.beat_s
+        return ceil(wait / beat - 1e-9) * beat if self.rung.tempo_bpm else wait
+
+    def _next(self, name: str, shares: Mapping[str, float], order: Balanced = _BRANCHES) -> str:
+        if name not in self._orders:
+            rng = self._stream(name)
+            self._orders[name] = BalancedOrder(shares, order.bag, order.repeat_cap, rng)
+        return self._orders[name].take(1)[0]
+
+    def _stream(self, name: str) -> np.random.Generator:
+        return np.random.default_rng([*self.seed, crc32(name.encode())])
