@@ -16,6 +16,7 @@ from hastatus.core.chain import ask, has_counter
 from hastatus.core.cue import Cue
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.fit import fit
+from hastatus.core.order import cap_needed, share_allowed
 from hastatus.core.setting import Balanced, Fixed, Unguessable
 from hastatus.core.techniques import TECHNIQUES
 from hastatus.core.text import Document, Line
@@ -172,10 +173,10 @@ def _turn(drill: Drill, rung: Rung, where: str, turn: int) -> Iterator[Fault]:
 def _repeats(drill: Drill, rung: Rung, order: Balanced, where: str, turn: int) -> Iterator[Fault]:
     shares = drill.shares(rung, turn)
     key, largest = max(shares.items(), key=lambda item: item[1])
-    allowed = order.repeat_cap / (order.repeat_cap + 1)
+    allowed = share_allowed(order.repeat_cap)
     if largest <= allowed + 1e-9 or len(shares) == 1:
         return
-    needed = next((cap for cap in range(1, 11) if largest <= cap / (cap + 1) + 1e-9), None)
+    needed = cap_needed(largest)
     path = f"{where}.order.repeat_cap"
     yield Fault(
         where=path,

@@ -8,6 +8,7 @@ import networkx as nx
 
 from hastatus.core.cue import Attack, Call, Chain, Cue, Step, Within
 from hastatus.core.drill import Drill, Place, Rung
+from hastatus.core.order import MOST_ALIKE, cap_needed
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.parts import parts
 from hastatus.core.partner.passage import Passage
@@ -36,7 +37,7 @@ def shadow(drill: PartnerDrill) -> Drill:
     catch = sum(cue.weight for cue in cues if cue.is_catch) / sum(cue.weight for cue in cues)
     known = tuple(cue.key for cue in cues)
     net = graph(drill)
-    return Drill(
+    made = Drill(
         title=f"{drill.title}, alone"[:120],
         notes=drill.notes,
         look=drill.look,
@@ -51,6 +52,17 @@ def shadow(drill: PartnerDrill) -> Drill:
         cues=cues,
         rungs=tuple(_rung(rung, _here(net, rung, known), catch) for rung in drill.rungs),
     )
+    return made.model_copy(update={"rungs": tuple(_repeating(made, each) for each in made.rungs)})
+
+
+def _repeating(drill: Drill, rung: Rung) -> Rung:
+    """The rung with a cap on repeats that leaves each cue its share."""
+    order = rung.order
+    largest = max(drill.shares(rung).values())
+    if not isinstance(order, Balanced) or largest == 1.0:
+        return rung
+    cap = max(order.repeat_cap, cap_needed(largest) or MOST_ALIKE)
+    return rung.model_copy(update={"order": order.model_copy(update={"repeat_cap": cap})})
 
 
 def _reached(drill: PartnerDrill) -> Iterator[tuple[Passage, float]]:

@@ -7,11 +7,14 @@ from math import ceil
 
 import networkx as nx
 
+from hastatus.core.order import cap_needed, share_allowed
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.finding import Finding, mend
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.walk import endless, graph
+from hastatus.core.setting import Balanced
 from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.words import percent
 
 
 def unsound(drill: PartnerDrill) -> list[Finding]:
@@ -113,12 +116,37 @@ def _rung(drill: PartnerDrill, rung: PartnerRung, where: str) -> Iterator[Findin
             )
     if starting and not drill.starts_on(rung):
         yield Finding(where=f"{where}.passages", what="no exchange starts with any of these")
+    if isinstance(rung.order, Balanced) and starting:
+        yield from _repeats(drill, rung, rung.order, where)
     if rung.turns.switch == "score" and not any(each.swap for each in drill.passages):
         yield Finding(
             where=f"{where}.turns.switch",
             what="the score is to switch the roles, but no passage does",
             mend=mend("switch from round to round", (f"{where}.turns.switch", "rounds")),
         )
+
+
+def _repeats(
+    drill: PartnerDrill, rung: PartnerRung, order: Balanced, where: str
+) -> Iterator[Finding]:
+    """A share that no order with this cap on repeats can give."""
+    shares = drill.shares(rung)
+    largest = max(shares.values(), default=0.0)
+    if len(shares) < 2 or largest <= share_allowed(order.repeat_cap) + 1e-9:
+        return
+    key = max(shares, key=shares.__getitem__)
+    needed = cap_needed(largest)
+    path = f"{where}.order.repeat_cap"
+    even = [(f"passages.{n}.weight", 1) for n, each in enumerate(drill.passages) if each.starts]
+    yield Finding(
+        where=path,
+        what=f"“{drill.passage(key).name}” has a share of {percent(largest)}, but with at most "
+        f"{order.repeat_cap} alike in a row it can have "
+        f"{percent(share_allowed(order.repeat_cap))}",
+        mend=mend(f"allow {needed} alike", (path, needed))
+        if needed
+        else mend("all as often", *even),
+    )
 
 
 def _loops(drill: PartnerDrill) -> Iterator[Finding]:

@@ -191,6 +191,9 @@ BROKEN: dict[str, tuple[str, Break, str, tuple[str | None, int | None]]] = {
         "stop and hit", lambda d: step(d, 0, 1).update(technique="hip_throw"), "score",
         ("lead_in", 1),
     ),
+    "a share that repeats cannot give": (
+        "stop and hit", lambda d: d["passages"][0].update(weight=4), "score", (None, None),
+    ),
     "a branch to nowhere": (
         "third-beat answer", lambda d: d["passages"][0]["then"][1].update(to="fifth"), "score",
         ("three", None),

@@ -1,0 +1,139 @@
+"""A partner score in the browser: written from empty, mended, kept, fed on paper, done alone."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine
+
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.find import find
+from tests.browser.club import Server, get, make_club, sign_in
+
+pytestmark = pytest.mark.browser
+
+
+def step(page: Page, **fields: str) -> None:
+    """Set fields of the chosen step."""
+    editor = page.get_by_label("Step", exact=True)
+    for label, value in fields.items():
+        field = editor.get_by_label(label, exact=True)
+        if field.evaluate("each => each.tagName") == "SELECT":
+            field.select_option(value)
+        else:
+            field.fill(value)
+
+
+def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) -> None:
+    made = make_club(engine)
+    _, page = sign_in(browser, server, made)
+    page.get_by_role("button", name="New partner drill").click()
+    page.get_by_label("Title of the drill").fill("Sluice gate")
+    exchange = page.get_by_label("Exchange", exact=True)
+    exchange.get_by_label("name", exact=True).fill("hook in")
+    # The feeder's first step is there; it becomes a hook, which is short of the start.
+    page.get_by_role("button", name="feeder, beat 1: lead straight").click()
+    step(page, technique="hook", contact="touch")
+    checks = page.get_by_label("Checks", exact=True)
+    expect(checks).to_contain_text("lead hook ends at")
+    expect(page.get_by_text("cm short").first).to_be_visible()
+    page.get_by_role("button", name="Step in with it").click()
+    expect(checks).to_contain_text("fit.")
+    # The defender answers on the wrong side, and is put right; then hits back.
+    page.keyboard.press("Escape")
+    page.keyboard.press("d")
+    step(page, technique="ear_cover", side="lead")
+    expect(checks).to_contain_text("comes to the rear side")
+    page.get_by_role("button", name="Take the rear side").click()
+    expect(checks).to_contain_text("fit.")
+    page.get_by_role("group", name="defender").get_by_text("add a step").click()
+    step(page, technique="straight", side="rear", beat="4", contact="touch")
+    # Too late, and kept with a reason, which stays.
+    expect(checks).to_contain_text("2.5 at most")
+    page.get_by_role("button", name="Keep, with a reason").click()
+    page.get_by_label("Why it is kept").fill("slow on purpose, to see it")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_label("Kept")).to_contain_text("slow on purpose")
+    # A second exchange, to which the partner may go on.
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Let the partner choose what follows").click()
+    page.get_by_role("button", name="One more choice").click()
+    page.get_by_role("button", name="Add an exchange").click()
+    exchange.get_by_label("name", exact=True).fill("rear hand")
+    exchange.get_by_label("how often").fill("0")
+    page.get_by_role("button", name="hook in", exact=False).first.click()
+    exchange.get_by_label("then", exact=True).nth(1).select_option("passage_2")
+    expect(page.get_by_role("button", name="hook in → rear hand 50 %")).to_be_visible()
+    page.get_by_role("button", name="Keep this drill").click()
+    expect(page.get_by_text("version 1", exact=False).first).to_be_visible()
+    drill_id = page.url.split("drill=")[1].split("&")[0]
+    document = kept(page, drill_id)
+    assert document.title == "Sluice gate"
+    assert [each.kept for each in find(document)] == ["slow on purpose, to see it"]
+    assert [each.name for each in document.passages] == ["hook in", "rear hand"]
+    read_the_sheet(page, server, drill_id)
+    do_it_alone(page, server, drill_id)
+
+
+def kept(page: Page, drill_id: str) -> PartnerDrill:
+    view: Any = get(page, f"/api/drills/{drill_id}")
+    return PartnerDrill.model_validate(view["document"])
+
+
+def read_the_sheet(page: Page, server: Server, drill_id: str) -> None:
+    """The feeder's paper holds every exchange that the server has drawn for the seed."""
+    page.goto(f"{server.address}/feed/{drill_id}?seed=4")
+    page.get_by_role("heading", name="Round 1").wait_for()
+    expect(page.get_by_text("for the feeder alone")).to_be_visible()
+    body = json.dumps({"drill_id": drill_id, "seed": 4, "feeds": True})
+    drawn = page.evaluate(
+        """async (body) => {
+          const { csrf } = await (await fetch('/api/session')).json()
+          const headers = { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf }
+          return (await fetch('/api/scores', { method: 'POST', headers, body })).json()
+        }""",
+        body,
+    )
+    feeds = [feed for each in drawn["feeds"]["rounds"] for turn in each["turns"]
+             for feed in turn["feeds"]]  # fmt: skip
+    assert len(feeds) > 8
+    expect(page.locator("article.feed li")).to_have_count(len(feeds))
+    followed = sum(len(feed["path"]) == 2 for feed in feeds)
+    assert page.get_by_text("hook in → rear hand").count() == followed > 0
+    assert any("stop word" in text for text in page.locator("footer p").all_inner_texts())
+
+
+def do_it_alone(page: Page, server: Server, drill_id: str) -> None:
+    """The solo version is a draft like any other: it has a plan, and is kept."""
+    page.goto(f"{server.address}/build?drill={drill_id}")
+    page.get_by_role("button", name="Do it alone").click()
+    expect(page.get_by_label("Title of the drill")).to_have_value("Sluice gate, alone (shadow)")
+    page.get_by_label("Plan").get_by_text("cues a minute").wait_for()
+    page.get_by_role("button", name="Keep this drill").click()
+    page.get_by_role("link", name="Run it").wait_for()
+
+
+def test_a_draft_of_a_score_outlives_a_reload(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    _, page = sign_in(browser, server, made)
+    page.get_by_role("button", name="New partner drill").click()
+    page.get_by_role("button", name="feeder, beat 1: lead straight").wait_for()
+    page.keyboard.press("d")
+    page.get_by_role("button", name="defender, beat 1: rear parry").wait_for()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="defender, beat 1: rear parry")).to_have_count(0)
+    page.keyboard.press("Control+Shift+z")
+    page.get_by_role("button", name="defender, beat 1: rear parry").wait_for()
+    page.reload()
+    page.get_by_role("button", name="defender, beat 1: rear parry").wait_for()
+    page.goto(f"{server.address}/build")
+    expect(page.get_by_text("“New partner drill” is not kept yet")).to_be_visible()
+    page.get_by_role("link", name="Go on").click()
+    page.get_by_role("button", name="defender, beat 1: rear parry").click()
+    page.keyboard.press("Delete")
+    expect(page.get_by_role("button", name="defender, beat 1: rear parry")).to_have_count(0)
