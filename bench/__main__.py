@@ -2,7 +2,7 @@
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
 Names as arguments choose parts: rules, drills, scores, track, bundle, build, rescoring, hearing,
-pads, load, player, device, student.
+pads, rhythm, load, player, device, student.
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ from bench import (
     pads,
     player,
     rescoring,
+    rhythm,
     rules,
     scores,
     student,
@@ -35,6 +36,7 @@ PARTS = {
     "rescoring": rescoring,
     "hearing": hearing,
     "pads": pads,
+    "rhythm": rhythm,
     "load": load,
     "player": player,
     "device": device,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import cast
 
@@ -58,12 +59,32 @@ def scene(seed: int, noise_db: float, *, leak: bool = True) -> Scene:
         placed.append((first, fftconvolve(_at_level(_strike(rng), level_db), strike_room)))
         strikes.append(first / RATE)
         at_s = answer_s + float(rng.uniform(0.7, 1.6))
-    size = round((at_s + 1.0) * RATE)
+    return Scene(_recorded(rng, placed, at_s + 1.0, noise_db), strikes, cues)
+
+
+def rounds_scene(seed: int, strikes_s: Sequence[float], noise_db: float) -> Scene:
+    """A room in which two people strike at these times; pink noise `noise_db` below a strike."""
+    rng = np.random.default_rng((seed, 78))
+    room = _room(rng, float(rng.uniform(0.3, 0.8)))
+    firsts = [round((QUIET_S + at_s) * RATE) for at_s in strikes_s]
+    placed = [
+        (first, fftconvolve(_at_level(_strike(rng), float(rng.uniform(-6, 6))), room))
+        for first in firsts
+    ]
+    samples = _recorded(rng, placed, firsts[-1] / RATE + 1.0, noise_db)
+    return Scene(samples, [first / RATE for first in firsts], [])
+
+
+def _recorded(
+    rng: np.random.Generator, placed: list[tuple[int, Samples]], length_s: float, noise_db: float
+) -> Samples:
+    """Sounds at their first samples over pink noise, at most full scale."""
+    size = round(length_s * RATE)
     samples = _pink(rng, size) * NOMINAL * 10 ** (-noise_db / 20)
     for first, sound in placed:
         kept = sound[: size - first]
         samples[first : first + kept.size] += kept
-    return Scene(samples / max(1.0, float(np.abs(samples).max())), strikes, cues)
+    return np.asarray(samples / max(1.0, float(np.abs(samples).max())))
 
 
 def _strike(rng: np.random.Generator) -> Samples:
