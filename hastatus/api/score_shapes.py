@@ -12,6 +12,7 @@ from hastatus.api.shapes import RungNumber, Seed
 from hastatus.core.catalogue import Side
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.finding import Finding
+from hastatus.core.partner.pads import PadLine
 from hastatus.core.partner.sheet import GapSheet
 from hastatus.core.text import Document
 
@@ -73,6 +74,7 @@ class ScoreView(BaseModel):
 
     mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
     followed. feeds: the feed sheet, where it was asked for and the score can be done.
+    pads: how the pads are held.
     """
 
     rung: int
@@ -83,3 +85,4 @@ class ScoreView(BaseModel):
     people: list[PartnerView]
     sheet: GapSheet | None
     feeds: FeedSheet | None
+    pads: list[PadLine]

@@ -21,6 +21,7 @@ from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Finding, Undoable
 from hastatus.core.partner.gap import Pair
 from hastatus.core.partner.mirror import in_stances
+from hastatus.core.partner.pads import pad_card
 from hastatus.core.partner.parts import is_asked, parts
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.shadow import NothingToAnswer, shadow
@@ -116,6 +117,7 @@ def _view(
         people=[_partner(feeder, "feeder"), _partner(defender, "defender")],
         sheet=sheet,
         feeds=_feeds(done, body) if followed and body.feeds else None,
+        pads=pad_card(done, pair, labels) if followed else [],
     )
 
 
@@ -210,4 +212,5 @@ def _unread(error: ValidationError) -> score_shapes.ScoreView:
         people=[],
         sheet=None,
         feeds=None,
+        pads=[],
     )

@@ -210,6 +210,27 @@ def test_the_feed_sheet_comes_when_it_is_asked_for(coach: Coach) -> None:
     assert coach.post("/api/scores", {"document": TWO_BEATS, "rung": 9}).status_code == 422
 
 
+def test_the_pad_holders_card(coach: Coach) -> None:
+    """Where the pads are follows from the feet: a step in later needs them no nearer."""
+    kicks = PARTNER_STARTERS["kick pairs with footwork"]().model_dump(mode="json")
+    pads = drawn(coach, kicks)["pads"]
+    with_pad = [(passage["key"], place) for passage in kicks["passages"]
+                for place, step in enumerate(passage["steps"]) if step["pad"]]  # fmt: skip
+    assert sorted((each["passage"], each["step"]) for each in pads) == sorted(with_pad)
+    first = next(each for each in pads if each["passage"] == "stay")
+    assert (first["height"], first["angle_deg"], first["gives"]) == ("body", 45, False)
+    kicks["passages"][1]["steps"][3]["footwork"] = "hold"  # the holder has gone back
+    found = drawn(coach, kicks)
+    short = next(each for each in found["findings"] if each["check"] == "reach")
+    assert (short["passage"], short["step"]) == ("advance", 3)
+    assert "nearer" in short["mend"]["label"]
+    nearer = short["mend"]["changes"][0]
+    assert nearer["path"] == "passages.1.steps.3.pad.ahead_m"
+    kicks["passages"][1]["steps"][3]["pad"]["ahead_m"] = nearer["value"]
+    assert drawn(coach, kicks)["findings"] == []
+    assert drawn(coach)["pads"] == []
+
+
 def test_what_is_known_of_a_student_is_kept(coach: Coach) -> None:
     said = {
         "name": "Wren Abbot",

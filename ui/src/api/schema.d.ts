@@ -2823,6 +2823,37 @@ export interface components {
       gives: boolean
     }
     /**
+     * PadLine
+     * @description One strike on a pad. beat: in its passage.
+     *
+     *     what: the strike in words. height: where the pad is held. angle_deg: 0 faces the striker, 90 is
+     *     edge on. ahead_m: from the holder's midline to its face. apart_m: between the midlines of the
+     *     two. gives: the holder gives ground with it.
+     */
+    PadLine: {
+      /** Ahead M */
+      ahead_m: number
+      /** Angle Deg */
+      angle_deg: number
+      /** Apart M */
+      apart_m: number
+      /** Beat */
+      beat: number
+      /** Gives */
+      gives: boolean
+      /**
+       * Height
+       * @enum {string}
+       */
+      height: 'head' | 'body' | 'leg'
+      /** Passage */
+      passage: string
+      /** Step */
+      step: number
+      /** What */
+      what: string
+    }
+    /**
      * Part
      * @description One round of a baseline. choices: cues that ask for an answer; holds: whether one does not.
      *
@@ -4501,6 +4532,7 @@ export interface components {
      *
      *     mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
      *     followed. feeds: the feed sheet, where it was asked for and the score can be done.
+     *     pads: how the pads are held.
      */
     ScoreView: {
       feeds: components['schemas']['FeedSheet'] | null
@@ -4508,6 +4540,8 @@ export interface components {
       findings: components['schemas']['Finding'][]
       /** Mirrored */
       mirrored: boolean
+      /** Pads */
+      pads: components['schemas']['PadLine'][]
       /** Passages */
       passages: components['schemas']['PassageWords'][]
       /** People */

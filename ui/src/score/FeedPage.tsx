@@ -88,12 +88,51 @@ function Page({ drill, score, cautions }: PageProps) {
         feeds.rounds.map((round) => (
           <RoundList key={round.number} round={round} drill={drill} names={names} />
         ))}
+      {score.pads.length > 0 && <PadCard drill={drill} pads={score.pads} />}
       <footer>
         {cautions.map((caution) => (
           <p key={caution}>{caution}</p>
         ))}
       </footer>
     </article>
+  )
+}
+
+/** For who holds the pads: angle, height, place, and when to give ground. */
+function PadCard({ drill, pads }: { drill: PartnerDrill; pads: ScoreDrawn['pads'] }) {
+  const names = new Map(drill.passages.map((each) => [each.key, each.name]))
+  return (
+    <section>
+      <h2>How to hold the pads</h2>
+      <table className="feed-pads">
+        <thead>
+          <tr>
+            <th>exchange</th>
+            <th>beat</th>
+            <th>what comes</th>
+            <th>height</th>
+            <th>turned</th>
+            <th>ahead of you</th>
+            <th>stand apart</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {pads.map((pad) => (
+            <tr key={`${pad.passage}.${pad.step}`}>
+              <td>{names.get(pad.passage)}</td>
+              <td>{pad.beat}</td>
+              <td>{pad.what}</td>
+              <td>{pad.height}</td>
+              <td>{pad.angle_deg === 0 ? 'flat on' : `${pad.angle_deg}°`}</td>
+              <td>{Math.round(pad.ahead_m * 100)} cm</td>
+              <td>{pad.apart_m.toFixed(2)} m</td>
+              <td>{pad.gives && 'give ground'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   )
 }
 

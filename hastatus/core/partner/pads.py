@@ -1,0 +1,57 @@
+"""The pad holder's card: for each strike on a pad, how the pad is held and where to stand."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hastatus.core.catalogue import Target
+from hastatus.core.labels import PLAIN, Labels
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.gap import Pair, stands
+from hastatus.core.partner.walk import walks
+from hastatus.core.text import Key
+
+
+@dataclass(frozen=True, slots=True)
+class PadLine:
+    """One strike on a pad. beat: in its passage.
+
+    what: the strike in words. height: where the pad is held. angle_deg: 0 faces the striker, 90 is
+    edge on. ahead_m: from the holder's midline to its face. apart_m: between the midlines of the
+    two. gives: the holder gives ground with it.
+    """
+
+    passage: Key
+    step: int
+    beat: float
+    what: str
+    height: Target
+    angle_deg: int
+    ahead_m: float
+    apart_m: float
+    gives: bool
+
+
+def pad_card(drill: PartnerDrill, pair: Pair, labels: Labels = PLAIN) -> list[PadLine]:
+    """Every strike on a pad, in the order of the score; empty for a drill without pads."""
+    found: dict[tuple[str, int], PadLine] = {}
+    for walk in walks(drill):
+        for stand in stands(drill, walk, pair):
+            step = stand.walked
+            pad = step.step.pad
+            if pad is None:
+                continue
+            line = PadLine(
+                passage=step.passage.key,
+                step=step.index,
+                beat=step.step.beat,
+                what=step.step.name(labels),
+                height=step.step.target or step.technique.line,
+                angle_deg=pad.angle_deg,
+                ahead_m=pad.ahead_m,
+                apart_m=round(stand.gap_m, 2),
+                gives=pad.gives,
+            )
+            found.setdefault((line.passage, line.step), line)
+    order = {passage.key: place for place, passage in enumerate(drill.passages)}
+    return sorted(found.values(), key=lambda line: (order[line.passage], line.beat, line.step))
