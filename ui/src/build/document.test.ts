@@ -9,6 +9,7 @@ import {
   moved,
   pathOf,
   put,
+  same,
   STEP,
   without,
   withoutCue,
@@ -74,5 +75,18 @@ describe('longer', () => {
     const counter = longer({ steps: [STEP] })
     expect(counter.steps[1]).toMatchObject({ part: 'counter', side: 'rear' })
     expect(longer(counter).steps[2]).toMatchObject({ part: 'exit', technique: 'leave' })
+  })
+})
+
+describe('same', () => {
+  it('does not mind the order of fields, but minds all else', () => {
+    const before = drill()
+    const turned = Object.fromEntries(Object.entries(before).reverse())
+    expect(JSON.stringify(turned)).not.toBe(JSON.stringify(before))
+    expect(same(before, turned)).toBe(true)
+    expect(same(before, put(before, ['rungs', 0, 'rounds', 'count'], 7))).toBe(false)
+    expect(same(before, { ...before, extra: null })).toBe(false)
+    expect(same([1, 2], [2, 1])).toBe(false)
+    expect(same({ 0: 1 }, [1])).toBe(false)
   })
 })
