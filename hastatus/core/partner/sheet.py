@@ -125,7 +125,7 @@ def gap_sheet(
             budgets.setdefault((budget.passage, budget.step), budget)
     return GapSheet(
         bands=bands(pair.a, pair.b),
-        safe_gap_m=round(safe_gap(pair.a, pair.b), 3),
+        safe_gap_m=safe_gap(pair.a, pair.b),
         start_m=round(start_gap(drill, pair), 3),
         ways=tuple(
             _way(drill, rung, walk, stand, pair) for walk, stand in zip(found, stood, strict=True)

@@ -1,0 +1,137 @@
+"""What is written down while a partner drill runs: the coach's taps, strikes, tempo and stops.
+
+Every mark has a time on the run's clock, in milliseconds. A mark is never changed: a wrong tap is
+taken back by one more.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from hastatus.core.text import Document, Line, Milliseconds
+
+Grade = Literal["struck", "covered", "deflected", "evaded", "off_line", "countered"]
+"""What became of an attack: it landed, or what kept it from landing."""
+GRADE_NAMES: dict[Grade, str] = {
+    "struck": "struck",
+    "covered": "covered",
+    "deflected": "deflected",
+    "evaded": "evaded",
+    "off_line": "off the line",
+    "countered": "countered",
+}
+MARK_VERSION = 1
+
+_Round = Annotated[int, Field(ge=1, le=40)]
+_Number = Annotated[int, Field(ge=1, le=5000)]
+_Partner = Annotated[int, Field(ge=0, le=2)]
+
+
+class RoundBegun(Document):
+    """The clock of a round starts."""
+
+    kind: Literal["round_begun"] = "round_begun"
+    at_ms: Milliseconds
+    round: _Round
+
+
+class RoundOver(Document):
+    """A round is over, or stopped."""
+
+    kind: Literal["round_over"] = "round_over"
+    at_ms: Milliseconds
+    round: _Round
+
+
+class Paused(Document):
+    """The round stands still."""
+
+    kind: Literal["paused"] = "paused"
+    at_ms: Milliseconds
+
+
+class Resumed(Document):
+    """The round goes on."""
+
+    kind: Literal["resumed"] = "resumed"
+    at_ms: Milliseconds
+
+
+class Graded(Document):
+    """The coach's tap for an exchange. number: on the feed sheet, or counted where it is free."""
+
+    kind: Literal["graded"] = "graded"
+    at_ms: Milliseconds
+    round: _Round
+    number: _Number
+    grade: Grade
+
+
+class Tagged(Document):
+    """A fault that the coach saw in an exchange."""
+
+    kind: Literal["tagged"] = "tagged"
+    at_ms: Milliseconds
+    round: _Round
+    number: _Number
+    fault: Line
+
+
+class Undone(Document):
+    """The last tap that still stands is taken back: a grade, a tag or a carry-over."""
+
+    kind: Literal["undone"] = "undone"
+    at_ms: Milliseconds
+
+
+class TempoSet(Document):
+    """From now on this tempo, by the coach's key or by the rule."""
+
+    kind: Literal["tempo_set"] = "tempo_set"
+    at_ms: Milliseconds
+    bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)]
+    by: Literal["coach", "rule"]
+
+
+class CarriedOver(Document):
+    """In a free round: a drilled answer turned up. partner: whose."""
+
+    kind: Literal["carried_over"] = "carried_over"
+    at_ms: Milliseconds
+    round: _Round
+    partner: _Partner
+
+
+class HeadKnock(Document):
+    """Somebody was knocked on the head: everything stops."""
+
+    kind: Literal["head_knock"] = "head_knock"
+    at_ms: Milliseconds
+    partner: _Partner
+
+
+class Strike(Document):
+    """A strike that was heard or felt. partner: None where nobody can tell whose it was."""
+
+    kind: Literal["strike"] = "strike"
+    at_ms: Milliseconds
+    source: Literal["microphone", "pad"]
+    partner: _Partner | None = None
+
+
+Mark = Annotated[
+    RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | Undone | TempoSet
+    | CarriedOver | HeadKnock | Strike,
+    Field(discriminator="kind"),
+]  # fmt: skip
+
+
+class MarkBatch(Document):
+    """Marks as they are posted: numbered from 0 without gaps; last: there will be no more."""
+
+    mark_version: Literal[1] = 1
+    number: Annotated[int, Field(ge=0, le=1_000_000)]
+    marks: Annotated[tuple[Mark, ...], Field(max_length=500)] = ()
+    last: bool = False

@@ -1,0 +1,179 @@
+"""Reading a partner run: what got through, where, at which tempo, and what to do next."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.exchanges import Exchange
+from hastatus.core.partner.marks import Grade
+from hastatus.core.stats import TOO_FEW, Interval, wilson
+
+TARGET = 0.84
+"""Share to keep out, where nothing else is said (Wilson et al. 2019: a default, not a law)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Share:
+    """How many exchanges of a kind were clean. interval: 95 % (Wilson); None: none was graded."""
+
+    name: str
+    clean: int
+    graded: int
+    interval: Interval | None
+
+    @property
+    def share(self) -> float | None:
+        """Share clean; None where none was graded."""
+        return self.clean / self.graded if self.graded else None
+
+
+@dataclass(frozen=True, slots=True)
+class FaultCount:
+    """How often a fault was tagged."""
+
+    fault: str
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class NextStep:
+    """What to do next, and why in one line. rung: from 1."""
+
+    kind: Literal["hold", "faster", "slower", "next", "back"]
+    rung: int
+    tempo_bpm: float | None
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class PartnerReading:
+    """A partner run, read.
+
+    attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
+    way it went, by tempo, by the side of the first attack, and by who defended. grades: how often
+    each was given. blocks: the longest row of exchanges without a counter. faults: most frequent
+    first.
+    """
+
+    overall: Share
+    attacks: tuple[Share, ...]
+    ways: tuple[Share, ...]
+    tempos: tuple[Share, ...]
+    sides: tuple[Share, ...]
+    roles: tuple[Share, ...]
+    grades: dict[Grade, int]
+    blocks: int
+    faults: tuple[FaultCount, ...]
+    next: NextStep
+
+
+def read(
+    drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange], names: Sequence[str]
+) -> PartnerReading:
+    """Read the exchanges of a run on a rung (from 1). names: of the partners, by number."""
+    passages = {passage.key: passage.name for passage in drill.passages}
+    graded = [each for each in exchanges if each.grade is not None]
+    fed = [each for each in graded if each.path]
+    overall = _share("all", graded)
+    return PartnerReading(
+        overall=overall,
+        attacks=_by(fed, lambda each: passages[each.path[0]]),
+        ways=_by(fed, lambda each: " → ".join(passages[key] for key in each.path[:4])),
+        tempos=_by(
+            [each for each in graded if each.tempo_bpm is not None],
+            lambda each: f"{each.tempo_bpm:g}",
+            order=lambda share: float(share.name),
+        ),
+        sides=_by(fed, lambda each: _side(drill, each)),
+        roles=_by(graded, lambda each: names[each.defender]),
+        grades=dict(Counter(each.grade for each in graded if each.grade)),
+        blocks=_blocks(graded),
+        faults=tuple(
+            FaultCount(fault, count)
+            for fault, count in Counter(
+                fault for each in exchanges for fault in each.faults
+            ).most_common()
+        ),
+        next=what_next(drill, rung, graded, overall),
+    )
+
+
+def _share(name: str, of: Sequence[Exchange]) -> Share:
+    clean = sum(bool(each.clean) for each in of)
+    return Share(name, clean, len(of), wilson(clean, len(of)) if of else None)
+
+
+def _by(
+    of: Sequence[Exchange],
+    name: Callable[[Exchange], str],
+    order: Callable[[Share], float] | None = None,
+) -> tuple[Share, ...]:
+    groups: dict[str, list[Exchange]] = {}
+    for each in of:
+        groups.setdefault(name(each), []).append(each)
+    shares = [_share(key, group) for key, group in groups.items()]
+    return tuple(sorted(shares, key=order)) if order else tuple(shares)
+
+
+def _side(drill: PartnerDrill, exchange: Exchange) -> str:
+    """The side of the first attack of the passage it started with; "none" where there is none."""
+    attacks = [
+        step
+        for step in drill.passage(exchange.path[0]).steps
+        if step.lane == "feeder"
+        and (technique := drill.technique(step.technique)) is not None
+        and technique.use == "attack"
+    ]
+    return min(attacks, key=lambda step: step.beat).side if attacks else "none"
+
+
+def _blocks(graded: Iterable[Exchange]) -> int:
+    """The longest row of one defender's exchanges without a counter."""
+    rows: Counter[int] = Counter()
+    longest = 0
+    for each in graded:
+        rows[each.defender] = 0 if each.grade == "countered" else rows[each.defender] + 1
+        longest = max(longest, rows[each.defender])
+    return longest
+
+
+def what_next(
+    drill: PartnerDrill, rung: int, graded: Sequence[Exchange], overall: Share
+) -> NextStep:
+    """The next rung when this one has done its work, a gentler step when it falls apart.
+
+    Common practice put into numbers, no source: up when most of it was clean, first in tempo, then
+    in rung; down when too much got through.
+    """
+    here = drill.rungs[rung - 1]
+    tempos = [each.tempo_bpm for each in graded if each.tempo_bpm is not None]
+    tempo = tempos[-1] if tempos else here.tempo_bpm
+    if overall.interval is None or overall.graded < TOO_FEW:
+        return NextStep("hold", rung, tempo, f"{overall.graded} exchanges are too few to say")
+    told = f"{overall.clean} of {overall.graded} were clean"
+    if overall.interval.low >= TARGET - 0.1 and (overall.share or 0) >= TARGET:
+        return _up(drill, rung, here, tempo, told)
+    if overall.interval.high < TARGET:
+        slower = tempo is not None and here.tempo_bpm is not None and tempo > here.tempo_bpm
+        if slower:
+            return NextStep("slower", rung, here.tempo_bpm, f"{told}: back to where it held")
+        if rung > 1:
+            before = drill.rungs[rung - 2]
+            return NextStep("back", rung - 1, before.goal_bpm or before.tempo_bpm, told)
+        return NextStep("slower", rung, None if tempo is None else max(20.0, tempo - 4), told)
+    return NextStep("hold", rung, tempo, f"{told}: about as hard as it should be")
+
+
+def _up(
+    drill: PartnerDrill, rung: int, here: PartnerRung, tempo: float | None, told: str
+) -> NextStep:
+    if tempo is not None and here.goal_bpm is not None and tempo < here.goal_bpm:
+        faster = min(here.goal_bpm, tempo + here.climb.step_bpm)
+        return NextStep("faster", rung, faster, f"{told} at {tempo:g}")
+    if rung == len(drill.rungs):
+        return NextStep("hold", rung, tempo, f"{told}: the last rung has done its work")
+    return NextStep("next", rung + 1, drill.rungs[rung].tempo_bpm, f"{told} at the goal")

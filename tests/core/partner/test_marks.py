@@ -1,0 +1,258 @@
+"""From taps to exchanges, from exchanges to what is read; the tempo; what is agreed before."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import get_args
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hastatus.core.partner.agreement import Agreement, Partner, asked_gear, hardest, refusals
+from hastatus.core.partner.arrivals import arrivals
+from hastatus.core.partner.climbing import climb
+from hastatus.core.partner.exchanges import Exchange, tell
+from hastatus.core.partner.feed import FeedSheet, feed_sheet
+from hastatus.core.partner.marks import (
+    CarriedOver,
+    Grade,
+    Graded,
+    HeadKnock,
+    Mark,
+    MarkBatch,
+    RoundBegun,
+    Strike,
+    Tagged,
+    TempoSet,
+    Undone,
+)
+from hastatus.core.partner.reading import read
+from hastatus.core.starter.partner import PARTNER_STARTERS
+
+GRADES: tuple[Grade, ...] = get_args(Grade)
+DRILL = PARTNER_STARTERS["two-beat counter"]()
+SHEET: FeedSheet = feed_sheet(DRILL, seed=3, rung=4)
+PAIR = ("Ada", "Bo")
+
+
+def batch(*marks: Mark, number: int = 0) -> MarkBatch:
+    return MarkBatch(number=number, marks=marks)
+
+
+def graded(number: int, grade: Grade, at_ms: float = 0.0, round_: int = 1) -> Graded:
+    return Graded(at_ms=at_ms, round=round_, number=number, grade=grade)
+
+
+def exchanges(grades: str, **rest: object) -> list[Exchange]:
+    """Exchanges by their first letters: s struck, c covered, h countered (hit back)."""
+    names: dict[str, Grade] = {"s": "struck", "c": "covered", "h": "countered", "d": "deflected"}
+    usual: dict[str, object] = {
+        "round": 1, "path": ("pair",), "feeder": 0, "defender": 1, "tempo_bpm": 66.0, "faults": (),
+    }  # fmt: skip
+    return [
+        Exchange(number=place, grade=names[letter], **{**usual, **rest})  # type: ignore[arg-type]
+        for place, letter in enumerate(grades, start=1)
+    ]
+
+
+def test_one_tap_an_exchange_and_the_last_one_stands() -> None:
+    told = tell(
+        SHEET,
+        [batch(graded(1, "struck"), graded(1, "covered"), graded(2, "countered"), Undone(at_ms=9),
+               Tagged(at_ms=10, round=1, number=3, fault="hand not home"))],
+    )  # fmt: skip
+    assert [(each.number, each.grade, each.faults) for each in told.exchanges] == [
+        (1, "covered", ()),
+        (3, None, ("hand not home",)),
+    ]
+    feed = SHEET.rounds[0].turns[0].feeds[0]
+    assert told.exchanges[0].path == tuple(each.passage for each in feed.path)
+    assert (told.exchanges[0].feeder, told.exchanges[0].defender) == (0, 1)
+
+
+def test_roles_follow_the_sheet() -> None:
+    told = tell(SHEET, [batch(graded(1, "covered"), graded(1, "covered", round_=2))])
+    assert [(each.feeder, each.defender) for each in told.exchanges] == [(0, 1), (1, 0)]
+
+
+taps = st.lists(
+    st.one_of(
+        st.builds(graded, st.integers(1, 9), st.sampled_from(GRADES), st.floats(0, 9e4)),
+        st.builds(Tagged, at_ms=st.floats(0, 9e4), round=st.just(1), number=st.integers(1, 9),
+                  fault=st.sampled_from(["static guard", "elbow flares"])),
+        st.builds(Undone, at_ms=st.floats(0, 9e4)),
+        st.builds(CarriedOver, at_ms=st.floats(0, 9e4), round=st.just(1), partner=st.just(1)),
+    ),
+    max_size=30,
+)  # fmt: skip
+
+
+@given(taps, st.integers(1, 7), st.randoms())
+def test_however_marks_are_cut_and_come_they_tell_the_same(
+    marks: list[Mark], size: int, order: object
+) -> None:
+    """A batch late or twice in line changes nothing: they are put in order by number."""
+    whole = tell(SHEET, [batch(*marks)])
+    cut = [batch(*marks[at : at + size], number=at) for at in range(0, len(marks), size)]
+    order.shuffle(cut)  # type: ignore[attr-defined]
+    assert tell(SHEET, cut) == whole
+
+
+@given(taps, st.sampled_from(GRADES))
+def test_undo_takes_back_just_one_tap(marks: list[Mark], grade: Grade) -> None:
+    before = tell(SHEET, [batch(*marks)])
+    after = tell(SHEET, [batch(*marks, graded(4, grade, 9e4), Undone(at_ms=9e4))])
+    assert after == before
+
+
+def test_the_tempo_of_each_exchange_and_carry_over_and_knocks() -> None:
+    told = tell(
+        SHEET,
+        [batch(graded(1, "covered", 1000), TempoSet(at_ms=2000, bpm=72, by="coach"),
+               graded(2, "covered", 3000), CarriedOver(at_ms=4000, round=1, partner=0),
+               HeadKnock(at_ms=5000, partner=1))],
+    )  # fmt: skip
+    assert [each.tempo_bpm for each in told.exchanges] == [SHEET.tempo_bpm, 72]
+    assert len(told.carried_over) == 1
+    assert told.knocked == [1]
+
+
+def test_a_counter_before_during_or_after_the_attack() -> None:
+    """Strikes at known times around the beats of the score."""
+    feed = SHEET.rounds[0].turns[0].feeds[0]
+    start = 500 + 1000 * feed.at_s
+    beat_ms = 1000 * SHEET.beat_s
+    strikes = [0.0, beat_ms + 40, beat_ms + 5, 2 * beat_ms + 30, 2.5 * beat_ms - 20]
+    marks = [Strike(at_ms=start + at, source="microphone") for at in strikes]
+    told = tell(SHEET, [batch(RoundBegun(at_ms=500, round=1), *marks, graded(1, "countered"))])
+    found = arrivals(DRILL, told.exchanges[0], SHEET.beat_s)
+    shot = next(each for each in found if each.step == 4)  # the body shot on beat two
+    assert (shot.when, round(shot.beats)) == ("during", 1)  # with the second attack
+    late = [0.0, beat_ms, 1.4 * beat_ms]
+    early = [0.0, 0.7 * beat_ms, 1.1 * beat_ms]
+    for strikes, when in ((late, "after"), (early, "before")):
+        marks = [Strike(at_ms=start + at, source="pad") for at in strikes]
+        begun = RoundBegun(at_ms=500, round=1)
+        told = tell(SHEET, [batch(begun, *marks, graded(1, "covered"))])
+        found = arrivals(DRILL, told.exchanges[0], SHEET.beat_s)
+        assert [each.when for each in found if each.step == 4] == [when]
+    nothing = tell(SHEET, [batch(graded(1, "covered"))])
+    assert arrivals(DRILL, nothing.exchanges[0], SHEET.beat_s) == []
+
+
+def test_the_tempo_climbs_while_it_is_clean_and_falls_when_it_is_not() -> None:
+    rung = PARTNER_STARTERS["compact guard"]().rungs[-1]
+    clean: list[Grade] = ["covered"] * rung.climb.clean
+    up = climb(rung, 60, clean)
+    assert up is not None
+    assert (up.bpm, up.reason) == (64, "8 clean in a row")
+    assert climb(rung, 60, clean[1:]) is None
+    down = climb(rung, 72, ["covered", "struck", "deflected", "struck"])
+    assert down is not None
+    assert down.bpm == 68
+    assert rung.goal_bpm is not None
+    assert climb(rung, rung.goal_bpm, clean) is None
+    assert climb(rung, 20, ["struck"] * 5) is None
+
+
+@given(st.lists(st.sampled_from(GRADES), max_size=40), st.floats(20, 200))
+def test_the_tempo_never_passes_the_goal_and_moves_one_step(since: list[Grade], bpm: float) -> None:
+    rung = PARTNER_STARTERS["compact guard"]().rungs[-1]
+    found = climb(rung, bpm, since)
+    if found is None:
+        return
+    assert abs(found.bpm - bpm) <= rung.climb.step_bpm + 1e-9
+    if found.bpm > bpm:
+        assert found.bpm <= (rung.goal_bpm or 300)
+        assert "struck" not in since[-rung.climb.clean :]
+
+
+def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
+    mixed = [
+        *exchanges("hhhhhhhc"),
+        *exchanges("ssch", path=("pair", "over"), tempo_bpm=70.0, defender=0, feeder=1,
+                   faults=("skips the body shot",)),
+    ]  # fmt: skip
+    told = read(DRILL, 4, mixed, PAIR)
+    assert (told.overall.clean, told.overall.graded) == (10, 12)
+    assert [(each.name, each.clean, each.graded) for each in told.ways] == [
+        ("lead, rear", 8, 8), ("lead, rear → overhand", 2, 4),
+    ]  # fmt: skip
+    assert [each.name for each in told.tempos] == ["66", "70"]
+    assert [(each.name, each.clean) for each in told.roles] == [("Bo", 8), ("Ada", 2)]
+    assert [each.name for each in told.sides] == ["lead"]
+    assert told.faults[0].count == 4
+    assert told.blocks == 3
+    assert told.grades == {"countered": 8, "covered": 2, "struck": 2}
+
+
+def test_what_comes_next_and_why() -> None:
+    def next_of(grades: str, tempo: float | None = 66.0, rung: int = 2) -> tuple[str, int]:
+        found = read(DRILL, rung, exchanges(grades, tempo_bpm=tempo), PAIR).next
+        assert found.reason
+        return found.kind, found.rung
+
+    assert next_of("hhh") == ("hold", 2)
+    assert next_of("h" * 30, DRILL.rungs[1].tempo_bpm) == ("faster", 2)
+    assert next_of("h" * 30, DRILL.rungs[1].goal_bpm) == ("next", 3)
+    assert next_of("s" * 30, DRILL.rungs[1].tempo_bpm) == ("back", 1)
+    assert next_of("s" * 30, 70.0) == ("slower", 2)
+    assert next_of("h" * 30, 84.0, rung=4) == ("hold", 4)
+    assert next_of("h" * 16 + "s" * 4) == ("hold", 2)
+
+
+EVERYTHING = ("gloves", "mouthguard", "head_guard", "chest_guard", "belly_pad", "groin_guard",
+              "shin_guards")  # fmt: skip
+
+
+def partner(name: str = "Ada", **rest: object) -> Partner:
+    usual = {"contact": "firm", "gear": EVERYTHING}
+    return Partner(name, **{**usual, **rest})  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("pattern", PARTNER_STARTERS)
+def test_who_has_everything_may_do_every_drill_and_who_has_nothing_no_hard_one(
+    pattern: str,
+) -> None:
+    drill = PARTNER_STARTERS[pattern]()
+    people = drill.place.people
+    for rung in drill.rungs:
+        agreed = Agreement(contact=hardest(drill, rung), stop_word="red")
+        assert refusals(drill, rung, [partner()] * people, agreed) == []
+        bare = [partner(gear=())] * people
+        found = refusals(drill, rung, bare, agreed)
+        if hardest(drill, rung) == "none":
+            assert all("bare hands" in each.what for each in found)
+        for each in found:  # never refused for gear that is not asked
+            assert asked_gear(drill, rung), each
+
+
+def test_what_is_above_the_agreement_does_not_start() -> None:
+    rung = DRILL.rungs[-1]
+    pair = [partner("Ada"), partner("Bo")]
+    touch = Agreement(contact="touch", stop_word="red")
+    assert refusals(DRILL, rung, pair, touch) == []
+    gentle = refusals(DRILL, rung, pair, Agreement(contact="none", stop_word="red"))
+    assert [each.where for each in gentle] == ["agreement.contact"]
+    afraid = refusals(DRILL, rung, [pair[0], partner("Bo", contact="none")], touch)
+    assert [(each.where, "Bo" in each.what) for each in afraid] == [("partners.1", True)]
+    unequal = refusals(DRILL, rung, [pair[0], partner("Bo", gear=("gloves",))], touch)
+    assert [each.where for each in unequal] == ["partners.1"]
+    assert "mouthguard" in unequal[0].what
+    alone = refusals(DRILL, rung, pair[:1], touch)
+    assert "for 2; there are 1" in alone[0].what
+    with pytest.raises(ValueError, match="stop_word"):
+        Agreement(contact="touch", stop_word=" ")
+
+
+def test_after_a_head_knock_nobody_starts_until_cleared() -> None:
+    """Off at once, cleared by a medical professional before any contact (consensus statement on
+    concussion in sport, Amsterdam 2022, from memory)."""
+    touch = Agreement(contact="touch", stop_word="red")
+    for drill in (make() for make in PARTNER_STARTERS.values()):
+        people = [partner(f"P{place}") for place in range(drill.place.people)]
+        people[1] = partner("Bo", knocked_on=date(2026, 11, 3))
+        for rung in drill.rungs:
+            found = refusals(drill, rung, people, touch)
+            assert any("Bo had a head knock on 3 November" in each.what for each in found)
