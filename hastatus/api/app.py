@@ -15,6 +15,7 @@ from hastatus.api import (
     catalogue,
     devices,
     guard,
+    partners,
     people,
     problems,
     run,
@@ -50,6 +51,7 @@ def create_app(engine: Engine) -> OpenAPI:
         sounds.bp,
         run.bp,
         devices.bp,
+        partners.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

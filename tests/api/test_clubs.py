@@ -14,6 +14,7 @@ from hastatus.api.app import create_app
 from hastatus.store.database import make_engine, transaction
 from hastatus.store.models import Base
 from tests.api.conftest import Coach
+from tests.api.pairs import pair
 from tests.api.test_devices import recording
 
 PUBLIC = {("POST", "/api/session"), ("GET", "/api/schemas/drill.json")}
@@ -47,6 +48,12 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         "drill_id": coach.drill_id,
         "seed": 1,
     }
+    new = {"id": str(uuid.uuid4()), "recorder": str(uuid.uuid4())}
+    together = {
+        "drill_id": coach.drill_id,
+        "partners": [coach.student_id, str(uuid.uuid4())],
+        "agreement": {"contact": "touch", "stop_word": "red"},
+    }
     batch = {"recorder": coach.recorder, "number": 0, "epoch": 0, "until_ms": 1.0}
     moments = [1000.0 * place for place in range(10)]
     strikes = {"source": "key", "struck_ms": moments, "heard_ms": [at + 50 for at in moments]}
@@ -68,6 +75,14 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/drills/{drill_id}/versions"): {"base": 1, "document": drill},
         ("POST", "/api/plans"): {"drill_id": coach.drill_id, "seed": 1},
         ("POST", "/api/scores"): {"drill_id": coach.drill_id, "seed": 1},
+        ("POST", "/api/partner-runs/start"): together,
+        ("POST", "/api/partner-runs"): {**together, **new},
+        ("POST", "/api/partner-runs/{partner_run_id}/batches"): {
+            "recorder": new["recorder"],
+            "number": 0,
+            "marks": [],
+        },
+        ("POST", "/api/students/{student_id}/clearance"): {"words": "seen by a doctor"},
         ("POST", "/api/runs"): run,
         ("POST", "/api/runs/{run_id}/batches"): batch,
         ("PUT", "/api/devices/{device_id}"): {"name": "Tablet"},
@@ -88,8 +103,21 @@ def ids(coach: Coach) -> dict[str, str]:
         "key": "hip_check",
         "ending": "mid",
         "device_id": DEVICE,
+        "partner_run_id": partner_run(coach),
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
+
+
+_begun: dict[str, str] = {}
+
+
+def partner_run(coach: Coach) -> str:
+    """A partner run of the coach's club, begun once."""
+    if coach.login not in _begun:
+        made = pair(coach)
+        assert made.begin().status_code == 201
+        _begun[coach.login] = made.id
+    return _begun[coach.login]
 
 
 QUERIES = {"/api/spoken.wav": "?words=jab"}
@@ -135,7 +163,7 @@ def test_another_clubs_things_are_not_found(
     answer = mine.send(method, path.format(**theirs_in_path) + QUERIES.get(path, ""), body)
     owned = [
         name
-        for name in ("student_id", "drill_id", "run_id", "sign_in_id", "asset_id")
+        for name in ("student_id", "drill_id", "run_id", "sign_in_id", "asset_id", "partner_run_id")
         if f"{{{name}}}" in path and (method, path) not in NEW_ID
     ]
     names_theirs = body is not None and any(

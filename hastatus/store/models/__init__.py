@@ -21,6 +21,7 @@ from hastatus.store.models.drill import (
     SpokenClip,
     TechniqueNote,
 )
+from hastatus.store.models.partner import HeadKnock, MarkBatch, PartnerRun, PartnerRunStudent
 from hastatus.store.models.run import (
     IS_TEST,
     EventBatch,
@@ -44,8 +45,12 @@ __all__ = [
     "Drill",
     "DrillVersion",
     "EventBatch",
+    "HeadKnock",
     "LadderChoice",
     "LadderState",
+    "MarkBatch",
+    "PartnerRun",
+    "PartnerRunStudent",
     "Response",
     "Run",
     "RunFold",

@@ -365,6 +365,92 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/partner-runs': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The newest partner runs. */
+    get: operations['partners_list_partner_runs_partner_runs_get']
+    put?: never
+    /** Begin a partner run; the same request again gives the same run. */
+    post: operations['partners_begin_partner_runs_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/partner-runs/{partner_run_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A partner run with its feed sheet. */
+    get: operations['partners_get_partner_run_partner_runs__uuid_partner_run_id__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/partner-runs/{partner_run_id}/batches': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Take a batch of marks; the answer says what tempo the rule suggests. */
+    post: operations['partners_post_marks_partner_runs__uuid_partner_run_id__batches_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/partner-runs/{partner_run_id}/readout': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A partner run, read. */
+    get: operations['partners_partner_readout_partner_runs__uuid_partner_run_id__readout_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/partner-runs/start': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Whether they may start, and why not; nothing is kept. */
+    post: operations['partners_may_start_partner_runs_start_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/plans': {
     parameters: {
       query?: never
@@ -676,6 +762,41 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/students/{student_id}/clearance': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Write a medical clearance down; it lifts the hold. */
+    post: operations['partners_clear_students__uuid_student_id__clearance_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students/{student_id}/head-knock': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Whether a student is on hold. */
+    get: operations['partners_get_head_knock_students__uuid_student_id__head_knock_get']
+    put?: never
+    /** Write a head knock down: no contact work until it is cleared. */
+    post: operations['partners_head_knock_students__uuid_student_id__head_knock_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/students/{student_id}/ladders/{drill_id}': {
     parameters: {
       query?: never
@@ -748,16 +869,16 @@ export interface components {
     }
     /**
      * Agreement
-     * @description How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
-     *     two tests; typical_ms: the typical error of one test.
+     * @description What the two have agreed: how hard, and the word that stops everybody at once.
      */
     Agreement: {
-      /** Icc */
-      icc: number
-      /** Students */
-      students: number
-      /** Typical Ms */
-      typical_ms: number
+      /**
+       * Contact
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /** Stop Word */
+      stop_word: string
     }
     /**
      * Announce
@@ -774,6 +895,26 @@ export interface components {
        * @default 1.2
        */
       lead_s: number
+    }
+    /**
+     * Arrival
+     * @description One counter that was heard. when: against the arrival of the attack it answers. beats: from
+     *     it, the attack being beat one; late_ms: against the beat it was asked on.
+     */
+    Arrival: {
+      /** Beats */
+      beats: number
+      /** Late Ms */
+      late_ms: number
+      /** Passage */
+      passage: string
+      /** Step */
+      step: number
+      /**
+       * When
+       * @enum {string}
+       */
+      when: 'before' | 'during' | 'after'
     }
     /**
      * Arrow
@@ -1107,6 +1248,23 @@ export interface components {
       words: string
     }
     /**
+     * CarriedOver
+     * @description In a free round: a drilled answer turned up. partner: whose.
+     */
+    CarriedOver: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'carried_over'
+      /** Partner */
+      partner: number
+      /** Round */
+      round: number
+    }
+    /**
      * CatalogueView
      * @description Everything a cue can ask for or be.
      */
@@ -1210,6 +1368,14 @@ export interface components {
       window_s: number
     }
     /**
+     * Clearance
+     * @description A medical clearance, in words: who cleared it and when.
+     */
+    Clearance: {
+      /** Words */
+      words: string
+    }
+    /**
      * Climb
      * @description How the tempo follows the pair, in the run.
      *
@@ -1238,6 +1404,16 @@ export interface components {
        * @default 4
        */
       step_bpm: number
+    }
+    /**
+     * Climbed
+     * @description A suggested tempo, and why in one line.
+     */
+    Climbed: {
+      /** Bpm */
+      bpm: number
+      /** Reason */
+      reason: string
     }
     /**
      * Committed
@@ -1941,6 +2117,37 @@ export interface components {
       version: number
     }
     /**
+     * Exchange
+     * @description One exchange that has a grade or a fault.
+     *
+     *     path: its passages; empty where the feeder chose. feeder, defender: partners, from 0.
+     *     tempo_bpm: None on the feeder's own time. grade: None where only a fault was tagged. strikes_ms:
+     *     of this exchange, from its start.
+     */
+    Exchange: {
+      /** Defender */
+      defender: number
+      /** Faults */
+      faults: string[]
+      /** Feeder */
+      feeder: number
+      /** Grade */
+      grade: ('struck' | 'covered' | 'deflected' | 'evaded' | 'off_line' | 'countered') | null
+      /** Number */
+      number: number
+      /** Path */
+      path: string[]
+      /** Round */
+      round: number
+      /**
+       * Strikes Ms
+       * @default []
+       */
+      strikes_ms: number[]
+      /** Tempo Bpm */
+      tempo_bpm: number | null
+    }
+    /**
      * ExpectedShare
      * @description Share expected clean with its 95 % interval (Wilson), and how many answers it rests on.
      */
@@ -1983,6 +2190,16 @@ export interface components {
       what: string
       /** Where */
       where: string
+    }
+    /**
+     * FaultCount
+     * @description How often a fault was tagged.
+     */
+    FaultCount: {
+      /** Count */
+      count: number
+      /** Fault */
+      fault: string
     }
     /**
      * FaultPlace
@@ -2308,6 +2525,28 @@ export interface components {
       ways: components['schemas']['Way'][]
     }
     /**
+     * Graded
+     * @description The coach's tap for an exchange. number: on the feed sheet, or counted where it is free.
+     */
+    Graded: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * Grade
+       * @enum {string}
+       */
+      grade: 'struck' | 'covered' | 'deflected' | 'evaded' | 'off_line' | 'countered'
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'graded'
+      /** Number */
+      number: number
+      /** Round */
+      round: number
+    }
+    /**
      * GroupView
      * @description Figures of a group of responses; times_ms: of right answers.
      */
@@ -2317,6 +2556,21 @@ export interface components {
       summary: components['schemas']['Summary']
       /** Times Ms */
       times_ms: number[]
+    }
+    /**
+     * HeadKnock
+     * @description Somebody was knocked on the head: everything stops.
+     */
+    HeadKnock: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'head_knock'
+      /** Partner */
+      partner: number
     }
     /** Health */
     Health: {
@@ -2490,6 +2744,14 @@ export interface components {
       reason: string
     }
     /**
+     * KnockView
+     * @description Whether a student is on hold after a head knock.
+     */
+    KnockView: {
+      /** Held Since */
+      held_since: string | null
+    }
+    /**
      * LadderView
      * @description Where the next run starts, and what is suggested.
      */
@@ -2567,6 +2829,55 @@ export interface components {
       shape: 'circle' | 'triangle' | 'square' | 'diamond' | 'ring' | 'bar'
     }
     /**
+     * MarksAck
+     * @description What became of a batch. climb: the tempo that the rule suggests now, with its reason.
+     */
+    MarksAck: {
+      climb: components['schemas']['Climbed'] | null
+      /** Complete */
+      complete: boolean
+      /** Next Batch */
+      next_batch: number
+    }
+    /** MarksRequest */
+    MarksRequest: {
+      /**
+       * Last
+       * @default false
+       */
+      last: boolean
+      /**
+       * Mark Version
+       * @default 1
+       * @constant
+       */
+      mark_version: 1
+      /**
+       * Marks
+       * @default []
+       */
+      marks: (
+        | components['schemas']['RoundBegun']
+        | components['schemas']['RoundOver']
+        | components['schemas']['Paused']
+        | components['schemas']['Resumed']
+        | components['schemas']['Graded']
+        | components['schemas']['Tagged']
+        | components['schemas']['Undone']
+        | components['schemas']['TempoSet']
+        | components['schemas']['CarriedOver']
+        | components['schemas']['HeadKnock']
+        | components['schemas']['Strike']
+      )[]
+      /** Number */
+      number: number
+      /**
+       * Recorder
+       * Format: uuid
+       */
+      recorder: string
+    }
+    /**
      * Mend
      * @description What would put a fault right. label: what the button says.
      */
@@ -2588,6 +2899,23 @@ export interface components {
        * Format: uuid
        */
       id: string
+    }
+    /**
+     * NextStep
+     * @description What to do next, and why in one line. rung: from 1.
+     */
+    NextStep: {
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'hold' | 'faster' | 'slower' | 'next' | 'back'
+      /** Reason */
+      reason: string
+      /** Rung */
+      rung: number
+      /** Tempo Bpm */
+      tempo_bpm: number | null
     }
     /** NoteRequest */
     NoteRequest: {
@@ -2854,6 +3182,30 @@ export interface components {
       what: string
     }
     /**
+     * PairRequest
+     * @description Who wants to do what, and what they have agreed. partners: in the order of the feed sheet.
+     */
+    PairRequest: {
+      agreement: components['schemas']['Agreement']
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /** Partners */
+      partners: string[]
+      /**
+       * Rung
+       * @default 1
+       */
+      rung: number
+      /**
+       * Seed
+       * @default 1
+       */
+      seed: number
+    }
+    /**
      * Part
      * @description One round of a baseline. choices: cues that ask for an answer; holds: whether one does not.
      *
@@ -3030,6 +3382,55 @@ export interface components {
        * @default 2
        */
       people: number
+    }
+    /**
+     * PartnerReading
+     * @description A partner run, read.
+     *
+     *     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
+     *     way it went, by tempo, by the side of the first attack, and by who defended. grades: how often
+     *     each was given. blocks: the longest row of exchanges without a counter. faults: most frequent
+     *     first.
+     */
+    PartnerReading: {
+      /** Attacks */
+      attacks: components['schemas']['Share'][]
+      /** Blocks */
+      blocks: number
+      /** Faults */
+      faults: components['schemas']['FaultCount'][]
+      /** Grades */
+      grades: {
+        [key: string]: number
+      }
+      next: components['schemas']['NextStep']
+      overall: components['schemas']['Share']
+      /** Roles */
+      roles: components['schemas']['Share'][]
+      /** Sides */
+      sides: components['schemas']['Share'][]
+      /** Tempos */
+      tempos: components['schemas']['Share'][]
+      /** Ways */
+      ways: components['schemas']['Share'][]
+    }
+    /**
+     * PartnerReadout
+     * @description A partner run, read.
+     */
+    PartnerReadout: {
+      /** Arrivals */
+      arrivals: components['schemas']['Arrival'][][]
+      /** Carried Over */
+      carried_over: number[]
+      /** Exchanges */
+      exchanges: components['schemas']['Exchange'][]
+      /** Missing */
+      missing: number[]
+      reading: components['schemas']['PartnerReading']
+      /** Rhythms */
+      rhythms: components['schemas']['RoundRhythm'][]
+      run: components['schemas']['PartnerRunView']
     }
     /**
      * PartnerRounds
@@ -3231,6 +3632,116 @@ export interface components {
       turns: components['schemas']['Turns']
     }
     /**
+     * PartnerRunLine
+     * @description A partner run in a list.
+     */
+    PartnerRunLine: {
+      /** Drill */
+      drill: string
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Partners */
+      partners: components['schemas']['TakingPart'][]
+      /** Rung */
+      rung: number
+      /**
+       * Started At
+       * Format: date-time
+       */
+      started_at: string
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'open' | 'closed'
+    }
+    /** PartnerRunList */
+    PartnerRunList: {
+      /** Runs */
+      runs: components['schemas']['PartnerRunLine'][]
+    }
+    /**
+     * PartnerRunRequest
+     * @description A new partner run. id and recorder are made by the device, so that a repeat is harmless.
+     */
+    PartnerRunRequest: {
+      agreement: components['schemas']['Agreement']
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Partners */
+      partners: string[]
+      /**
+       * Recorder
+       * Format: uuid
+       */
+      recorder: string
+      /**
+       * Rung
+       * @default 1
+       */
+      rung: number
+      /**
+       * Seed
+       * @default 1
+       */
+      seed: number
+    }
+    /**
+     * PartnerRunView
+     * @description A partner run with all that the mat needs.
+     */
+    PartnerRunView: {
+      agreement: components['schemas']['Agreement']
+      /** Cautions */
+      cautions: string[]
+      document: components['schemas']['PartnerDrill']
+      /** Drill */
+      drill: string
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Partners */
+      partners: components['schemas']['TakingPart'][]
+      /** Rung */
+      rung: number
+      sheet: components['schemas']['FeedSheet']
+      /**
+       * Started At
+       * Format: date-time
+       */
+      started_at: string
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'open' | 'closed'
+      /** Version */
+      version: number
+    }
+    /**
      * PartnerView
      * @description One of the pair. known: whether reach can be told; reach_from: what from.
      */
@@ -3327,6 +3838,19 @@ export interface components {
        * @enum {string}
        */
       type: 'pause'
+    }
+    /**
+     * Paused
+     * @description The round stands still.
+     */
+    Paused: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'paused'
     }
     /**
      * Picture
@@ -3623,6 +4147,18 @@ export interface components {
       runs: number
     }
     /**
+     * RanAhead
+     * @description A stretch of beats that came faster. faster: by which share the interval was shorter.
+     */
+    RanAhead: {
+      /** Beats */
+      beats: number
+      /** Faster */
+      faster: number
+      /** From Beat */
+      from_beat: number
+    }
+    /**
      * Reading
      * @description tiring: ms that answers get slower by in a minute of the run, each against its own cue.
      *
@@ -3758,6 +4294,16 @@ export interface components {
       words: string
     }
     /**
+     * Refusal
+     * @description Why a drill does not start. where: the field or the step. what: in a plain sentence.
+     */
+    Refusal: {
+      /** What */
+      what: string
+      /** Where */
+      where: string
+    }
+    /**
      * Remark
      * @description Something worth keeping that is not scored (wake lock refused, volume, a skipped rest).
      */
@@ -3883,6 +4429,39 @@ export interface components {
       type: 'resume'
     }
     /**
+     * Resumed
+     * @description The round goes on.
+     */
+    Resumed: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'resumed'
+    }
+    /**
+     * Rhythm
+     * @description The rhythm of a round.
+     *
+     *     beat_s: mean time from beat to beat, a stretch of running ahead left out. uneven: standard
+     *     deviation of a strike's time against its beat and of the beat itself, as a share of the beat.
+     *     motor: share of that unevenness that does not add up: 1 is a kept pulse. strikes: how many it
+     *     rests on. ran_ahead: None where nothing stands out, or too little is heard to say.
+     */
+    Rhythm: {
+      /** Beat S */
+      beat_s: number
+      /** Motor */
+      motor: number
+      ran_ahead: components['schemas']['RanAhead'] | null
+      /** Strikes */
+      strikes: number
+      /** Uneven */
+      uneven: number
+    }
+    /**
      * Rotating
      * @description The cues as listed, each pass beginning one further on.
      */
@@ -3892,6 +4471,21 @@ export interface components {
        * @enum {string}
        */
       kind: 'rotating'
+    }
+    /**
+     * RoundBegun
+     * @description The clock of a round starts.
+     */
+    RoundBegun: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'round_begun'
+      /** Round */
+      round: number
     }
     /**
      * RoundEnd
@@ -3912,6 +4506,21 @@ export interface components {
        * @enum {string}
        */
       type: 'round_end'
+    }
+    /**
+     * RoundOver
+     * @description A round is over, or stopped.
+     */
+    RoundOver: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'round_over'
+      /** Round */
+      round: number
     }
     /**
      * RoundPlan
@@ -3944,6 +4553,17 @@ export interface components {
        * @default 0
        */
       turn: number
+    }
+    /**
+     * RoundRhythm
+     * @description The rhythm of a round; asked_bpm: the tempo that was asked for.
+     */
+    RoundRhythm: {
+      /** Asked Bpm */
+      asked_bpm: number
+      rhythm: components['schemas']['Rhythm']
+      /** Round */
+      round: number
     }
     /**
      * Rounds
@@ -4594,6 +5214,19 @@ export interface components {
       document: components['schemas']['Drill']
     }
     /**
+     * Share
+     * @description How many exchanges of a kind were clean. interval: 95 % (Wilson); None: none was graded.
+     */
+    Share: {
+      /** Clean */
+      clean: number
+      /** Graded */
+      graded: number
+      interval: components['schemas']['Interval'] | null
+      /** Name */
+      name: string
+    }
+    /**
      * ShownView
      * @description How a technique is shown in rehearsal. asset: address of a picture or clip.
      */
@@ -4823,6 +5456,21 @@ export interface components {
       each: number
     }
     /**
+     * StartView
+     * @description Whether they may start. hardest: the contact that the rung comes to.
+     */
+    StartView: {
+      /** Cautions */
+      cautions: string[]
+      /**
+       * Hardest
+       * @enum {string}
+       */
+      hardest: 'none' | 'touch' | 'light' | 'firm'
+      /** Refusals */
+      refusals: components['schemas']['Refusal'][]
+    }
+    /**
      * Step
      * @description One step of a chain.
      *
@@ -4907,6 +5555,29 @@ export interface components {
       strikes: boolean
       /** What */
       what: string
+    }
+    /**
+     * Strike
+     * @description A strike that was heard or felt. partner: None where nobody can tell whose it was.
+     */
+    Strike: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'strike'
+      /**
+       * Partner
+       * @default null
+       */
+      partner: number | null
+      /**
+       * Source
+       * @enum {string}
+       */
+      source: 'microphone' | 'pad'
     }
     /**
      * StrikesRequest
@@ -5135,6 +5806,25 @@ export interface components {
       type: 'sync'
     }
     /**
+     * Tagged
+     * @description A fault that the coach saw in an exchange.
+     */
+    Tagged: {
+      /** At Ms */
+      at_ms: number
+      /** Fault */
+      fault: string
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'tagged'
+      /** Number */
+      number: number
+      /** Round */
+      round: number
+    }
+    /**
      * Tail
      * @description The rest of a round, re-timed: its revision, and the window it was made with.
      *
@@ -5156,6 +5846,16 @@ export interface components {
       round: number
       /** Window S */
       window_s: number
+    }
+    /** TakingPart */
+    TakingPart: {
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Name */
+      name: string
     }
     /**
      * Technique
@@ -5296,6 +5996,26 @@ export interface components {
       use: 'attack' | 'defense' | 'move'
     }
     /**
+     * TempoSet
+     * @description From now on this tempo, by the coach's key or by the rule.
+     */
+    TempoSet: {
+      /** At Ms */
+      at_ms: number
+      /** Bpm */
+      bpm: number
+      /**
+       * By
+       * @enum {string}
+       */
+      by: 'coach' | 'rule'
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'tempo_set'
+    }
+    /**
      * Turn
      * @description A stretch of a round with the same roles. Partners are numbered from 0; out: resting.
      */
@@ -5340,6 +6060,19 @@ export interface components {
        * @enum {string}
        */
       switch: 'time' | 'count' | 'rounds' | 'score' | 'never'
+    }
+    /**
+     * Undone
+     * @description The last tap that still stands is taken back: a grade, a tag or a carry-over.
+     */
+    Undone: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'undone'
     }
     /**
      * Unguessable
@@ -6255,6 +6988,207 @@ export interface operations {
       }
     }
   }
+  partners_list_partner_runs_partner_runs_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnerRunList']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_begin_partner_runs_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PartnerRunRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnerRunView']
+        }
+      }
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnerRunView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_get_partner_run_partner_runs__uuid_partner_run_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnerRunView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_post_marks_partner_runs__uuid_partner_run_id__batches_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['MarksRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MarksAck']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_partner_readout_partner_runs__uuid_partner_run_id__readout_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnerReadout']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_may_start_partner_runs_start_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PairRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StartView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   build_plan_plans_post: {
     parameters: {
       query?: never
@@ -6912,6 +7846,103 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['StudentView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_clear_students__uuid_student_id__clearance_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Clearance']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KnockView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_get_head_knock_students__uuid_student_id__head_knock_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KnockView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_head_knock_students__uuid_student_id__head_knock_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KnockView']
         }
       }
       /** @description Unprocessable Entity */

@@ -1,0 +1,130 @@
+"""Request and answer models of partner runs."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from hastatus.api.shapes import RungNumber, Seed
+from hastatus.core.partner.agreement import Agreement, Refusal
+from hastatus.core.partner.arrivals import Arrival
+from hastatus.core.partner.climbing import Climbed
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.exchanges import Exchange
+from hastatus.core.partner.feed import FeedSheet
+from hastatus.core.partner.marks import MarkBatch
+from hastatus.core.partner.reading import PartnerReading
+from hastatus.core.partner.rhythm import Rhythm
+from hastatus.core.partner.steps import Contact
+from hastatus.core.text import Document, Line
+
+
+class PairRequest(Document):
+    """Who wants to do what, and what they have agreed. partners: in the order of the feed sheet."""
+
+    drill_id: uuid.UUID
+    rung: RungNumber = 1
+    seed: Seed = 1
+    partners: Annotated[tuple[uuid.UUID, ...], Field(min_length=1, max_length=3)]
+    agreement: Agreement
+
+
+class PartnerRunRequest(PairRequest):
+    """A new partner run. id and recorder are made by the device, so that a repeat is harmless."""
+
+    id: uuid.UUID
+    recorder: uuid.UUID
+
+
+class StartView(BaseModel):
+    """Whether they may start. hardest: the contact that the rung comes to."""
+
+    refusals: list[Refusal]
+    hardest: Contact
+    cautions: list[str]
+
+
+class PartnerRunPath(BaseModel):
+    partner_run_id: uuid.UUID
+
+
+class TakingPart(BaseModel):
+    id: uuid.UUID
+    name: str
+
+
+class PartnerRunLine(BaseModel):
+    """A partner run in a list."""
+
+    id: uuid.UUID
+    drill_id: uuid.UUID
+    drill: str
+    rung: int
+    partners: list[TakingPart]
+    started_at: datetime
+    state: Literal["open", "closed"]
+
+
+class PartnerRunView(PartnerRunLine):
+    """A partner run with all that the mat needs."""
+
+    version: int
+    document: PartnerDrill
+    sheet: FeedSheet
+    agreement: Agreement
+    cautions: list[str]
+
+
+class PartnerRunList(BaseModel):
+    runs: list[PartnerRunLine]
+
+
+class MarksRequest(MarkBatch):
+    recorder: uuid.UUID
+
+    def batch(self) -> MarkBatch:
+        """The batch without its sender."""
+        return MarkBatch(**{name: getattr(self, name) for name in MarkBatch.model_fields})
+
+
+class MarksAck(BaseModel):
+    """What became of a batch. climb: the tempo that the rule suggests now, with its reason."""
+
+    next_batch: int
+    complete: bool
+    climb: Climbed | None
+
+
+class RoundRhythm(BaseModel):
+    """The rhythm of a round; asked_bpm: the tempo that was asked for."""
+
+    round: int
+    asked_bpm: float
+    rhythm: Rhythm
+
+
+class PartnerReadout(BaseModel):
+    """A partner run, read."""
+
+    run: PartnerRunView
+    exchanges: list[Exchange]
+    arrivals: list[list[Arrival]]
+    reading: PartnerReading
+    rhythms: list[RoundRhythm]
+    carried_over: list[int]
+    missing: list[int]
+
+
+class Clearance(Document):
+    """A medical clearance, in words: who cleared it and when."""
+
+    words: Annotated[Line, Field(min_length=3)]
+
+
+class KnockView(BaseModel):
+    """Whether a student is on hold after a head knock."""
+
+    held_since: datetime | None

@@ -1,0 +1,211 @@
+"""Partner runs, the marks made in them, and head knocks."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from hastatus.core.partner.agreement import Agreement
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.exchanges import Told, tell
+from hastatus.core.partner.feed import FeedSheet
+from hastatus.core.partner.marks import MARK_VERSION, MarkBatch
+from hastatus.store import drills, models
+from hastatus.store.models import (
+    DrillVersion,
+    HeadKnock,
+    PartnerRun,
+    PartnerRunStudent,
+    Student,
+)
+
+
+class OtherRecorder(RuntimeError):
+    """The run is recorded by another device."""
+
+
+class BatchConflict(RuntimeError):
+    """A batch of this number came before, with other contents."""
+
+
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """What became of a posted batch. next_batch: the first that has not come."""
+
+    next_batch: int
+    complete: bool
+
+
+def add(
+    db: Session,
+    club_id: uuid.UUID,
+    run_id: uuid.UUID,
+    *,
+    version: DrillVersion,
+    coach_id: uuid.UUID,
+    recorder: uuid.UUID,
+    partners: Sequence[uuid.UUID],
+    sheet: FeedSheet,
+    agreement: Agreement,
+) -> PartnerRun:
+    """A new run with its feed sheet and what was agreed."""
+    run = PartnerRun(
+        club_id=club_id,
+        id=run_id,
+        drill_id=version.drill_id,
+        version=version.number,
+        coach_id=coach_id,
+        recorder=recorder,
+        rung=sheet.rung,
+        sheet=sheet.model_dump(mode="json"),
+        agreement=agreement.model_dump(mode="json"),
+    )
+    db.add(run)
+    db.flush()
+    db.add_all(
+        PartnerRunStudent(club_id=club_id, run_id=run_id, place=place, student_id=student_id)
+        for place, student_id in enumerate(partners)
+    )
+    db.flush()
+    return run
+
+
+def find(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> PartnerRun | None:
+    """The club's partner run with this id."""
+    return db.get(PartnerRun, (club_id, run_id))
+
+
+def latest(
+    db: Session, club_id: uuid.UUID, *, student_id: uuid.UUID | None = None, limit: int = 200
+) -> list[PartnerRun]:
+    """The newest partner runs first; of one student, if given."""
+    query = select(PartnerRun).where(PartnerRun.club_id == club_id)
+    if student_id:
+        taking_part = select(PartnerRunStudent.run_id).where(
+            PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id
+        )
+        query = query.where(PartnerRun.id.in_(taking_part))
+    return list(
+        db.scalars(query.order_by(PartnerRun.started_at.desc(), PartnerRun.id).limit(limit))
+    )
+
+
+def students_of(db: Session, run: PartnerRun) -> list[Student]:
+    """Who takes part, in the order of the feed sheet."""
+    query = (
+        select(Student)
+        .join(
+            PartnerRunStudent,
+            (PartnerRunStudent.club_id == Student.club_id)
+            & (PartnerRunStudent.student_id == Student.id),
+        )
+        .where(PartnerRunStudent.club_id == run.club_id, PartnerRunStudent.run_id == run.id)
+        .order_by(PartnerRunStudent.place)
+    )
+    return list(db.scalars(query))
+
+
+def drill_of(db: Session, run: PartnerRun) -> PartnerDrill:
+    """The drill as it was run."""
+    version = db.get_one(DrillVersion, (run.club_id, run.drill_id, run.version))
+    return drills.read_partner(version)
+
+
+def take(
+    db: Session, run: PartnerRun, recorder: uuid.UUID, batch: MarkBatch, digest: bytes
+) -> Taken:
+    """Store a batch; the same one again is the same, another one of its number is refused.
+
+    A head knock in it is written down at once and holds the student's contact work.
+    """
+    db.refresh(run, with_for_update=True)
+    if run.recorder != recorder:
+        raise OtherRecorder
+    known = db.get(models.MarkBatch, (run.club_id, run.id, batch.number))
+    if known is not None and known.payload_hash != digest:
+        raise BatchConflict
+    if known is None:
+        db.add(
+            models.MarkBatch(
+                club_id=run.club_id,
+                run_id=run.id,
+                number=batch.number,
+                payload_hash=digest,
+                mark_version=MARK_VERSION,
+                body=batch.model_dump(mode="json"),
+            )
+        )
+        people = students_of(db, run)
+        for mark in batch.marks:
+            if mark.kind == "head_knock" and mark.partner < len(people):
+                note_knock(db, run.club_id, people[mark.partner].id, run_id=run.id)
+        db.flush()
+    return _taken(db, run)
+
+
+def _taken(db: Session, run: PartnerRun) -> Taken:
+    batches = batches_of(db, run)
+    missing = next(
+        (place for place, batch in enumerate(batches) if batch.number != place), len(batches)
+    )
+    complete = bool(batches) and batches[-1].last and missing == len(batches)
+    if complete and run.closed_at is None:
+        run.closed_at = datetime.now(UTC)
+    return Taken(missing, complete)
+
+
+def batches_of(db: Session, run: PartnerRun) -> list[MarkBatch]:
+    """The batches of a run by number."""
+    rows = db.scalars(
+        select(models.MarkBatch)
+        .where(models.MarkBatch.club_id == run.club_id, models.MarkBatch.run_id == run.id)
+        .order_by(models.MarkBatch.number)
+    )
+    return [MarkBatch.model_validate(row.body) for row in rows]
+
+
+def told(db: Session, run: PartnerRun) -> Told:
+    """What the marks of a run tell; the same marks always tell the same."""
+    return tell(FeedSheet.model_validate(run.sheet), batches_of(db, run))
+
+
+def note_knock(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, run_id: uuid.UUID | None = None
+) -> HeadKnock:
+    """Write a head knock down."""
+    knock = HeadKnock(club_id=club_id, id=uuid.uuid4(), student_id=student_id, run_id=run_id)
+    db.add(knock)
+    db.flush()
+    return knock
+
+
+def open_knock(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> HeadKnock | None:
+    """The newest head knock that nobody has cleared yet."""
+    return db.scalars(
+        select(HeadKnock)
+        .where(HeadKnock.club_id == club_id, HeadKnock.student_id == student_id)
+        .where(HeadKnock.cleared_at.is_(None))
+        .order_by(HeadKnock.at.desc())
+    ).first()
+
+
+def clear(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, coach_id: uuid.UUID, words: str
+) -> int:
+    """Write a medical clearance down for every open head knock; how many there were."""
+    found = db.scalars(
+        select(HeadKnock)
+        .where(HeadKnock.club_id == club_id, HeadKnock.student_id == student_id)
+        .where(HeadKnock.cleared_at.is_(None))
+        .with_for_update()
+    ).all()
+    for knock in found:
+        knock.clearance, knock.cleared_by = words, coach_id
+        knock.cleared_at = db.scalar(select(func.now()))
+    db.flush()
+    return len(found)

@@ -1,0 +1,178 @@
+"""Partner runs through the API: who may start, marks once each and in any order, head knocks."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+import pytest
+from sqlalchemy import Engine
+
+from tests.api.conftest import Coach
+from tests.api.pairs import Pair, pair, student
+from tests.api.test_clubs import rows
+
+
+def graded(number: int, grade: str, at_ms: float = 1000.0, round_: int = 1) -> dict[str, Any]:
+    return {"kind": "graded", "at_ms": at_ms, "round": round_, "number": number, "grade": grade}
+
+
+@pytest.fixture
+def begun(coach: Coach) -> Pair:
+    made = pair(coach)
+    assert made.begin().status_code == 201
+    return made
+
+
+def test_a_pair_starts_is_marked_and_read(begun: Pair) -> None:
+    assert begun.start().get_json()["refusals"] == []
+    assert begun.begin().status_code == 200  # the same again is the same run
+    begin = {"kind": "round_begun", "at_ms": 0, "round": 1}
+    fault = {"kind": "tagged", "at_ms": 900, "round": 1, "number": 2, "fault": "hand not home"}
+    assert begun.post(begin, graded(1, "countered"), graded(2, "struck"), fault).status_code == 200
+    undo = {"kind": "undone", "at_ms": 4000}
+    ended = begun.post(graded(3, "struck"), undo, graded(3, "covered"), last=True)
+    assert ended.get_json() == {"next_batch": 2, "complete": True, "climb": None}
+    read = begun.read()
+    assert [each["grade"] for each in read["exchanges"]] == ["countered", "struck", "covered"]
+    assert (read["reading"]["overall"]["clean"], read["reading"]["overall"]["graded"]) == (2, 3)
+    assert read["reading"]["faults"] == [{"fault": "hand not home", "count": 1}]
+    assert read["reading"]["next"]["kind"] == "hold"
+    assert "too few" in read["reading"]["next"]["reason"]
+    feeds = read["run"]["sheet"]["rounds"][0]["turns"][0]["feeds"]
+    assert read["exchanges"][0]["path"] == [each["passage"] for each in feeds[0]["path"]]
+    line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
+    assert (line["id"], line["state"]) == (begun.id, "closed")
+
+
+def test_batches_come_once_each_in_any_order(engine: Engine, begun: Pair) -> None:
+    first, second, third = graded(1, "struck"), graded(1, "covered"), graded(2, "evaded")
+    address = f"/api/partner-runs/{begun.id}/batches"
+
+    def post(number: int, *marks: dict[str, Any], **rest: Any) -> Any:
+        body = {"recorder": begun.recorder, "number": number, "marks": list(marks), **rest}
+        return begun.coach.post(address, body)
+
+    assert post(2, third, last=True).get_json()["complete"] is False
+    assert begun.read()["missing"] == [0, 1]
+    assert post(0, first).get_json()["next_batch"] == 1
+    before = rows(engine)
+    assert post(0, first).get_json()["next_batch"] == 1  # the same again
+    assert rows(engine) == before
+    other = post(0, second)
+    assert (other.status_code, other.get_json()["title"]) == (409, "Batch conflict")
+    done = post(1, second).get_json()
+    assert (done["next_batch"], done["complete"]) == (3, True)
+    assert [each["grade"] for each in begun.read()["exchanges"]] == ["covered", "evaded"]
+    stranger = begun.coach.post(address, {"recorder": str(uuid.uuid4()), "number": 3, "marks": []})
+    assert (stranger.status_code, stranger.get_json()["title"]) == (409, "Recorded elsewhere")
+
+
+def test_who_may_not_start_is_told_why_and_nothing_is_kept(engine: Engine, coach: Coach) -> None:
+    made = pair(coach)
+    bare = student(coach, gear=[])
+    afraid = student(coach, contact="none")
+    refused = {
+        "no mouthguard": ({"partners": [made.partners[0], bare]}, "partners.1"),
+        "not that hard": ({"partners": [afraid, made.partners[1]]}, "partners.0"),
+        "not agreed": ({"agreement": {"contact": "none", "stop_word": "red"}}, "agreement.contact"),
+        "alone": ({"partners": made.partners[:1]}, "partners"),
+        "three": ({"partners": [*made.partners, bare]}, "partners"),
+    }
+    before = rows(engine)
+    for changes, where in refused.values():
+        found = made.start(**changes).get_json()["refusals"]
+        assert where in [each["where"] for each in found]
+        answer = made.begin(**changes)
+        assert (answer.status_code, answer.get_json()["title"]) == (422, "Not started")
+        assert where in [each["where"] for each in answer.get_json()["faults"]]
+    for changes in (
+        {"partners": [made.partners[0]] * 2},
+        {"rung": 19},
+        {"agreement": {"contact": "touch", "stop_word": ""}},
+        {"drill_id": coach.drill_id},
+    ):
+        assert made.begin(**changes).status_code == 422
+    assert made.begin(drill_id=str(uuid.uuid4())).status_code == 404
+    assert made.begin(partners=[made.partners[0], str(uuid.uuid4())]).status_code == 404
+    assert rows(engine) == before
+
+
+def test_a_ring_of_three(coach: Coach) -> None:
+    ring = pair(coach, "Light, neutral, heavy", people=3)
+    for each in ring.partners:
+        body = {"name": "Wren Abbot", "gear": ["gloves", "mouthguard", "belly_pad"]}
+        assert coach.send("PUT", f"/api/students/{each}", body).status_code == 200
+    view = ring.begin(rung=1).get_json()
+    turns = [turn for each in view["sheet"]["rounds"] for turn in each["turns"]]
+    roles = {(turn["feeder"], turn["defender"], turn["out"]) for turn in turns}
+    assert roles == {(0, 1, 2), (1, 2, 0), (2, 0, 1)}
+
+
+def test_a_head_knock_stops_and_holds_until_it_is_cleared(begun: Pair) -> None:
+    """Off at once; no contact work until a medical clearance is written down (C26: consensus
+    statement on concussion in sport, Amsterdam 2022, from memory)."""
+    coach, knocked = begun.coach, begun.partners[1]
+    assert coach.get(f"/api/students/{knocked}/head-knock").get_json() == {"held_since": None}
+    begun.post(graded(1, "struck"), {"kind": "head_knock", "at_ms": 2000, "partner": 1})
+    held = coach.get(f"/api/students/{knocked}/head-knock").get_json()
+    assert held["held_since"] is not None
+    again = Pair(coach, begun.drill_id, begun.partners)
+    refused = again.begin()
+    assert refused.status_code == 422
+    assert "head knock" in refused.get_json()["detail"]
+    for words in ("", "  ", "x"):
+        answer = coach.post(f"/api/students/{knocked}/clearance", {"words": words})
+        assert answer.status_code == 422
+    cleared = coach.post(
+        f"/api/students/{knocked}/clearance", {"words": "Dr. Amsel, 2 December, on paper"}
+    )
+    assert cleared.get_json() == {"held_since": None}
+    assert again.begin().status_code == 201
+    by_hand = coach.post(f"/api/students/{begun.partners[0]}/head-knock")
+    assert by_hand.status_code == 201
+    assert Pair(coach, begun.drill_id, begun.partners).begin().status_code == 422
+
+
+def test_the_rule_suggests_a_tempo(coach: Coach) -> None:
+    made = pair(coach, "One hits, one guards")
+    assert made.begin(rung=3).status_code == 201
+    clean = [graded(number, "covered") for number in range(1, 9)]
+    assert made.post(*clean[:7]).get_json()["climb"] is None
+    up = made.post(clean[7]).get_json()["climb"]
+    assert up == {"bpm": 64.0, "reason": "8 clean in a row"}
+    tempo = {"kind": "tempo_set", "at_ms": 2000, "bpm": 64, "by": "rule"}
+    later = [graded(number, "struck", 3000) for number in (9, 10)]
+    assert made.post(tempo, *later).get_json()["climb"]["bpm"] == 60
+
+
+def test_strikes_tell_the_rhythm_of_a_round(begun: Pair) -> None:
+    beat_ms = 60_000 / 66
+    strikes = [
+        {"kind": "strike", "at_ms": 500 + beat_ms * beat, "source": "microphone"}
+        for beat in range(60)
+    ]
+    begun.post({"kind": "round_begun", "at_ms": 0, "round": 1}, *strikes)
+    found = begun.read()["rhythms"]
+    assert [each["round"] for each in found] == [1]
+    assert 60 / found[0]["rhythm"]["beat_s"] == pytest.approx(66, abs=0.1)
+    assert found[0]["rhythm"]["ran_ahead"] is None
+    assert found[0]["asked_bpm"] == 66
+
+
+@pytest.mark.parametrize(
+    "mark",
+    [
+        {"kind": "graded", "at_ms": 1, "round": 1, "number": 1, "grade": "lovely"},
+        {"kind": "graded", "at_ms": -1, "round": 1, "number": 1, "grade": "struck"},
+        {"kind": "tempo_set", "at_ms": 1, "bpm": 0, "by": "coach"},
+        {"kind": "tempo_set", "at_ms": 1, "bpm": 900, "by": "coach"},
+        {"kind": "head_knock", "at_ms": 1, "partner": 7},
+        {"kind": "applause", "at_ms": 1},
+    ],
+)
+def test_marks_that_are_none_are_refused(begun: Pair, mark: dict[str, Any]) -> None:
+    answer = begun.post(mark)
+    assert answer.status_code == 422
+    assert "marks.0" in answer.get_json()["detail"]
+    assert begun.read()["exchanges"] == []
