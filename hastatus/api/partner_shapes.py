@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
-from hastatus.core.partner.agreement import Agreement, Refusal
+from hastatus.core.partner.agreement import Agreed, Refusal
 from hastatus.core.partner.arrivals import Arrival
 from hastatus.core.partner.climbing import Climbed
 from hastatus.core.partner.drill import PartnerDrill
@@ -29,7 +29,7 @@ class PairRequest(Document):
     rung: RungNumber = 1
     seed: Seed = 1
     partners: Annotated[tuple[uuid.UUID, ...], Field(min_length=1, max_length=3)]
-    agreement: Agreement
+    agreement: Agreed
 
 
 class PartnerRunRequest(PairRequest):
@@ -74,7 +74,7 @@ class PartnerRunView(PartnerRunLine):
     version: int
     document: PartnerDrill
     sheet: FeedSheet
-    agreement: Agreement
+    agreement: Agreed
     cautions: list[str]
 
 

@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from hastatus.core.partner.agreement import Agreement
+from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Told, tell
 from hastatus.core.partner.feed import FeedSheet
@@ -51,7 +51,7 @@ def add(
     recorder: uuid.UUID,
     partners: Sequence[uuid.UUID],
     sheet: FeedSheet,
-    agreement: Agreement,
+    agreement: Agreed,
 ) -> PartnerRun:
     """A new run with its feed sheet and what was agreed."""
     run = PartnerRun(

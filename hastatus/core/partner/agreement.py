@@ -26,7 +26,7 @@ HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")
 """Gear that the club has and somebody holds, not what each brings."""
 
 
-class Agreement(Document):
+class Agreed(Document):
     """What the two have agreed: how hard, and the word that stops everybody at once."""
 
     contact: Contact
@@ -65,7 +65,7 @@ def asked_gear(drill: PartnerDrill, rung: PartnerRung) -> tuple[Gear, ...]:
 
 
 def refusals(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], agreed: Agreement
+    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], agreed: Agreed
 ) -> list[Refusal]:
     """Every reason why these partners do not start this rung; none: they may."""
     return [
@@ -95,7 +95,7 @@ def _holds(
 
 
 def _contact(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], agreed: Agreement
+    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], agreed: Agreed
 ) -> Iterator[Refusal]:
     reached = hardest(drill, rung)
     if CONTACTS.index(reached) > CONTACTS.index(agreed.contact):

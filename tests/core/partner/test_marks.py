@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hastatus.core.partner.agreement import Agreement, Partner, asked_gear, hardest, refusals
+from hastatus.core.partner.agreement import Agreed, Partner, asked_gear, hardest, refusals
 from hastatus.core.partner.arrivals import arrivals
 from hastatus.core.partner.climbing import climb
 from hastatus.core.partner.exchanges import Exchange, tell
@@ -218,7 +218,7 @@ def test_who_has_everything_may_do_every_drill_and_who_has_nothing_no_hard_one(
     drill = PARTNER_STARTERS[pattern]()
     people = drill.place.people
     for rung in drill.rungs:
-        agreed = Agreement(contact=hardest(drill, rung), stop_word="red")
+        agreed = Agreed(contact=hardest(drill, rung), stop_word="red")
         assert refusals(drill, rung, [partner()] * people, agreed) == []
         bare = [partner(gear=())] * people
         found = refusals(drill, rung, bare, agreed)
@@ -231,9 +231,9 @@ def test_who_has_everything_may_do_every_drill_and_who_has_nothing_no_hard_one(
 def test_what_is_above_the_agreement_does_not_start() -> None:
     rung = DRILL.rungs[-1]
     pair = [partner("Ada"), partner("Bo")]
-    touch = Agreement(contact="touch", stop_word="red")
+    touch = Agreed(contact="touch", stop_word="red")
     assert refusals(DRILL, rung, pair, touch) == []
-    gentle = refusals(DRILL, rung, pair, Agreement(contact="none", stop_word="red"))
+    gentle = refusals(DRILL, rung, pair, Agreed(contact="none", stop_word="red"))
     assert [each.where for each in gentle] == ["agreement.contact"]
     afraid = refusals(DRILL, rung, [pair[0], partner("Bo", contact="none")], touch)
     assert [(each.where, "Bo" in each.what) for each in afraid] == [("partners.1", True)]
@@ -243,13 +243,13 @@ def test_what_is_above_the_agreement_does_not_start() -> None:
     alone = refusals(DRILL, rung, pair[:1], touch)
     assert "for 2; there are 1" in alone[0].what
     with pytest.raises(ValueError, match="stop_word"):
-        Agreement(contact="touch", stop_word=" ")
+        Agreed(contact="touch", stop_word=" ")
 
 
 def test_after_a_head_knock_nobody_starts_until_cleared() -> None:
     """Off at once, cleared by a medical professional before any contact (consensus statement on
     concussion in sport, Amsterdam 2022, from memory)."""
-    touch = Agreement(contact="touch", stop_word="red")
+    touch = Agreed(contact="touch", stop_word="red")
     for drill in (make() for make in PARTNER_STARTERS.values()):
         people = [partner(f"P{place}") for place in range(drill.place.people)]
         people[1] = partner("Bo", knocked_on=date(2026, 11, 3))

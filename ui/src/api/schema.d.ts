@@ -868,10 +868,10 @@ export interface components {
       window_s: number
     }
     /**
-     * Agreement
+     * Agreed
      * @description What the two have agreed: how hard, and the word that stops everybody at once.
      */
-    Agreement: {
+    Agreed: {
       /**
        * Contact
        * @enum {string}
@@ -879,6 +879,19 @@ export interface components {
       contact: 'none' | 'touch' | 'light' | 'firm'
       /** Stop Word */
       stop_word: string
+    }
+    /**
+     * Agreement
+     * @description How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
+     *     two tests; typical_ms: the typical error of one test.
+     */
+    Agreement: {
+      /** Icc */
+      icc: number
+      /** Students */
+      students: number
+      /** Typical Ms */
+      typical_ms: number
     }
     /**
      * Announce
@@ -3186,7 +3199,7 @@ export interface components {
      * @description Who wants to do what, and what they have agreed. partners: in the order of the feed sheet.
      */
     PairRequest: {
-      agreement: components['schemas']['Agreement']
+      agreement: components['schemas']['Agreed']
       /**
        * Drill Id
        * Format: uuid
@@ -3673,7 +3686,7 @@ export interface components {
      * @description A new partner run. id and recorder are made by the device, so that a repeat is harmless.
      */
     PartnerRunRequest: {
-      agreement: components['schemas']['Agreement']
+      agreement: components['schemas']['Agreed']
       /**
        * Drill Id
        * Format: uuid
@@ -3707,7 +3720,7 @@ export interface components {
      * @description A partner run with all that the mat needs.
      */
     PartnerRunView: {
-      agreement: components['schemas']['Agreement']
+      agreement: components['schemas']['Agreed']
       /** Cautions */
       cautions: string[]
       document: components['schemas']['PartnerDrill']
