@@ -15,7 +15,7 @@ export default ts.config(
   },
   {
     // What plays and what draws knows no React.
-    files: ['src/player/**', 'src/strip/**'],
+    files: ['src/player/**', 'src/strip/**', 'src/mat/**'],
     ignores: ['src/strip/*.tsx'],
     rules: { 'no-restricted-imports': ['error', { paths: ['react', 'react-dom'] }] },
   },

@@ -136,7 +136,10 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
         partner_shapes.PartnerReadout(
             run=view,
             exchanges=told.exchanges,
-            arrivals=[arrivals(view.document, each, view.sheet.beat_s) for each in told.exchanges],
+            arrivals=[
+                arrivals(view.document, each, 60 / each.tempo_bpm if each.tempo_bpm else 1.0)
+                for each in told.exchanges
+            ],
             reading=read(view.document, run.rung, told.exchanges, names),
             rhythms=_rhythms(view.sheet, batches),
             carried_over=[mark.partner for mark in told.carried_over],

@@ -17,10 +17,22 @@ from sqlalchemy.orm import Session
 from hastatus.core.device import Device
 from hastatus.core.drill import Drill
 from hastatus.core.follow import Setup
+from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.body import Body
+from hastatus.core.partner.feed import feed_sheet
 from hastatus.core.plan import plan_run
+from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, ladders, runs, students, techniques
+from hastatus.store import (
+    clubs,
+    drills,
+    intake,
+    ladders,
+    partners,
+    runs,
+    students,
+    techniques,
+)
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach, DrillVersion, LadderChoice, Run, Student
 
@@ -117,6 +129,43 @@ def fill(
                 _one_run(db, coach, student, version, drill, habits, seed, started)
                 done += 1
             say(f"  {number:2d} of {len(MEMBERS)}  {member.name}, {done} runs")
+        _pairs(db, coach, evenings[-3:])
+
+
+TOGETHER = (
+    ("Two beats, then in", 2, "Fenn Astley", "Hanneke Voss", 0.93),
+    ("One hits, one guards", 3, "Alba Renn", "Kesi Brandt", 0.85),
+    ("Two beats, then in", 4, "Lorne Quist", "Fenn Astley", 0.74),
+)
+"""Who did which partner drill on which rung, and how much was clean."""
+
+
+def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) -> None:
+    """Partner runs of the last evenings."""
+    shelf = {
+        each.version.document["title"]: each.version for each in drills.shelf(db, coach.club_id)
+    }
+    known = {each.name: each for each in students.all_of(db, coach.club_id)}
+    rng = np.random.default_rng(20_261_101)
+    for (title, rung, *names, skill), (_, evening) in zip(TOGETHER, evenings, strict=True):
+        drill = drills.read_partner(shelf[title])
+        sheet = feed_sheet(drill, seed=int(rng.integers(2**30)), rung=rung)
+        recorder = uuid.uuid5(_NAMESPACE, f"{title} {evening}")
+        run = partners.add(
+            db,
+            coach.club_id,
+            uuid.uuid5(_NAMESPACE, f"{title} {names} {evening}"),
+            version=shelf[title],
+            coach_id=coach.id,
+            recorder=recorder,
+            partners=[known[str(name)].id for name in names],
+            sheet=sheet,
+            agreement=Agreed(contact="touch", stop_word="red"),
+        )
+        run.started_at = evening + timedelta(minutes=80)
+        for batch in pairs.batches(drill, sheet, float(skill), rng):
+            digest = batch.model_dump_json().encode()
+            partners.take(db, run, recorder, batch, intake.payload_hash(digest))
 
 
 SHOWN = {

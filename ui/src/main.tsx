@@ -11,6 +11,10 @@ import './theme.css'
 const Build = lazy(() => import('./build/Build'))
 const Words = lazy(() => import('./build/Words'))
 const Card = lazy(() => import('./card/Card'))
+const Agree = lazy(() => import('./pair/Agree'))
+const MatPage = lazy(() => import('./pair/MatPage'))
+const FeederScreen = lazy(() => import('./pair/FeederScreen'))
+const ReadPair = lazy(() => import('./pair/ReadPair'))
 const FeedSheet = lazy(() => import('./score/FeedPage'))
 const Device = lazy(() => import('./device/Device'))
 const Run = lazy(() => import('./run/Run'))
@@ -46,6 +50,8 @@ const router = createBrowserRouter([
       { path: '/runs/:id/floor', element: <Floor /> },
       { path: '/card/:id', element: <Card /> },
       { path: '/feed/:id', element: <FeedSheet /> },
+      { path: '/pairs/:id/mat', element: <MatPage /> },
+      { path: '/pairs/:id/feeder', element: <FeederScreen /> },
       {
         element: <Shell />,
         children: [
@@ -53,6 +59,8 @@ const router = createBrowserRouter([
           { path: '/build', element: <Build /> },
           { path: '/build/words', element: <Words /> },
           { path: '/run', element: <Run /> },
+          { path: '/pair', element: <Agree /> },
+          { path: '/pairs/:id', element: <ReadPair /> },
           { path: '/read', element: <Runs /> },
           { path: '/read/:id', element: <Read /> },
           { path: '/people', element: <People /> },

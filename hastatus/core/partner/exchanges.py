@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
+from hastatus.core.partner.clock import RoundClock, round_clock
 from hastatus.core.partner.feed import Feed, FeedSheet, Turn
 from hastatus.core.partner.marks import (
     CarriedOver,
@@ -13,13 +14,15 @@ from hastatus.core.partner.marks import (
     HeadKnock,
     Mark,
     MarkBatch,
-    RoundBegun,
     Strike,
     Tagged,
     TempoSet,
     Undone,
 )
 from hastatus.core.text import Key
+
+EARLY_MS = 150.0
+"""A strike this long before an exchange starts still belongs to it."""
 
 Tap = Graded | Tagged | CarriedOver
 
@@ -75,7 +78,11 @@ def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
             grades[key] = tap  # a second tap for the same exchange is the better one
         else:
             faults.setdefault(key, {})[tap.fault] = None
-    begun = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundBegun)}
+    clocks = {
+        number: clock
+        for number in {key[0] for key in first}
+        if (clock := round_clock(marks, number, sheet.tempo_bpm))
+    }
     strikes = sorted(mark.at_ms for mark in marks if isinstance(mark, Strike))
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     told = Told(
@@ -96,7 +103,7 @@ def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
                 tempo_bpm=_tempo(sheet, tempos, first[key]),
                 grade=grade.grade if grade else None,
                 faults=tuple(faults.get(key, ())),
-                strikes_ms=_during(sheet, feed, begun.get(key[0]), strikes),
+                strikes_ms=_during(clocks.get(key[0]), feed, sheet.beat_s, strikes),
             )
         )
     return told
@@ -134,11 +141,10 @@ def _tempo(sheet: FeedSheet, tempos: Sequence[TempoSet], at_ms: float) -> float 
 
 
 def _during(
-    sheet: FeedSheet, feed: Feed | None, begun_ms: float | None, strikes: Sequence[float]
+    clock: RoundClock | None, feed: Feed | None, beat_s: float, strikes: Sequence[float]
 ) -> tuple[float, ...]:
     """Strikes from the start of an exchange to its end, in ms from its start."""
-    if feed is None or begun_ms is None:
+    if feed is None or clock is None:
         return ()
-    start = begun_ms + 1000 * feed.at_s
-    end = begun_ms + 1000 * feed.ends_s(sheet.beat_s)
-    return tuple(round(at - start, 1) for at in strikes if start - 150 <= at < end)
+    start, end = clock.at_ms(feed.at_s), clock.at_ms(feed.ends_s(beat_s))
+    return tuple(round(at - start, 1) for at in strikes if start - EARLY_MS <= at < end)

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from hastatus.core.partner.agreement import Agreed, Partner, asked_gear, hardest, refusals
 from hastatus.core.partner.arrivals import arrivals
 from hastatus.core.partner.climbing import climb
+from hastatus.core.partner.clock import round_clock
 from hastatus.core.partner.exchanges import Exchange, tell
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.marks import (
@@ -21,7 +22,10 @@ from hastatus.core.partner.marks import (
     HeadKnock,
     Mark,
     MarkBatch,
+    Paused,
+    Resumed,
     RoundBegun,
+    RoundOver,
     Strike,
     Tagged,
     TempoSet,
@@ -256,3 +260,23 @@ def test_after_a_head_knock_nobody_starts_until_cleared() -> None:
         for rung in drill.rungs:
             found = refusals(drill, rung, people, touch)
             assert any("Bo had a head knock on 3 November" in each.what for each in found)
+
+
+def test_the_sheet_follows_pauses_and_the_tempo() -> None:
+    """Paused it stands still; at twice the tempo it passes twice as fast."""
+    marks: list[Mark] = [
+        RoundBegun(at_ms=1000, round=1),
+        Paused(at_ms=3000),
+        Resumed(at_ms=9000),
+        TempoSet(at_ms=11000, bpm=120, by="coach"),
+        RoundOver(at_ms=30000, round=1),
+        RoundBegun(at_ms=60000, round=2),
+    ]
+    clock = round_clock(marks, 1, 60)
+    assert clock is not None
+    assert [clock.at_ms(at) for at in (0, 1, 3, 4, 6)] == [1000, 2000, 10000, 11000, 12000]
+    assert clock.rate_at(5) == 2
+    second = round_clock(marks, 2, 60)
+    assert second is not None
+    assert second.at_ms(2) == 61000  # the tempo that was set holds
+    assert round_clock(marks, 3, 60) is None

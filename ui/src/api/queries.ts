@@ -2,7 +2,7 @@
 import { queryOptions } from '@tanstack/react-query'
 
 import { api, ApiError, keepToken, take } from './client'
-import { isSolo, type Drill, type ScoreAsk } from './types'
+import { isSolo, type Drill, type PairAsk, type ScoreAsk } from './types'
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -112,6 +112,39 @@ export const answersQuery = (key: string) =>
     queryFn: async () =>
       (await take(api.GET('/api/catalogue/answers/{key}', { params: { path: { key } } }))).fits,
     staleTime: Infinity,
+  })
+
+export const startQuery = (ask: PairAsk) =>
+  queryOptions({
+    queryKey: ['pairs', 'start', ask],
+    queryFn: ({ signal }) => take(api.POST('/api/partner-runs/start', { body: ask, signal })),
+    placeholderData: (before) => before,
+  })
+
+export const pairsQuery = queryOptions({
+  queryKey: ['pairs'],
+  queryFn: async () => (await take(api.GET('/api/partner-runs'))).runs,
+})
+
+const pairPath = (partner_run_id: string) => ({ params: { path: { partner_run_id } } })
+
+export const pairQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['pairs', id],
+    queryFn: () => take(api.GET('/api/partner-runs/{partner_run_id}', pairPath(id))),
+  })
+
+export const pairReadoutQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['pairs', id, 'readout'],
+    queryFn: () => take(api.GET('/api/partner-runs/{partner_run_id}/readout', pairPath(id))),
+  })
+
+export const knockQuery = (student_id: string) =>
+  queryOptions({
+    queryKey: ['students', student_id, 'knock'],
+    queryFn: () =>
+      take(api.GET('/api/students/{student_id}/head-knock', { params: { path: { student_id } } })),
   })
 
 export const runsQuery = queryOptions({

@@ -3,11 +3,13 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 
 import { studentQuery } from '../api/queries'
+import { PairRuns } from '../pair/PairRuns'
 import { RunTable } from '../read/RunTable'
 import { Fault, Waiting } from '../shell/Fault'
 import { Title } from '../shell/Shell'
 import { ChoiceTable } from '../log/ChoiceTable'
 import { Baselines } from './Baselines'
+import { Hold } from './Hold'
 import { PersonCourse } from './PersonCourse'
 import { Sides } from './Sides'
 import { Skills } from './Skills'
@@ -34,6 +36,7 @@ export default function Person() {
       </Title>
       <main className="flex flex-col gap-6 px-5 py-4">
         {changing && <StudentForm student={student} done={() => setChanging(false)} />}
+        <Hold student={student.id} />
         {runs.length === 0 && <p>No run yet. The first one starts on rung 1.</p>}
         {runs.length > 0 && (
           <>
@@ -49,6 +52,7 @@ export default function Person() {
             <RunTable runs={runs} />
           </>
         )}
+        <PairRuns student={student.id} />
         {choices.length > 0 && (
           <section>
             <h2 className="mb-1 text-xl">What you decided</h2>

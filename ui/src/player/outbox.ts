@@ -6,14 +6,19 @@
  */
 import { writeHeaders } from '../api/client'
 import type { Ack, Problem } from '../api/types'
-import type { RecorderStore } from './store'
 
 export type Line = 'sent' | 'sending' | 'no connection' | 'signed out' | 'refused'
 
 const RETRY_MS = [500, 1000, 2000, 4000]
 const TIMEOUT_MS = 10_000
 
-export class Outbox {
+/** What holds the sealed batches of a run until they are acknowledged. */
+export type Batches = {
+  sealed(run: string): Promise<{ number: number; body: string }[]>
+  sent(run: string, number: number): Promise<void>
+}
+
+export class Outbox<A = Ack> {
   line: Line = 'sent'
   reason = ''
   private busy = false
@@ -22,10 +27,11 @@ export class Outbox {
   private closed = false
 
   constructor(
-    private readonly store: RecorderStore,
+    private readonly store: Batches,
     private readonly run: string,
-    private readonly acknowledged: (ack: Ack) => void,
+    private readonly acknowledged: (ack: A) => void,
     private readonly changed: () => void,
+    private readonly address = `/api/runs/${run}/batches`,
   ) {}
 
   /** Send what there is; harmless while already sending. */
@@ -54,7 +60,7 @@ export class Outbox {
   private async post(number: number, body: string): Promise<boolean> {
     let answer: Response
     try {
-      answer = await fetch(`/api/runs/${this.run}/batches`, {
+      answer = await fetch(this.address, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json', ...writeHeaders() },
         body,
@@ -64,7 +70,7 @@ export class Outbox {
       return this.again('no connection')
     }
     if (answer.ok) {
-      const ack = (await answer.json()) as Ack
+      const ack = (await answer.json()) as A
       await this.store.sent(this.run, number)
       this.failures = 0
       this.acknowledged(ack)

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 
 import { runsQuery } from '../api/queries'
+import { PairRuns } from '../pair/PairRuns'
 import { Fault, Waiting } from '../shell/Fault'
 import { Title } from '../shell/Shell'
 import { RunTable } from './RunTable'
@@ -13,7 +14,8 @@ export default function Runs() {
   return (
     <>
       <Title over="Newest first" title="Runs to read" />
-      <main className="px-5 py-3">
+      <main className="flex flex-col gap-5 px-5 py-3">
+        <PairRuns />
         {runs.data.length ? (
           <RunTable runs={runs.data} withStudent />
         ) : (

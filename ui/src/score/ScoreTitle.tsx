@@ -67,7 +67,7 @@ export function ScoreTitle({ id, draft, students, feeder, defender, seed, change
           </a>
         </>
       )}
-      <KeepOrRun draft={draft} stopped={stopped} run={null} />
+      <KeepOrRun draft={draft} stopped={stopped} run={`/pair?${pair}&rung=${place + 1}`} />
     </div>
   )
 }

@@ -1,0 +1,69 @@
+"""A round's time on its sheet against the run's clock: pauses, and another tempo."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from hastatus.core.partner.marks import Mark, Paused, Resumed, RoundBegun, RoundOver, TempoSet
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """From `at_ms` on the sheet stands at `sheet_s` and goes `rate` times as fast as the clock."""
+
+    at_ms: float
+    sheet_s: float
+    rate: float
+
+
+@dataclass(frozen=True, slots=True)
+class RoundClock:
+    """One round's stretches, in order."""
+
+    stretches: tuple[Stretch, ...]
+
+    def at_ms(self, sheet_s: float) -> float:
+        """When the sheet came to `sheet_s`, in ms on the run's clock."""
+        last = next(
+            (each for each in reversed(self.stretches) if each.sheet_s <= sheet_s and each.rate),
+            self.stretches[0],
+        )
+        return last.at_ms + 1000 * (sheet_s - last.sheet_s) / (last.rate or 1.0)
+
+    def rate_at(self, sheet_s: float) -> float:
+        """How fast the sheet went there."""
+        passed = [each for each in self.stretches if each.sheet_s <= sheet_s and each.rate]
+        return passed[-1].rate if passed else 1.0
+
+
+def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> RoundClock | None:
+    """The clock of a round; None where it was never begun. Begun again, the last time counts."""
+    bpm, rate, running = sheet_bpm, 1.0, False
+    found: list[Stretch] = []
+    here = False
+    for mark in marks:
+        if isinstance(mark, TempoSet):
+            bpm = mark.bpm
+        elif isinstance(mark, RoundBegun):
+            here = mark.round == number
+            running = True
+            if here:
+                found = []
+        elif isinstance(mark, RoundOver):
+            here = here and mark.round != number
+            continue
+        elif isinstance(mark, Paused):
+            running = False
+        elif isinstance(mark, Resumed):
+            running = True
+        else:
+            continue
+        if here:
+            sheet_s = 0.0
+            if found:
+                last = found[-1]
+                sheet_s = last.sheet_s + (mark.at_ms - last.at_ms) / 1000 * last.rate
+            rate = bpm / sheet_bpm if bpm and sheet_bpm else 1.0
+            found.append(Stretch(mark.at_ms, sheet_s, rate if running else 0.0))
+    return RoundClock(tuple(found)) if found else None

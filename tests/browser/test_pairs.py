@@ -1,0 +1,176 @@
+"""A pair on the mat: agreed, fed, marked by keys with a microphone beside, read; a head knock."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+from sqlalchemy import Engine
+
+from hastatus.core.partner.drill import PartnerRounds
+from hastatus.core.setting import Fixed
+from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.store import drills, students
+from hastatus.store.database import transaction
+from tests.browser.club import Made, Server, get, make_club, sign_in
+from tests.browser.hearing import microphone
+
+pytestmark = pytest.mark.browser
+
+ROUND_S = 14.0
+
+
+@dataclass
+class Pair:
+    drill_id: uuid.UUID
+    first: uuid.UUID
+    second: uuid.UUID
+
+    @property
+    def query(self) -> str:
+        return f"drill={self.drill_id}&feeder={self.first}&defender={self.second}&rung=1&seed=2"
+
+
+def make_pair(engine: Engine, made: Made) -> Pair:
+    """Two students with gear, and a drill of two short rounds on a quick beat."""
+    drill = PARTNER_STARTERS["two-beat counter"]()
+    rung = drill.rungs[-1].model_copy(
+        update={
+            "tempo_bpm": 120.0,
+            "goal_bpm": 140.0,
+            "pause": Fixed(wait_s=0.5),
+            "rounds": PartnerRounds(count=2, duration_s=ROUND_S, rest_s=1),
+        }
+    )
+    short = drill.model_copy(update={"rungs": (rung,), "title": "Two rounds"})
+    gear = ("gloves", "mouthguard")
+    with transaction(engine) as db:
+        kept = drills.add(db, made.club_id, short)
+        one = students.add(db, made.club_id, name="Ada Quill", stance="left_lead", gear=gear)
+        other = students.add(db, made.club_id, name="Bo Tarn", stance="left_lead", gear=gear)
+        return Pair(kept.id, one.id, other.id)
+
+
+def agree(page: Page, server: Server, pair: Pair) -> str:
+    """From the bench to the mat; the id of the run."""
+    page.goto(f"{server.address}/build?{pair.query}")
+    page.get_by_role("link", name="Run it").click()
+    page.get_by_role("heading", name="Agree before contact").wait_for()
+    begin = page.get_by_role("button", name="Agreed: to the mat")
+    expect(begin).to_be_enabled()
+    page.get_by_label("no harder than").select_option("none")
+    expect(page.get_by_role("alert")).to_contain_text("comes to touch, agreed is none")
+    expect(begin).to_be_disabled()
+    page.get_by_label("no harder than").select_option("touch")
+    expect(begin).to_be_enabled()
+    expect(page.get_by_text("No gear, no touch")).to_be_visible()
+    begin.click()
+    page.wait_for_url("**/mat")
+    page.locator(".mat[data-phase=ready]").wait_for()
+    return page.url.split("/")[-2]
+
+
+def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: Browser) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    context.add_init_script(microphone(delay_ms=40))
+    pair = make_pair(engine, made)
+    run_id = agree(page, server, pair)
+    expect(page.get_by_text("Ada Quill").first).to_be_visible()
+    page.get_by_role("button", name="Listen for strikes").click()
+    expect(page.get_by_role("button", name="Hears strikes")).to_be_visible()
+    screen = behind_the_defender(context, server, run_id)
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=round]").wait_for()
+    # The feeder's screen says what comes, before it comes, and is big enough for five metres.
+    call = screen.locator(".feeder-call span")
+    expect(call).to_have_text("lead, rear")
+    height = screen.evaluate(
+        "document.querySelector('.feeder-call').getBoundingClientRect().height"
+    )
+    assert height > 0.18 * 1080
+    countered = page.get_by_role("button", name="Countered")
+    expect(countered).to_be_enabled(timeout=10_000)  # the first exchange has begun
+    for delay_ms in (20, 190, 360):  # off the beat, wherever it is: a click may hide one
+        page.evaluate(f"room.strike(performance.now(), {delay_ms})")
+    page.keyboard.press("c")
+    expect(countered).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("x")  # a wrong tap, taken back with one key
+    expect(countered).to_have_attribute("aria-pressed", "false")
+    page.keyboard.press("u")
+    expect(countered).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("1")  # the first fault of the drill
+    expect(page.get_by_role("button", name="skips the body shot")).to_have_attribute(
+        "aria-pressed", "true"
+    )
+    page.keyboard.press("ArrowUp")
+    expect(page.locator(".mat-tempo")).to_contain_text("122")
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=paused]").wait_for()
+    expect(screen.get_by_text("Pause")).to_be_visible()
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=rest]").wait_for(timeout=30_000)
+    # The roles have changed, and a reload loses nothing.
+    page.reload()
+    page.locator(".mat[data-phase=ready], .mat[data-phase=rest]").wait_for()
+    page.get_by_role("button", name="Begin round 2").click()
+    expect(page.locator(".mat-head")).to_contain_text("feeds Bo Tarn")
+    struck = page.get_by_role("button", name="Struck")
+    expect(struck).to_be_enabled(timeout=10_000)
+    page.keyboard.press("x")
+    page.get_by_role("button", name="End the round").click()
+    page.get_by_role("button", name="Ada Quill: it turned up").click()
+    page.get_by_role("button", name="Read it").click()
+    page.wait_for_url(f"**/pairs/{run_id}")
+    read_it(page, run_id)
+
+
+def behind_the_defender(context: BrowserContext, server: Server, run_id: str) -> Page:
+    screen = context.new_page()
+    screen.set_viewport_size({"width": 1920, "height": 1080})
+    screen.goto(f"{server.address}/pairs/{run_id}/feeder")
+    screen.locator(".feeder[data-phase=ready]").wait_for()
+    return screen
+
+
+def read_it(page: Page, run_id: str) -> None:
+    """What is read is what was tapped, heard and set."""
+    expect(page.get_by_text("clean: 1 of 2 exchanges")).to_be_visible()
+    expect(page.get_by_text("skips the body shot")).to_be_visible()
+    expect(page.get_by_text("2 exchanges are too few to say", exact=False)).to_be_visible()
+    read: Any = get(page, f"/api/partner-runs/{run_id}/readout")
+    told = [(each["round"], each["grade"], each["defender"]) for each in read["exchanges"]]
+    assert told == [(1, "countered", 1), (2, "struck", 0)]
+    assert read["exchanges"][0]["faults"] == ["skips the body shot"]
+    assert len(read["exchanges"][0]["strikes_ms"]) >= 1  # one was heard
+    assert read["carried_over"] == [0]
+    assert read["missing"] == []
+    assert read["run"]["state"] == "closed"
+
+
+def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: Browser) -> None:
+    """Off at once; held until a medical clearance is written down (C26, from memory)."""
+    made = make_club(engine)
+    _, page = sign_in(browser, server, made)
+    pair = make_pair(engine, made)
+    agree(page, server, pair)
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=round]").wait_for()
+    page.get_by_role("button", name="Head knock: Bo Tarn").click()
+    expect(page.get_by_role("heading", name="Stop. Off the floor.")).to_be_visible()
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=knocked]").wait_for()
+    page.wait_for_timeout(800)  # the mark is sent a moment later
+    page.goto(f"{server.address}/pair?{pair.query}")
+    expect(page.get_by_role("alert")).to_contain_text("Bo Tarn had a head knock")
+    expect(page.get_by_role("button", name="Agreed: to the mat")).to_be_disabled()
+    page.goto(f"{server.address}/people/{pair.second}")
+    expect(page.get_by_text("On hold since a head knock")).to_be_visible()
+    page.get_by_label("medical clearance").fill("Dr. Amsel, on paper, 2 December")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_text("On hold since a head knock")).to_have_count(0)
+    page.goto(f"{server.address}/pair?{pair.query}")
+    expect(page.get_by_role("button", name="Agreed: to the mat")).to_be_enabled()

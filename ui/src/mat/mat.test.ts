@@ -1,0 +1,101 @@
+import { describe, expect, it } from 'vitest'
+
+import type { FeedSheet } from '../api/types'
+import { beatsBetween, callOf, onSheet, placeAt } from './course'
+import { tapped, type MatState } from './state'
+import { graded, NO_TAPS, tagged, undone } from './taps'
+
+const feed = (number: number, at_s: number) => ({
+  number,
+  at_s,
+  path: [{ passage: 'pair', gives: null }],
+  gives_last: null,
+  beats: 4,
+  tell: 'plain' as const,
+  counter: true,
+})
+const round = {
+  number: 1,
+  stance: 'left_lead' as const,
+  duration_s: 60,
+  turns: [
+    { from_s: 0, to_s: 30, feeder: 0, defender: 1, out: null, feeds: [feed(1, 3), feed(2, 12)] },
+    { from_s: 30, to_s: 60, feeder: 1, defender: 0, out: null, feeds: [feed(3, 34)] },
+  ],
+}
+
+describe('placeAt', () => {
+  it('says who feeds, what is on and what comes, across turns', () => {
+    const told = [0, 3, 20, 30, 40, 99].map((at) => {
+      const { turn, current, next } = placeAt(round, at)
+      return [turn?.feeder, current?.number, next?.number]
+    })
+    expect(told).toEqual([
+      [0, undefined, 1],
+      [0, 1, 2],
+      [0, 2, 3],
+      [1, 2, 3],
+      [1, 3, undefined],
+      [1, 3, undefined],
+    ])
+    expect(placeAt(undefined, 3)).toEqual({ turn: null, current: null, next: null })
+  })
+})
+
+describe('the sheet and the beat', () => {
+  const sheet = { tempo_bpm: 60 } as FeedSheet
+
+  it('pass as fast as the tempo says', () => {
+    expect(onSheet(10, 90, sheet)).toBe(15)
+    expect(onSheet(10, null, sheet)).toBe(10)
+    expect(onSheet(10, 90, { tempo_bpm: null } as FeedSheet)).toBe(10)
+  })
+
+  it('click each beat once, however the time is cut', () => {
+    const whole = beatsBetween(0, 10, 0.7)
+    const cuts = [0, 0.05, 0.7, 0.71, 2.1, 5, 9.8, 10]
+    let clicked = 0
+    const found: number[] = []
+    for (const to of cuts.slice(1)) {
+      for (const beat of beatsBetween(clicked, to, 0.7)) {
+        found.push(beat)
+        clicked = beat * 0.7
+      }
+    }
+    expect(found).toEqual(whole)
+  })
+})
+
+describe('taps', () => {
+  it('are one an exchange, and taken back one at a time', () => {
+    const first = graded(NO_TAPS, 1, 'struck')
+    const both = tagged(graded(first, 1, 'covered'), 1, 'hand not home')
+    expect(both.taps).toEqual([{ number: 1, grade: 'covered', faults: ['hand not home'] }])
+    expect(undone(undone(both)).taps).toEqual(first.taps)
+    expect(undone(undone(undone(both))).taps).toEqual([])
+    expect(undone(NO_TAPS)).toEqual(NO_TAPS)
+  })
+
+  it('belong to the exchange that has begun last', () => {
+    const sheet = { free: false } as FeedSheet
+    const state = { phase: 'round', current: feed(2, 12), taps: NO_TAPS } as unknown as MatState
+    expect(tapped(sheet, state, true)).toBe(2)
+    expect(tapped(sheet, { ...state, phase: 'rest' }, true)).toBeNull()
+    expect(tapped(sheet, { ...state, current: null }, true)).toBeNull()
+    const free = { free: true } as FeedSheet
+    expect(tapped(free, state, true)).toBe(1)
+    const one = { ...state, taps: graded(NO_TAPS, 1, 'struck') }
+    expect([tapped(free, one, true), tapped(free, one, false)]).toEqual([2, 1])
+  })
+})
+
+describe('callOf', () => {
+  it('names each passage in turn', () => {
+    const path = [
+      { passage: 'pair', gives: null },
+      { passage: 'over', gives: 'follow_up' as const },
+    ]
+    const calls = new Map([['pair', 'lead, rear']])
+    expect(callOf({ ...feed(1, 0), path }, calls)).toBe('lead, rear, then over')
+  })
+})

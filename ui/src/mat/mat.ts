@@ -1,0 +1,245 @@
+/**
+ * A partner run on the mat: its clock, what is fed, and the coach's marks. No React in here.
+ *
+ * The sheet's time follows the tempo: at twice the sheet's tempo it passes twice as fast.
+ */
+import type { Climbed, Grade, PairMark, PairRun } from '../api/types'
+import { callsOf, onSheet, placeAt } from './course'
+import { Heard } from './heard'
+import { MarkRecorder } from './recorder'
+import { MatSounds } from './sounds'
+import { firstState, freshRound, tapped, type MatState } from './state'
+import { MarkStore, type Recording } from './store'
+import { graded, NO_TAPS, tagged, undone } from './taps'
+
+const TICK_MS = 50
+
+export class Mat {
+  state: MatState
+  /** What each passage is called to the feeder. */
+  readonly calls: ReadonlyMap<string, string>
+  private readonly listeners = new Set<() => void>()
+  private readonly sounds = new MatSounds()
+  private recorder: MarkRecorder | null = null
+  private timer: number | undefined
+  private last_ms = 0
+  private began_ms = 0
+  private readonly heard: Heard
+
+  constructor(readonly run: PairRun) {
+    this.calls = callsOf(run.document)
+    this.heard = new Heard(run, this.sounds, this.calls)
+    this.state = firstState(run)
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  get rung() {
+    return this.run.document.rungs[this.run.rung - 1]
+  }
+
+  /** Open what was kept on this device; only the device that began the run may mark it. */
+  async open(): Promise<boolean> {
+    const store = await MarkStore.open()
+    const kept = await store.recording(this.run.id)
+    if (!kept) return false
+    this.began_ms = kept.began_ms
+    this.recorder = new MarkRecorder(
+      store,
+      kept,
+      (ack) => this.acknowledged(ack.climb ?? null),
+      () => this.set({ line: this.recorder?.line ?? 'sent' }),
+    )
+    this.recall(kept)
+    const spoken = [...this.calls.values(), 'switch', 'time', 'move around']
+    void this.sounds.load(spoken)
+    return true
+  }
+
+  /** Go on where an earlier page was. */
+  private recall({ done, round, bpm }: Recording): void {
+    const rounds = this.run.sheet.rounds.length
+    if (bpm !== null) this.set({ bpm })
+    if (done || round > rounds) this.set({ phase: 'over', round: rounds })
+    else if (round > 0) this.set({ round, ...freshRound(this.run, round) })
+    void this.recorder?.seal()
+  }
+
+  close(): void {
+    clearInterval(this.timer)
+    this.recorder?.close()
+    this.sounds.close()
+  }
+
+  /** Begin the round that is next. */
+  begin(): void {
+    void this.sounds.resume()
+    this.last_ms = performance.now()
+    this.heard.begin()
+    const { round } = this.state
+    this.recorder?.note({ round })
+    this.log({ kind: 'round_begun', at_ms: this.now(), round })
+    this.set({ phase: 'round', taps: NO_TAPS, ...freshRound(this.run, round) })
+    clearInterval(this.timer)
+    this.timer = window.setInterval(() => this.tick(), TICK_MS)
+  }
+
+  pause(): void {
+    const { phase } = this.state
+    if (phase === 'round') {
+      this.tick()
+      this.log({ kind: 'paused', at_ms: this.now() })
+      this.set({ phase: 'paused' })
+    } else if (phase === 'paused') {
+      this.last_ms = performance.now()
+      this.log({ kind: 'resumed', at_ms: this.now() })
+      this.set({ phase: 'round' })
+    }
+  }
+
+  /** One tap for the exchange that is on, or the last one. */
+  grade(grade: Grade): void {
+    const number = tapped(this.run.sheet, this.state, true)
+    if (number === null) return
+    this.log({ kind: 'graded', at_ms: this.now(), round: this.state.round, number, grade })
+    this.set({ taps: graded(this.state.taps, number, grade) })
+  }
+
+  fault(fault: string): void {
+    const number = tapped(this.run.sheet, this.state, false)
+    if (number === null) return
+    this.log({ kind: 'tagged', at_ms: this.now(), round: this.state.round, number, fault })
+    this.set({ taps: tagged(this.state.taps, number, fault) })
+  }
+
+  /** Take the last tap back. */
+  undo(): void {
+    if (this.state.taps.before.length === 0) return
+    this.log({ kind: 'undone', at_ms: this.now() })
+    this.set({ taps: undone(this.state.taps) })
+  }
+
+  /** The coach sets the tempo; the tempo that is suggested is taken the same way. */
+  tempo(bpm: number): void {
+    if (this.state.bpm !== null) this.setTempo(Math.min(300, Math.max(20, bpm)), 'coach')
+  }
+
+  carry(partner: number): void {
+    const round = this.run.sheet.rounds.length
+    this.log({ kind: 'carried_over', at_ms: this.now(), round, partner })
+    this.set({ carried: [...this.state.carried, partner] })
+  }
+
+  /** Somebody was knocked on the head: everything stops. */
+  knock(partner: number): void {
+    this.log({ kind: 'head_knock', at_ms: this.now(), partner })
+    if (this.state.phase === 'round' || this.state.phase === 'paused') this.roundOver()
+    clearInterval(this.timer)
+    this.set({ phase: 'knocked' })
+    void this.recorder?.seal(true)
+  }
+
+  /** End the round, or the run where it was the last. */
+  stop(): void {
+    if (this.state.phase === 'round' || this.state.phase === 'paused') this.endRound()
+  }
+
+  /** No more rounds: what was marked is sent with the last batch. */
+  finish(): Promise<void> {
+    clearInterval(this.timer)
+    this.set({ phase: 'over' })
+    return this.recorder?.seal(true) ?? Promise.resolve()
+  }
+
+  /** Hear strikes from now on; what does not work is said. */
+  async listen(): Promise<void> {
+    try {
+      await this.sounds.listen(
+        (ago_ms) => {
+          const at_ms = Math.max(0, this.now() - ago_ms)
+          if (this.state.phase === 'round')
+            this.log({ kind: 'strike', at_ms, source: 'microphone', partner: null })
+        },
+        (trouble) => this.set({ hears: false, trouble }),
+      )
+      this.set({ hears: true, trouble: '' })
+    } catch (error) {
+      this.set({ hears: false, trouble: error instanceof Error ? error.message : String(error) })
+    }
+  }
+
+  toggleEar(): void {
+    this.set({ inEar: !this.state.inEar })
+  }
+
+  private tick(): void {
+    const now = performance.now()
+    const passed = (now - this.last_ms) / 1000
+    this.last_ms = now
+    const { phase, left_s, sheet_s, bpm, round } = this.state
+    if (phase === 'rest') return this.rest(left_s - passed)
+    if (phase !== 'round') return
+    const sheet = sheet_s + onSheet(passed, bpm, this.run.sheet)
+    const place = placeAt(this.run.sheet.rounds[round - 1], sheet)
+    this.set({ left_s: left_s - passed, sheet_s: sheet, ...place })
+    this.heard.at(round, sheet, bpm, place, this.state.inEar)
+    if (left_s - passed <= 0) this.endRound()
+  }
+
+  private rest(left_s: number): void {
+    this.set({ left_s: Math.max(0, left_s) })
+    if (left_s <= 0) clearInterval(this.timer)
+  }
+
+  private endRound(): void {
+    this.roundOver()
+    if (this.rung?.rounds.calls.includes('time')) this.sounds.say('time')
+    if (this.state.round >= this.run.sheet.rounds.length) {
+      clearInterval(this.timer)
+      this.set({ phase: 'over', left_s: 0 })
+      void this.recorder?.seal(false)
+      return
+    }
+    this.set({
+      phase: 'rest',
+      round: this.state.round + 1,
+      ...freshRound(this.run, this.state.round + 1),
+      left_s: this.run.sheet.rest_s,
+    })
+  }
+
+  private roundOver(): void {
+    const { round } = this.state
+    this.recorder?.note({ round: round + 1 }) // a reload goes on with the next one
+    this.log({ kind: 'round_over', at_ms: this.now(), round })
+  }
+
+  private setTempo(bpm: number, by: 'coach' | 'rule'): void {
+    this.log({ kind: 'tempo_set', at_ms: this.now(), bpm, by })
+    this.recorder?.note({ bpm })
+    this.set({ bpm, suggestion: null })
+  }
+
+  private acknowledged(climb: Climbed | null): void {
+    if (climb && this.rung?.climb.rule === 'by_rule' && this.state.phase === 'round') {
+      if (climb.bpm !== this.state.bpm) this.setTempo(climb.bpm, 'rule')
+    } else this.set({ suggestion: climb })
+  }
+
+  private log(mark: PairMark): void {
+    this.recorder?.log(mark)
+  }
+
+  private now(): number {
+    const since_ms = performance.timeOrigin + performance.now() - this.began_ms
+    return Math.max(0, Math.round(since_ms * 10) / 10)
+  }
+
+  private set(changes: Partial<MatState>): void {
+    this.state = { ...this.state, ...changes }
+    for (const listener of this.listeners) listener()
+  }
+}

@@ -1,0 +1,58 @@
+/** Logs marks of one partner run and sends them, a moment after each. */
+import type { MarksAck, PairMark } from '../api/types'
+import { Outbox, type Line } from '../player/outbox'
+import type { MarkStore, Recording } from './store'
+
+const SEAL_AFTER_MS = 400
+
+export class MarkRecorder {
+  private readonly outbox: Outbox<MarksAck>
+  private writing: Promise<unknown> = Promise.resolve()
+  private timer: number | undefined
+  private readonly run: string
+
+  constructor(
+    private readonly store: MarkStore,
+    recording: Recording,
+    acknowledged: (ack: MarksAck) => void,
+    changed: () => void,
+  ) {
+    this.run = recording.run
+    const address = `/api/partner-runs/${this.run}/batches`
+    this.outbox = new Outbox(store, this.run, acknowledged, changed, address)
+  }
+
+  get line(): Line {
+    return this.outbox.line
+  }
+
+  /** Keep a mark on this device at once; send it a moment later, with what comes meanwhile. */
+  log(mark: PairMark): void {
+    this.after(() => this.store.add(this.run, mark))
+    clearTimeout(this.timer)
+    this.timer = window.setTimeout(() => void this.seal(), SEAL_AFTER_MS)
+  }
+
+  seal(last = false): Promise<void> {
+    clearTimeout(this.timer)
+    this.after(() => this.store.seal(this.run, last))
+    return this.after(() => this.outbox.flush())
+  }
+
+  /** Keep what the next page has to know. */
+  note(changes: Partial<Pick<Recording, 'bpm' | 'round'>>): void {
+    this.after(() => this.store.note(this.run, changes))
+  }
+
+  close(): void {
+    clearTimeout(this.timer)
+    this.after(() => this.store.seal(this.run, false))
+    this.outbox.close()
+  }
+
+  private after(write: () => Promise<void>): Promise<void> {
+    const done = this.writing.then(write)
+    this.writing = done.catch(() => undefined)
+    return done
+  }
+}

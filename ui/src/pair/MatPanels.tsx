@@ -1,0 +1,78 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { Link, useNavigate } from 'react-router'
+
+import type { PairRun } from '../api/types'
+import type { Mat } from '../mat/mat'
+import type { MatState } from '../mat/state'
+
+type Props = { run: PairRun; mat: Mat; state: MatState }
+
+/** Before a round: what was agreed, and the start. */
+export function Between({ run, mat, state }: Props) {
+  const { agreement } = run
+  return (
+    <main className="mat-between">
+      <p className="text-xl">
+        Agreed:{' '}
+        {agreement.contact === 'none' ? 'no contact' : `no harder than ${agreement.contact}`}.
+        Everybody stops at <b>“{agreement.stop_word}”</b>.
+      </p>
+      {run.document.notes && <p>{run.document.notes}</p>}
+      <button className="btn btn-primary mat-begin" onClick={() => mat.begin()}>
+        Begin round {state.round} <kbd className="kbd-hint">space</kbd>
+      </button>
+      {state.phase === 'rest' && (
+        <button className="btn btn-lg" onClick={() => void mat.finish()}>
+          No more rounds
+        </button>
+      )}
+    </main>
+  )
+}
+
+/** After the last round: a free round, in which drilled answers are counted; then the readout. */
+export function Over({ run, mat, state }: Props) {
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const read = async () => {
+    await mat.finish()
+    await queries.invalidateQueries({ queryKey: ['pairs'] })
+    void navigate(`/pairs/${run.id}`)
+  }
+  const count = (place: number) => state.carried.filter((each) => each === place).length
+  return (
+    <main className="mat-between">
+      <h2 className="text-3xl">The rounds are over</h2>
+      <p>A free round now? Tap when a drilled answer turns up.</p>
+      <div className="flex flex-wrap gap-4">
+        {run.partners.map((each, place) => (
+          <button key={each.id} className="btn mat-carry" onClick={() => mat.carry(place)}>
+            {each.name}: it turned up <span className="figures text-3xl">{count(place)}</span>
+          </button>
+        ))}
+      </div>
+      <button className="btn btn-primary mat-begin" onClick={() => void read()}>
+        Read it
+      </button>
+    </main>
+  )
+}
+
+/** After a head knock: nothing goes on. */
+export function Knocked({ run }: { run: PairRun }) {
+  return (
+    <main className="mat-between" role="alert">
+      <h2 className="text-4xl">Stop. Off the floor.</h2>
+      <p className="text-xl">
+        A head knock is written down. To be seen by a medical professional; no contact work until
+        cleared, and not today. The hold is lifted on the student’s page, once a medical clearance
+        is written down.
+      </p>
+      {run.partners.map((each) => (
+        <Link key={each.id} className="underline" to={`/people/${each.id}`}>
+          {each.name}
+        </Link>
+      ))}
+    </main>
+  )
+}

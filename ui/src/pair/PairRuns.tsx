@@ -1,0 +1,60 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+
+import { pairsQuery } from '../api/queries'
+import { Fault } from '../shell/Fault'
+
+/** Partner runs, newest first; of one student, if given. */
+export function PairRuns({ student }: { student?: string }) {
+  const pairs = useQuery(pairsQuery)
+  if (pairs.error) return <Fault error={pairs.error} />
+  const found = (pairs.data ?? []).filter(
+    (run) => student === undefined || run.partners.some((each) => each.id === student),
+  )
+  if (found.length === 0) return null
+  return (
+    <section aria-label="With a partner">
+      <h2 className="mb-1 text-xl">With a partner</h2>
+      <table className="sheet">
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Drill</th>
+            <th>Who</th>
+            <th className="text-right!">Rung</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {found.slice(0, 20).map((run) => (
+            <tr key={run.id}>
+              <td className="whitespace-nowrap">
+                {new Date(run.started_at).toLocaleString([], {
+                  weekday: 'short',
+                  day: 'numeric',
+                  month: 'short',
+                  hour: '2-digit',
+                  minute: '2-digit',
+                })}
+              </td>
+              <td>
+                <Link className="font-semibold hover:underline" to={`/pairs/${run.id}`}>
+                  {run.drill}
+                </Link>
+              </td>
+              <td>{run.partners.map((each) => each.name).join(', ')}</td>
+              <td className="figures text-right text-base">{run.rung}</td>
+              <td className="text-right">
+                {run.state === 'open' && (
+                  <Link className="underline" to={`/pairs/${run.id}/mat`}>
+                    to the mat
+                  </Link>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
