@@ -21,7 +21,7 @@ from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.exchanges import Told
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Undoable
-from hastatus.core.partner.marks import MarkBatch, RoundBegun, RoundOver, Strike
+from hastatus.core.partner.marks import MarkBatch, RoundBegun, RoundOver, Strike, TempoSet
 from hastatus.core.partner.reading import read
 from hastatus.core.partner.rhythm import rhythm
 from hastatus.store import drills, intake, partners
@@ -141,7 +141,7 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
                 for each in told.exchanges
             ],
             reading=read(view.document, run.rung, told.exchanges, names),
-            rhythms=_rhythms(view.sheet, batches),
+            rhythms=_rhythms(view.document, view.sheet, batches),
             carried_over=[mark.partner for mark in told.carried_over],
             missing=sorted(set(range(max(numbers, default=-1))) - numbers),
         )
@@ -257,21 +257,27 @@ def _climb(drill: PartnerDrill, run: PartnerRun, told: Told) -> Climbed | None:
     return climb(rung, bpm, since)
 
 
-def _rhythms(sheet: FeedSheet, batches: list[MarkBatch]) -> list[partner_shapes.RoundRhythm]:
-    """The rhythm of each round in which enough was heard."""
+def _rhythms(
+    drill: PartnerDrill, sheet: FeedSheet, batches: list[MarkBatch]
+) -> list[partner_shapes.RoundRhythm]:
+    """The rhythm of each round in which enough was heard, and one tempo was kept on asking for."""
     if sheet.tempo_bpm is None:
         return []
+    halves = any(step.beat % 1 for passage in drill.passages for step in passage.steps)
     marks = [mark for batch in batches for mark in batch.marks]
     begun = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundBegun)}
     over = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundOver)}
     strikes = [mark.at_ms for mark in marks if isinstance(mark, Strike)]
+    tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     found = []
     for number, from_ms in begun.items():
         to_ms = over.get(number, float("inf"))
+        if any(from_ms < each.at_ms < to_ms for each in tempos):
+            continue
+        before = [each.bpm for each in tempos if each.at_ms <= from_ms]
+        asked = before[-1] if before else sheet.tempo_bpm
         here = [at / 1000 for at in strikes if from_ms <= at <= to_ms]
-        told = rhythm(here, sheet.beat_s)
+        told = rhythm(here, 60 / asked, parts=2 if halves else 1)
         if told:
-            found.append(
-                partner_shapes.RoundRhythm(round=number, asked_bpm=sheet.tempo_bpm, rhythm=told)
-            )
+            found.append(partner_shapes.RoundRhythm(round=number, asked_bpm=asked, rhythm=told))
     return found

@@ -161,8 +161,8 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
             partners=[known[str(name)].id for name in names],
             sheet=sheet,
             agreement=Agreed(contact="touch", stop_word="red"),
+            started_at=evening + timedelta(minutes=80),
         )
-        run.started_at = evening + timedelta(minutes=80)
         for batch in pairs.batches(drill, sheet, float(skill), rng):
             digest = batch.model_dump_json().encode()
             partners.take(db, run, recorder, batch, intake.payload_hash(digest))

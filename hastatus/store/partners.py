@@ -52,6 +52,7 @@ def add(
     partners: Sequence[uuid.UUID],
     sheet: FeedSheet,
     agreement: Agreed,
+    started_at: datetime | None = None,
 ) -> PartnerRun:
     """A new run with its feed sheet and what was agreed."""
     run = PartnerRun(
@@ -65,6 +66,8 @@ def add(
         sheet=sheet.model_dump(mode="json"),
         agreement=agreement.model_dump(mode="json"),
     )
+    if started_at:
+        run.started_at = started_at
     db.add(run)
     db.flush()
     db.add_all(

@@ -85,11 +85,15 @@ def number_beats(times_s: Sequence[float], beat_s: float) -> list[int]:
     return numbers
 
 
-def rhythm(times_s: Sequence[float], beat_s: float) -> Rhythm | None:
+def rhythm(times_s: Sequence[float], beat_s: float, *, parts: int = 1) -> Rhythm | None:
     """The rhythm of strikes at these times; None for fewer than three beats.
 
-    beat_s: the beat that was asked for, from which the count begins.
+    beat_s: the beat that was asked for, from which the count begins. parts: 2 where strikes come on
+    half beats, too.
     """
+    if parts > 1:
+        told = rhythm(times_s, beat_s / parts)
+        return _in_beats(told, parts) if told else None
     beats, heard = _one_a_beat(times_s, beat_s)
     if len(beats) < 3:
         return None
@@ -109,6 +113,16 @@ def rhythm(times_s: Sequence[float], beat_s: float) -> Rhythm | None:
         strikes=len(times_s),
         ran_ahead=ran,
     )
+
+
+def _in_beats(told: Rhythm, parts: int) -> Rhythm:
+    """What was counted in parts of a beat, in beats."""
+    ran = told.ran_ahead
+    if ran:
+        beats = max(1, round(ran.beats / parts))
+        ran = RanAhead(ran.from_beat // parts, beats, ran.faster)
+    uneven = round(told.uneven / parts, 4)
+    return Rhythm(told.beat_s * parts, uneven, told.motor, told.strikes, ran)
 
 
 def _one_a_beat(times_s: Sequence[float], beat_s: float) -> tuple[NDArray[np.int64], Floats]:

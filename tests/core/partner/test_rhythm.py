@@ -35,6 +35,16 @@ def test_a_beat_that_was_asked_for_but_not_kept() -> None:
     assert told.tempo_bpm == pytest.approx(92, abs=0.01)
 
 
+def test_half_beats_are_counted_as_such() -> None:
+    """Strikes on beats one, two and three and a half of five, at 66 a minute."""
+    beat_s = 60 / 66
+    heard = [beat_s * (5 * bar + place) for bar in range(20) for place in (0, 1, 2.5)]
+    told = rhythm(heard, beat_s, parts=2)
+    assert told is not None
+    assert told.tempo_bpm == pytest.approx(66, abs=0.01)
+    assert told.ran_ahead is None
+
+
 def test_two_who_strike_on_one_beat_are_one_beat() -> None:
     rng = np.random.default_rng(3)
     one = np.arange(40) * 0.8 + rng.normal(0, 0.01, 40)

@@ -33,7 +33,7 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
                     <GradeShape grade={each.grade} />
                     {mark && <CueMark mark={mark} size={14} />}
                     <span className="figures h-4 text-sm leading-none">
-                      {each.faults.length > 0 ? `${each.faults.length}!`.replace('!', '·') : ''}
+                      {each.faults.length || ''}
                     </span>
                   </li>
                 )

@@ -125,7 +125,7 @@ function Now({ mat, state }: { mat: Mat; state: MatState }) {
     <p className="mat-now">
       <b>{mat.run.sheet.free ? 'the feeder chooses' : words(state.current)}</b>
       {state.next && !mat.run.sheet.free && (
-        <span className="text-soft"> then {words(state.next)}</span>
+        <span className="text-soft"> · next: {words(state.next)}</span>
       )}
       {suggestion && suggestion.bpm !== state.bpm && (
         <button className="btn btn-sm ml-4" onClick={() => mat.tempo(suggestion.bpm)}>

@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 
 import { pairsQuery } from '../api/queries'
 import { Fault } from '../shell/Fault'
+import { dayAndTime } from '../shell/format'
 
 /** Partner runs, newest first; of one student, if given. */
 export function PairRuns({ student }: { student?: string }) {
@@ -28,15 +29,7 @@ export function PairRuns({ student }: { student?: string }) {
         <tbody>
           {found.slice(0, 20).map((run) => (
             <tr key={run.id}>
-              <td className="whitespace-nowrap">
-                {new Date(run.started_at).toLocaleString([], {
-                  weekday: 'short',
-                  day: 'numeric',
-                  month: 'short',
-                  hour: '2-digit',
-                  minute: '2-digit',
-                })}
-              </td>
+              <td className="whitespace-nowrap">{dayAndTime(run.started_at)}</td>
               <td>
                 <Link className="font-semibold hover:underline" to={`/pairs/${run.id}`}>
                   {run.drill}

@@ -2,7 +2,7 @@ import type { PairShare } from '../api/types'
 
 /** Clean shares with their intervals, as bars. */
 export function Shares({ title, shares }: { title: string; shares: readonly PairShare[] }) {
-  if (shares.length === 0) return null
+  if (shares.length < 2) return null // one group says what the whole says
   return (
     <section>
       <h2 className="mb-1 text-xl">{title}</h2>

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { api, take } from '../api/client'
 import { knockQuery } from '../api/queries'
 import { Fault } from '../shell/Fault'
+import { day } from '../shell/format'
 
 /** On hold after a head knock, until a medical clearance is written down. */
 export function Hold({ student }: { student: string }) {
@@ -42,8 +43,8 @@ export function Hold({ student }: { student: string }) {
       }}
     >
       <p className="w-full">
-        <b>On hold since a head knock on {new Date(knock.data.held_since).toLocaleDateString()}.</b>{' '}
-        No contact work until a medical professional has cleared it; not on the same day.
+        <b>On hold since a head knock on {day(knock.data.held_since)}.</b> No contact work until a
+        medical professional has cleared it; not on the same day.
       </p>
       <label className="flex grow flex-col gap-1">
         <span className="small">medical clearance: who cleared it, and when</span>
