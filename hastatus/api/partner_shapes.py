@@ -52,8 +52,12 @@ class PartnerRunPath(BaseModel):
 
 
 class TakingPart(BaseModel):
+    """Somebody in a partner run. clean, graded: of the exchanges they defended."""
+
     id: uuid.UUID
     name: str
+    clean: int
+    graded: int
 
 
 class PartnerRunLine(BaseModel):

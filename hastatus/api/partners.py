@@ -17,11 +17,12 @@ from hastatus.core.partner import find
 from hastatus.core.partner.agreement import Partner, Refusal, hardest, refusals
 from hastatus.core.partner.arrivals import arrivals
 from hastatus.core.partner.climbing import Climbed, climb
+from hastatus.core.partner.clock import round_clock
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.exchanges import Told
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Undoable
-from hastatus.core.partner.marks import MarkBatch, RoundBegun, RoundOver, Strike, TempoSet
+from hastatus.core.partner.marks import MarkBatch, RoundOver, Strike
 from hastatus.core.partner.reading import read
 from hastatus.core.partner.rhythm import rhythm
 from hastatus.store import drills, intake, partners
@@ -87,7 +88,7 @@ def begin(body: partner_shapes.PartnerRunRequest) -> Response:
 @signed_in
 def list_partner_runs() -> Response:
     """The newest partner runs."""
-    found = partners.latest(db(), who().club_id)
+    found = partners.latest(db(), who().club_id, limit=50)
     return shapes.reply(partner_shapes.PartnerRunList(runs=[_line(run) for run in found]))
 
 
@@ -223,13 +224,22 @@ def _sheet(
 
 
 def _line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
-    people = partners.students_of(db(), run)
+    graded = [each for each in partners.told(db(), run).exchanges if each.grade]
+    people = []
+    for place, student in enumerate(partners.students_of(db(), run)):
+        own = [each for each in graded if each.defender == place]
+        clean = sum(bool(each.clean) for each in own)
+        people.append(
+            partner_shapes.TakingPart(
+                id=student.id, name=student.name, clean=clean, graded=len(own)
+            )
+        )
     return partner_shapes.PartnerRunLine(
         id=run.id,
         drill_id=run.drill_id,
         drill=partners.drill_of(db(), run).title,
         rung=run.rung,
-        partners=[partner_shapes.TakingPart(id=each.id, name=each.name) for each in people],
+        partners=people,
         started_at=run.started_at,
         state="closed" if run.closed_at else "open",
     )
@@ -263,21 +273,27 @@ def _rhythms(
     """The rhythm of each round in which enough was heard, and one tempo was kept on asking for."""
     if sheet.tempo_bpm is None:
         return []
+    metronome = drill.rungs[sheet.rung - 1].metronome
     halves = any(step.beat % 1 for passage in drill.passages for step in passage.steps)
+    parts = 2 if halves else 1
     marks = [mark for batch in batches for mark in batch.marks]
-    begun = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundBegun)}
-    over = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundOver)}
     strikes = [mark.at_ms for mark in marks if isinstance(mark, Strike)]
-    tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
+    over = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundOver)}
     found = []
-    for number, from_ms in begun.items():
-        to_ms = over.get(number, float("inf"))
-        if any(from_ms < each.at_ms < to_ms for each in tempos):
+    for number in range(1, len(sheet.rounds) + 1):
+        clock = round_clock(marks, number, sheet.tempo_bpm)
+        if clock is None or len(clock.rates) != 1:
             continue
-        before = [each.bpm for each in tempos if each.at_ms <= from_ms]
-        asked = before[-1] if before else sheet.tempo_bpm
-        here = [at / 1000 for at in strikes if from_ms <= at <= to_ms]
-        told = rhythm(here, 60 / asked, parts=2 if halves else 1)
+        rate = clock.rates.pop()
+        until_ms = over.get(number, float("inf"))
+        # On the sheet a pause takes no time, so the count goes on after it.
+        here = [
+            clock.sheet_s(at_ms) / rate
+            for at_ms in strikes
+            if clock.stretches[0].at_ms <= at_ms <= until_ms
+        ]
+        told = rhythm(here, sheet.beat_s / rate, parts=parts, pulse=metronome)
         if told:
+            asked = sheet.tempo_bpm * rate
             found.append(partner_shapes.RoundRhythm(round=number, asked_bpm=asked, rhythm=told))
     return found

@@ -43,6 +43,7 @@ def test_a_pair_starts_is_marked_and_read(begun: Pair) -> None:
     assert read["exchanges"][0]["path"] == [each["passage"] for each in feeds[0]["path"]]
     line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
     assert (line["id"], line["state"]) == (begun.id, "closed")
+    assert [(each["clean"], each["graded"]) for each in line["partners"]] == [(0, 0), (2, 3)]
 
 
 def test_batches_come_once_each_in_any_order(engine: Engine, begun: Pair) -> None:

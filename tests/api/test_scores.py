@@ -42,6 +42,12 @@ def test_reach_follows_the_pair(coach: Coach) -> None:
     pair = drawn(coach, feeder_id=tall, defender_id=small)
     assert pair["sheet"]["safe_gap_m"] > nobody["safe_gap_m"]
     assert pair["sheet"]["start_m"] < nobody["start_m"]  # where the shorter of the two reaches
+    reaches = pair["sheet"]["reaches"]
+    assert all(reaches[0][limb] > reaches[1][limb] for limb in ("elbow_m", "fist_m", "foot_m"))
+    assert reaches[0]["elbow_m"] < reaches[0]["fist_m"] < reaches[0]["shin_m"]
+    assert max(each["foot_m"] for each in reaches) == pytest.approx(
+        pair["sheet"]["safe_gap_m"], abs=1e-3
+    )
     assert [each["reach_from"] for each in pair["people"]] == ["estimated from height", "measured"]
     assert pair["sheet"]["budgets"][0]["pace"]["source"] == "rule"
 

@@ -31,10 +31,16 @@ class RoundClock:
         )
         return last.at_ms + 1000 * (sheet_s - last.sheet_s) / (last.rate or 1.0)
 
-    def rate_at(self, sheet_s: float) -> float:
-        """How fast the sheet went there."""
-        passed = [each for each in self.stretches if each.sheet_s <= sheet_s and each.rate]
-        return passed[-1].rate if passed else 1.0
+    def sheet_s(self, at_ms: float) -> float:
+        """Where the sheet stood at `at_ms`; before the round, negative."""
+        begun = [each for each in self.stretches if each.at_ms <= at_ms]
+        last = begun[-1] if begun else self.stretches[0]
+        return last.sheet_s + (at_ms - last.at_ms) / 1000 * last.rate
+
+    @property
+    def rates(self) -> set[float]:
+        """How fast the sheet went, pauses left out; one where one tempo was kept."""
+        return {each.rate for each in self.stretches if each.rate}
 
 
 def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> RoundClock | None:

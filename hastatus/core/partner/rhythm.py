@@ -85,16 +85,19 @@ def number_beats(times_s: Sequence[float], beat_s: float) -> list[int]:
     return numbers
 
 
-def rhythm(times_s: Sequence[float], beat_s: float, *, parts: int = 1) -> Rhythm | None:
+def rhythm(
+    times_s: Sequence[float], beat_s: float, *, parts: int = 1, pulse: bool = False
+) -> Rhythm | None:
     """The rhythm of strikes at these times; None for fewer than three beats.
 
     beat_s: the beat that was asked for, from which the count begins. parts: 2 where strikes come on
-    half beats, too.
+    half beats, too. pulse: a metronome was heard, with a beat at time 0: each strike is on the beat
+    it is nearest to, however long the pause before it.
     """
     if parts > 1:
-        told = rhythm(times_s, beat_s / parts)
+        told = rhythm(times_s, beat_s / parts, pulse=pulse)
         return _in_beats(told, parts) if told else None
-    beats, heard = _one_a_beat(times_s, beat_s)
+    beats, heard = _one_a_beat(times_s, beat_s, pulse=pulse)
     if len(beats) < 3:
         return None
     scale = (heard[-1] - heard[0]) / (beats[-1] - beats[0])
@@ -125,12 +128,16 @@ def _in_beats(told: Rhythm, parts: int) -> Rhythm:
     return Rhythm(told.beat_s * parts, uneven, told.motor, told.strikes, ran)
 
 
-def _one_a_beat(times_s: Sequence[float], beat_s: float) -> tuple[NDArray[np.int64], Floats]:
+def _one_a_beat(
+    times_s: Sequence[float], beat_s: float, *, pulse: bool
+) -> tuple[NDArray[np.int64], Floats]:
     """Beats that were heard, and when: the mean where both struck on one."""
     ordered = sorted(times_s)
     if not ordered:
         return np.empty(0, dtype=np.int64), np.empty(0)
-    numbers = np.array(number_beats(ordered, beat_s))
+    counted = [round(time / beat_s) for time in ordered] if pulse else None
+    numbers = np.array(counted or number_beats(ordered, beat_s))
+    numbers -= numbers[0]
     beats = np.unique(numbers)
     times = np.asarray(ordered)
     return beats, np.array([times[numbers == beat].mean() for beat in beats])

@@ -9,6 +9,7 @@ from itertools import pairwise
 from hastatus.core.catalogue import Side
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.partner.answers import answered
+from hastatus.core.partner.body import Limbs
 from hastatus.core.partner.budget import (
     AttackTime,
     FeedPace,
@@ -19,8 +20,10 @@ from hastatus.core.partner.budget import (
 )
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
-from hastatus.core.partner.reach import Band, bands, safe_gap
+from hastatus.core.partner.gear import PADDLE_M
+from hastatus.core.partner.reach import Band, bands, gap_reached, safe_gap, strike_m
 from hastatus.core.partner.walk import Person, Walk, Walked, walks
+from hastatus.core.techniques import TECHNIQUES
 from hastatus.core.text import Key
 
 TARGET = 0.84
@@ -89,9 +92,25 @@ class Budget:
 
 
 @dataclass(frozen=True, slots=True)
-class GapSheet:
-    """Everything about distance and time of a pair on a rung."""
+class Reaches:
+    """The largest gaps that one of the two reaches, in metres, gloves and paddles added.
 
+    elbow, fist, paddle (None: there is none), shin, foot.
+    """
+
+    elbow_m: float
+    fist_m: float
+    paddle_m: float | None
+    shin_m: float
+    foot_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class GapSheet:
+    """Everything about distance and time of a pair on a rung. reaches: of the one who feeds first,
+    and of the other."""
+
+    reaches: tuple[Reaches, ...]
     bands: tuple[Band, ...]
     safe_gap_m: float
     start_m: float
@@ -124,6 +143,7 @@ def gap_sheet(
         for budget in _budgets(walk, stand, rung, pair, paced, labels):
             budgets.setdefault((budget.passage, budget.step), budget)
     return GapSheet(
+        reaches=(_reaches(drill, pair.a), _reaches(drill, pair.b)),
         bands=bands(pair.a, pair.b),
         safe_gap_m=safe_gap(pair.a, pair.b),
         start_m=round(start_gap(drill, pair), 3),
@@ -131,6 +151,22 @@ def gap_sheet(
             _way(drill, rung, walk, stand, pair) for walk, stand in zip(found, stood, strict=True)
         ),
         budgets=tuple(budgets.values()),
+    )
+
+
+def _reaches(drill: PartnerDrill, body: Limbs) -> Reaches:
+    def reached(key: str) -> float:
+        strike = strike_m(TECHNIQUES[key], body, glove="gloves" in drill.place.gear)
+        return round(gap_reached(strike), 3)
+
+    worn = {gear for rung in drill.rungs for gear in rung.gear or drill.place.gear}
+    paddle = round(reached("tag") + PADDLE_M, 3) if "paddles" in worn else None
+    return Reaches(
+        elbow_m=reached("round_elbow"),
+        fist_m=reached("straight"),
+        paddle_m=paddle,
+        shin_m=reached("body_kick"),
+        foot_m=reached("front_kick"),
     )
 
 

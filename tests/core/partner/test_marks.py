@@ -275,7 +275,10 @@ def test_the_sheet_follows_pauses_and_the_tempo() -> None:
     clock = round_clock(marks, 1, 60)
     assert clock is not None
     assert [clock.at_ms(at) for at in (0, 1, 3, 4, 6)] == [1000, 2000, 10000, 11000, 12000]
-    assert clock.rate_at(5) == 2
+    for at in (0.5, 2.0, 3.7, 9.0):
+        assert clock.sheet_s(clock.at_ms(at)) == pytest.approx(at)
+    assert clock.sheet_s(5000) == clock.sheet_s(8000) == 2
+    assert clock.rates == {1.0, 2.0}
     second = round_clock(marks, 2, 60)
     assert second is not None
     assert second.at_ms(2) == 61000  # the tempo that was set holds

@@ -45,6 +45,19 @@ def test_half_beats_are_counted_as_such() -> None:
     assert told.ran_ahead is None
 
 
+def test_a_pulse_is_kept_through_long_pauses() -> None:
+    """Exchanges of three strikes, up to twenty beats apart, on a metronome: nobody ran ahead."""
+    rng = np.random.default_rng(12)
+    beat_s = 60 / 66
+    starts = np.cumsum(rng.integers(6, 20, size=30))
+    at = [start + place for start in starts for place in (0, 1, 2.5)]
+    heard = [beat_s * each + float(rng.normal(0, 0.045)) for each in at]
+    told = rhythm(heard, beat_s, parts=2, pulse=True)
+    assert told is not None
+    assert told.tempo_bpm == pytest.approx(66, abs=0.2)
+    assert told.ran_ahead is None
+
+
 def test_two_who_strike_on_one_beat_are_one_beat() -> None:
     rng = np.random.default_rng(3)
     one = np.arange(40) * 0.8 + rng.normal(0, 0.01, 40)

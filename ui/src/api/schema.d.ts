@@ -2523,13 +2523,16 @@ export interface components {
     }
     /**
      * GapSheet
-     * @description Everything about distance and time of a pair on a rung.
+     * @description Everything about distance and time of a pair on a rung. reaches: of the one who feeds first,
+     *     and of the other.
      */
     GapSheet: {
       /** Bands */
       bands: components['schemas']['Band'][]
       /** Budgets */
       budgets: components['schemas']['Budget'][]
+      /** Reaches */
+      reaches: components['schemas']['Reaches'][]
       /** Safe Gap M */
       safe_gap_m: number
       /** Start M */
@@ -4170,6 +4173,24 @@ export interface components {
       faster: number
       /** From Beat */
       from_beat: number
+    }
+    /**
+     * Reaches
+     * @description The largest gaps that one of the two reaches, in metres, gloves and paddles added.
+     *
+     *     elbow, fist, paddle (None: there is none), shin, foot.
+     */
+    Reaches: {
+      /** Elbow M */
+      elbow_m: number
+      /** Fist M */
+      fist_m: number
+      /** Foot M */
+      foot_m: number
+      /** Paddle M */
+      paddle_m: number | null
+      /** Shin M */
+      shin_m: number
     }
     /**
      * Reading
@@ -5860,8 +5881,15 @@ export interface components {
       /** Window S */
       window_s: number
     }
-    /** TakingPart */
+    /**
+     * TakingPart
+     * @description Somebody in a partner run. clean, graded: of the exchanges they defended.
+     */
     TakingPart: {
+      /** Clean */
+      clean: number
+      /** Graded */
+      graded: number
       /**
        * Id
        * Format: uuid

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 
 import { pairsQuery } from '../api/queries'
+import type { PairLine } from '../api/types'
 import { Fault } from '../shell/Fault'
 import { dayAndTime } from '../shell/format'
 
@@ -22,6 +23,7 @@ export function PairRuns({ student }: { student?: string }) {
             <th>When</th>
             <th>Drill</th>
             <th>Who</th>
+            <th>Clean as defender</th>
             <th className="text-right!">Rung</th>
             <th />
           </tr>
@@ -36,6 +38,7 @@ export function PairRuns({ student }: { student?: string }) {
                 </Link>
               </td>
               <td>{run.partners.map((each) => each.name).join(', ')}</td>
+              <td>{defended(run, student)}</td>
               <td className="figures text-right text-base">{run.rung}</td>
               <td className="text-right">
                 {run.state === 'open' && (
@@ -50,4 +53,12 @@ export function PairRuns({ student }: { student?: string }) {
       </table>
     </section>
   )
+}
+
+/** Clean exchanges of all it is about: of everybody, or of one student. */
+function defended(run: PairLine, student: string | undefined): string {
+  return run.partners
+    .filter((each) => student === undefined || each.id === student)
+    .map((each) => (each.graded ? `${each.clean} of ${each.graded}` : '–'))
+    .join(', ')
 }
