@@ -157,10 +157,10 @@ def gap_sheet(
 def _reaches(drill: PartnerDrill, body: Limbs) -> Reaches:
     def reached(key: str) -> float:
         strike = strike_m(TECHNIQUES[key], body, glove="gloves" in drill.place.gear)
-        return round(gap_reached(strike), 3)
+        return gap_reached(strike)
 
     worn = {gear for rung in drill.rungs for gear in rung.gear or drill.place.gear}
-    paddle = round(reached("tag") + PADDLE_M, 3) if "paddles" in worn else None
+    paddle = reached("tag") + PADDLE_M if "paddles" in worn else None
     return Reaches(
         elbow_m=reached("round_elbow"),
         fist_m=reached("straight"),
