@@ -41,9 +41,10 @@ export default function Agree() {
     rung,
     seed: Number(search.get('seed') ?? 1),
     partners,
-    agreement: { contact: contact ?? 'touch', stop_word: word.trim() || 'red' },
+    agreement: { contact: contact ?? 'touch', stop_word: word.trim() },
   }
-  const ready = document !== null && partners.length === people
+  const enough = partners.length === people
+  const ready = document !== null && enough && word.trim() !== ''
   const start = useQuery({ ...startQuery(ask), enabled: ready })
   const error = drill.error ?? students.error
   if (error) return <Fault error={error} />
@@ -127,7 +128,8 @@ export default function Agree() {
           >
             Agreed: to the mat
           </button>
-          {!ready && <span>Choose {people === 3 ? 'three students' : 'two students'}.</span>}
+          {!enough && <span>Choose {people === 3 ? 'three students' : 'two students'}.</span>}
+          {word.trim() === '' && <span>Agree on a word that stops everybody.</span>}
         </div>
       </main>
     </>
