@@ -56,6 +56,23 @@ def _attack_before(steps: tuple[Walked, ...], answer: Walked) -> Walked | None:
     return min(newest, key=lambda step: order[fit(attacked(step), answer.technique).verdict])
 
 
+def answers_on(walk: Walk) -> dict[tuple[str, int], Walked]:
+    """The answer to each attack: a defense, or else the first strike within a beat of it."""
+    found = {(attack.passage.key, attack.index): answer for attack, answer in answered(walk)}
+    for place, step in enumerate(walk.steps):
+        if step.technique.use != "attack":
+            continue
+        met = (
+            each
+            for each in walk.steps[place + 1 :]
+            if each.person != step.person and each.strikes and each.beat - step.beat <= 1
+        )
+        answer = next(met, None)
+        if answer is not None:
+            found.setdefault((step.passage.key, step.index), answer)
+    return found
+
+
 def comes_to(attack: Technique, side: Side, *, mirrored: bool) -> Side:
     """The defender's side that a swinging attack comes to.
 

@@ -1,17 +1,18 @@
 """When strikes came against the beats they were asked on: counters and chains.
 
-A strike is given to the step whose beat it is nearest to. Where only the room was listened to,
-nobody can tell whose strike it was: what is told is which step of the score it fits.
+A strike is given to the step whose beat it is nearest to. Pads know whose strike it was; where only
+the room was listened to, what is told is which step of the score it fits.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from statistics import median
 from typing import Literal
 
 from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.exchanges import Exchange
+from hastatus.core.partner.exchanges import Exchange, Hit
 from hastatus.core.partner.walk import Walked, follow
 
 When = Literal["before", "during", "after"]
@@ -23,46 +24,86 @@ NEAR_BEATS = 0.45
 
 
 @dataclass(frozen=True, slots=True)
+class Landed:
+    """A step of the score and the strike that fits it. at_ms: from the start of the exchange."""
+
+    step: Walked
+    at_ms: float
+
+
+@dataclass(frozen=True, slots=True)
 class Arrival:
-    """One counter that was heard. when: against the arrival of the attack it answers. beats: from
-    it, the attack being beat one; late_ms: against the beat it was asked on."""
+    """One counter that was heard.
+
+    when: against the arrival of the attack it answers. beats: from it, the attack being beat one.
+    late_ms: against the beat it was asked on; None on the feeder's own time. chain_beats: from the
+    first attack of the exchange, that being beat one.
+    """
 
     passage: str
     step: int
     when: When
     beats: float
-    late_ms: float
+    late_ms: float | None
+    chain_beats: float
 
 
-def arrivals(drill: PartnerDrill, exchange: Exchange, beat_s: float) -> list[Arrival]:
+@dataclass(frozen=True, slots=True)
+class Counters:
+    """The counters of a run. beats: the median one's; chain_beats: of the last in each exchange;
+    None where none was heard."""
+
+    before: int
+    during: int
+    after: int
+    beats: float | None
+    chain_beats: float | None
+
+
+def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
     """The counters of an exchange that were heard; none without strikes or on a free exchange."""
-    if not exchange.path or not exchange.strikes_ms:
-        return []
-    walk = follow(drill, exchange.path)
-    heard = _heard(walk.steps, exchange.strikes_ms, beat_s)
-    found = []
+    landed = landings(drill, exchange)
+    at_ms = {_place(each.step): each.at_ms for each in landed}
+    beat_ms = exchange.beat_s * 1000
+    found: list[Arrival] = []
     attack: Walked | None = None
-    for step in walk.steps:
+    first_ms: float | None = None
+    for step in follow(drill, exchange.path).steps if landed else ():
         if step.lane == "feeder":
             attack = step if step.technique.use == "attack" else attack
             continue
-        at_ms = heard.get((step.passage.key, step.index, step.beat))
-        if attack is None or at_ms is None or not step.strikes:
+        here_ms = at_ms.get(_place(step))
+        if attack is None or here_ms is None or not step.strikes:
             continue
-        arrived_ms = heard.get(
-            (attack.passage.key, attack.index, attack.beat), (attack.beat - 1) * beat_s * 1000
-        )
-        apart_s = (at_ms - arrived_ms) / 1000
+        arrived_ms = at_ms.get(_place(attack), (attack.beat - 1) * beat_ms)
+        first_ms = arrived_ms if first_ms is None else first_ms
+        late_ms = round(here_ms - (step.beat - 1) * beat_ms, 1)
         found.append(
             Arrival(
                 passage=step.passage.key,
                 step=step.index,
-                when=_when(apart_s),
-                beats=round(apart_s / beat_s + 1, 2),
-                late_ms=round(at_ms - (step.beat - 1) * beat_s * 1000, 1),
+                when=_when((here_ms - arrived_ms) / 1000),
+                beats=round((here_ms - arrived_ms) / beat_ms + 1, 2),
+                late_ms=late_ms if exchange.tempo_bpm else None,
+                chain_beats=round((here_ms - first_ms) / beat_ms + 1, 2),
             )
         )
     return found
+
+
+def counters(each: Iterable[Sequence[Arrival]]) -> Counters:
+    """All counters of a run, exchange by exchange."""
+    exchanges = [found for found in each if found]
+    every = [one for found in exchanges for one in found]
+    counts: dict[When, int] = {"before": 0, "during": 0, "after": 0}
+    for one in every:
+        counts[one.when] += 1
+    chains = [max(one.chain_beats for one in found) for found in exchanges]
+    return Counters(
+        **counts,
+        beats=round(median(one.beats for one in every), 2) if every else None,
+        chain_beats=round(median(chains), 2) if chains else None,
+    )
 
 
 def _when(apart_s: float) -> When:
@@ -71,28 +112,43 @@ def _when(apart_s: float) -> When:
     return "during" if apart_s <= DURING_S else "after"
 
 
-def _heard(
-    steps: Sequence[Walked], strikes_ms: Sequence[float], beat_s: float
-) -> dict[tuple[str, int, float], float]:
+def _place(step: Walked) -> tuple[str, int, float]:
+    return step.passage.key, step.index, step.beat
+
+
+def landings(drill: PartnerDrill, exchange: Exchange) -> list[Landed]:
     """For each attack and counter the strike nearest to its beat; each strike is given once.
 
-    A block is no sound of its own: it is the attack that is heard on it.
+    A block is no sound of its own: it is the attack that is heard on it. On the feeder's own time
+    the exchange begins with its first strike.
     """
-    landing = [step for step in steps if step.strikes]
-    free = list(strikes_ms)
+    strikes = [hit for hit in exchange.hits if hit.kind == "strike"]
+    if not exchange.path or not strikes:
+        return []
+    steps = [step for step in follow(drill, exchange.path).steps if step.strikes]
+    beat_ms = exchange.beat_s * 1000
+    start_ms = 0.0
+    if exchange.tempo_bpm is None and steps:
+        start_ms = strikes[0].at_ms - (steps[0].beat - 1) * beat_ms
     pairs = sorted(
-        (
-            (abs(at_ms - (step.beat - 1) * beat_s * 1000), number, at_ms)
-            for number, step in enumerate(landing)
-            for at_ms in strikes_ms
-        ),
+        (abs(hit.at_ms - start_ms - (step.beat - 1) * beat_ms), number, place)
+        for number, step in enumerate(steps)
+        for place, hit in enumerate(strikes)
+        if hit.partner in (None, partner_of(step, exchange))
     )
-    given: dict[int, float] = {}
-    for off_ms, number, at_ms in pairs:
-        if off_ms <= NEAR_BEATS * beat_s * 1000 and number not in given and at_ms in free:
-            given[number] = at_ms
-            free.remove(at_ms)
-    return {
-        (landing[number].passage.key, landing[number].index, landing[number].beat): at_ms
-        for number, at_ms in given.items()
-    }
+    given: dict[int, int] = {}
+    for off_ms, number, place in pairs:
+        free = number not in given and place not in given.values()
+        if free and off_ms <= NEAR_BEATS * beat_ms:
+            given[number] = place
+    return [Landed(steps[number], strikes[given[number]].at_ms) for number in sorted(given)]
+
+
+def partner_of(step: Walked, exchange: Exchange) -> int:
+    """Whose step it is, whatever roles have changed over on the way."""
+    return exchange.feeder if step.person == "a" else exchange.defender
+
+
+def set_offs(exchange: Exchange) -> list[Hit]:
+    """Hands that left their home pads."""
+    return [hit for hit in exchange.hits if hit.kind == "set_off"]

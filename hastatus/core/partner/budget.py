@@ -15,6 +15,7 @@ from hastatus.core.catalogue import Technique
 from hastatus.core.expect import Measured
 from hastatus.core.partner.body import Limbs
 from hastatus.core.partner.drill import Tell
+from hastatus.core.partner.held import Held, needed_s
 from hastatus.core.partner.reach import DEPTH_M
 from hastatus.core.partner.steps import Footwork
 from hastatus.core.stats import TOO_FEW
@@ -102,19 +103,22 @@ def feed_pace(
     time: AttackTime,
     target: float,
     *,
-    partner: Sequence[Measured] = (),
+    partner: Sequence[Held] = (),
     solo: Sequence[Measured] = (),
 ) -> FeedPace:
     """The pace at which a share `target` of answers is expected to be in time.
 
-    The smallest time that held this share of the defender's answers, wrong and missed ones
-    counting as never; where these are more than it allows, the slowest right answer.
+    partner: what partner rounds tell (see `held.needed_s`). solo: answers in solo drills: the
+    smallest time that held this share of them, wrong and missed ones counting as never; where these
+    are more than it allows, the slowest right answer.
     """
-    measured, source = (partner, "partner") if len(partner) >= TOO_FEW else (solo, "solo")
-    needed_s = needed(measured, target)
-    if needed_s is None:
-        return _paced(time, BEHIND_S, 0, "rule")
-    return _paced(time, needed_s, len(measured), "partner" if source == "partner" else "solo")
+    in_pairs_s = needed_s(partner, target)
+    if in_pairs_s is not None:
+        return _paced(time, in_pairs_s, len(partner), "partner")
+    alone_s = needed(solo, target)
+    if alone_s is not None:
+        return _paced(time, alone_s, len(solo), "solo")
+    return _paced(time, BEHIND_S, 0, "rule")
 
 
 def needed(measured: Sequence[Measured], target: float) -> float | None:
@@ -131,15 +135,15 @@ def needed(measured: Sequence[Measured], target: float) -> float | None:
     return right[-1] if right else None
 
 
-def _paced(time: AttackTime, needed_s: float, answers: int, source: FromWhat) -> FeedPace:
-    paced = max(needed_s, time.full_s)
+def _paced(time: AttackTime, time_s: float, answers: int, source: FromWhat) -> FeedPace:
+    paced = max(time_s, time.full_s)
     return FeedPace(round(paced, 3), round(time.full_s / paced, 3), answers, source)
 
 
 def rests_on(pace: FeedPace) -> str:
     """What a feed pace comes from, in words."""
     return {
-        "partner": f"from {pace.answers} answers in partner rounds",
+        "partner": f"from {pace.answers} attacks in partner rounds",
         "solo": f"from {pace.answers} answers in solo drills: a first guess, the cue and the "
         "movement were others",
         "rule": "nothing measured yet: who reacts is about half a second behind",

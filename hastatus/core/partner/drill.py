@@ -18,6 +18,9 @@ from hastatus.core.setting import Balanced, Rotating, RoundCall, SetOrder, Ungue
 from hastatus.core.sheet import Sheet
 from hastatus.core.text import Document, Key, Line, Seconds
 
+TARGET = 0.84
+"""Share to keep out, where nothing else is said (Wilson et al. 2019: a default, not a law)."""
+
 Tell = Literal["big", "plain", "trimmed", "mixed"]
 Start = Literal["clinch", "elbow", "punch", "kick", "outside"]
 _Tempo = Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)]
@@ -161,6 +164,7 @@ class PartnerDrill(Sheet):
     counter_beat: the beat on which a counter lands at the latest, the attack being beat one.
     blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.
     early: an early counter is asked here; elsewhere it is one that jumped.
+    target: share of attacks to be kept out: feed pace and what comes next follow it.
     """
 
     form: Literal["partner"] = "partner"
@@ -174,6 +178,7 @@ class PartnerDrill(Sheet):
     blocks: Annotated[int, Field(ge=1, le=4)] = 4
     punches: Annotated[int, Field(ge=1, le=5)] = 5
     early: bool = False
+    target: Annotated[float, Field(ge=0.5, le=0.95, allow_inf_nan=False)] = TARGET
 
     def passage(self, key: str) -> Passage:
         """The passage with this key; KeyError when there is none."""

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from typing import Literal
 
 from hastatus.core.partner.clock import RoundClock, round_clock
+from hastatus.core.partner.drill import OWN_TIME_BPM
 from hastatus.core.partner.feed import Feed, FeedSheet, Turn
 from hastatus.core.partner.marks import (
     CarriedOver,
     Grade,
     Graded,
     HeadKnock,
+    KnockTakenBack,
     Mark,
     MarkBatch,
+    SetOff,
     Strike,
     Tagged,
     TempoSet,
@@ -23,8 +27,24 @@ from hastatus.core.text import Key
 
 EARLY_MS = 150.0
 """A strike this long before an exchange starts still belongs to it."""
+SET_OFF_MS = 2000.0
+"""A hand leaves its home pad at most this long before its strike lands."""
 
 Tap = Graded | Tagged | CarriedOver
+
+
+@dataclass(frozen=True, slots=True)
+class Hit:
+    """A strike that landed, or a hand that left its home pad.
+
+    at_ms: from the start of the exchange. partner: whose hand; None: nobody can tell. simulated:
+    by the stand-in for pads.
+    """
+
+    at_ms: float
+    kind: Literal["strike", "set_off"] = "strike"
+    partner: int | None = None
+    simulated: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,8 +52,8 @@ class Exchange:
     """One exchange that has a grade or a fault.
 
     path: its passages; empty where the feeder chose. feeder, defender: partners, from 0.
-    tempo_bpm: None on the feeder's own time. grade: None where only a fault was tagged. strikes_ms:
-    of this exchange, from its start.
+    tempo_bpm: None on the feeder's own time. grade: None where only a fault was tagged. hits: of
+    this exchange, in order, set-offs from a little before its start.
     """
 
     round: int
@@ -44,12 +64,17 @@ class Exchange:
     tempo_bpm: float | None
     grade: Grade | None
     faults: tuple[str, ...]
-    strikes_ms: tuple[float, ...] = ()
+    hits: tuple[Hit, ...] = ()
 
     @property
     def clean(self) -> bool | None:
         """Whether nothing got through; None where it has no grade."""
         return None if self.grade is None else self.grade != "struck"
+
+    @property
+    def beat_s(self) -> float:
+        """Seconds a beat as it was done, the feeder's own time counted like on the sheet."""
+        return 60.0 / (self.tempo_bpm or OWN_TIME_BPM)
 
 
 @dataclass(slots=True)
@@ -83,27 +108,31 @@ def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
         for number in {key[0] for key in first}
         if (clock := round_clock(marks, number, sheet.tempo_bpm))
     }
-    strikes = sorted(mark.at_ms for mark in marks if isinstance(mark, Strike))
+    landed = sorted(
+        (mark for mark in marks if isinstance(mark, Strike | SetOff)), key=lambda mark: mark.at_ms
+    )
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     told = Told(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
-        knocked=[mark.partner for mark in marks if isinstance(mark, HeadKnock)],
+        knocked=_knocked(marks),
         tempos=tempos,
     )
     for key in sorted(first):
         grade = grades.get(key)
-        turn, feed = _fed(sheet, *key)
+        clock = clocks.get(key[0])
+        turn, feed = _fed(sheet, *key, at_s=clock.sheet_s(first[key]) if clock else 0.0)
+        feeder, defender = turn.roles(feed) if turn else (0, 1)
         told.exchanges.append(
             Exchange(
                 round=key[0],
                 number=key[1],
                 path=tuple(each.passage for each in feed.path) if feed else (),
-                feeder=turn.feeder if turn else 0,
-                defender=turn.defender if turn else 1,
+                feeder=feeder,
+                defender=defender,
                 tempo_bpm=_tempo(sheet, tempos, first[key]),
                 grade=grade.grade if grade else None,
                 faults=tuple(faults.get(key, ())),
-                strikes_ms=_during(clocks.get(key[0]), feed, sheet.beat_s, strikes),
+                hits=_during(clock, feed, sheet, landed),
             )
         )
     return told
@@ -121,8 +150,20 @@ def _standing(marks: Sequence[Mark]) -> list[Tap]:
     return taps
 
 
-def _fed(sheet: FeedSheet, round_: int, number: int) -> tuple[Turn | None, Feed | None]:
-    """The turn and the feed of an exchange; a free one is in the turn that was on."""
+def _knocked(marks: Sequence[Mark]) -> list[int]:
+    knocked: list[int] = []
+    for mark in marks:
+        if isinstance(mark, HeadKnock):
+            knocked.append(mark.partner)
+        elif isinstance(mark, KnockTakenBack) and mark.partner in knocked:
+            knocked.remove(mark.partner)
+    return knocked
+
+
+def _fed(
+    sheet: FeedSheet, round_: int, number: int, *, at_s: float
+) -> tuple[Turn | None, Feed | None]:
+    """The turn and the feed of an exchange; a free one is in the turn that was on at `at_s`."""
     if not 1 <= round_ <= len(sheet.rounds):
         return None, None
     turns = sheet.rounds[round_ - 1].turns
@@ -130,7 +171,7 @@ def _fed(sheet: FeedSheet, round_: int, number: int) -> tuple[Turn | None, Feed 
         for feed in turn.feeds:
             if feed.number == number:
                 return turn, feed
-    return (turns[0] if turns else None), None
+    return next((each for each in turns if at_s < each.to_s), turns[-1] if turns else None), None
 
 
 def _tempo(sheet: FeedSheet, tempos: Sequence[TempoSet], at_ms: float) -> float | None:
@@ -141,10 +182,21 @@ def _tempo(sheet: FeedSheet, tempos: Sequence[TempoSet], at_ms: float) -> float 
 
 
 def _during(
-    clock: RoundClock | None, feed: Feed | None, beat_s: float, strikes: Sequence[float]
-) -> tuple[float, ...]:
-    """Strikes from the start of an exchange to its end, in ms from its start."""
+    clock: RoundClock | None,
+    feed: Feed | None,
+    sheet: FeedSheet,
+    landed: Sequence[Strike | SetOff],
+) -> tuple[Hit, ...]:
+    """What landed from the start of an exchange to its end, in ms from its start.
+
+    On the feeder's own time an exchange may be late by as much as it is long.
+    """
     if feed is None or clock is None:
         return ()
-    start, end = clock.at_ms(feed.at_s), clock.at_ms(feed.ends_s(beat_s))
-    return tuple(round(at - start, 1) for at in strikes if start - EARLY_MS <= at < end)
+    late_s = 0.0 if sheet.tempo_bpm else feed.beats * sheet.beat_s
+    start, end = clock.at_ms(feed.at_s), clock.at_ms(feed.ends_s(sheet.beat_s) + late_s)
+    return tuple(
+        Hit(round(mark.at_ms - start, 1), mark.kind, mark.partner, mark.source == "simulated")
+        for mark in landed
+        if start - (EARLY_MS if mark.kind == "strike" else SET_OFF_MS) <= mark.at_ms < end
+    )

@@ -8,6 +8,7 @@ leaves them memoryless), the tell, and which exchanges ask for a counter.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from math import ceil
 from typing import Annotated, Literal
 
@@ -26,7 +27,7 @@ EARLY_S = 2.0
 SWITCH_S = 3.0
 """Time to change roles, in seconds."""
 _LONGEST = 64
-"""Most passages in one exchange of a score that goes round."""
+"""Most passages in one exchange."""
 
 Role = Literal["feeder", "defender", "out"]
 
@@ -39,11 +40,12 @@ class FedPassage(Document):
 
 
 class Feed(Document):
-    """One exchange on the sheet.
+    """One exchange on the sheet; of a score that only goes round, each passage is one.
 
     at_s: when it starts, from the start of the round; on a kept tempo on a beat. path: its
     passages. beats: its length. gives_last: what is given where it ends. counter: whether the
-    defender is to counter. tell: how big the draw-back is.
+    defender is to counter. tell: how big the draw-back is. goes_on: it follows on the one before
+    without a pause. swapped: the score has changed the turn's roles over.
     """
 
     number: Annotated[int, Field(ge=1)]
@@ -53,6 +55,8 @@ class Feed(Document):
     beats: float
     tell: Literal["big", "plain", "trimmed"]
     counter: bool = True
+    goes_on: bool = False
+    swapped: bool = False
 
     def ends_s(self, beat_s: float) -> float:
         """When it is over, in seconds from the start of the round."""
@@ -68,6 +72,11 @@ class Turn(Document):
     defender: int
     out: int | None = None
     feeds: tuple[Feed, ...]
+
+    def roles(self, feed: Feed | None) -> tuple[int, int]:
+        """Who feeds and who defends in one of its exchanges."""
+        swapped = feed is not None and feed.swapped
+        return (self.defender, self.feeder) if swapped else (self.feeder, self.defender)
 
 
 class FeedRound(Document):
@@ -203,36 +212,49 @@ def _feeds(
     ready = max(EARLY_S, SWITCH_S if from_s else 0.0)
     at_s = ceil((from_s + ready) / beat - 1e-9) * beat if rung.tempo_bpm else from_s + ready
     count = without = 0
+    onward: FedPassage | None = None
+    swapped = False
     while most is None or count < most:
-        room = (until_s - at_s) / beat + 1e-6
-        path, last, beats = _path(draws, room)
-        if beats > room:
+        way = _way(draws, onward)
+        if way.beats > (until_s - at_s) / beat + 1e-6:
             return
         count += 1
         counter = draws.counter(without)
         without = 0 if counter else without + 1
         yield Feed(
-            number=given + count, at_s=round(at_s, 3), path=path, gives_last=last,
-            beats=beats, tell=draws.tell(), counter=counter,
+            number=given + count, at_s=round(at_s, 3), path=way.path, gives_last=way.gives_last,
+            beats=way.beats, tell=draws.tell(), counter=counter,
+            goes_on=onward is not None, swapped=swapped,
         )  # fmt: skip
-        at_s += beats * beat + draws.pause_s()
+        onward = way.onward
+        swapped = onward is not None and swapped != way.swaps
+        at_s += way.beats * beat + (0.0 if onward else draws.pause_s())
 
 
-def _path(draws: Draws, room: float) -> tuple[tuple[FedPassage, ...], Gives | None, float]:
-    """The passages of one exchange, what is given at its end, and how many beats it takes.
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """The passages of one exchange. onward: where a score that only goes round goes on. swaps:
+    whether the roles are changed over once it is through."""
 
-    A score that only goes round, switching roles, goes on as long as there is room (in beats).
-    """
-    passage = draws.start()
-    path, beats = [FedPassage(passage=passage.key)], passage.beats
+    path: tuple[FedPassage, ...]
+    gives_last: Gives | None
+    beats: float
+    onward: FedPassage | None
+    swaps: bool
+
+
+def _way(draws: Draws, onward: FedPassage | None) -> _Way:
+    """The way of the next exchange; it is over where the score begins to go round for ever."""
+    passage = draws.drill.passage(onward.passage) if onward else draws.start()
+    path, beats, swaps = [onward or FedPassage(passage=passage.key)], passage.beats, passage.swap
     while draws.rung.branches and passage.then and len(path) < _LONGEST:
         branch = passage.then[draws.branch(passage)]
         if branch.to is None:
-            return tuple(path), branch.gives, beats
-        following = draws.drill.passage(branch.to)
-        if beats + following.beats > room and passage.key in draws.endless:
-            break
-        passage = following
-        path.append(FedPassage(passage=passage.key, gives=branch.gives))
-        beats += passage.beats
-    return tuple(path), None, beats
+            return _Way(tuple(path), branch.gives, beats, None, swaps)
+        following = FedPassage(passage=branch.to, gives=branch.gives)
+        if branch.to in draws.endless:
+            return _Way(tuple(path), None, beats, following, swaps)
+        passage = draws.drill.passage(branch.to)
+        path.append(following)
+        beats, swaps = beats + passage.beats, swaps != passage.swap
+    return _Way(tuple(path), None, beats, None, swaps)

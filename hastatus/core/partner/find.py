@@ -9,6 +9,7 @@ from hastatus.core.partner.finding import Finding, Undoable
 from hastatus.core.partner.flow import flow_findings
 from hastatus.core.partner.gap import USUAL_PAIR, Pair, gap_findings
 from hastatus.core.partner.limbs import limb_findings
+from hastatus.core.partner.sight import sight_findings
 from hastatus.core.partner.structure import unsound
 from hastatus.core.partner.walk import walks
 
@@ -21,7 +22,7 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
     stops = [*unsound(drill)]
     if stops:
         return stops
-    found = [*cap_findings(drill)]
+    found = [*cap_findings(drill), *sight_findings(drill)]
     beat_s = 60.0 / max(rung.fastest_bpm for rung in drill.rungs)
     for walk in walks(drill):
         found += limb_findings(drill, walk, beat_s)

@@ -112,18 +112,38 @@ class HeadKnock(Document):
     partner: _Partner
 
 
+class KnockTakenBack(Document):
+    """The head knock was a slip of the finger, and is taken back at once."""
+
+    kind: Literal["knock_taken_back"] = "knock_taken_back"
+    at_ms: Milliseconds
+    partner: _Partner
+
+
 class Strike(Document):
-    """A strike that was heard or felt. partner: None where nobody can tell whose it was."""
+    """A strike that was heard or felt. partner: None where nobody can tell whose it was.
+
+    source: simulated: of the stand-in for pads; nobody's own times come from it.
+    """
 
     kind: Literal["strike"] = "strike"
     at_ms: Milliseconds
-    source: Literal["microphone", "pad"]
+    source: Literal["microphone", "pad", "simulated"]
     partner: _Partner | None = None
+
+
+class SetOff(Document):
+    """A hand has left its home pad: an attack is on its way. partner: whose hand."""
+
+    kind: Literal["set_off"] = "set_off"
+    at_ms: Milliseconds
+    source: Literal["pad", "simulated"]
+    partner: _Partner
 
 
 Mark = Annotated[
     RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | Undone | TempoSet
-    | CarriedOver | HeadKnock | Strike,
+    | CarriedOver | HeadKnock | KnockTakenBack | Strike | SetOff,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

@@ -12,9 +12,6 @@ from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.marks import Grade
 from hastatus.core.stats import TOO_FEW, Interval, wilson
 
-TARGET = 0.84
-"""Share to keep out, where nothing else is said (Wilson et al. 2019: a default, not a law)."""
-
 
 @dataclass(frozen=True, slots=True)
 class Share:
@@ -54,7 +51,8 @@ class PartnerReading:
     """A partner run, read.
 
     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
-    way it went, by tempo, by the side of the first attack, and by who defended. grades: how often
+    way it went (none where every exchange is one passage), by tempo, by the side of the first
+    attack, and by who defended. grades: how often
     each was given. blocks: the longest row of exchanges without a counter. faults: most frequent
     first.
     """
@@ -82,7 +80,9 @@ def read(
     return PartnerReading(
         overall=overall,
         attacks=_by(fed, lambda each: passages[each.path[0]]),
-        ways=_by(fed, lambda each: " → ".join(passages[key] for key in each.path[:4])),
+        ways=_by(fed, lambda each: " → ".join(passages[key] for key in each.path[:4]))
+        if any(len(each.path) > 1 for each in fed)
+        else (),
         tempos=_by(
             [each for each in graded if each.tempo_bpm is not None],
             lambda each: f"{each.tempo_bpm:g}",
@@ -155,9 +155,9 @@ def what_next(
     if overall.interval is None or overall.graded < TOO_FEW:
         return NextStep("hold", rung, tempo, f"{overall.graded} exchanges are too few to say")
     told = f"{overall.clean} of {overall.graded} were clean"
-    if overall.interval.low >= TARGET - 0.1 and (overall.share or 0) >= TARGET:
+    if overall.interval.low >= drill.target - 0.1 and (overall.share or 0) >= drill.target:
         return _up(drill, rung, here, tempo, told)
-    if overall.interval.high < TARGET:
+    if overall.interval.high < drill.target:
         slower = tempo is not None and here.tempo_bpm is not None and tempo > here.tempo_bpm
         if slower:
             return NextStep("slower", rung, here.tempo_bpm, f"{told}: back to where it held")

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from hastatus.core.catalogue import Side
 from hastatus.core.labels import PLAIN, Labels
-from hastatus.core.partner.answers import answered
+from hastatus.core.partner.answers import answers_on
 from hastatus.core.partner.body import Limbs
 from hastatus.core.partner.budget import (
     AttackTime,
@@ -18,16 +18,13 @@ from hastatus.core.partner.budget import (
     rests_on,
     speed_in_words,
 )
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.drill import TARGET, PartnerDrill, PartnerRung
 from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
 from hastatus.core.partner.gear import PADDLE_M
 from hastatus.core.partner.reach import Band, bands, gap_reached, safe_gap, strike_m
 from hastatus.core.partner.walk import Person, Walk, Walked, walks
 from hastatus.core.techniques import TECHNIQUES
 from hastatus.core.text import Key
-
-TARGET = 0.84
-"""Share of answers to be clean where the drill says nothing else (see `drill.Pace`)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -222,23 +219,6 @@ def _point(stand: Stand) -> GapPoint:
     )
 
 
-def _answers(walk: Walk) -> dict[tuple[str, int], Walked]:
-    """The answer to each attack: a defense, or else the first strike within a beat of it."""
-    found = {(attack.passage.key, attack.index): answer for attack, answer in answered(walk)}
-    for place, step in enumerate(walk.steps):
-        if step.technique.use != "attack":
-            continue
-        met = (
-            each
-            for each in walk.steps[place + 1 :]
-            if each.person != step.person and each.strikes and each.beat - step.beat <= 1
-        )
-        answer = next(met, None)
-        if answer is not None:
-            found.setdefault((step.passage.key, step.index), answer)
-    return found
-
-
 def _budgets(
     walk: Walk,
     stood: tuple[Stand, ...],
@@ -248,7 +228,7 @@ def _budgets(
     labels: Labels,
 ) -> Iterator[Budget]:
     """One for each attack of the feeder's; the step in is part of it, so it starts further out."""
-    answers = _answers(walk)
+    answers = answers_on(walk)
     for stand in stood:
         step = stand.walked
         if step.lane != "feeder" or step.technique.use != "attack":

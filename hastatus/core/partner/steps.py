@@ -23,7 +23,7 @@ CONTACTS: tuple[Contact, ...] = ("none", "touch", "light", "firm")
 Perceived = Literal["seen", "called", "felt", "lost_contact"]
 Check = Literal[
     "fit", "side", "limb", "standing_leg", "reach", "surface", "room",
-    "blocks", "punches", "counter_beat",
+    "blocks", "punches", "counter_beat", "sight",
 ]  # fmt: skip
 """Checks that a coach may wave through. Those of contact and gear are not among them."""
 

@@ -160,6 +160,10 @@ BROKEN: dict[str, tuple[str, Break, str, tuple[str | None, int | None]]] = {
             steps=[{**s, "beat": float(n)} for n in range(1, 7)
                    for s in d["passages"][2]["steps"][:2]]), "punches", ("one", 10),
     ),
+    "eyes closed for what is to be seen": (
+        "stop and hit", lambda d: d["rungs"][0].update(eyes_closed=True, announced=False),
+        "sight", ("lead_in", 0),
+    ),
     "harder than the gear": (
         "two-beat counter", lambda d: harder(d, 0, 6, "light"), "contact", ("pair", 6),
     ),

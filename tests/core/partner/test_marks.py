@@ -130,7 +130,7 @@ def test_a_counter_before_during_or_after_the_attack() -> None:
     strikes = [0.0, beat_ms + 40, beat_ms + 5, 2 * beat_ms + 30, 2.5 * beat_ms - 20]
     marks = [Strike(at_ms=start + at, source="microphone") for at in strikes]
     told = tell(SHEET, [batch(RoundBegun(at_ms=500, round=1), *marks, graded(1, "countered"))])
-    found = arrivals(DRILL, told.exchanges[0], SHEET.beat_s)
+    found = arrivals(DRILL, told.exchanges[0])
     shot = next(each for each in found if each.step == 4)  # the body shot on beat two
     assert (shot.when, round(shot.beats)) == ("during", 1)  # with the second attack
     late = [0.0, beat_ms, 1.4 * beat_ms]
@@ -139,10 +139,10 @@ def test_a_counter_before_during_or_after_the_attack() -> None:
         marks = [Strike(at_ms=start + at, source="pad") for at in strikes]
         begun = RoundBegun(at_ms=500, round=1)
         told = tell(SHEET, [batch(begun, *marks, graded(1, "covered"))])
-        found = arrivals(DRILL, told.exchanges[0], SHEET.beat_s)
+        found = arrivals(DRILL, told.exchanges[0])
         assert [each.when for each in found if each.step == 4] == [when]
     nothing = tell(SHEET, [batch(graded(1, "covered"))])
-    assert arrivals(DRILL, nothing.exchanges[0], SHEET.beat_s) == []
+    assert arrivals(DRILL, nothing.exchanges[0]) == []
 
 
 def test_the_tempo_climbs_while_it_is_clean_and_falls_when_it_is_not() -> None:

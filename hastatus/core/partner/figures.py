@@ -1,0 +1,50 @@
+"""What is kept of a partner run for each who took part, so that lists need not read its marks."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.exchanges import Exchange, Told
+from hastatus.core.partner.held import HeldAnswer, held_answers
+from hastatus.core.partner.mirror import in_stances
+
+
+@dataclass(frozen=True, slots=True)
+class Defended:
+    """What somebody kept out as defender. carried_over: in the free round."""
+
+    clean: int
+    graded: int
+    carried_over: int
+
+
+@dataclass(frozen=True, slots=True)
+class PartnerFigures:
+    """defended: by partner, from 0. held: how long they had, and whether it was enough."""
+
+    defended: tuple[Defended, ...]
+    held: tuple[HeldAnswer, ...]
+
+
+def partner_figures(drill: PartnerDrill, told: Told, stances: Sequence[str]) -> PartnerFigures:
+    """The figures of a run. stances: of the partners, in the order of the feed sheet."""
+    defended = []
+    for place in range(len(stances)):
+        own = [each for each in told.exchanges if each.grade and each.defender == place]
+        carried = sum(mark.partner == place for mark in told.carried_over)
+        defended.append(Defended(sum(bool(each.clean) for each in own), len(own), carried))
+
+    def mirrored(exchange: Exchange) -> bool:
+        return stances[exchange.feeder] != stances[exchange.defender]
+
+    held = [
+        answer
+        for turned in (False, True)
+        for answer in held_answers(
+            in_stances(drill, mirrored=turned),
+            [each for each in told.exchanges if mirrored(each) == turned],
+        )
+    ]
+    return PartnerFigures(tuple(defended), tuple(held))

@@ -1,0 +1,125 @@
+"""How long a defender had, and whether the attack was kept out: what partner rounds tell of pace.
+
+Nothing is heard of a block by itself. But where the feeder's hand left a home pad, the time from
+its start to the attack's arrival is known, and the coach's tap says whether that was enough. The
+share kept out rises with that time; the pace is read off the rise.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import median
+
+from scipy.optimize import isotonic_regression
+
+from hastatus.core.catalogue import Side
+from hastatus.core.partner.answers import answers_on
+from hastatus.core.partner.arrivals import landings, partner_of, set_offs
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.exchanges import SET_OFF_MS, Exchange
+from hastatus.core.partner.walk import Walk, Walked, follow
+from hastatus.core.stats import TOO_FEW
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """One attack on a defender. start_to_arrival_s: the time there was. clean: it was kept out."""
+
+    start_to_arrival_s: float
+    clean: bool
+
+
+@dataclass(frozen=True, slots=True)
+class HeldAnswer:
+    """`held`, by whom (partner, from 0) and with which answer (technique and side)."""
+
+    defender: int
+    technique: str
+    side: Side
+    held: Held
+
+
+def held_answers(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> list[HeldAnswer]:
+    """What a run tells, exchange by exchange.
+
+    Only exchanges with a grade and one attack count: of several, nobody has written down which got
+    through. Where the arrival was not heard (an evaded attack lands on nothing) it is the beat, or
+    on the feeder's own time the median time of that attack in the run. Simulated hits do not count.
+    """
+    timed = [each for exchange in exchanges if (each := _timed(drill, exchange))]
+    usual: dict[str, list[float]] = {}
+    for exchange, _, _, time_s in timed:
+        if time_s is not None:
+            usual.setdefault(exchange.path[0], []).append(time_s)
+    found = []
+    for exchange, attack, answer, time_s in timed:
+        times = usual.get(exchange.path[0])
+        if time_s is None and times is None:
+            continue
+        had_s = median(times or []) if time_s is None else time_s
+        found.append(
+            HeldAnswer(
+                defender=exchange.defender if attack.person == "a" else exchange.feeder,
+                technique=answer.step.technique,
+                side=answer.side,
+                held=Held(round(had_s, 3), bool(exchange.clean)),
+            )
+        )
+    return found
+
+
+def needed_s(held: Sequence[Held], target: float) -> float | None:
+    """The shortest time (s) at which a share `target` of attacks was kept out; None: too few.
+
+    The share is taken to rise with the time (isotonic regression: Ayer et al. 1955, from memory);
+    where no time was long enough, the longest that was tried.
+    """
+    if len(held) < TOO_FEW:
+        return None
+    # Of attacks with the same time those kept out come first, so that the share is one for all.
+    ordered = sorted(held, key=lambda each: (each.start_to_arrival_s, not each.clean))
+    rise = isotonic_regression([float(each.clean) for each in ordered]).x
+    enough = (
+        each.start_to_arrival_s
+        for each, share in zip(ordered, rise, strict=True)
+        if share >= target - 1e-9
+    )
+    return next(enough, ordered[-1].start_to_arrival_s)
+
+
+def _timed(
+    drill: PartnerDrill, exchange: Exchange
+) -> tuple[Exchange, Walked, Walked, float | None] | None:
+    """The attack of an exchange, its answer and the time there was; None where it tells nothing."""
+    if exchange.grade is None or not exchange.path:
+        return None
+    walk = follow(drill, exchange.path)
+    attack, answer = _only_attack(walk)
+    if attack is None or answer is None:
+        return None
+    starts = [
+        hit.at_ms
+        for hit in set_offs(exchange)
+        if hit.partner == partner_of(attack, exchange) and not hit.simulated
+    ]
+    if not starts:
+        return None
+    arrived_ms = next(
+        (each.at_ms for each in landings(drill, exchange) if each.step == attack), None
+    )
+    if arrived_ms is None and exchange.tempo_bpm is not None:
+        arrived_ms = (attack.beat - 1) * exchange.beat_s * 1000
+    if arrived_ms is None:
+        return exchange, attack, answer, None
+    before = [at_ms for at_ms in starts if 0 < arrived_ms - at_ms <= SET_OFF_MS]
+    return (exchange, attack, answer, (arrived_ms - before[-1]) / 1000) if before else None
+
+
+def _only_attack(walk: Walk) -> tuple[Walked | None, Walked | None]:
+    attacks = [
+        step for step in walk.steps if step.lane == "feeder" and step.technique.use == "attack"
+    ]
+    if len(attacks) != 1:
+        return None, None
+    return attacks[0], answers_on(walk).get((attacks[0].passage.key, attacks[0].index))
