@@ -13,6 +13,7 @@ from hastatus.api import (
     accounts,
     build,
     catalogue,
+    defended,
     devices,
     guard,
     partners,
@@ -52,6 +53,7 @@ def create_app(engine: Engine) -> OpenAPI:
         run.bp,
         devices.bp,
         partners.bp,
+        defended.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

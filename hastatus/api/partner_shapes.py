@@ -10,15 +10,16 @@ from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
 from hastatus.core.partner.agreement import Agreed, Refusal
-from hastatus.core.partner.arrivals import Arrival
+from hastatus.core.partner.arrivals import Counters
 from hastatus.core.partner.climbing import Climbed
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.feed import FeedSheet
+from hastatus.core.partner.kept import Kept
 from hastatus.core.partner.marks import MarkBatch
 from hastatus.core.partner.reading import PartnerReading
-from hastatus.core.partner.rhythm import Rhythm
-from hastatus.core.partner.steps import Contact
+from hastatus.core.partner.steps import Contact, Lane
+from hastatus.core.stats import Interval
 from hastatus.core.text import Document, Line
 
 
@@ -52,12 +53,18 @@ class PartnerRunPath(BaseModel):
 
 
 class TakingPart(BaseModel):
-    """Somebody in a partner run. clean, graded: of the exchanges they defended."""
+    """Somebody in a partner run.
+
+    clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
+    None: none was graded. carried_over: how often a drilled answer turned up in the free round.
+    """
 
     id: uuid.UUID
     name: str
     clean: int
     graded: int
+    interval: Interval | None
+    carried_over: int
 
 
 class PartnerRunLine(BaseModel):
@@ -72,9 +79,17 @@ class PartnerRunLine(BaseModel):
     state: Literal["open", "closed"]
 
 
-class PartnerRunView(PartnerRunLine):
-    """A partner run with all that the mat needs."""
+class AskedStrike(BaseModel):
+    """A strike that a passage asks for: on whose side, and on which of its beats."""
 
+    lane: Lane
+    beat: float
+
+
+class PartnerRunView(PartnerRunLine):
+    """A partner run with all that the mat needs. strikes: by passage, for simulated pads."""
+
+    strikes: dict[str, list[AskedStrike]]
     version: int
     document: PartnerDrill
     sheet: FeedSheet
@@ -84,6 +99,29 @@ class PartnerRunView(PartnerRunLine):
 
 class PartnerRunList(BaseModel):
     runs: list[PartnerRunLine]
+
+
+class HeldView(BaseModel):
+    """How an answer holds in partner rounds.
+
+    attacks, clean: how many were timed, and kept out. needed_s: from the start of the attack, to
+    keep the target's share out; alone_s: the same of answers in solo drills, from the cue. None:
+    too few to say.
+    """
+
+    name: str
+    attacks: int
+    clean: int
+    needed_s: float | None
+    alone_s: float | None
+
+
+class DefendedView(BaseModel):
+    """A student as a defender. target: the share to keep out. runs: newest first."""
+
+    target: float
+    runs: list[PartnerRunLine]
+    answers: list[HeldView]
 
 
 class MarksRequest(MarkBatch):
@@ -102,22 +140,14 @@ class MarksAck(BaseModel):
     climb: Climbed | None
 
 
-class RoundRhythm(BaseModel):
-    """The rhythm of a round; asked_bpm: the tempo that was asked for."""
-
-    round: int
-    asked_bpm: float
-    rhythm: Rhythm
-
-
 class PartnerReadout(BaseModel):
     """A partner run, read."""
 
     run: PartnerRunView
     exchanges: list[Exchange]
-    arrivals: list[list[Arrival]]
+    counters: Counters
     reading: PartnerReading
-    rhythms: list[RoundRhythm]
+    rhythms: list[Kept]
     carried_over: list[int]
     missing: list[int]
 
@@ -129,6 +159,7 @@ class Clearance(Document):
 
 
 class KnockView(BaseModel):
-    """Whether a student is on hold after a head knock."""
+    """Whether a student is on hold after a head knock. slip: it can still be taken back."""
 
     held_since: datetime | None
+    slip: bool

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import dataclasses
 import uuid
+from datetime import UTC, datetime
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
@@ -15,16 +17,16 @@ from hastatus.api.scores import pair_of, undoable
 from hastatus.core.cautions import cautions
 from hastatus.core.partner import find
 from hastatus.core.partner.agreement import Partner, Refusal, hardest, refusals
-from hastatus.core.partner.arrivals import arrivals
+from hastatus.core.partner.arrivals import arrivals, counters
 from hastatus.core.partner.climbing import Climbed, climb
-from hastatus.core.partner.clock import round_clock
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.exchanges import Told
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Undoable
-from hastatus.core.partner.marks import MarkBatch, RoundOver, Strike
+from hastatus.core.partner.kept import kept
 from hastatus.core.partner.reading import read
-from hastatus.core.partner.rhythm import rhythm
+from hastatus.core.partner.walk import follow
+from hastatus.core.stats import wilson
 from hastatus.store import drills, intake, partners
 from hastatus.store.models import PartnerRun, Student
 
@@ -89,7 +91,7 @@ def begin(body: partner_shapes.PartnerRunRequest) -> Response:
 def list_partner_runs() -> Response:
     """The newest partner runs."""
     found = partners.latest(db(), who().club_id, limit=50)
-    return shapes.reply(partner_shapes.PartnerRunList(runs=[_line(run) for run in found]))
+    return shapes.reply(partner_shapes.PartnerRunList(runs=[line(run) for run in found]))
 
 
 @bp.get("/partner-runs/<uuid:partner_run_id>", responses={200: partner_shapes.PartnerRunView})
@@ -137,12 +139,11 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
         partner_shapes.PartnerReadout(
             run=view,
             exchanges=told.exchanges,
-            arrivals=[
-                arrivals(view.document, each, 60 / each.tempo_bpm if each.tempo_bpm else 1.0)
-                for each in told.exchanges
-            ],
+            counters=counters(arrivals(view.document, each) for each in told.exchanges),
             reading=read(view.document, run.rung, told.exchanges, names),
-            rhythms=_rhythms(view.document, view.sheet, batches),
+            rhythms=kept(
+                view.document, view.sheet, [mark for batch in batches for mark in batch.marks]
+            ),
             carried_over=[mark.partner for mark in told.carried_over],
             missing=sorted(set(range(max(numbers, default=-1))) - numbers),
         )
@@ -156,16 +157,31 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
 @signed_in
 def head_knock(path: shapes.StudentPath) -> Response:
     """Write a head knock down: no contact work until it is cleared."""
-    knock = partners.note_knock(db(), who().club_id, find_student(path.student_id).id)
-    return shapes.reply(partner_shapes.KnockView(held_since=knock.at), 201)
+    student = find_student(path.student_id)
+    partners.note_knock(db(), who().club_id, student.id)
+    return shapes.reply(_knock(student), 201)
 
 
 @bp.get("/students/<uuid:student_id>/head-knock", responses={200: partner_shapes.KnockView})
 @signed_in
 def get_head_knock(path: shapes.StudentPath) -> Response:
     """Whether a student is on hold."""
-    knock = partners.open_knock(db(), who().club_id, find_student(path.student_id).id)
-    return shapes.reply(partner_shapes.KnockView(held_since=knock.at if knock else None))
+    return shapes.reply(_knock(find_student(path.student_id)))
+
+
+@bp.delete("/students/<uuid:student_id>/head-knock", responses={200: partner_shapes.KnockView})
+@signed_in
+def take_knock_back(path: shapes.StudentPath) -> Response:
+    """Take a head knock back that was pressed by mistake, soon after."""
+    student = find_student(path.student_id)
+    if not partners.take_knock_back(db(), who().club_id, student.id):
+        raise Problem(
+            409,
+            "Not taken back",
+            "No head knock was written down in the last five minutes. An older one is lifted by a "
+            "medical clearance.",
+        )
+    return shapes.reply(_knock(student))
 
 
 @bp.post("/students/<uuid:student_id>/clearance", responses={200: partner_shapes.KnockView})
@@ -174,7 +190,13 @@ def clear(path: shapes.StudentPath, body: partner_shapes.Clearance) -> Response:
     """Write a medical clearance down; it lifts the hold."""
     student = find_student(path.student_id)
     partners.clear(db(), who().club_id, student.id, coach_id=who().coach_id, words=body.words)
-    return shapes.reply(partner_shapes.KnockView(held_since=None))
+    return shapes.reply(_knock(student))
+
+
+def _knock(student: Student) -> partner_shapes.KnockView:
+    knock = partners.open_knock(db(), who().club_id, student.id)
+    slip = knock is not None and datetime.now(UTC) - knock.at < partners.SLIP
+    return partner_shapes.KnockView(held_since=knock.at if knock else None, slip=slip)
 
 
 def _asked(
@@ -223,23 +245,24 @@ def _sheet(
         raise undoable(error) from error
 
 
-def _line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
-    graded = [each for each in partners.told(db(), run).exchanges if each.grade]
-    people = []
-    for place, student in enumerate(partners.students_of(db(), run)):
-        own = [each for each in graded if each.defender == place]
-        clean = sum(bool(each.clean) for each in own)
-        people.append(
-            partner_shapes.TakingPart(
-                id=student.id, name=student.name, clean=clean, graded=len(own)
-            )
-        )
+def line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
+    """A partner run as it stands in a list."""
+    students = partners.students_of(db(), run)
+    figures = partners.figures_of(db(), run)
     return partner_shapes.PartnerRunLine(
         id=run.id,
         drill_id=run.drill_id,
         drill=partners.drill_of(db(), run).title,
         rung=run.rung,
-        partners=people,
+        partners=[
+            partner_shapes.TakingPart(
+                id=student.id,
+                name=student.name,
+                interval=wilson(defended.clean, defended.graded) if defended.graded else None,
+                **dataclasses.asdict(defended),
+            )
+            for student, defended in zip(students, figures.defended, strict=True)
+        ],
         started_at=run.started_at,
         state="closed" if run.closed_at else "open",
     )
@@ -248,13 +271,19 @@ def _line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
 def _view(run: PartnerRun) -> partner_shapes.PartnerRunView:
     drill = partners.drill_of(db(), run)
     return partner_shapes.PartnerRunView(
-        **_line(run).model_dump(),
+        **line(run).model_dump(),
         version=run.version,
         document=drill,
         sheet=run.sheet,
         agreement=run.agreement,
         cautions=cautions(drill),
+        strikes={passage.key: _strikes(drill, passage.key) for passage in drill.passages},
     )
+
+
+def _strikes(drill: PartnerDrill, key: str) -> list[partner_shapes.AskedStrike]:
+    steps = [step for step in follow(drill, [key]).steps if step.strikes]
+    return [partner_shapes.AskedStrike(lane=step.lane, beat=step.beat) for step in steps]
 
 
 def _climb(drill: PartnerDrill, run: PartnerRun, told: Told) -> Climbed | None:
@@ -265,35 +294,3 @@ def _climb(drill: PartnerDrill, run: PartnerRun, told: Told) -> Climbed | None:
     bpm = told.tempos[-1].bpm if told.tempos else rung.tempo_bpm
     since = [each.grade for each in told.exchanges if each.grade and each.tempo_bpm == bpm]
     return climb(rung, bpm, since)
-
-
-def _rhythms(
-    drill: PartnerDrill, sheet: FeedSheet, batches: list[MarkBatch]
-) -> list[partner_shapes.RoundRhythm]:
-    """The rhythm of each round in which enough was heard, and one tempo was kept on asking for."""
-    if sheet.tempo_bpm is None:
-        return []
-    metronome = drill.rungs[sheet.rung - 1].metronome
-    halves = any(step.beat % 1 for passage in drill.passages for step in passage.steps)
-    parts = 2 if halves else 1
-    marks = [mark for batch in batches for mark in batch.marks]
-    strikes = [mark.at_ms for mark in marks if isinstance(mark, Strike)]
-    over = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundOver)}
-    found = []
-    for number in range(1, len(sheet.rounds) + 1):
-        clock = round_clock(marks, number, sheet.tempo_bpm)
-        if clock is None or len(clock.rates) != 1:
-            continue
-        rate = clock.rates.pop()
-        until_ms = over.get(number, float("inf"))
-        # On the sheet a pause takes no time, so the count goes on after it.
-        here = [
-            clock.sheet_s(at_ms) / rate
-            for at_ms in strikes
-            if clock.stretches[0].at_ms <= at_ms <= until_ms
-        ]
-        told = rhythm(here, sheet.beat_s / rate, parts=parts, pulse=metronome)
-        if told:
-            asked = sheet.tempo_bpm * rate
-            found.append(partner_shapes.RoundRhythm(round=number, asked_bpm=asked, rhythm=told))
-    return found

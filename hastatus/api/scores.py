@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import ValidationError
@@ -20,14 +22,15 @@ from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Finding, Undoable
 from hastatus.core.partner.gap import Pair
+from hastatus.core.partner.held import Held
 from hastatus.core.partner.mirror import in_stances
 from hastatus.core.partner.pads import pad_card
 from hastatus.core.partner.parts import is_asked, parts
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.shadow import NothingToAnswer, shadow
-from hastatus.core.partner.sheet import TARGET, Paced, by_rule, gap_sheet
+from hastatus.core.partner.sheet import Paced, by_rule, gap_sheet
 from hastatus.core.partner.words import branch_words, partner_differences, partner_facts
-from hastatus.store import drills, measured, students, techniques
+from hastatus.store import drills, measured, partners, students, techniques
 from hastatus.store.models import Student
 
 bp = APIBlueprint("scores", __name__, url_prefix="/api", abp_tags=[Tag(name="partner drills")])
@@ -98,7 +101,7 @@ def _view(
     followed = not any(each.check == "score" and each.level == "stop" for each in findings)
     sheet = None
     if followed:
-        paced = _paced(defender) if defender else by_rule
+        paced = _paced(defender, done.target) if defender else by_rule
         sheet = gap_sheet(done, rung, pair, paced=paced, labels=labels)
     return score_shapes.ScoreView(
         rung=body.rung,
@@ -152,18 +155,23 @@ def pair_of(feeder: Student | None, defender: Student | None) -> Pair:
     return Pair(limbs(a), limbs(b))
 
 
-def _paced(defender: Student) -> Paced:
+def _paced(defender: Student, target: float) -> Paced:
     """Feed paces from what is measured of the defender; each answer is looked up once."""
-    known: dict[tuple[str, Side], list[Measured]] = {}
+    in_pairs: dict[tuple[str, Side], list[Held]] = defaultdict(list)
+    for each in partners.held_by(db(), who().club_id, defender.id):
+        in_pairs[each.technique, each.side].append(each.held)
+    alone: dict[tuple[str, Side], list[Measured]] = {}
 
     def paced(time: AttackTime, answer: str | None, side: Side) -> FeedPace:
         if answer is None:
-            return feed_pace(time, TARGET)
-        if (answer, side) not in known:
-            known[answer, side] = measured.of_techniques(
+            return feed_pace(time, target)
+        if (answer, side) not in alone:
+            alone[answer, side] = measured.of_techniques(
                 db(), who().club_id, defender.id, [(answer, side)]
             )
-        return feed_pace(time, TARGET, solo=known[answer, side])
+        return feed_pace(
+            time, target, partner=in_pairs.get((answer, side), ()), solo=alone[answer, side]
+        )
 
     return paced
 

@@ -5,15 +5,18 @@ from __future__ import annotations
 import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
-from sqlalchemy import func, select
+from pydantic import TypeAdapter
+from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Told, tell
 from hastatus.core.partner.feed import FeedSheet
+from hastatus.core.partner.figures import PartnerFigures, partner_figures
+from hastatus.core.partner.held import HeldAnswer
 from hastatus.core.partner.marks import MARK_VERSION, MarkBatch
 from hastatus.store import drills, models
 from hastatus.store.models import (
@@ -23,6 +26,14 @@ from hastatus.store.models import (
     PartnerRunStudent,
     Student,
 )
+
+HELD_RUNS = 12
+"""The newest partner runs of a student that a feed pace is taken from."""
+
+SLIP = timedelta(minutes=5)
+"""How long a head knock can be taken back as a slip of the finger."""
+
+_FIGURES = TypeAdapter(PartnerFigures)
 
 
 class OtherRecorder(RuntimeError):
@@ -143,12 +154,19 @@ def take(
                 body=batch.model_dump(mode="json"),
             )
         )
-        people = students_of(db, run)
-        for mark in batch.marks:
-            if mark.kind == "head_knock" and mark.partner < len(people):
-                note_knock(db, run.club_id, people[mark.partner].id, run_id=run.id)
+        run.figures = None  # worked out anew when they are asked for
+        _knocks(db, run, batch)
         db.flush()
     return _taken(db, run)
+
+
+def _knocks(db: Session, run: PartnerRun, batch: MarkBatch) -> None:
+    people = students_of(db, run)
+    for mark in batch.marks:
+        if mark.kind == "head_knock" and mark.partner < len(people):
+            note_knock(db, run.club_id, people[mark.partner].id, run_id=run.id)
+        elif mark.kind == "knock_taken_back" and mark.partner < len(people):
+            take_knock_back(db, run.club_id, people[mark.partner].id, run_id=run.id)
 
 
 def _taken(db: Session, run: PartnerRun) -> Taken:
@@ -177,6 +195,38 @@ def told(db: Session, run: PartnerRun) -> Told:
     return tell(FeedSheet.model_validate(run.sheet), batches_of(db, run))
 
 
+def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
+    """What a run amounts to for each; worked out when it is first asked for after a batch."""
+    if run.figures is None:
+        stances = [student.stance for student in students_of(db, run)]
+        found = partner_figures(drill_of(db, run), told(db, run), stances)
+        run.figures = _FIGURES.dump_python(found, mode="json")
+        db.flush()
+        return found
+    return _FIGURES.validate_python(run.figures)
+
+
+def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[HeldAnswer]:
+    """What the last partner runs of a student tell of the time they need."""
+    rows = db.execute(
+        select(PartnerRunStudent.run_id, PartnerRunStudent.place, PartnerRun.figures)
+        .join(
+            PartnerRun,
+            (PartnerRun.club_id == PartnerRunStudent.club_id)
+            & (PartnerRun.id == PartnerRunStudent.run_id),
+        )
+        .where(PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id)
+        .order_by(PartnerRun.started_at.desc())
+        .limit(HELD_RUNS)
+    )
+    held: list[HeldAnswer] = []
+    for run_id, place, kept in rows.all():
+        run = None if kept else find(db, club_id, run_id)
+        figures = figures_of(db, run) if run else _FIGURES.validate_python(kept)
+        held += [each for each in figures.held if each.defender == place]
+    return held
+
+
 def note_knock(
     db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, run_id: uuid.UUID | None = None
 ) -> HeadKnock:
@@ -187,26 +237,44 @@ def note_knock(
     return knock
 
 
-def open_knock(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> HeadKnock | None:
-    """The newest head knock that nobody has cleared yet."""
-    return db.scalars(
+def _open(club_id: uuid.UUID, student_id: uuid.UUID) -> Select[HeadKnock]:
+    """Head knocks that hold a student, the newest first."""
+    return (
         select(HeadKnock)
         .where(HeadKnock.club_id == club_id, HeadKnock.student_id == student_id)
-        .where(HeadKnock.cleared_at.is_(None))
+        .where(HeadKnock.cleared_at.is_(None), HeadKnock.taken_back_at.is_(None))
         .order_by(HeadKnock.at.desc())
-    ).first()
+    )
+
+
+def open_knock(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> HeadKnock | None:
+    """The newest head knock that nobody has cleared yet."""
+    return db.scalars(_open(club_id, student_id)).first()
+
+
+def take_knock_back(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, run_id: uuid.UUID | None = None
+) -> bool:
+    """Take the newest head knock back, a slip of the finger; False where it is too long ago.
+
+    run_id: only one of this run. What is longer ago than `SLIP` takes a medical clearance.
+    """
+    query = _open(club_id, student_id).where(HeadKnock.at > func.now() - SLIP).with_for_update()
+    if run_id:
+        query = query.where(HeadKnock.run_id == run_id)
+    knock = db.scalars(query).first()
+    if knock is None:
+        return False
+    knock.taken_back_at = db.scalar(select(func.now()))
+    db.flush()
+    return True
 
 
 def clear(
     db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, coach_id: uuid.UUID, words: str
 ) -> int:
     """Write a medical clearance down for every open head knock; how many there were."""
-    found = db.scalars(
-        select(HeadKnock)
-        .where(HeadKnock.club_id == club_id, HeadKnock.student_id == student_id)
-        .where(HeadKnock.cleared_at.is_(None))
-        .with_for_update()
-    ).all()
+    found = db.scalars(_open(club_id, student_id).with_for_update()).all()
     for knock in found:
         knock.clearance, knock.cleared_by = words, coach_id
         knock.cleared_at = db.scalar(select(func.now()))

@@ -6,7 +6,7 @@ import uuid
 from typing import Any
 
 import pytest
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 
 from tests.api.conftest import Coach
 from tests.api.pairs import Pair, pair, student
@@ -114,7 +114,7 @@ def test_a_head_knock_stops_and_holds_until_it_is_cleared(begun: Pair) -> None:
     """Off at once; no contact work until a medical clearance is written down (C26: consensus
     statement on concussion in sport, Amsterdam 2022, from memory)."""
     coach, knocked = begun.coach, begun.partners[1]
-    assert coach.get(f"/api/students/{knocked}/head-knock").get_json() == {"held_since": None}
+    assert coach.get(f"/api/students/{knocked}/head-knock").get_json()["held_since"] is None
     begun.post(graded(1, "struck"), {"kind": "head_knock", "at_ms": 2000, "partner": 1})
     held = coach.get(f"/api/students/{knocked}/head-knock").get_json()
     assert held["held_since"] is not None
@@ -128,11 +128,80 @@ def test_a_head_knock_stops_and_holds_until_it_is_cleared(begun: Pair) -> None:
     cleared = coach.post(
         f"/api/students/{knocked}/clearance", {"words": "Dr. Amsel, 2 December, on paper"}
     )
-    assert cleared.get_json() == {"held_since": None}
+    assert cleared.get_json() == {"held_since": None, "slip": False}
     assert again.begin().status_code == 201
     by_hand = coach.post(f"/api/students/{begun.partners[0]}/head-knock")
     assert by_hand.status_code == 201
     assert Pair(coach, begun.drill_id, begun.partners).begin().status_code == 422
+
+
+def test_a_head_knock_by_mistake_is_taken_back_at_once_or_not_at_all(
+    engine: Engine, begun: Pair
+) -> None:
+    coach, student_id = begun.coach, begun.partners[0]
+    address = f"/api/students/{student_id}/head-knock"
+    assert coach.send("DELETE", address).status_code == 409  # there is none
+    assert coach.post(address).get_json()["slip"] is True
+    assert coach.send("DELETE", address).get_json() == {"held_since": None, "slip": False}
+    begun.post({"kind": "head_knock", "at_ms": 2000, "partner": 0})
+    assert coach.get(address).get_json()["held_since"] is not None
+    begun.post({"kind": "knock_taken_back", "at_ms": 4000, "partner": 0})
+    assert coach.get(address).get_json()["held_since"] is None
+    coach.post(address)
+    with engine.begin() as connection:
+        connection.execute(text("UPDATE head_knocks SET at = at - interval '6 minutes'"))
+    late = coach.send("DELETE", address)
+    assert (late.status_code, late.get_json()["title"]) == (409, "Not taken back")
+    assert coach.get(address).get_json()["held_since"] is not None
+
+
+def timed_marks(view: dict[str, Any], had_s: float) -> list[dict[str, Any]]:
+    """Pads on rounds of one attack an exchange: home left `had_s` before it lands; all kept out."""
+    sheet = view["sheet"]
+    marks: list[dict[str, Any]] = []
+    for round_ in sheet["rounds"]:
+        began_ms = 300_000.0 * round_["number"]
+        marks.append({"kind": "round_begun", "at_ms": began_ms, "round": round_["number"]})
+        for turn, feed in [(turn, feed) for turn in round_["turns"] for feed in turn["feeds"]]:
+            first = view["strikes"][feed["path"][0]["passage"]][0]
+            at_ms = began_ms + 1000 * (feed["at_s"] + (first["beat"] - 1) * sheet["beat_s"])
+            by_pad = {"source": "pad", "partner": turn["feeder"]}
+            marks += [
+                {"kind": "set_off", "at_ms": at_ms - 1000 * had_s, **by_pad},
+                {"kind": "strike", "at_ms": at_ms, **by_pad},
+                graded(feed["number"], "covered", at_ms + 600, round_["number"]),
+            ]
+    return marks
+
+
+def test_partner_rounds_give_the_feed_pace_and_the_students_page(coach: Coach) -> None:
+    """Until there are enough of them the pace is from solo drills or the rule; then from these."""
+    made = pair(coach, "One hits, one guards")
+    view = made.begin(rung=1).get_json()
+    defender = made.partners[1]
+    asked = {"drill_id": made.drill_id, "feeder_id": made.partners[0], "defender_id": defender}
+
+    def sources() -> set[str]:
+        budgets = coach.post("/api/scores", asked).get_json()["sheet"]["budgets"]
+        return {each["pace"]["source"] for each in budgets}
+
+    assert sources() == {"rule"}
+    assert made.post(*timed_marks(view, 0.55), last=True).status_code == 200
+    assert sources() == {"rule"}  # seven of each are too few to say
+    again = Pair(coach, made.drill_id, made.partners)
+    again.begin(rung=1)
+    assert again.post(*timed_marks(view, 0.55), last=True).status_code == 200
+    assert "partner" in sources()
+    page = coach.get(f"/api/students/{defender}/defended").get_json()
+    me = next(each for each in page["runs"][0]["partners"] if each["id"] == defender)
+    assert me["clean"] == me["graded"] > 0
+    assert me["interval"]["low"] > 0.5
+    enough = [each for each in page["answers"] if each["needed_s"] is not None]
+    assert enough
+    assert all(abs(each["needed_s"] - 0.55) < 0.002 for each in enough)
+    assert all(each["alone_s"] is None for each in enough)
+    stranger = coach.get(f"/api/students/{made.partners[0]}/defended").get_json()
+    assert [each["id"] for each in stranger["runs"]] == [again.id, made.id]
 
 
 def test_the_rule_suggests_a_tempo(coach: Coach) -> None:

@@ -16,8 +16,9 @@ class PartnerRun(Base):
     """Two or three students doing one partner drill version once.
 
     partners: their ids, in the order of the feed sheet. sheet: the feed sheet, kept with the run.
-    agreement: contact and stop word. recorder: the one device that may post marks. complete: the
-    last batch is in, and all before it.
+    agreement: contact and stop word. recorder: the one device that may post marks. closed_at: when
+    the last batch was in, and all before it. figures: what the marks amount to for each
+    (`core.partner.figures`); null: not worked out since the last batch.
     """
 
     __tablename__ = "partner_runs"
@@ -38,6 +39,7 @@ class PartnerRun(Base):
     rung: Mapped[int]
     sheet: Mapped[dict[str, Any]]
     agreement: Mapped[dict[str, Any]]
+    figures: Mapped[dict[str, Any] | None]
     started_at: Mapped[datetime] = now()
     closed_at: Mapped[datetime | None]
 
@@ -77,6 +79,7 @@ class HeadKnock(Base):
     """A head knock. It holds contact work until a medical clearance is written down.
 
     clearance: who cleared it and when, in the coach's words. cleared_by: the coach who wrote it.
+    taken_back_at: it was a slip of the finger, taken back soon after; it holds nobody.
     """
 
     __tablename__ = "head_knocks"
@@ -93,3 +96,4 @@ class HeadKnock(Base):
     clearance: Mapped[str | None]
     cleared_at: Mapped[datetime | None]
     cleared_by: Mapped[uuid.UUID | None]
+    taken_back_at: Mapped[datetime | None]

@@ -779,6 +779,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/students/{student_id}/defended': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A student's partner runs, newest first, and how long each answer needs there. */
+    get: operations['defended_defended_students__uuid_student_id__defended_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/students/{student_id}/head-knock': {
     parameters: {
       query?: never
@@ -791,7 +808,8 @@ export interface paths {
     put?: never
     /** Write a head knock down: no contact work until it is cleared. */
     post: operations['partners_head_knock_students__uuid_student_id__head_knock_post']
-    delete?: never
+    /** Take a head knock back that was pressed by mistake, soon after. */
+    delete: operations['partners_take_knock_back_students__uuid_student_id__head_knock_delete']
     options?: never
     head?: never
     patch?: never
@@ -910,26 +928,6 @@ export interface components {
       lead_s: number
     }
     /**
-     * Arrival
-     * @description One counter that was heard. when: against the arrival of the attack it answers. beats: from
-     *     it, the attack being beat one; late_ms: against the beat it was asked on.
-     */
-    Arrival: {
-      /** Beats */
-      beats: number
-      /** Late Ms */
-      late_ms: number
-      /** Passage */
-      passage: string
-      /** Step */
-      step: number
-      /**
-       * When
-       * @enum {string}
-       */
-      when: 'before' | 'during' | 'after'
-    }
-    /**
      * Arrow
      * @description An arrow in the mark's colour that points somewhere.
      */
@@ -944,6 +942,19 @@ export interface components {
        * @enum {string}
        */
       kind: 'arrow'
+    }
+    /**
+     * AskedStrike
+     * @description A strike that a passage asks for: on whose side, and on which of its beats.
+     */
+    AskedStrike: {
+      /** Beat */
+      beat: number
+      /**
+       * Lane
+       * @enum {string}
+       */
+      lane: 'feeder' | 'defender'
     }
     /**
      * AssetFile
@@ -1510,41 +1521,20 @@ export interface components {
     }
     /**
      * Counters
-     * @description Some attacks pass without a counter.
-     *
-     *     share: how often the counter is asked. cap: cues in a row that may pass without one; four is
-     *     the ceiling of the trade. signal: the sound that asks for it, `after_s` after the cue.
+     * @description The counters of a run. beats: the median one's; chain_beats: of the last in each exchange;
+     *     None where none was heard.
      */
     Counters: {
-      /**
-       * After S
-       * @default 0.3
-       */
-      after_s: number
-      /**
-       * Cap
-       * @default 4
-       */
-      cap: number
-      /**
-       * Share
-       * @default 0.5
-       */
-      share: number
-      /**
-       * Signal
-       * @default high_tone
-       * @enum {string}
-       */
-      signal:
-        | 'low_knock'
-        | 'high_knock'
-        | 'bang'
-        | 'bell'
-        | 'high_bell'
-        | 'low_tone'
-        | 'tone'
-        | 'high_tone'
+      /** After */
+      after: number
+      /** Beats */
+      beats: number | null
+      /** Before */
+      before: number
+      /** Chain Beats */
+      chain_beats: number | null
+      /** During */
+      during: number
     }
     /**
      * Cue
@@ -1680,6 +1670,18 @@ export interface components {
       share: number[]
       /** Timed By */
       timed_by: ('answer' | 'counter' | 'exit' | 'not_sensed' | 'catch') | null
+    }
+    /**
+     * DefendedView
+     * @description A student as a defender. target: the share to keep out. runs: newest first.
+     */
+    DefendedView: {
+      /** Answers */
+      answers: components['schemas']['HeldView'][]
+      /** Runs */
+      runs: components['schemas']['PartnerRunLine'][]
+      /** Target */
+      target: number
     }
     /**
      * Device
@@ -2134,8 +2136,8 @@ export interface components {
      * @description One exchange that has a grade or a fault.
      *
      *     path: its passages; empty where the feeder chose. feeder, defender: partners, from 0.
-     *     tempo_bpm: None on the feeder's own time. grade: None where only a fault was tagged. strikes_ms:
-     *     of this exchange, from its start.
+     *     tempo_bpm: None on the feeder's own time. grade: None where only a fault was tagged. hits: of
+     *     this exchange, in order, set-offs from a little before its start.
      */
     Exchange: {
       /** Defender */
@@ -2146,17 +2148,17 @@ export interface components {
       feeder: number
       /** Grade */
       grade: ('struck' | 'covered' | 'deflected' | 'evaded' | 'off_line' | 'countered') | null
+      /**
+       * Hits
+       * @default []
+       */
+      hits: components['schemas']['Hit'][]
       /** Number */
       number: number
       /** Path */
       path: string[]
       /** Round */
       round: number
-      /**
-       * Strikes Ms
-       * @default []
-       */
-      strikes_ms: number[]
       /** Tempo Bpm */
       tempo_bpm: number | null
     }
@@ -2252,11 +2254,12 @@ export interface components {
     }
     /**
      * Feed
-     * @description One exchange on the sheet.
+     * @description One exchange on the sheet; of a score that only goes round, each passage is one.
      *
      *     at_s: when it starts, from the start of the round; on a kept tempo on a beat. path: its
      *     passages. beats: its length. gives_last: what is given where it ends. counter: whether the
-     *     defender is to counter. tell: how big the draw-back is.
+     *     defender is to counter. tell: how big the draw-back is. goes_on: it follows on the one before
+     *     without a pause. swapped: the score has changed the turn's roles over.
      */
     Feed: {
       /** At S */
@@ -2286,10 +2289,20 @@ export interface components {
             | 'goes_on'
           )
         | null
+      /**
+       * Goes On
+       * @default false
+       */
+      goes_on: boolean
       /** Number */
       number: number
       /** Path */
       path: components['schemas']['FedPassage'][]
+      /**
+       * Swapped
+       * @default false
+       */
+      swapped: boolean
       /**
        * Tell
        * @enum {string}
@@ -2394,6 +2407,7 @@ export interface components {
             | 'blocks'
             | 'punches'
             | 'counter_beat'
+            | 'sight'
           )
         | ('score' | 'contact' | 'pace')
       /**
@@ -2574,6 +2588,51 @@ export interface components {
       times_ms: number[]
     }
     /**
+     * Kept
+     * @description The rhythm of a stretch of a round in which one tempo was asked.
+     *
+     *     from_s: where it begins on the round's sheet. pulse: whether the beat was heard. alone: who ran
+     *     ahead by their own strikes; empty without a pulse, for then it cannot be told. Beats are counted
+     *     from the first strike of the stretch.
+     */
+    hastatus__core__partner__kept__Kept: {
+      /** Alone */
+      alone: components['schemas']['OwnAhead'][]
+      /** Asked Bpm */
+      asked_bpm: number
+      /** From S */
+      from_s: number
+      /** Pulse */
+      pulse: boolean
+      rhythm: components['schemas']['Rhythm']
+      /** Round */
+      round: number
+    }
+    /**
+     * Kept
+     * @description A check that the coach has waved through at a step, and why.
+     */
+    hastatus__core__partner__steps__Kept: {
+      /**
+       * Check
+       * @enum {string}
+       */
+      check:
+        | 'fit'
+        | 'side'
+        | 'limb'
+        | 'standing_leg'
+        | 'reach'
+        | 'surface'
+        | 'room'
+        | 'blocks'
+        | 'punches'
+        | 'counter_beat'
+        | 'sight'
+      /** Reason */
+      reason: string
+    }
+    /**
      * HeadKnock
      * @description Somebody was knocked on the head: everything stops.
      */
@@ -2599,6 +2658,53 @@ export interface components {
       status: 'ok'
       /** Version */
       version: string
+    }
+    /**
+     * HeldView
+     * @description How an answer holds in partner rounds.
+     *
+     *     attacks, clean: how many were timed, and kept out. needed_s: from the start of the attack, to
+     *     keep the target's share out; alone_s: the same of answers in solo drills, from the cue. None:
+     *     too few to say.
+     */
+    HeldView: {
+      /** Alone S */
+      alone_s: number | null
+      /** Attacks */
+      attacks: number
+      /** Clean */
+      clean: number
+      /** Name */
+      name: string
+      /** Needed S */
+      needed_s: number | null
+    }
+    /**
+     * Hit
+     * @description A strike that landed, or a hand that left its home pad.
+     *
+     *     at_ms: from the start of the exchange. partner: whose hand; None: nobody can tell. simulated:
+     *     by the stand-in for pads.
+     */
+    Hit: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * Kind
+       * @default strike
+       * @enum {string}
+       */
+      kind: 'strike' | 'set_off'
+      /**
+       * Partner
+       * @default null
+       */
+      partner: number | null
+      /**
+       * Simulated
+       * @default false
+       */
+      simulated: boolean
     }
     /**
      * HomeTimes
@@ -2756,16 +2862,34 @@ export interface components {
         | 'blocks'
         | 'punches'
         | 'counter_beat'
+        | 'sight'
       /** Reason */
       reason: string
     }
     /**
+     * KnockTakenBack
+     * @description The head knock was a slip of the finger, and is taken back at once.
+     */
+    KnockTakenBack: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'knock_taken_back'
+      /** Partner */
+      partner: number
+    }
+    /**
      * KnockView
-     * @description Whether a student is on hold after a head knock.
+     * @description Whether a student is on hold after a head knock. slip: it can still be taken back.
      */
     KnockView: {
       /** Held Since */
       held_since: string | null
+      /** Slip */
+      slip: boolean
     }
     /**
      * LadderView
@@ -2883,7 +3007,9 @@ export interface components {
         | components['schemas']['TempoSet']
         | components['schemas']['CarriedOver']
         | components['schemas']['HeadKnock']
+        | components['schemas']['KnockTakenBack']
         | components['schemas']['Strike']
+        | components['schemas']['SetOff']
       )[]
       /** Number */
       number: number
@@ -3003,6 +3129,15 @@ export interface components {
        * @default 0.25
        */
       share: number
+    }
+    /**
+     * OwnAhead
+     * @description One who ran ahead of the pulse. partner: from 0.
+     */
+    OwnAhead: {
+      /** Partner */
+      partner: number
+      ran: components['schemas']['RanAhead']
     }
     /**
      * OwnTechnique
@@ -3253,6 +3388,7 @@ export interface components {
      *     counter_beat: the beat on which a counter lands at the latest, the attack being beat one.
      *     blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.
      *     early: an early counter is asked here; elsewhere it is one that jumped.
+     *     target: share of attacks to be kept out: feed pace and what comes next follow it.
      */
     PartnerDrill: {
       /**
@@ -3343,6 +3479,11 @@ export interface components {
        */
       start_m: number | null
       /**
+       * Target
+       * @default 0.84
+       */
+      target: number
+      /**
        * Techniques
        * @default []
        */
@@ -3404,7 +3545,8 @@ export interface components {
      * @description A partner run, read.
      *
      *     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
-     *     way it went, by tempo, by the side of the first attack, and by who defended. grades: how often
+     *     way it went (none where every exchange is one passage), by tempo, by the side of the first
+     *     attack, and by who defended. grades: how often
      *     each was given. blocks: the longest row of exchanges without a counter. faults: most frequent
      *     first.
      */
@@ -3435,17 +3577,16 @@ export interface components {
      * @description A partner run, read.
      */
     PartnerReadout: {
-      /** Arrivals */
-      arrivals: components['schemas']['Arrival'][][]
       /** Carried Over */
       carried_over: number[]
+      counters: components['schemas']['Counters']
       /** Exchanges */
       exchanges: components['schemas']['Exchange'][]
       /** Missing */
       missing: number[]
       reading: components['schemas']['PartnerReading']
       /** Rhythms */
-      rhythms: components['schemas']['RoundRhythm'][]
+      rhythms: components['schemas']['hastatus__core__partner__kept__Kept'][]
       run: components['schemas']['PartnerRunView']
     }
     /**
@@ -3720,7 +3861,7 @@ export interface components {
     }
     /**
      * PartnerRunView
-     * @description A partner run with all that the mat needs.
+     * @description A partner run with all that the mat needs. strikes: by passage, for simulated pads.
      */
     PartnerRunView: {
       agreement: components['schemas']['Agreed']
@@ -3754,6 +3895,10 @@ export interface components {
        * @enum {string}
        */
       state: 'open' | 'closed'
+      /** Strikes */
+      strikes: {
+        [key: string]: components['schemas']['AskedStrike'][]
+      }
       /** Version */
       version: number
     }
@@ -4589,17 +4734,6 @@ export interface components {
       turn: number
     }
     /**
-     * RoundRhythm
-     * @description The rhythm of a round; asked_bpm: the tempo that was asked for.
-     */
-    RoundRhythm: {
-      /** Asked Bpm */
-      asked_bpm: number
-      rhythm: components['schemas']['Rhythm']
-      /** Round */
-      round: number
-    }
-    /**
      * Rounds
      * @description The shape of a run.
      *
@@ -5137,7 +5271,7 @@ export interface components {
        * Kept
        * @default []
        */
-      kept: components['schemas']['Kept'][]
+      kept: components['schemas']['hastatus__core__partner__steps__Kept'][]
       /**
        * Lane
        * @enum {string}
@@ -5221,6 +5355,26 @@ export interface components {
       csrf: string
       /** Role */
       role: string
+    }
+    /**
+     * SetOff
+     * @description A hand has left its home pad: an attack is on its way. partner: whose hand.
+     */
+    SetOff: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'set_off'
+      /** Partner */
+      partner: number
+      /**
+       * Source
+       * @enum {string}
+       */
+      source: 'pad' | 'simulated'
     }
     /**
      * SetOrder
@@ -5593,6 +5747,8 @@ export interface components {
     /**
      * Strike
      * @description A strike that was heard or felt. partner: None where nobody can tell whose it was.
+     *
+     *     source: simulated: of the stand-in for pads; nobody's own times come from it.
      */
     Strike: {
       /** At Ms */
@@ -5611,7 +5767,7 @@ export interface components {
        * Source
        * @enum {string}
        */
-      source: 'microphone' | 'pad'
+      source: 'microphone' | 'pad' | 'simulated'
     }
     /**
      * StrikesRequest
@@ -5883,9 +6039,14 @@ export interface components {
     }
     /**
      * TakingPart
-     * @description Somebody in a partner run. clean, graded: of the exchanges they defended.
+     * @description Somebody in a partner run.
+     *
+     *     clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
+     *     None: none was graded. carried_over: how often a drilled answer turned up in the free round.
      */
     TakingPart: {
+      /** Carried Over */
+      carried_over: number
       /** Clean */
       clean: number
       /** Graded */
@@ -5895,6 +6056,7 @@ export interface components {
        * Format: uuid
        */
       id: string
+      interval: components['schemas']['Interval'] | null
       /** Name */
       name: string
     }
@@ -7935,6 +8097,37 @@ export interface operations {
       }
     }
   }
+  defended_defended_students__uuid_student_id__defended_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DefendedView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   partners_get_head_knock_students__uuid_student_id__head_knock_get: {
     parameters: {
       query?: never
@@ -7979,6 +8172,37 @@ export interface operations {
     responses: {
       /** @description Created */
       201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KnockView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_take_knock_back_students__uuid_student_id__head_knock_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }

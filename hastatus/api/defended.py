@@ -1,0 +1,54 @@
+"""What a student kept out as a defender: partner runs over the weeks, and the time they need."""
+
+from __future__ import annotations
+
+import uuid
+from collections import defaultdict
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from hastatus.api import partner_shapes, shapes
+from hastatus.api.guard import db, signed_in, who
+from hastatus.api.lookup import find_student
+from hastatus.api.partners import line
+from hastatus.core.catalogue import Side
+from hastatus.core.partner.budget import needed
+from hastatus.core.partner.drill import TARGET
+from hastatus.core.partner.held import Held, needed_s
+from hastatus.store import measured, partners, techniques
+
+bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
+
+
+@bp.get("/students/<uuid:student_id>/defended", responses={200: partner_shapes.DefendedView})
+@signed_in
+def defended(path: shapes.StudentPath) -> Response:
+    """A student's partner runs, newest first, and how long each answer needs there."""
+    student = find_student(path.student_id)
+    found = partners.latest(db(), who().club_id, student_id=student.id, limit=60)
+    return shapes.reply(
+        partner_shapes.DefendedView(
+            target=TARGET, runs=[line(run) for run in found], answers=_answers(student.id)
+        )
+    )
+
+
+def _answers(student_id: uuid.UUID) -> list[partner_shapes.HeldView]:
+    labels = techniques.labels(db(), who().club_id)
+    held: dict[tuple[str, Side], list[Held]] = defaultdict(list)
+    for each in partners.held_by(db(), who().club_id, student_id):
+        held[each.technique, each.side].append(each.held)
+    return [
+        partner_shapes.HeldView(
+            name=labels.sided(technique, side),
+            attacks=len(attacks),
+            clean=sum(each.clean for each in attacks),
+            needed_s=needed_s(attacks, TARGET),
+            alone_s=needed(
+                measured.of_techniques(db(), who().club_id, student_id, [(technique, side)]),
+                TARGET,
+            ),
+        )
+        for (technique, side), attacks in sorted(held.items())
+    ]
