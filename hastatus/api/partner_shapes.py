@@ -10,12 +10,12 @@ from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
 from hastatus.core.partner.agreement import Agreed, Refusal
-from hastatus.core.partner.arrivals import Counters
+from hastatus.core.partner.arrivals import CountersHeard
 from hastatus.core.partner.climbing import Climbed
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.feed import FeedSheet
-from hastatus.core.partner.kept import Kept
+from hastatus.core.partner.kept import KeptTempo
 from hastatus.core.partner.marks import MarkBatch
 from hastatus.core.partner.reading import PartnerReading
 from hastatus.core.partner.steps import Contact, Lane
@@ -145,9 +145,9 @@ class PartnerReadout(BaseModel):
 
     run: PartnerRunView
     exchanges: list[Exchange]
-    counters: Counters
+    counters: CountersHeard
     reading: PartnerReading
-    rhythms: list[Kept]
+    rhythms: list[KeptTempo]
     carried_over: list[int]
     missing: list[int]
 

@@ -49,7 +49,7 @@ class Arrival:
 
 
 @dataclass(frozen=True, slots=True)
-class Counters:
+class CountersHeard:
     """The counters of a run. beats: the median one's; chain_beats: of the last in each exchange;
     None where none was heard."""
 
@@ -91,7 +91,7 @@ def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
     return found
 
 
-def counters(each: Iterable[Sequence[Arrival]]) -> Counters:
+def counters(each: Iterable[Sequence[Arrival]]) -> CountersHeard:
     """All counters of a run, exchange by exchange."""
     exchanges = [found for found in each if found]
     every = [one for found in exchanges for one in found]
@@ -99,7 +99,7 @@ def counters(each: Iterable[Sequence[Arrival]]) -> Counters:
     for one in every:
         counts[one.when] += 1
     chains = [max(one.chain_beats for one in found) for found in exchanges]
-    return Counters(
+    return CountersHeard(
         **counts,
         beats=round(median(one.beats for one in every), 2) if every else None,
         chain_beats=round(median(chains), 2) if chains else None,

@@ -33,7 +33,7 @@ class OwnAhead:
 
 
 @dataclass(frozen=True, slots=True)
-class Kept:
+class KeptTempo:
     """The rhythm of a stretch of a round in which one tempo was asked.
 
     from_s: where it begins on the round's sheet. pulse: whether the beat was heard. alone: who ran
@@ -49,7 +49,7 @@ class Kept:
     alone: tuple[OwnAhead, ...]
 
 
-def kept(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list[Kept]:
+def kept(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list[KeptTempo]:
     """Every stretch in which enough was heard; none on the feeder's own time."""
     if sheet.tempo_bpm is None:
         return []
@@ -86,7 +86,7 @@ def _kept(
     round_: FeedRound,
     stretch: Stretch,
     strikes: Sequence[_Owned],
-) -> Kept | None:
+) -> KeptTempo | None:
     pulse = drill.rungs[sheet.rung - 1].metronome
     halves = any(step.beat % 1 for passage in drill.passages for step in passage.steps)
     beat_s = sheet.beat_s / stretch.rate
@@ -103,7 +103,7 @@ def _kept(
         own = told([each for each in strikes if each.partner == partner])
         if own and own.ran_ahead:
             alone.append(OwnAhead(partner, own.ran_ahead))
-    return Kept(
+    return KeptTempo(
         round=round_.number,
         asked_bpm=round(60 / beat_s, 2),
         from_s=round(stretch.sheet_s, 1),

@@ -147,6 +147,14 @@ export const knockQuery = (student_id: string) =>
       take(api.GET('/api/students/{student_id}/head-knock', { params: { path: { student_id } } })),
   })
 
+/** A student's partner runs, and what they tell. Under "pairs": a new run changes it. */
+export const defendedQuery = (student_id: string) =>
+  queryOptions({
+    queryKey: ['pairs', 'of', student_id],
+    queryFn: () =>
+      take(api.GET('/api/students/{student_id}/defended', { params: { path: { student_id } } })),
+  })
+
 export const runsQuery = queryOptions({
   queryKey: ['runs'],
   queryFn: async () => (await take(api.GET('/api/runs'))).runs,

@@ -1521,10 +1521,48 @@ export interface components {
     }
     /**
      * Counters
+     * @description Some attacks pass without a counter.
+     *
+     *     share: how often the counter is asked. cap: cues in a row that may pass without one; four is
+     *     the ceiling of the trade. signal: the sound that asks for it, `after_s` after the cue.
+     */
+    Counters: {
+      /**
+       * After S
+       * @default 0.3
+       */
+      after_s: number
+      /**
+       * Cap
+       * @default 4
+       */
+      cap: number
+      /**
+       * Share
+       * @default 0.5
+       */
+      share: number
+      /**
+       * Signal
+       * @default high_tone
+       * @enum {string}
+       */
+      signal:
+        | 'low_knock'
+        | 'high_knock'
+        | 'bang'
+        | 'bell'
+        | 'high_bell'
+        | 'low_tone'
+        | 'tone'
+        | 'high_tone'
+    }
+    /**
+     * CountersHeard
      * @description The counters of a run. beats: the median one's; chain_beats: of the last in each exchange;
      *     None where none was heard.
      */
-    Counters: {
+    CountersHeard: {
       /** After */
       after: number
       /** Beats */
@@ -2588,51 +2626,6 @@ export interface components {
       times_ms: number[]
     }
     /**
-     * Kept
-     * @description The rhythm of a stretch of a round in which one tempo was asked.
-     *
-     *     from_s: where it begins on the round's sheet. pulse: whether the beat was heard. alone: who ran
-     *     ahead by their own strikes; empty without a pulse, for then it cannot be told. Beats are counted
-     *     from the first strike of the stretch.
-     */
-    hastatus__core__partner__kept__Kept: {
-      /** Alone */
-      alone: components['schemas']['OwnAhead'][]
-      /** Asked Bpm */
-      asked_bpm: number
-      /** From S */
-      from_s: number
-      /** Pulse */
-      pulse: boolean
-      rhythm: components['schemas']['Rhythm']
-      /** Round */
-      round: number
-    }
-    /**
-     * Kept
-     * @description A check that the coach has waved through at a step, and why.
-     */
-    hastatus__core__partner__steps__Kept: {
-      /**
-       * Check
-       * @enum {string}
-       */
-      check:
-        | 'fit'
-        | 'side'
-        | 'limb'
-        | 'standing_leg'
-        | 'reach'
-        | 'surface'
-        | 'room'
-        | 'blocks'
-        | 'punches'
-        | 'counter_beat'
-        | 'sight'
-      /** Reason */
-      reason: string
-    }
-    /**
      * HeadKnock
      * @description Somebody was knocked on the head: everything stops.
      */
@@ -2865,6 +2858,27 @@ export interface components {
         | 'sight'
       /** Reason */
       reason: string
+    }
+    /**
+     * KeptTempo
+     * @description The rhythm of a stretch of a round in which one tempo was asked.
+     *
+     *     from_s: where it begins on the round's sheet. pulse: whether the beat was heard. alone: who ran
+     *     ahead by their own strikes; empty without a pulse, for then it cannot be told. Beats are counted
+     *     from the first strike of the stretch.
+     */
+    KeptTempo: {
+      /** Alone */
+      alone: components['schemas']['OwnAhead'][]
+      /** Asked Bpm */
+      asked_bpm: number
+      /** From S */
+      from_s: number
+      /** Pulse */
+      pulse: boolean
+      rhythm: components['schemas']['Rhythm']
+      /** Round */
+      round: number
     }
     /**
      * KnockTakenBack
@@ -3579,14 +3593,14 @@ export interface components {
     PartnerReadout: {
       /** Carried Over */
       carried_over: number[]
-      counters: components['schemas']['Counters']
+      counters: components['schemas']['CountersHeard']
       /** Exchanges */
       exchanges: components['schemas']['Exchange'][]
       /** Missing */
       missing: number[]
       reading: components['schemas']['PartnerReading']
       /** Rhythms */
-      rhythms: components['schemas']['hastatus__core__partner__kept__Kept'][]
+      rhythms: components['schemas']['KeptTempo'][]
       run: components['schemas']['PartnerRunView']
     }
     /**
@@ -5271,7 +5285,7 @@ export interface components {
        * Kept
        * @default []
        */
-      kept: components['schemas']['hastatus__core__partner__steps__Kept'][]
+      kept: components['schemas']['Kept'][]
       /**
        * Lane
        * @enum {string}

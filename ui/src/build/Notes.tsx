@@ -1,88 +1,22 @@
-import { useState } from 'react'
-
 import { useBench } from './bench'
-import { Choice, FaultAt, Fields, NumberField, TextField, Toggle, TypedField } from './fields'
+import { Choice, Fields, NumberField, Toggle, TypedField } from './fields'
+import { listOf, NoteBox } from './NoteBox'
 
 const PURPOSES = [
   ['practice', 'practice'],
   ['baseline', 'a repeated test'],
 ] as const
 
-const LEVELS = [
-  ['new', 'new'],
-  ['settled', 'settled'],
-  ['advanced', 'advanced'],
-] as const
-
 /** What a coach says before the first cue, and what the drill needs. */
 export function Notes() {
-  const { document } = useBench()
-  const [open, setOpen] = useState(false)
-  const said = [document.notes, document.look && `Look: ${document.look}`].filter(Boolean).join(' ')
-  return (
-    <div className="border-t border-line pt-2">
-      <button
-        className="grid w-full cursor-pointer grid-cols-[8.5rem_1fr] text-left hover:bg-wash"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        <span className="text-soft">Notes and needs</span>
-        <span className="line-clamp-2">{said || 'none yet'}</span>
-      </button>
-      {open && <NoteFields />}
-    </div>
-  )
-}
-
-function NoteFields() {
   const { document, set } = useBench()
   const { place } = document
-  const list = (words: string) =>
-    words
-      .split(',')
-      .map((each) => each.trim())
-      .filter(Boolean)
   return (
-    <div className="flex flex-col gap-2 border-l-4 border-ink bg-wash px-3 py-2.5">
-      <TextField
-        label="how it is done"
-        lines={3}
-        value={document.notes}
-        where="notes"
-        change={(words) => set(['notes'], words)}
-      />
-      <TextField
-        label="where to look"
-        value={document.look}
-        where="look"
-        change={(words) => set(['look'], words)}
-      />
-      <TextField
-        label="which guard"
-        value={document.guard}
-        where="guard"
-        change={(words) => set(['guard'], words)}
-      />
-      <TextField
-        label="warm-up"
-        value={document.warm_up}
-        where="warm_up"
-        change={(words) => set(['warm_up'], words)}
-      />
-      <TypedField
-        label="faults to watch, with commas"
-        value={document.watch.join(', ')}
-        change={(words) => set(['watch'], list(words))}
-      />
-      <TypedField
-        label="focus, with commas"
-        value={document.focus.join(', ')}
-        change={(words) => set(['focus'], list(words))}
-      />
+    <NoteBox document={document} set={set}>
       <TypedField
         label="gear, with commas"
         value={place.gear.join(', ')}
-        change={(words) => set(['place', 'gear'], list(words))}
+        change={(words) => set(['place', 'gear'], listOf(words))}
       />
       <Fields>
         <Choice
@@ -90,12 +24,6 @@ function NoteFields() {
           value={document.purpose}
           options={PURPOSES}
           change={(purpose) => set(['purpose'], purpose)}
-        />
-        <Choice
-          label="level"
-          value={document.level}
-          options={LEVELS}
-          change={(level) => set(['level'], level)}
         />
         <NumberField
           label="free floor, each way"
@@ -111,7 +39,6 @@ function NoteFields() {
           change={(on) => set(['place', 'eyes_closed'], on)}
         />
       </Fields>
-      <FaultAt where="watch" />
-    </div>
+    </NoteBox>
   )
 }

@@ -5,6 +5,7 @@
  */
 import type { RunView } from '../api/types'
 import type { CueNotice } from '../player/stage'
+import { Chance } from './chance'
 import type { KitHit, KitLink } from './kit'
 
 /** Times in ms, shares from 0 to 1. */
@@ -16,12 +17,12 @@ const RINGS_AFTER_MS = 25
 export class SimulatedKit implements KitLink {
   private took: (hit: KitHit) => void = () => undefined
   private serial = 0
-  private readonly random: () => number
+  private readonly chance: Chance
   private readonly timers = new Set<ReturnType<typeof setTimeout>>()
   private readonly cleanUp = new AbortController()
 
   constructor(private readonly view: RunView) {
-    this.random = uniform(view.plan.seed)
+    this.chance = new Chance(view.plan.seed)
     window.addEventListener(
       'hastatus:shown',
       (event) => this.cue((event as CustomEvent<CueNotice>).detail),
@@ -47,14 +48,15 @@ export class SimulatedKit implements KitLink {
 
   private cue(notice: CueNotice): void {
     const control = this.controlFor(notice)
-    if (control === null || this.random() < HABITS.lapses) return
-    const answer_ms = HABITS.mu + HABITS.sigma * this.normal() + HABITS.tau * this.exponential()
+    if (control === null || this.chance.uniform() < HABITS.lapses) return
+    const answer_ms =
+      HABITS.mu + HABITS.sigma * this.chance.normal() + HABITS.tau * this.chance.exponential()
     this.at(notice.t_ms + answer_ms, () => this.hit(control, notice.t_ms + answer_ms))
   }
 
   private hit(control: string, t_ms: number): void {
     this.send(control, t_ms)
-    if (this.random() < WAY.rings) {
+    if (this.chance.uniform() < WAY.rings) {
       const again_ms = t_ms + RINGS_AFTER_MS
       this.at(again_ms, () => this.send(control, again_ms))
     }
@@ -62,7 +64,7 @@ export class SimulatedKit implements KitLink {
 
   private send(control: string, t_ms: number): void {
     const hit = { control, own_ms: this.own(t_ms), serial: this.serial++ }
-    if (this.random() >= WAY.lost) void this.way().then(() => this.took(hit))
+    if (this.chance.uniform() >= WAY.lost) void this.way().then(() => this.took(hit))
   }
 
   /** The zone of the right answer, now and then of another; null after a catch cue. */
@@ -76,8 +78,8 @@ export class SimulatedKit implements KitLink {
       (each) => each.technique === step.technique && each.side === step.side,
     )
     const wrong = zones.filter((each) => !right.includes(each))
-    const from = right.length && this.random() >= HABITS.wrong ? right : wrong
-    return from[Math.floor(this.random() * from.length)]?.control ?? null
+    const from = right.length && this.chance.uniform() >= HABITS.wrong ? right : wrong
+    return from[Math.floor(this.chance.uniform() * from.length)]?.control ?? null
   }
 
   private own(t_ms: number): number {
@@ -85,7 +87,7 @@ export class SimulatedKit implements KitLink {
   }
 
   private way(): Promise<void> {
-    const ms = WAY.least_ms + WAY.jitter_ms * this.exponential()
+    const ms = WAY.least_ms + WAY.jitter_ms * this.chance.exponential()
     return new Promise((there) => this.at(performance.now() + ms, there))
   }
 
@@ -95,25 +97,5 @@ export class SimulatedKit implements KitLink {
       then()
     }, t_ms - performance.now())
     this.timers.add(timer)
-  }
-
-  private normal(): number {
-    const radius = Math.sqrt(-2 * Math.log(1 - this.random()))
-    return radius * Math.cos(2 * Math.PI * this.random())
-  }
-
-  private exponential(): number {
-    return -Math.log(1 - this.random())
-  }
-}
-
-/** Numbers in 0 to 1 from a seed (mulberry32). */
-function uniform(seed: number): () => number {
-  let state = seed | 0
-  return () => {
-    state = (state + 0x6d2b79f5) | 0
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32
   }
 }

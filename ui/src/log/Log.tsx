@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 
-import { choicesQuery, runsQuery, studentsQuery } from '../api/queries'
-import type { RunLine } from '../api/types'
+import { choicesQuery, pairsQuery, runsQuery, studentsQuery } from '../api/queries'
+import type { PairLine, RunLine } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { day } from '../shell/format'
 import { Title } from '../shell/Shell'
@@ -13,9 +13,11 @@ export default function Log() {
   const runs = useQuery(runsQuery)
   const choices = useQuery(choicesQuery)
   const students = useQuery(studentsQuery)
-  const error = runs.error ?? choices.error ?? students.error
+  const pairs = useQuery(pairsQuery)
+  const error = runs.error ?? choices.error ?? students.error ?? pairs.error
   if (error) return <Fault error={error} />
-  if (!runs.data || !choices.data || !students.data) return <Waiting what="the log" />
+  if (!runs.data || !choices.data || !students.data || !pairs.data)
+    return <Waiting what="the log" />
   const names = new Map(students.data.map((each) => [each.id, each.name]))
   return (
     <>
@@ -23,7 +25,7 @@ export default function Log() {
       <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
         <section className="border-r border-line px-5 py-4">
           <h2 className="text-xl">Who ran</h2>
-          <Evenings runs={runs.data} />
+          <Evenings runs={runs.data} pairs={pairs.data} />
         </section>
         <section className="px-5 py-4">
           <h2 className="text-xl">What you decided</h2>
@@ -40,39 +42,72 @@ export default function Log() {
   )
 }
 
-function Evenings({ runs }: { runs: RunLine[] }) {
-  const days = new Map<string, RunLine[]>()
-  // A simulated run is nobody's evening.
-  for (const run of runs.filter((each) => !each.simulated)) {
-    const key = day(run.started_at)
-    days.set(key, [...(days.get(key) ?? []), run])
+type Evening = { alone: RunLine[]; tested: RunLine[]; pairs: PairLine[] }
+
+/** What was done on each day, the newest first. A simulated run is nobody's evening. */
+function evenings(runs: RunLine[], pairs: PairLine[]): [string, Evening][] {
+  const days = new Map<string, Evening>()
+  const on = (at: string) => {
+    const key = day(at)
+    const found = days.get(key) ?? { alone: [], tested: [], pairs: [] }
+    days.set(key, found)
+    return found
   }
-  if (days.size === 0) return <p className="py-3">No run yet.</p>
+  const all = [...runs.filter((each) => !each.simulated), ...pairs]
+  all.sort((one, other) => other.started_at.localeCompare(one.started_at))
+  for (const run of all) {
+    if ('partners' in run) on(run.started_at).pairs.push(run)
+    else on(run.started_at)[run.baseline ? 'tested' : 'alone'].push(run)
+  }
+  return [...days]
+}
+
+function Evenings({ runs, pairs }: { runs: RunLine[]; pairs: PairLine[] }) {
+  const days = evenings(runs, pairs)
+  if (days.length === 0) return <p className="py-3">No run yet.</p>
   return (
     <table className="sheet">
       <tbody>
-        {[...days].map(([key, found]) => (
-          <tr key={key}>
-            <td className="align-top! whitespace-nowrap">
-              <b>{key}</b>
-              <span className="small block">
-                {found.length === 1 ? '1 run' : `${found.length} runs`}
-              </span>
-            </td>
-            <td className="align-top!">
-              <Names runs={found.filter((run) => !run.baseline)} />
-              {found.some((run) => run.baseline) && (
-                <p className="mt-1">
-                  <span className="small">tested: </span>
-                  <Names runs={found.filter((run) => run.baseline)} />
-                </p>
-              )}
-            </td>
-          </tr>
-        ))}
+        {days.map(([key, { alone, tested, pairs: together }]) => {
+          const count = alone.length + tested.length + together.length
+          return (
+            <tr key={key}>
+              <td className="align-top! whitespace-nowrap">
+                <b>{key}</b>
+                <span className="small block">{count === 1 ? '1 run' : `${count} runs`}</span>
+              </td>
+              <td className="align-top!">
+                <Names runs={alone} />
+                {tested.length > 0 && (
+                  <p className="mt-1">
+                    <span className="small">tested: </span>
+                    <Names runs={tested} />
+                  </p>
+                )}
+                {together.length > 0 && (
+                  <p className="mt-1">
+                    <span className="small">together: </span>
+                    <Pairs runs={together} />
+                  </p>
+                )}
+              </td>
+            </tr>
+          )
+        })}
       </tbody>
     </table>
   )
+}
+
+function Pairs({ runs }: { runs: PairLine[] }) {
+  return runs.map((run, index) => (
+    <span key={run.id}>
+      {index > 0 && ', '}
+      <Link className="hover:underline" to={`/pairs/${run.id}`}>
+        {run.partners.map((each) => each.name).join(' and ')}
+      </Link>
+    </span>
+  ))
 }
 
 function Names({ runs }: { runs: RunLine[] }) {

@@ -9,6 +9,8 @@ export type Place = {
   turn: FedTurn | null
   /** The exchange that has begun last; null before the first. */
   current: Feed | null
+  /** The one before that. */
+  previous: Feed | null
   /** The one after it, wherever in the round. */
   next: Feed | null
 }
@@ -22,8 +24,24 @@ export function placeAt(round: FedRound | undefined, at_s: number): Place {
   return {
     turn,
     current: begun[begun.length - 1] ?? null,
+    previous: begun[begun.length - 2] ?? null,
     next: feeds[begun.length] ?? null,
   }
+}
+
+/** The turn that an exchange is in. */
+export function turnOf(round: FedRound | undefined, feed: Feed | null): FedTurn | null {
+  const found = round?.turns.find((turn) => turn.feeds.some((each) => each.number === feed?.number))
+  return found ?? null
+}
+
+export type Roles = { feeder: number; defender: number }
+
+/** Who feeds and who defends in an exchange; a score that goes round changes them over by itself. */
+export function rolesOf(turn: FedTurn | null, feed: Feed | null): Roles {
+  const feeder = turn?.feeder ?? 0
+  const defender = turn?.defender ?? 1
+  return feed?.swapped ? { feeder: defender, defender: feeder } : { feeder, defender }
 }
 
 /** Time on the sheet that passes in `seconds` when the tempo is `bpm` instead of the sheet's. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 
 import type { FeedSheet } from '../api/types'
-import { beatsBetween, callOf, onSheet, placeAt } from './course'
+import { beatsBetween, callOf, onSheet, placeAt, rolesOf, turnOf } from './course'
 import { tapped, type MatState } from './state'
 import { graded, NO_TAPS, tagged, undone } from './taps'
 
@@ -13,6 +13,8 @@ const feed = (number: number, at_s: number) => ({
   beats: 4,
   tell: 'plain' as const,
   counter: true,
+  goes_on: false,
+  swapped: false,
 })
 const round = {
   number: 1,
@@ -38,7 +40,22 @@ describe('placeAt', () => {
       [1, 3, undefined],
       [1, 3, undefined],
     ])
-    expect(placeAt(undefined, 3)).toEqual({ turn: null, current: null, next: null })
+    expect(placeAt(undefined, 3)).toEqual({
+      turn: null,
+      current: null,
+      previous: null,
+      next: null,
+    })
+  })
+})
+
+describe('rolesOf', () => {
+  it('follows the turn, and a score that changes them over by itself', () => {
+    const turn = round.turns[1] ?? null
+    expect(rolesOf(turn, feed(3, 34))).toEqual({ feeder: 1, defender: 0 })
+    expect(rolesOf(turn, { ...feed(3, 34), swapped: true })).toEqual({ feeder: 0, defender: 1 })
+    expect(turnOf(round, feed(3, 34))).toBe(turn)
+    expect(turnOf(round, null)).toBeNull()
   })
 })
 
@@ -82,6 +99,9 @@ describe('taps', () => {
     expect(tapped(sheet, state, true)).toBe(2)
     expect(tapped(sheet, { ...state, phase: 'rest' }, true)).toBeNull()
     expect(tapped(sheet, { ...state, current: null }, true)).toBeNull()
+    const justBegun = { ...state, previous: feed(1, 3), sheet_s: 12.2 }
+    expect(tapped(sheet, justBegun, true)).toBe(1)
+    expect(tapped(sheet, { ...justBegun, sheet_s: 12.5 }, true)).toBe(2)
     const free = { free: true } as FeedSheet
     expect(tapped(free, state, true)).toBe(1)
     const one = { ...state, taps: graded(NO_TAPS, 1, 'struck') }

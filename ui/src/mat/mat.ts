@@ -3,14 +3,16 @@
  *
  * The sheet's time follows the tempo: at twice the sheet's tempo it passes twice as fast.
  */
-import type { Climbed, Grade, PairMark, PairRun } from '../api/types'
-import { callsOf, onSheet, placeAt } from './course'
+import type { Climbed, PairMark, PairRun } from '../api/types'
+import { callsOf, onSheet, placeAt, rolesOf } from './course'
 import { Heard } from './heard'
+import { Marks } from './marks'
 import { MarkRecorder } from './recorder'
 import { MatSounds } from './sounds'
-import { firstState, freshRound, tapped, type MatState } from './state'
-import { MarkStore, type Recording } from './store'
-import { graded, NO_TAPS, tagged, undone } from './taps'
+import { firstState, freshRound, recalled, type MatState } from './state'
+import { MarkStore } from './store'
+import { Strikes } from './strikes'
+import { NO_TAPS } from './taps'
 
 const TICK_MS = 50
 
@@ -25,11 +27,27 @@ export class Mat {
   private last_ms = 0
   private began_ms = 0
   private readonly heard: Heard
+  readonly strikes: Strikes
+  readonly marks: Marks
 
   constructor(readonly run: PairRun) {
     this.calls = callsOf(run.document)
     this.heard = new Heard(run, this.sounds, this.calls)
-    this.state = firstState(run)
+    this.marks = new Marks(
+      run,
+      () => this.state,
+      (changes) => this.set(changes),
+      (mark) => this.log(mark),
+      (t_ms) => this.at(t_ms),
+    )
+    this.strikes = new Strikes(
+      run,
+      this.sounds,
+      () => rolesOf(this.state.turn, this.state.current),
+      (struck) => this.marks.struck(struck),
+      (hearing) => this.set({ hearing }),
+    )
+    this.state = { ...firstState(run), hearing: this.strikes.hearing }
   }
 
   subscribe = (listener: () => void) => {
@@ -53,24 +71,17 @@ export class Mat {
       (ack) => this.acknowledged(ack.climb ?? null),
       () => this.set({ line: this.recorder?.line ?? 'sent' }),
     )
-    this.recall(kept)
+    this.set(recalled(this.run, kept))
+    void this.recorder.seal()
     const spoken = [...this.calls.values(), 'switch', 'time', 'move around']
     void this.sounds.load(spoken)
     return true
   }
 
-  /** Go on where an earlier page was. */
-  private recall({ done, round, bpm }: Recording): void {
-    const rounds = this.run.sheet.rounds.length
-    if (bpm !== null) this.set({ bpm })
-    if (done || round > rounds) this.set({ phase: 'over', round: rounds })
-    else if (round > 0) this.set({ round, ...freshRound(this.run, round) })
-    void this.recorder?.seal()
-  }
-
   close(): void {
     clearInterval(this.timer)
     this.recorder?.close()
+    this.strikes.close()
     this.sounds.close()
   }
 
@@ -83,8 +94,7 @@ export class Mat {
     this.recorder?.note({ round })
     this.log({ kind: 'round_begun', at_ms: this.now(), round })
     this.set({ phase: 'round', taps: NO_TAPS, ...freshRound(this.run, round) })
-    clearInterval(this.timer)
-    this.timer = window.setInterval(() => this.tick(), TICK_MS)
+    this.keepTime()
   }
 
   pause(): void {
@@ -100,46 +110,30 @@ export class Mat {
     }
   }
 
-  /** One tap for the exchange that is on, or the last one. */
-  grade(grade: Grade): void {
-    const number = tapped(this.run.sheet, this.state, true)
-    if (number === null) return
-    this.log({ kind: 'graded', at_ms: this.now(), round: this.state.round, number, grade })
-    this.set({ taps: graded(this.state.taps, number, grade) })
-  }
-
-  fault(fault: string): void {
-    const number = tapped(this.run.sheet, this.state, false)
-    if (number === null) return
-    this.log({ kind: 'tagged', at_ms: this.now(), round: this.state.round, number, fault })
-    this.set({ taps: tagged(this.state.taps, number, fault) })
-  }
-
-  /** Take the last tap back. */
-  undo(): void {
-    if (this.state.taps.before.length === 0) return
-    this.log({ kind: 'undone', at_ms: this.now() })
-    this.set({ taps: undone(this.state.taps) })
-  }
-
   /** The coach sets the tempo; the tempo that is suggested is taken the same way. */
   tempo(bpm: number): void {
     if (this.state.bpm !== null) this.setTempo(Math.min(300, Math.max(20, bpm)), 'coach')
   }
 
-  carry(partner: number): void {
-    const round = this.run.sheet.rounds.length
-    this.log({ kind: 'carried_over', at_ms: this.now(), round, partner })
-    this.set({ carried: [...this.state.carried, partner] })
-  }
-
   /** Somebody was knocked on the head: everything stops. */
   knock(partner: number): void {
+    if (this.state.phase === 'round') this.pause()
     this.log({ kind: 'head_knock', at_ms: this.now(), partner })
-    if (this.state.phase === 'round' || this.state.phase === 'paused') this.roundOver()
     clearInterval(this.timer)
-    this.set({ phase: 'knocked' })
-    void this.recorder?.seal(true)
+    this.set({ phase: 'knocked', knocked: { partner, phase: this.state.phase } })
+    this.recorder?.note({ knocked: this.state.knocked })
+    void this.recorder?.seal()
+  }
+
+  /** It was a slip of the finger: all is as it was before. */
+  takeKnockBack(): void {
+    const { knocked } = this.state
+    if (!knocked) return
+    this.log({ kind: 'knock_taken_back', at_ms: this.now(), partner: knocked.partner })
+    this.recorder?.note({ knocked: null })
+    this.set({ phase: knocked.phase, knocked: null })
+    if (knocked.phase === 'paused' || knocked.phase === 'rest') this.keepTime()
+    void this.recorder?.seal()
   }
 
   /** End the round, or the run where it was the last. */
@@ -150,29 +144,26 @@ export class Mat {
   /** No more rounds: what was marked is sent with the last batch. */
   finish(): Promise<void> {
     clearInterval(this.timer)
+    if (this.state.knocked?.phase === 'paused') this.roundOver()
     this.set({ phase: 'over' })
     return this.recorder?.seal(true) ?? Promise.resolve()
   }
 
-  /** Hear strikes from now on; what does not work is said. */
-  async listen(): Promise<void> {
-    try {
-      await this.sounds.listen(
-        (ago_ms) => {
-          const at_ms = Math.max(0, this.now() - ago_ms)
-          if (this.state.phase === 'round')
-            this.log({ kind: 'strike', at_ms, source: 'microphone', partner: null })
-        },
-        (trouble) => this.set({ hears: false, trouble }),
-      )
-      this.set({ hears: true, trouble: '' })
-    } catch (error) {
-      this.set({ hears: false, trouble: error instanceof Error ? error.message : String(error) })
-    }
+  /** Louder or softer, within 0 to 1. */
+  louder(by: number): void {
+    const loudness = Math.min(1, Math.max(0, Math.round(100 * (this.state.loudness + by)) / 100))
+    this.sounds.loudness(loudness)
+    this.set({ loudness })
   }
 
   toggleEar(): void {
     this.set({ inEar: !this.state.inEar })
+  }
+
+  private keepTime(): void {
+    clearInterval(this.timer)
+    this.last_ms = performance.now()
+    this.timer = window.setInterval(() => this.tick(), TICK_MS)
   }
 
   private tick(): void {
@@ -186,6 +177,7 @@ export class Mat {
     const place = placeAt(this.run.sheet.rounds[round - 1], sheet)
     this.set({ left_s: left_s - passed, sheet_s: sheet, ...place })
     this.heard.at(round, sheet, bpm, place, this.state.inEar)
+    this.strikes.at(round, sheet, bpm, place, this.run)
     if (left_s - passed <= 0) this.endRound()
   }
 
@@ -234,7 +226,12 @@ export class Mat {
   }
 
   private now(): number {
-    const since_ms = performance.timeOrigin + performance.now() - this.began_ms
+    return this.at(performance.now())
+  }
+
+  /** The run's clock at `t_ms` on the page's. */
+  private at(t_ms: number): number {
+    const since_ms = performance.timeOrigin + t_ms - this.began_ms
     return Math.max(0, Math.round(since_ms * 10) / 10)
   }
 

@@ -40,7 +40,7 @@ export class MarkRecorder {
   }
 
   /** Keep what the next page has to know. */
-  note(changes: Partial<Pick<Recording, 'bpm' | 'round'>>): void {
+  note(changes: Partial<Pick<Recording, 'bpm' | 'round' | 'knocked'>>): void {
     this.after(() => this.store.note(this.run, changes))
   }
 

@@ -1,7 +1,7 @@
 /** What is heard at the mat: the beat, the calls, the feed in the feeder's ear; and the strikes. */
 import { Microphone } from '../hearing/microphone'
 
-const START_LOUDNESS = 0.25
+export const START_LOUDNESS = 0.25
 const CLICK_S = 0.03
 const CLICKS = { beat: 900, first: 1400 } as const
 
@@ -32,6 +32,11 @@ export class MatSounds {
         this.words.set(each, await this.context.decodeAudioData(data))
       }),
     )
+  }
+
+  /** From 0 to 1; it starts quiet. */
+  loudness(share: number): void {
+    this.gain.gain.value = share
   }
 
   resume(): Promise<void> {

@@ -2,6 +2,9 @@
 import type { Climbed, FeedSheet, PairRun } from '../api/types'
 import type { Line } from '../player/outbox'
 import { placeAt, type Place } from './course'
+import { START_LOUDNESS } from './sounds'
+import type { Recording } from './store'
+import { NOTHING_HEARD, type Hearing } from './strikes'
 import { NO_TAPS, type Taps } from './taps'
 
 export type Phase = 'ready' | 'round' | 'paused' | 'rest' | 'over' | 'knocked'
@@ -18,9 +21,11 @@ export type MatState = Place & {
   carried: readonly number[]
   line: Line
   inEar: boolean
-  /** Whether strikes are heard; and what keeps them from it, in a sentence. */
-  hears: boolean
-  trouble: string
+  /** How loud calls and the beat are, 0 to 1. */
+  loudness: number
+  hearing: Hearing
+  /** Who was knocked on the head, and what was on until then. */
+  knocked: { partner: number; phase: Phase } | null
 }
 
 /** Before the first round. */
@@ -34,8 +39,9 @@ export function firstState(run: PairRun): MatState {
     carried: [],
     line: 'sent',
     inEar: false,
-    hears: false,
-    trouble: '',
+    loudness: START_LOUDNESS,
+    hearing: NOTHING_HEARD,
+    knocked: null,
     ...freshRound(run, 1),
   }
 }
@@ -46,13 +52,36 @@ export function freshRound(run: PairRun, number: number) {
   return { sheet_s: 0, left_s: round?.duration_s ?? 0, ...placeAt(round, 0) }
 }
 
+/** Where an earlier page was, to go on from there. */
+export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
+  const rounds = run.sheet.rounds.length
+  const over = kept.done || kept.round > rounds
+  const phase = over ? 'over' : 'ready'
+  return {
+    ...(kept.bpm === null ? {} : { bpm: kept.bpm }),
+    ...(over ? { round: rounds } : {}),
+    ...(!over && kept.round > 0 ? { round: kept.round, ...freshRound(run, kept.round) } : {}),
+    ...(kept.knocked && !kept.done
+      ? { phase: 'knocked', knocked: { ...kept.knocked, phase } }
+      : { phase }),
+  }
+}
+
+/** Nobody sees what became of an attack and taps sooner than this, s on the sheet. */
+const SEEN_S = 0.35
+
 /**
- * The exchange that a tap belongs to: the one that has begun last, also in a pause. Where the feeder
- * chooses, each grade is a new one. null: there is none to tap.
+ * The exchange that a tap belongs to: the one that has begun last, also in a pause; just after the
+ * beginning of one, the one before. Where the feeder chooses, each grade is a new one. null: there
+ * is none to tap.
  */
 export function tapped(sheet: FeedSheet, state: MatState, grades: boolean): number | null {
   if (state.phase !== 'round' && state.phase !== 'paused') return null
-  if (!sheet.free) return state.current?.number ?? null
+  if (!sheet.free) {
+    const { current, previous, sheet_s } = state
+    const tooSoon = current && previous && sheet_s - current.at_s < SEEN_S
+    return (tooSoon ? previous : current)?.number ?? null
+  }
   const { taps } = state.taps
   const newest = taps[taps.length - 1]?.number ?? null
   return grades ? (newest ?? 0) + 1 : newest

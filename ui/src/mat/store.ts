@@ -2,10 +2,12 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 
 import type { PairMark } from '../api/types'
+import type { MatState } from './state'
 
 /**
  * began_ms: when it was begun, by this device's clock: times are counted from there. round: the one
- * to go on with, from 1. bpm: the tempo that was set; null: the sheet's.
+ * to go on with, from 1. bpm: the tempo that was set; null: the sheet's. knocked: a head knock that
+ * stands.
  */
 export type Recording = {
   run: string
@@ -14,6 +16,7 @@ export type Recording = {
   next: number
   round: number
   bpm: number | null
+  knocked?: MatState['knocked']
   done: boolean
 }
 type Kept = { id?: number; run: string; mark: PairMark }

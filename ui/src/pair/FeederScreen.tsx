@@ -5,7 +5,7 @@ import { useParams } from 'react-router'
 import { pairQuery } from '../api/queries'
 import type { PairRun } from '../api/types'
 import { CueMark } from '../marks/CueMark'
-import type { Feed } from '../mat/course'
+import { rolesOf, turnOf, type Feed } from '../mat/course'
 import { Fault, Waiting } from '../shell/Fault'
 import { channelName, type Shown } from './useMat'
 import './mat.css'
@@ -22,8 +22,9 @@ export default function FeederScreen() {
 function Screen({ run }: { run: PairRun }) {
   const shown = useShown(run.id)
   const state = shown?.state
-  const feeder = run.partners[state?.turn?.feeder ?? 0]?.name
   const next = state?.next ?? null
+  const turn = turnOf(run.sheet.rounds[(state?.round ?? 1) - 1], next) ?? state?.turn ?? null
+  const feeder = run.partners[rolesOf(turn, next).feeder]?.name
   const running = state?.phase === 'round'
   const beats =
     next && state ? Math.max(0, Math.ceil((next.at_s - state.sheet_s) / run.sheet.beat_s)) : 0

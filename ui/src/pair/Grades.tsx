@@ -1,6 +1,6 @@
 import type { PairRun } from '../api/types'
 import type { Mat } from '../mat/mat'
-import type { MatState } from '../mat/state'
+import { tapped, type MatState } from '../mat/state'
 import { GRADES } from './grades'
 
 type Props = { run: PairRun; mat: Mat; state: MatState }
@@ -8,7 +8,7 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 /** One tap for each exchange: what became of it, and a fault on a number key. */
 export function Grades({ run, mat, state }: Props) {
   const { taps } = state.taps
-  const number = state.current?.number
+  const number = tapped(run.sheet, state, false) ?? undefined
   const here = run.sheet.free ? taps[taps.length - 1] : taps.find((tap) => tap.number === number)
   const waiting = !run.sheet.free && number === undefined
   return (
@@ -19,7 +19,7 @@ export function Grades({ run, mat, state }: Props) {
           disabled={waiting}
           aria-pressed={here?.grade === grade}
           className={`mat-grade ${place < 2 ? 'mat-big' : ''} ${grade === 'struck' ? 'mat-struck' : ''}`}
-          onClick={() => mat.grade(grade)}
+          onClick={() => mat.marks.grade(grade)}
         >
           {words} <kbd className="kbd-hint">{key}</kbd>
         </button>
@@ -31,7 +31,7 @@ export function Grades({ run, mat, state }: Props) {
             disabled={waiting}
             aria-pressed={here?.faults.includes(fault) ?? false}
             className="mat-fault"
-            onClick={() => mat.fault(fault)}
+            onClick={() => mat.marks.fault(fault)}
           >
             <kbd className="kbd-hint">{place + 1}</kbd> {fault}
           </button>
@@ -39,7 +39,7 @@ export function Grades({ run, mat, state }: Props) {
         <button
           className="mat-fault"
           disabled={state.taps.before.length === 0}
-          onClick={() => mat.undo()}
+          onClick={() => mat.marks.undo()}
         >
           Undo the last tap <kbd className="kbd-hint">U</kbd>
         </button>

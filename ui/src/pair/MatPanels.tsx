@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router'
 import type { PairRun } from '../api/types'
 import type { Mat } from '../mat/mat'
 import type { MatState } from '../mat/state'
+import { Sensing } from './Sensing'
 
 type Props = { run: PairRun; mat: Mat; state: MatState }
 
@@ -26,19 +27,25 @@ export function Between({ run, mat, state }: Props) {
           No more rounds
         </button>
       )}
+      <Sensing run={run} mat={mat} state={state} />
     </main>
   )
 }
 
-/** After the last round: a free round, in which drilled answers are counted; then the readout. */
-export function Over({ run, mat, state }: Props) {
+/** Send what is left, then show the readout. */
+function useRead(run: PairRun, mat: Mat) {
   const navigate = useNavigate()
   const queries = useQueryClient()
-  const read = async () => {
+  return async () => {
     await mat.finish()
     await queries.invalidateQueries({ queryKey: ['pairs'] })
     void navigate(`/pairs/${run.id}`)
   }
+}
+
+/** After the last round: a free round, in which drilled answers are counted; then the readout. */
+export function Over({ run, mat, state }: Props) {
+  const read = useRead(run, mat)
   const count = (place: number) => state.carried.filter((each) => each === place).length
   return (
     <main className="mat-between">
@@ -46,7 +53,7 @@ export function Over({ run, mat, state }: Props) {
       <p>A free round now? Tap when a drilled answer turns up.</p>
       <div className="flex flex-wrap gap-4">
         {run.partners.map((each, place) => (
-          <button key={each.id} className="btn mat-carry" onClick={() => mat.carry(place)}>
+          <button key={each.id} className="btn mat-carry" onClick={() => mat.marks.carry(place)}>
             {each.name}: it turned up <span className="figures text-3xl">{count(place)}</span>
           </button>
         ))}
@@ -58,21 +65,30 @@ export function Over({ run, mat, state }: Props) {
   )
 }
 
-/** After a head knock: nothing goes on. */
-export function Knocked({ run }: { run: PairRun }) {
+/** After a head knock: nothing goes on, unless it was pressed by mistake. */
+export function Knocked({ run, mat, state }: Props) {
+  const who = run.partners[state.knocked?.partner ?? 0]
+  const read = useRead(run, mat)
   return (
     <main className="mat-between" role="alert">
       <h2 className="text-4xl">Stop. Off the floor.</h2>
       <p className="text-xl">
-        A head knock is written down. To be seen by a medical professional; no contact work until
-        cleared, and not today. The hold is lifted on the student’s page, once a medical clearance
-        is written down.
+        A head knock of{' '}
+        <Link className="underline" to={`/people/${who?.id}`}>
+          {who?.name}
+        </Link>{' '}
+        is written down. To be seen by a medical professional; no contact work until cleared, and
+        not today. The hold is lifted on the student’s page, once a medical clearance is written
+        down.
       </p>
-      {run.partners.map((each) => (
-        <Link key={each.id} className="underline" to={`/people/${each.id}`}>
-          {each.name}
-        </Link>
-      ))}
+      <div className="flex flex-wrap gap-4">
+        <button className="btn btn-primary mat-begin" onClick={() => void read()}>
+          End the run
+        </button>
+        <button className="btn mat-begin" onClick={() => mat.takeKnockBack()}>
+          Pressed by mistake: take it back
+        </button>
+      </div>
     </main>
   )
 }

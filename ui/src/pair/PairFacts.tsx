@@ -3,11 +3,8 @@ import { percent } from '../shell/format'
 
 /** What the strikes, the tempo and the free round say. */
 export function Facts({ read }: { read: PairReadout }) {
-  const { reading, run } = read
-  const counters = read.arrivals.flat()
-  const when = (which: string) => counters.filter((each) => each.when === which).length
-  const beats = counters.map((each) => each.beats).sort((one, other) => one - other)
-  const middle = beats[Math.floor(beats.length / 2)]
+  const { reading, run, counters } = read
+  const { before, during, after, beats, chain_beats } = counters
   return (
     <dl className="facts">
       <dt>without a counter</dt>
@@ -16,18 +13,21 @@ export function Facts({ read }: { read: PairReadout }) {
       </dd>
       <dt>counters heard</dt>
       <dd>
-        {counters.length === 0
+        {beats === null
           ? 'none: no pads, no microphone'
-          : `${when('before')} before, ${when('during')} during, ${when('after')} after the attack`}
+          : `${before} before, ${during} during, ${after} after the attack`}
       </dd>
-      {middle !== undefined && (
+      {beats !== null && chain_beats !== null && (
         <>
           <dt>counter on beat</dt>
-          <dd>{middle.toFixed(1)} in the middle, the attack being beat one</dd>
+          <dd>
+            {beats.toFixed(1)} in the middle, the attack being beat one; the chain is through on{' '}
+            {chain_beats.toFixed(1)}
+          </dd>
         </>
       )}
       {read.rhythms.map((each) => (
-        <Kept key={each.round} each={each} />
+        <Kept key={`${each.round} ${each.from_s}`} each={each} names={run.partners} />
       ))}
       <dt>carried over</dt>
       <dd>
@@ -54,18 +54,36 @@ export function Facts({ read }: { read: PairReadout }) {
   )
 }
 
-function Kept({ each }: { each: PairReadout['rhythms'][number] }) {
-  const { rhythm, asked_bpm } = each
+type KeptProps = {
+  each: PairReadout['rhythms'][number]
+  names: readonly { name: string }[]
+}
+
+/** The tempo of a stretch, and who ran ahead of it. */
+function Kept({ each, names }: KeptProps) {
+  const { rhythm, asked_bpm, alone, pulse } = each
   const ran = rhythm.ran_ahead
   return (
     <>
-      <dt>tempo, round {each.round}</dt>
+      <dt>
+        tempo, round {each.round}
+        {each.from_s > 0 && <span className="small block">from {Math.round(each.from_s)} s</span>}
+      </dt>
       <dd>
         {(60 / rhythm.beat_s).toFixed(1)} kept, {asked_bpm} asked
-        {ran && (
+        {alone.map(({ partner, ran: own }) => (
+          <span key={partner} className="block">
+            {names[partner]?.name} ran ahead from beat {own.from_beat} for {own.beats},{' '}
+            {percent(own.faster)} faster.
+          </span>
+        ))}
+        {ran && alone.length === 0 && (
           <span className="block">
-            ahead of the beat from beat {ran.from_beat} for {ran.beats}, {percent(ran.faster)}{' '}
-            faster. Who ran cannot be told from strikes alone.
+            Ahead of the beat from beat {ran.from_beat} for {ran.beats}, {percent(ran.faster)}{' '}
+            faster.{' '}
+            {pulse
+              ? 'Both, or too little heard of each to say who.'
+              : 'Who began cannot be told: no beat was heard.'}
           </span>
         )}
       </dd>

@@ -6,52 +6,56 @@ import type { PairLine } from '../api/types'
 import { Fault } from '../shell/Fault'
 import { dayAndTime } from '../shell/format'
 
-/** Partner runs, newest first; of one student, if given. */
-export function PairRuns({ student }: { student?: string }) {
+/** The club's partner runs, newest first. */
+export function PairRuns() {
   const pairs = useQuery(pairsQuery)
   if (pairs.error) return <Fault error={pairs.error} />
-  const found = (pairs.data ?? []).filter(
-    (run) => student === undefined || run.partners.some((each) => each.id === student),
-  )
-  if (found.length === 0) return null
+  if (!pairs.data?.length) return null
   return (
     <section aria-label="With a partner">
       <h2 className="mb-1 text-xl">With a partner</h2>
-      <table className="sheet">
-        <thead>
-          <tr>
-            <th>When</th>
-            <th>Drill</th>
-            <th>Who</th>
-            <th>Clean as defender</th>
-            <th className="text-right!">Rung</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {found.slice(0, 20).map((run) => (
-            <tr key={run.id}>
-              <td className="whitespace-nowrap">{dayAndTime(run.started_at)}</td>
-              <td>
-                <Link className="font-semibold hover:underline" to={`/pairs/${run.id}`}>
-                  {run.drill}
-                </Link>
-              </td>
-              <td>{run.partners.map((each) => each.name).join(', ')}</td>
-              <td>{defended(run, student)}</td>
-              <td className="figures text-right text-base">{run.rung}</td>
-              <td className="text-right">
-                {run.state === 'open' && (
-                  <Link className="underline" to={`/pairs/${run.id}/mat`}>
-                    to the mat
-                  </Link>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PairTable runs={pairs.data} />
     </section>
+  )
+}
+
+/** Partner runs in a table; what was kept out is everybody's, or of one student. */
+export function PairTable({ runs, student }: { runs: readonly PairLine[]; student?: string }) {
+  return (
+    <table className="sheet">
+      <thead>
+        <tr>
+          <th>When</th>
+          <th>Drill</th>
+          <th>Who</th>
+          <th>Clean as defender</th>
+          <th className="text-right!">Rung</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {runs.slice(0, 20).map((run) => (
+          <tr key={run.id}>
+            <td className="whitespace-nowrap">{dayAndTime(run.started_at)}</td>
+            <td>
+              <Link className="font-semibold hover:underline" to={`/pairs/${run.id}`}>
+                {run.drill}
+              </Link>
+            </td>
+            <td>{run.partners.map((each) => each.name).join(', ')}</td>
+            <td>{defended(run, student)}</td>
+            <td className="figures text-right text-base">{run.rung}</td>
+            <td className="text-right">
+              {run.state === 'open' && (
+                <Link className="underline" to={`/pairs/${run.id}/mat`}>
+                  to the mat
+                </Link>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   )
 }
 

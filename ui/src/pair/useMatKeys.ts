@@ -15,11 +15,13 @@ export function useMatKeys(mat: Mat | null, run: PairRun): void {
       const grade = GRADES.find(([, , letter]) => letter === key)
       const fault = /^[1-9]$/.test(key) ? run.document.watch[Number(key) - 1] : undefined
       const { phase } = mat.state
-      if (grade) mat.grade(grade[0])
-      else if (fault) mat.fault(fault)
-      else if (key === 'u' || key === 'backspace') mat.undo()
+      if (grade) mat.marks.grade(grade[0])
+      else if (fault) mat.marks.fault(fault)
+      else if (key === 'u' || key === 'backspace') mat.marks.undo()
       else if (key === 'arrowup') mat.tempo((mat.state.bpm ?? 0) + 2)
       else if (key === 'arrowdown') mat.tempo((mat.state.bpm ?? 0) - 2)
+      else if (key === '+' || key === '=') mat.louder(0.05)
+      else if (key === '-') mat.louder(-0.05)
       else if (key === ' ' && (phase === 'round' || phase === 'paused')) mat.pause()
       else if (key === ' ' && (phase === 'ready' || phase === 'rest')) mat.begin()
       else return

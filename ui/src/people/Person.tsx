@@ -3,12 +3,12 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 
 import { studentQuery } from '../api/queries'
-import { PairRuns } from '../pair/PairRuns'
 import { RunTable } from '../read/RunTable'
 import { Fault, Waiting } from '../shell/Fault'
 import { Title } from '../shell/Shell'
 import { ChoiceTable } from '../log/ChoiceTable'
 import { Baselines } from './Baselines'
+import { Defended } from './Defended'
 import { Hold } from './Hold'
 import { PersonCourse } from './PersonCourse'
 import { Sides } from './Sides'
@@ -52,7 +52,7 @@ export default function Person() {
             <RunTable runs={runs} />
           </>
         )}
-        <PairRuns student={student.id} />
+        <Defended student={student.id} />
         {choices.length > 0 && (
           <section>
             <h2 className="mb-1 text-xl">What you decided</h2>

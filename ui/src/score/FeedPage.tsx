@@ -2,16 +2,11 @@ import { useQuery } from '@tanstack/react-query'
 import { Link, useParams, useSearchParams } from 'react-router'
 
 import { newestQuery, scoreQuery, sessionQuery } from '../api/queries'
-import { isPartner, type FeedSheet, type PartnerDrill, type ScoreDrawn } from '../api/types'
-import { CueMark } from '../marks/CueMark'
+import { isPartner, type PartnerDrill, type ScoreDrawn } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
-import { minutes } from '../shell/format'
+import { FeedRounds } from './FeedRounds'
 import '../card/card.css'
 import './feed.css'
-
-type Round = FeedSheet['rounds'][number]
-type Turn = Round['turns'][number]
-type Feed = Turn['feeds'][number]
 
 /** The feed sheet on paper, for the feeder alone: what comes, when, and how big the tell is. */
 export default function FeedPage() {
@@ -83,11 +78,9 @@ function Page({ drill, score, cautions }: PageProps) {
           </ul>
         </section>
       )}
-      {feeds &&
-        !feeds.free &&
-        feeds.rounds.map((round) => (
-          <RoundList key={round.number} round={round} drill={drill} names={names} />
-        ))}
+      {feeds && !feeds.free && rung && (
+        <FeedRounds feeds={feeds} drill={drill} rung={rung} names={names} />
+      )}
       {score.pads.length > 0 && <PadCard drill={drill} pads={score.pads} />}
       <footer>
         {cautions.map((caution) => (
@@ -136,62 +129,4 @@ function PadCard({ drill, pads }: { drill: PartnerDrill; pads: ScoreDrawn['pads'
   )
 }
 
-function RoundList({
-  round,
-  drill,
-  names,
-}: {
-  round: Round
-  drill: PartnerDrill
-  names: string[]
-}) {
-  return (
-    <section>
-      <h2>
-        Round {round.number} · {minutes(round.duration_s)}
-      </h2>
-      {round.turns.map((turn) => (
-        <div key={turn.from_s} className="feed-turn">
-          <p>
-            <b>{who(turn.feeder, names)} feeds</b>, {who(turn.defender, names)} defends
-            {turn.out !== null && `, ${who(turn.out, names)} rests`}
-          </p>
-          <ol>
-            {turn.feeds.map((feed) => (
-              <FeedLine key={feed.number} feed={feed} drill={drill} />
-            ))}
-          </ol>
-        </div>
-      ))}
-    </section>
-  )
-}
-
-function FeedLine({ feed, drill }: { feed: Feed; drill: PartnerDrill }) {
-  const known = new Map(drill.passages.map((each) => [each.key, each]))
-  const first = known.get(feed.path[0]?.passage ?? '')
-  const words = feed.path.map((part) => known.get(part.passage)?.name ?? part.passage)
-  return (
-    <li>
-      <span className="figures">{clock(feed.at_s)}</span>
-      {first && <CueMark mark={first.mark} size={14} />}
-      <span>
-        {words.slice(0, 6).join(' → ')}
-        {words.length > 6 && ` … ${words.length} in all`}
-        {feed.tell === 'trimmed' && ', small tell'}
-        {!feed.counter && ', no opening'}
-      </span>
-    </li>
-  )
-}
-
 const NOBODY = ['the first', 'the second']
-
-function who(number: number, names: string[]): string {
-  return names[number] ?? 'the third'
-}
-
-function clock(seconds: number): string {
-  const whole = Math.round(seconds)
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
-}

@@ -1,13 +1,7 @@
-import { useState } from 'react'
-
-import { Choice, Fields, NumberField, TextField, TypedField } from '../build/fields'
+import { Choice, Fields, NumberField } from '../build/fields'
+import { NoteBox } from '../build/NoteBox'
 import { useScore } from './score'
 
-const LEVELS = [
-  ['new', 'new'],
-  ['settled', 'settled'],
-  ['advanced', 'advanced'],
-] as const
 const STANCES = [
   ['same', 'same stance'],
   ['mirrored', 'mirrored stances'],
@@ -22,65 +16,10 @@ const STARTS = [
 
 /** What a coach says before it starts, and what holds for the whole score. */
 export function ScoreNotes() {
-  const { document } = useScore()
-  const [open, setOpen] = useState(false)
-  return (
-    <div className="border-t border-line pt-2">
-      <button
-        className="block w-full cursor-pointer text-left hover:bg-wash"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        <span className="text-soft">Notes and needs</span>
-        <span className="line-clamp-3 leading-snug">{document.notes || 'none yet'}</span>
-      </button>
-      {open && <NoteFields />}
-    </div>
-  )
-}
-
-function NoteFields() {
   const { document, set } = useScore()
-  const list = (words: string) =>
-    words
-      .split(',')
-      .map((each) => each.trim())
-      .filter(Boolean)
   return (
-    <div className="flex flex-col gap-2 border-l-4 border-ink bg-wash px-3 py-2.5">
-      <TextField
-        label="how it is done"
-        lines={3}
-        value={document.notes}
-        change={(words) => set(['notes'], words)}
-      />
-      <TextField
-        label="where to look"
-        value={document.look}
-        change={(words) => set(['look'], words)}
-      />
-      <TextField
-        label="which guard"
-        value={document.guard}
-        change={(words) => set(['guard'], words)}
-      />
-      <TypedField
-        label="faults to watch, with commas"
-        value={document.watch.join(', ')}
-        change={(words) => set(['watch'], list(words))}
-      />
-      <TypedField
-        label="focus, with commas"
-        value={document.focus.join(', ')}
-        change={(words) => set(['focus'], list(words))}
-      />
+    <NoteBox document={document} set={set}>
       <Fields>
-        <Choice
-          label="level"
-          value={document.level}
-          options={LEVELS}
-          change={(level) => set(['level'], level)}
-        />
         <Choice
           label="written for"
           value={document.stances}
@@ -115,6 +54,6 @@ function NoteFields() {
           change={(floor) => set(['place', 'floor_m'], floor)}
         />
       </Fields>
-    </div>
+    </NoteBox>
   )
 }

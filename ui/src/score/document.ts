@@ -141,5 +141,6 @@ export function emptyScore(): PartnerDrill {
     blocks: 4,
     punches: 5,
     early: false,
+    target: 0.84,
   }
 }
