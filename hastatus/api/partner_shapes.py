@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
-from hastatus.core.partner.agreement import Agreed, Refusal
+from hastatus.core.partner.agreement import Agreed, Brings, Refusal
 from hastatus.core.partner.arrivals import CountersHeard
 from hastatus.core.partner.climbing import Climbed
 from hastatus.core.partner.drill import PartnerDrill
@@ -41,9 +41,12 @@ class PartnerRunRequest(PairRequest):
 
 
 class StartView(BaseModel):
-    """Whether they may start. hardest: the contact that the rung comes to."""
+    """Whether they may start. brings: each one's gear and limits. held: what is held for them.
+    hardest: the contact that the rung comes to."""
 
     refusals: list[Refusal]
+    brings: list[Brings]
+    held: list[str]
     hardest: Contact
     cautions: list[str]
 

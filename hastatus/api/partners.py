@@ -16,7 +16,14 @@ from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.api.scores import pair_of, undoable
 from hastatus.core.cautions import cautions
 from hastatus.core.partner import find
-from hastatus.core.partner.agreement import Partner, Refusal, hardest, refusals
+from hastatus.core.partner.agreement import (
+    Partner,
+    Refusal,
+    brings,
+    hardest,
+    on_the_floor,
+    refusals,
+)
 from hastatus.core.partner.arrivals import arrivals, counters
 from hastatus.core.partner.climbing import Climbed, climb
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
@@ -49,6 +56,8 @@ def may_start(body: partner_shapes.PairRequest) -> Response:
     return shapes.reply(
         partner_shapes.StartView(
             refusals=_refusals(drill, rung, people, body),
+            brings=brings(drill, rung, [_partner(each) for each in people]),
+            held=on_the_floor(drill, rung),
             hardest=hardest(drill, rung),
             cautions=cautions(drill),
         )

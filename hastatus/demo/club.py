@@ -129,15 +129,33 @@ def fill(
                 _one_run(db, coach, student, version, drill, habits, seed, started)
                 done += 1
             say(f"  {number:2d} of {len(MEMBERS)}  {member.name}, {done} runs")
-        _pairs(db, coach, evenings[-3:])
+        _pairs(db, coach, evenings)
+
+
+@dataclass(frozen=True, slots=True)
+class Together:
+    """Two who did a rung of a partner drill. clean: share that they kept out.
+
+    need_s: time that their answers need, with pads at the mat; None: only the room was heard.
+    """
+
+    title: str
+    rung: int
+    pair: tuple[str, str]
+    clean: float
+    need_s: float | None = None
 
 
 TOGETHER = (
-    ("Two beats, then in", 2, "Fenn Astley", "Hanneke Voss", 0.93),
-    ("One hits, one guards", 3, "Alba Renn", "Kesi Brandt", 0.85),
-    ("Two beats, then in", 4, "Lorne Quist", "Fenn Astley", 0.74),
+    Together("One hits, one guards", 1, ("Alba Renn", "Kesi Brandt"), 0.8, 0.47),
+    Together("Two beats, then in", 2, ("Fenn Astley", "Hanneke Voss"), 0.93),
+    Together("One hits, one guards", 2, ("Kesi Brandt", "Alba Renn"), 0.8, 0.45),
+    Together("Turn about", 1, ("Kesi Brandt", "Fenn Astley"), 0.86),
+    Together("One hits, one guards", 2, ("Alba Renn", "Kesi Brandt"), 0.8, 0.43),
+    Together("Two beats, then in", 4, ("Lorne Quist", "Fenn Astley"), 0.74),
+    Together("One hits, one guards", 3, ("Kesi Brandt", "Alba Renn"), 0.8, 0.42),
 )
-"""Who did which partner drill on which rung, and how much was clean."""
+"""Partner work of the last evenings, one run on each."""
 
 
 def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) -> None:
@@ -147,23 +165,25 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
     }
     known = {each.name: each for each in students.all_of(db, coach.club_id)}
     rng = np.random.default_rng(20_261_101)
-    for (title, rung, *names, skill), (_, evening) in zip(TOGETHER, evenings, strict=True):
-        drill = drills.read_partner(shelf[title])
-        sheet = feed_sheet(drill, seed=int(rng.integers(2**30)), rung=rung)
-        recorder = uuid.uuid5(_NAMESPACE, f"{title} {evening}")
+    newest = zip(reversed(TOGETHER), reversed(evenings), strict=False)
+    for work, (_, evening) in newest:
+        drill = drills.read_partner(shelf[work.title])
+        sheet = feed_sheet(drill, seed=int(rng.integers(2**30)), rung=work.rung)
+        run_id = uuid.uuid5(_NAMESPACE, f"{work.title} {work.pair} {evening}")
+        recorder = uuid.uuid5(run_id, "recorder")
         run = partners.add(
             db,
             coach.club_id,
-            uuid.uuid5(_NAMESPACE, f"{title} {names} {evening}"),
-            version=shelf[title],
+            run_id,
+            version=shelf[work.title],
             coach_id=coach.id,
             recorder=recorder,
-            partners=[known[str(name)].id for name in names],
+            partners=[known[name].id for name in work.pair],
             sheet=sheet,
             agreement=Agreed(contact="touch", stop_word="red"),
             started_at=evening + timedelta(minutes=80),
         )
-        for batch in pairs.batches(drill, sheet, float(skill), rng):
+        for batch in pairs.batches(drill, sheet, pairs.Pair(work.clean, work.need_s), rng):
             digest = batch.model_dump_json().encode()
             partners.take(db, run, recorder, batch, intake.payload_hash(digest))
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 
 from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.feed import Feed, FeedSheet
+from hastatus.core.partner.feed import Feed, FeedSheet, Turn
 from hastatus.core.partner.marks import (
     Grade,
     Graded,
@@ -15,6 +16,7 @@ from hastatus.core.partner.marks import (
     MarkBatch,
     RoundBegun,
     RoundOver,
+    SetOff,
     Strike,
     Tagged,
 )
@@ -24,53 +26,97 @@ KEPT_OUT: tuple[Grade, ...] = ("countered", "countered", "covered", "deflected")
 UNEVEN_S = 0.045
 LOST = 0.08
 FAULTS = 0.12
+HAD_S, HAD_SPREAD_S = 0.56, 0.10
+"""Time from the start of an attack to its arrival, where pads tell it."""
+NEED_SPREAD_S, NEED_TAIL_S = 0.04, 0.06
+_A_BATCH = 400
+
+
+@dataclass(frozen=True, slots=True)
+class Pair:
+    """Two partners. clean: share of exchanges that they keep out.
+
+    need_s: the time their answers need in the middle, from the start of the attack; with pads this
+    decides what is kept out. None: only the room was heard.
+    """
+
+    clean: float
+    need_s: float | None = None
 
 
 def batches(
-    drill: PartnerDrill, sheet: FeedSheet, skill: float, rng: np.random.Generator
+    drill: PartnerDrill, sheet: FeedSheet, pair: Pair, rng: np.random.Generator
 ) -> list[MarkBatch]:
-    """The marks of a run, a batch a round. skill: share of exchanges that are clean."""
-    found, clock_ms = [], 0.0
-    for number, round_ in enumerate(sheet.rounds):
-        marks: list[Mark] = [RoundBegun(at_ms=clock_ms, round=round_.number)]
+    """The marks of a run in the order of their times."""
+    marks: list[Mark] = []
+    clock_ms = 0.0
+    for round_ in sheet.rounds:
+        here: list[Mark] = [RoundBegun(at_ms=clock_ms, round=round_.number)]
         for turn in round_.turns:
             for feed in turn.feeds:
-                marks += _strikes(drill, sheet, feed, clock_ms, rng)
-                marks += _taps(drill, round_.number, feed, sheet, clock_ms, skill, rng)
+                exchange = _Exchange(drill, sheet, turn, feed, round_.number, clock_ms)
+                here += exchange.marks(pair, rng)
         clock_ms += 1000 * round_.duration_s
-        marks.append(RoundOver(at_ms=clock_ms, round=round_.number))
+        here.append(RoundOver(at_ms=clock_ms, round=round_.number))
         clock_ms += 1000 * sheet.rest_s
-        last = number == len(sheet.rounds) - 1
-        found.append(MarkBatch(number=number, marks=tuple(marks), last=last))
-    return found
+        marks += sorted(here, key=lambda mark: mark.at_ms)
+    cut = range(0, len(marks), _A_BATCH)
+    return [
+        MarkBatch(number=number, marks=tuple(marks[at : at + _A_BATCH]), last=at == cut[-1])
+        for number, at in enumerate(cut)
+    ]
 
 
-def _strikes(
-    drill: PartnerDrill, sheet: FeedSheet, feed: Feed, clock_ms: float, rng: np.random.Generator
-) -> Iterator[Mark]:
-    """Each attack and counter that is heard, a little beside its beat."""
-    for step in follow(drill, [each.passage for each in feed.path]).steps:
-        if step.strikes and rng.random() > LOST:
+@dataclass(frozen=True, slots=True)
+class _Exchange:
+    """One exchange in its turn, on a round that began at `clock_ms`."""
+
+    drill: PartnerDrill
+    sheet: FeedSheet
+    turn: Turn
+    feed: Feed
+    round: int
+    clock_ms: float
+
+    def marks(self, pair: Pair, rng: np.random.Generator) -> Iterator[Mark]:
+        """Strikes, and the coach's taps."""
+        had_s = max(0.2, float(rng.normal(HAD_S, HAD_SPREAD_S)))
+        yield from self._strikes(pair, had_s, rng)
+        if pair.need_s is None:
+            # What follows an exchange is harder to keep out than the exchange itself.
+            clean = rng.random() < pair.clean - 0.15 * (len(self.feed.path) > 1)
+        else:
+            need_s = rng.normal(pair.need_s, NEED_SPREAD_S) + rng.exponential(NEED_TAIL_S)
+            clean = bool(need_s <= had_s)
+        yield from self._taps(clean, rng)
+
+    def _at(self, sheet_s: float) -> float:
+        return round(self.clock_ms + 1000 * max(0.0, sheet_s), 1)
+
+    def _strikes(self, pair: Pair, had_s: float, rng: np.random.Generator) -> Iterator[Mark]:
+        """Each attack and counter that is heard, a little beside its beat."""
+        pads = pair.need_s is not None
+        feeder, defender = self.turn.roles(self.feed)
+        for step in follow(self.drill, [each.passage for each in self.feed.path]).steps:
             off_s = float(rng.normal(0, UNEVEN_S))
-            at_s = feed.at_s + (step.beat - 1) * sheet.beat_s + off_s
-            yield Strike(at_ms=round(clock_ms + 1000 * max(0.0, at_s), 1), source="microphone")
+            at_s = self.feed.at_s + (step.beat - 1) * self.sheet.beat_s + off_s
+            whose = feeder if step.person == "a" else defender
+            if not step.strikes or rng.random() <= LOST:
+                continue
+            if pads and step.beat == 1 and step.lane == "feeder":
+                yield SetOff(at_ms=self._at(at_s - had_s), source="pad", partner=whose)
+            yield Strike(
+                at_ms=self._at(at_s),
+                source="pad" if pads else "microphone",
+                partner=whose if pads else None,
+            )
 
-
-def _taps(
-    drill: PartnerDrill,
-    round_: int,
-    feed: Feed,
-    sheet: FeedSheet,
-    clock_ms: float,
-    skill: float,
-    rng: np.random.Generator,
-) -> Iterator[Mark]:
-    at_ms = round(clock_ms + 1000 * feed.ends_s(sheet.beat_s), 1)
-    # What follows an exchange is harder to keep out than the exchange itself.
-    clean = rng.random() < skill - 0.15 * (len(feed.path) > 1)
-    kept_out = KEPT_OUT if feed.counter else KEPT_OUT[2:]
-    grade = kept_out[int(rng.integers(len(kept_out)))] if clean else "struck"
-    yield Graded(at_ms=at_ms, round=round_, number=feed.number, grade=grade)
-    if drill.watch and rng.random() < FAULTS:
-        fault = drill.watch[int(rng.integers(len(drill.watch)))]
-        yield Tagged(at_ms=at_ms, round=round_, number=feed.number, fault=fault)
+    def _taps(self, clean: bool, rng: np.random.Generator) -> Iterator[Mark]:
+        at_ms = self._at(self.feed.ends_s(self.sheet.beat_s))
+        kept_out = KEPT_OUT if self.feed.counter else KEPT_OUT[2:]
+        grade: Grade = kept_out[int(rng.integers(len(kept_out)))] if clean else "struck"
+        number = self.feed.number
+        yield Graded(at_ms=at_ms, round=self.round, number=number, grade=grade)
+        if self.drill.watch and rng.random() < FAULTS:
+            fault = self.drill.watch[int(rng.integers(len(self.drill.watch)))]
+            yield Tagged(at_ms=at_ms, round=self.round, number=number, fault=fault)

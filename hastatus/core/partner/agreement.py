@@ -52,6 +52,38 @@ class Refusal:
     what: str
 
 
+@dataclass(frozen=True, slots=True)
+class Brings:
+    """What one who takes part brings to a rung, in words. lacks: asked for here, and not there."""
+
+    name: str
+    contact: Contact
+    wears: tuple[str, ...]
+    lacks: tuple[str, ...]
+    knocked_on: date | None
+
+
+def brings(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) -> list[Brings]:
+    """What each of them brings."""
+    asked = asked_gear(drill, rung)
+    return [
+        Brings(
+            name=each.name,
+            contact=each.contact,
+            wears=tuple(GEAR_NAMES[gear] for gear in each.gear),
+            lacks=tuple(GEAR_NAMES[gear] for gear in asked if gear not in each.gear),
+            knocked_on=each.knocked_on,
+        )
+        for each in partners
+    ]
+
+
+def on_the_floor(drill: PartnerDrill, rung: PartnerRung) -> list[str]:
+    """What the club has and somebody holds on this rung."""
+    gear = drill.place.gear if rung.gear is None else rung.gear
+    return [GEAR_NAMES[each] for each in gear if each in HELD]
+
+
 def hardest(drill: PartnerDrill, rung: PartnerRung) -> Contact:
     """The hardest contact that a rung comes to."""
     reached = [rung.capped(step.contact) for each in drill.passages for step in each.steps]

@@ -1197,6 +1197,25 @@ export interface components {
       to: string | null
     }
     /**
+     * Brings
+     * @description What one who takes part brings to a rung, in words. lacks: asked for here, and not there.
+     */
+    Brings: {
+      /**
+       * Contact
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /** Knocked On */
+      knocked_on: string | null
+      /** Lacks */
+      lacks: string[]
+      /** Name */
+      name: string
+      /** Wears */
+      wears: string[]
+    }
+    /**
      * Budget
      * @description The time budget of one attack, and how fast to feed it.
      *
@@ -5659,9 +5678,12 @@ export interface components {
     }
     /**
      * StartView
-     * @description Whether they may start. hardest: the contact that the rung comes to.
+     * @description Whether they may start. brings: each one's gear and limits. held: what is held for them.
+     *     hardest: the contact that the rung comes to.
      */
     StartView: {
+      /** Brings */
+      brings: components['schemas']['Brings'][]
       /** Cautions */
       cautions: string[]
       /**
@@ -5669,6 +5691,8 @@ export interface components {
        * @enum {string}
        */
       hardest: 'none' | 'touch' | 'light' | 'firm'
+      /** Held */
+      held: string[]
       /** Refusals */
       refusals: components['schemas']['Refusal'][]
     }

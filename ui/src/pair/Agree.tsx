@@ -3,17 +3,13 @@ import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 
 import { newestQuery, startQuery, studentsQuery } from '../api/queries'
-import {
-  isPartner,
-  type Contact,
-  type PairAsk,
-  type PartnerDrill,
-  type Student,
-} from '../api/types'
+import { isPartner, type Contact, type PairAsk } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { sentence } from '../shell/format'
 import { Title } from '../shell/Shell'
+import { Choose, Rung } from './AgreeFields'
 import { beginPair } from './begin'
+import { WhoBrings } from './WhoBrings'
 
 const CONTACTS = ['none', 'touch', 'light', 'firm'] as const
 const ROLES = ['feeds first', 'defends first', 'joins in']
@@ -60,122 +56,84 @@ export default function Agree() {
   return (
     <>
       <Title over="Partner run" title={document.title} />
-      <main className="flex max-w-4xl flex-col gap-5 px-5 py-4">
-        <Fault error={start.error ?? begin.error} />
-        <div className="flex flex-wrap gap-4">
-          {places.map((place, index) => (
-            <Choose
-              key={place}
-              label={ROLES[index] ?? place}
-              students={students.data}
-              value={search.get(place)}
-              change={(value) => change(place, value)}
-            />
-          ))}
-          <Rung document={document} rung={rung} change={(value) => change('rung', value)} />
-        </div>
-        <section className="flex flex-wrap items-end gap-4 border-t border-line pt-4">
-          <h2 className="w-full text-2xl">Agree before contact</h2>
-          <label className="flex flex-col gap-1">
-            <span className="small">no harder than</span>
-            <select
-              className="select w-36"
-              value={contact ?? 'touch'}
-              onChange={(event) =>
-                setContact(CONTACTS.find((each) => each === event.target.value) ?? 'touch')
-              }
+      <main className="grid flex-1 lg:grid-cols-[1fr_22rem]">
+        <div className="flex flex-col gap-5 px-5 py-4">
+          <Fault error={start.error ?? begin.error} />
+          <div className="flex flex-wrap gap-4">
+            {places.map((place, index) => (
+              <Choose
+                key={place}
+                label={ROLES[index] ?? place}
+                students={students.data}
+                value={search.get(place)}
+                change={(value) => change(place, value)}
+              />
+            ))}
+            <Rung document={document} rung={rung} change={(value) => change('rung', value)} />
+          </div>
+          <section className="flex flex-wrap items-end gap-4 border-t border-line pt-4">
+            <h2 className="w-full text-2xl">Agree before contact</h2>
+            <label className="flex flex-col gap-1">
+              <span className="small">no harder than</span>
+              <select
+                className="select w-36"
+                value={contact ?? 'touch'}
+                onChange={(event) =>
+                  setContact(CONTACTS.find((each) => each === event.target.value) ?? 'touch')
+                }
+              >
+                {CONTACTS.map((each) => (
+                  <option key={each} value={each}>
+                    {each === 'none' ? 'stops short' : each}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <label className="flex flex-col gap-1">
+              <span className="small">the word that stops everybody</span>
+              <input
+                className="input w-44"
+                maxLength={30}
+                value={word}
+                onChange={(event) => setWord(event.target.value)}
+              />
+            </label>
+            {start.data && (
+              <p className="pb-2">
+                This rung comes to:{' '}
+                <b>{start.data.hardest === 'none' ? 'no contact' : start.data.hardest}</b>
+              </p>
+            )}
+          </section>
+          {refusals.length > 0 && (
+            <ul
+              className="flex flex-col gap-1 border-l-4 border-ink bg-wash px-4 py-3"
+              role="alert"
             >
-              {CONTACTS.map((each) => (
-                <option key={each} value={each}>
-                  {each === 'none' ? 'stops short' : each}
-                </option>
+              {refusals.map((each) => (
+                <li key={each.where + each.what}>{sentence(each.what)}.</li>
               ))}
-            </select>
-          </label>
-          <label className="flex flex-col gap-1">
-            <span className="small">the word that stops everybody</span>
-            <input
-              className="input w-44"
-              maxLength={30}
-              value={word}
-              onChange={(event) => setWord(event.target.value)}
-            />
-          </label>
-          {start.data && (
-            <p className="pb-2">
-              This rung comes to:{' '}
-              <b>{start.data.hardest === 'none' ? 'no contact' : start.data.hardest}</b>
-            </p>
+            </ul>
           )}
-        </section>
-        {refusals.length > 0 && (
-          <ul className="flex flex-col gap-1 border-l-4 border-ink bg-wash px-4 py-3" role="alert">
-            {refusals.map((each) => (
-              <li key={each.where + each.what}>{sentence(each.what)}.</li>
+          <ul className="border-l-4 border-edge bg-wash px-4 py-3" role="note">
+            {(start.data?.cautions ?? drill.data?.cautions ?? []).map((each) => (
+              <li key={each}>{each}</li>
             ))}
           </ul>
-        )}
-        <ul className="border-l-4 border-edge bg-wash px-4 py-3" role="note">
-          {(start.data?.cautions ?? drill.data?.cautions ?? []).map((each) => (
-            <li key={each}>{each}</li>
-          ))}
-        </ul>
-        <div className="sticky bottom-0 flex items-center gap-4 border-t border-line bg-chalk py-3">
-          <button
-            className="btn btn-primary btn-lg"
-            disabled={!ready || !start.data || refusals.length > 0 || begin.isPending}
-            onClick={() => begin.mutate(ask)}
-          >
-            Agreed: to the mat
-          </button>
-          {!enough && <span>Choose {people === 3 ? 'three students' : 'two students'}.</span>}
-          {word.trim() === '' && <span>Agree on a word that stops everybody.</span>}
+          <div className="sticky bottom-0 flex items-center gap-4 border-t border-line bg-chalk py-3">
+            <button
+              className="btn btn-primary btn-lg"
+              disabled={!ready || !start.data || refusals.length > 0 || begin.isPending}
+              onClick={() => begin.mutate(ask)}
+            >
+              Agreed: to the mat
+            </button>
+            {!enough && <span>Choose {people === 3 ? 'three students' : 'two students'}.</span>}
+            {word.trim() === '' && <span>Agree on a word that stops everybody.</span>}
+          </div>
         </div>
+        <WhoBrings start={start.data} />
       </main>
     </>
-  )
-}
-
-type ChooseProps = {
-  label: string
-  students: Student[]
-  value: string | null
-  change: (value: string | null) => void
-}
-
-function Choose({ label, students, value, change }: ChooseProps) {
-  return (
-    <label className="flex flex-col gap-1">
-      <span className="small">{label}</span>
-      <select
-        className="select w-48"
-        value={value ?? ''}
-        onChange={(event) => change(event.target.value || null)}
-      >
-        <option value="">choose</option>
-        {students.map((each) => (
-          <option key={each.id} value={each.id}>
-            {each.name}
-          </option>
-        ))}
-      </select>
-    </label>
-  )
-}
-
-type RungProps = { document: PartnerDrill; rung: number; change: (value: string) => void }
-
-function Rung({ document, rung, change }: RungProps) {
-  return (
-    <label className="flex flex-col gap-1">
-      <span className="small">rung</span>
-      <select className="select w-60" value={rung} onChange={(event) => change(event.target.value)}>
-        {document.rungs.map((each, place) => (
-          <option key={place} value={place + 1}>
-            {place + 1} {each.name}
-          </option>
-        ))}
-      </select>
-    </label>
   )
 }

@@ -1,13 +1,20 @@
 import type { Grade, PairReadout } from '../api/types'
 import { CueMark } from '../marks/CueMark'
 
-const COLUMNS = 26
+const MOST = 30
+
+/** Columns in which rows of at most `MOST` come out about even. */
+function columnsFor(count: number): number {
+  return Math.max(16, Math.ceil(count / Math.ceil(count / MOST)))
+}
 
 /** Every exchange in order, round by round: its mark, and what became of it by shape. */
 export function ExchangeStrip({ read }: { read: PairReadout }) {
   const { run, exchanges } = read
   const marks = new Map(run.document.passages.map((each) => [each.key, each.mark]))
   const rounds = [...new Set(exchanges.map((each) => each.round))]
+  const of = (round: number) => exchanges.filter((each) => each.round === round)
+  const columns = Math.max(16, ...rounds.map((round) => columnsFor(of(round).length)))
   if (exchanges.length === 0) return <p>No exchange was marked.</p>
   return (
     <section aria-label="Exchanges">
@@ -16,28 +23,26 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
           <span className="small w-16 shrink-0 pt-1">round {round}</span>
           <ol
             className="grid flex-1 gap-y-2"
-            style={{ gridTemplateColumns: `repeat(${COLUMNS}, minmax(0, 1fr))` }}
+            style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
           >
-            {exchanges
-              .filter((each) => each.round === round)
-              .map((each) => {
-                const mark = marks.get(each.path[0] ?? '')
-                const words = `exchange ${each.number}: ${each.grade ?? 'not graded'}${each.faults.length ? `, ${each.faults.join(', ')}` : ''}`
-                return (
-                  <li
-                    key={each.number}
-                    title={words}
-                    aria-label={words}
-                    className="flex flex-col items-center gap-0.5"
-                  >
-                    <GradeShape grade={each.grade} />
-                    {mark && <CueMark mark={mark} size={14} />}
-                    <span className="figures h-4 text-sm leading-none">
-                      {each.faults.length || ''}
-                    </span>
-                  </li>
-                )
-              })}
+            {of(round).map((each) => {
+              const mark = marks.get(each.path[0] ?? '')
+              const words = `exchange ${each.number}: ${each.grade ?? 'not graded'}${each.faults.length ? `, ${each.faults.join(', ')}` : ''}`
+              return (
+                <li
+                  key={each.number}
+                  title={words}
+                  aria-label={words}
+                  className="flex flex-col items-center gap-0.5"
+                >
+                  <GradeShape grade={each.grade} />
+                  {mark && <CueMark mark={mark} size={14} />}
+                  <span className="figures h-4 text-sm leading-none">
+                    {each.faults.length || ''}
+                  </span>
+                </li>
+              )
+            })}
           </ol>
         </div>
       ))}

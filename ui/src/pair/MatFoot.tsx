@@ -35,7 +35,11 @@ export function MatFoot({ run, mat, state }: Props) {
           +
         </button>
       </span>
-      <button className="btn btn-lg" aria-pressed={state.inEar} onClick={() => mat.toggleEar()}>
+      <button
+        className={`btn btn-lg ${state.inEar ? 'btn-primary' : ''}`}
+        aria-pressed={state.inEar}
+        onClick={() => mat.toggleEar()}
+      >
         {state.inEar ? 'Said in the left ear' : 'Say it in one ear'}
       </button>
       <a className="btn btn-lg" href={`/pairs/${run.id}/feeder`} target="_blank" rel="noreferrer">

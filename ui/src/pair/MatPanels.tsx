@@ -12,21 +12,23 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 export function Between({ run, mat, state }: Props) {
   const { agreement } = run
   return (
-    <main className="mat-between">
-      <p className="text-xl">
-        Agreed:{' '}
-        {agreement.contact === 'none' ? 'no contact' : `no harder than ${agreement.contact}`}.
-        Everybody stops at <b>“{agreement.stop_word}”</b>.
-      </p>
-      {run.document.notes && <p>{run.document.notes}</p>}
-      <button className="btn btn-primary mat-begin" onClick={() => mat.begin()}>
-        Begin round {state.round} <kbd className="kbd-hint">space</kbd>
-      </button>
-      {state.phase === 'rest' && (
-        <button className="btn btn-lg" onClick={() => void mat.finish()}>
-          No more rounds
+    <main className="grid flex-1 lg:grid-cols-[1fr_1fr]">
+      <div className="mat-between">
+        <p className="text-xl">
+          Agreed:{' '}
+          {agreement.contact === 'none' ? 'no contact' : `no harder than ${agreement.contact}`}.
+          Everybody stops at <b>“{agreement.stop_word}”</b>.
+        </p>
+        {run.document.notes && <p>{run.document.notes}</p>}
+        <button className="btn btn-primary mat-begin" onClick={() => mat.begin()}>
+          Begin round {state.round} <kbd className="kbd-hint">space</kbd>
         </button>
-      )}
+        {state.phase === 'rest' && (
+          <button className="btn btn-lg" onClick={() => void mat.finish()}>
+            No more rounds
+          </button>
+        )}
+      </div>
       <Sensing run={run} mat={mat} state={state} />
     </main>
   )
@@ -73,13 +75,12 @@ export function Knocked({ run, mat, state }: Props) {
     <main className="mat-between" role="alert">
       <h2 className="text-4xl">Stop. Off the floor.</h2>
       <p className="text-xl">
-        A head knock of{' '}
+        Written down: a head knock to{' '}
         <Link className="underline" to={`/people/${who?.id}`}>
           {who?.name}
-        </Link>{' '}
-        is written down. To be seen by a medical professional; no contact work until cleared, and
-        not today. The hold is lifted on the student’s page, once a medical clearance is written
-        down.
+        </Link>
+        . To be seen by a medical professional; no contact work until cleared, and not today. The
+        hold is lifted on the student’s page, once a medical clearance is written down.
       </p>
       <div className="flex flex-wrap gap-4">
         <button className="btn btn-primary mat-begin" onClick={() => void read()}>

@@ -14,7 +14,9 @@ export function Facts({ read }: { read: PairReadout }) {
       <dt>counters heard</dt>
       <dd>
         {beats === null
-          ? 'none: no pads, no microphone'
+          ? read.exchanges.some((each) => each.hits.length > 0)
+            ? 'none'
+            : 'none: no pads, no microphone'
           : `${before} before, ${during} during, ${after} after the attack`}
       </dd>
       {beats !== null && chain_beats !== null && (

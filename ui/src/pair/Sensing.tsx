@@ -10,7 +10,7 @@ export function Sensing({ run, mat, state }: Props) {
   const { strikes } = mat
   const { microphone, midi, simulated } = state.hearing
   return (
-    <section className="w-full border-t border-line pt-4" aria-label="Times">
+    <section className="border-l border-line px-5 py-6" aria-label="Times">
       <h2 className="text-2xl">Times, if you want them</h2>
       <p className="small mb-2">
         Without any of these the taps alone are kept. Pads know whose strike it was; a home pad that
@@ -18,23 +18,17 @@ export function Sensing({ run, mat, state }: Props) {
       </p>
       <div className="flex flex-wrap gap-3">
         <button
-          className="btn btn-lg"
+          className={button(microphone)}
           aria-pressed={microphone}
-          disabled={microphone}
           onClick={() => void strikes.microphone()}
         >
           {microphone ? 'Hears strikes' : 'Listen for strikes'}
         </button>
-        <button
-          className="btn btn-lg"
-          aria-pressed={midi}
-          disabled={midi}
-          onClick={() => void strikes.midi()}
-        >
+        <button className={button(midi)} aria-pressed={midi} onClick={() => void strikes.midi()}>
           {midi ? 'Hears MIDI pads' : 'Listen to MIDI pads'}
         </button>
         <button
-          className="btn btn-lg"
+          className={button(simulated)}
           aria-pressed={simulated}
           onClick={() => strikes.simulate(!simulated)}
         >
@@ -48,6 +42,8 @@ export function Sensing({ run, mat, state }: Props) {
     </section>
   )
 }
+
+const button = (on: boolean) => `btn btn-lg ${on ? 'btn-primary' : ''}`
 
 /** Which pad is whose: choose a place, then hit the pad. */
 function Places({ run, mat, state }: Props) {

@@ -49,10 +49,15 @@ export default function Person() {
               <Sides runs={runs} />
             </div>
             <Baselines course={detail.data.baselines} agreement={detail.data.agreement} />
-            <RunTable runs={runs} />
           </>
         )}
         <Defended student={student.id} />
+        {runs.length > 0 && (
+          <section aria-label="Alone">
+            <h2 className="mb-1 text-xl">Alone</h2>
+            <RunTable runs={runs} />
+          </section>
+        )}
         {choices.length > 0 && (
           <section>
             <h2 className="mb-1 text-xl">What you decided</h2>

@@ -12,17 +12,38 @@ type Props = { feeds: FeedSheet; drill: PartnerDrill; rung: PartnerRung; names: 
 /** The exchanges of every round, turn by turn. */
 export function FeedRounds({ feeds, drill, rung, names }: Props) {
   const inTurn = rung.rounds.stances === 'in_turn'
-  return feeds.rounds.map((round) => (
-    <section key={round.number}>
-      <h2>
-        Round {round.number} · {minutes(round.duration_s)}
-        {inTurn && ` · ${round.stance === 'right_lead' ? 'right' : 'left'} hand leads`}
-      </h2>
-      {round.turns.map((turn) => (
-        <TurnList key={turn.from_s} turn={turn} drill={drill} names={names} />
+  const goesRound = feeds.rounds.some((round) =>
+    round.turns.some((turn) => turn.feeds.some((feed) => feed.goes_on)),
+  )
+  return (
+    <>
+      {goesRound && <Marks drill={drill} />}
+      {feeds.rounds.map((round) => (
+        <section key={round.number}>
+          <h2>
+            Round {round.number} · {minutes(round.duration_s)}
+            {inTurn && ` · ${round.stance === 'right_lead' ? 'right' : 'left'} hand leads`}
+          </h2>
+          {round.turns.map((turn) => (
+            <TurnList key={turn.from_s} turn={turn} drill={drill} names={names} />
+          ))}
+        </section>
       ))}
-    </section>
-  ))
+    </>
+  )
+}
+
+/** Where a score goes round, exchanges are told by their marks alone. */
+function Marks({ drill }: { drill: PartnerDrill }) {
+  return (
+    <p className="feed-marks">
+      {drill.passages.map((each) => (
+        <span key={each.key}>
+          <CueMark mark={each.mark} size={14} /> {each.name}
+        </span>
+      ))}
+    </p>
+  )
 }
 
 type TurnProps = { turn: Turn; drill: PartnerDrill; names: string[] }
@@ -56,7 +77,7 @@ function together(feeds: readonly Feed[]): Feed[][] {
   return lines
 }
 
-const ON_A_LINE = 4
+const ON_A_LINE = 6
 const SHOWN = 6
 
 type LineProps = TurnProps & { line: readonly Feed[] }
@@ -68,13 +89,24 @@ function FeedLine({ line, turn, drill, names }: LineProps) {
   const first = known.get(feed.path[0]?.passage ?? '')
   const path = line.flatMap((each) => each.path)
   const words = path.map((part) => known.get(part.passage)?.name ?? part.passage)
-  const goesRound = feed.goes_on || line.length > 1
+  if (feed.goes_on || line.length > 1) {
+    const { feeder } = rolesOf(turn, feed)
+    return (
+      <li>
+        <span className="figures">{clock(feed.at_s)}</span>
+        {feeder !== turn.feeder && <span>{who(feeder, names)}</span>}
+        {path.map((part, place) => {
+          const mark = known.get(part.passage)?.mark
+          return mark && <CueMark key={place} mark={mark} size={14} />
+        })}
+      </li>
+    )
+  }
   return (
     <li>
       <span className="figures">{clock(feed.at_s)}</span>
       {first && <CueMark mark={first.mark} size={14} />}
       <span>
-        {goesRound && `${who(rolesOf(turn, feed).feeder, names)}: `}
         {words.slice(0, SHOWN).join(' → ')}
         {words.length > SHOWN && ` … ${words.length} in all`}
         {feed.tell === 'trimmed' && ', small tell'}
