@@ -24,6 +24,7 @@ from hastatus.api import (
     screens,
     shapes,
     sounds,
+    stands,
     takeaway,
 )
 from hastatus.store.database import current
@@ -54,6 +55,7 @@ def create_app(engine: Engine) -> OpenAPI:
         devices.bp,
         partners.bp,
         defended.bp,
+        stands.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

@@ -12,6 +12,7 @@ from hastatus.api.shapes import RungNumber, Seed
 from hastatus.core.partner.agreement import Agreed, Brings, Refusal
 from hastatus.core.partner.arrivals import CountersHeard
 from hastatus.core.partner.climbing import Climbed
+from hastatus.core.partner.clock import Stands
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.feed import FeedSheet
@@ -133,6 +134,22 @@ class MarksRequest(MarkBatch):
     def batch(self) -> MarkBatch:
         """The batch without its sender."""
         return MarkBatch(**{name: getattr(self, name) for name in MarkBatch.model_fields})
+
+
+class StandsRequest(Stands):
+    """Where the round stands, as the device that records it says."""
+
+    recorder: uuid.UUID
+
+    def stands(self) -> Stands:
+        """Without its sender."""
+        return Stands(**{name: getattr(self, name) for name in Stands.model_fields})
+
+
+class StandsView(BaseModel):
+    """Where the round stands by now; None: the mat has not said yet."""
+
+    stands: Stands | None
 
 
 class MarksAck(BaseModel):

@@ -12,6 +12,7 @@ from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.partner.agreement import Agreed
+from hastatus.core.partner.clock import Stands
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Told, tell
 from hastatus.core.partner.feed import FeedSheet
@@ -158,6 +159,23 @@ def take(
         _knocks(db, run, batch)
         db.flush()
     return _taken(db, run)
+
+
+def stand(db: Session, run: PartnerRun, recorder: uuid.UUID, stands: Stands) -> None:
+    """Keep where the round stands, for screens on other devices."""
+    if run.recorder != recorder:
+        raise OtherRecorder
+    run.stands = stands.model_dump(mode="json")
+    run.stands_at = datetime.now(UTC)
+    db.flush()
+
+
+def stands_now(run: PartnerRun) -> Stands | None:
+    """Where the round stands by now; None: the mat has not said yet."""
+    if run.stands is None or run.stands_at is None:
+        return None
+    passed_s = (datetime.now(UTC) - run.stands_at).total_seconds()
+    return Stands.model_validate(run.stands).after(passed_s, run.sheet["tempo_bpm"])
 
 
 def _knocks(db: Session, run: PartnerRun, batch: MarkBatch) -> None:

@@ -82,6 +82,12 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
             "number": 0,
             "marks": [],
         },
+        ("PUT", "/api/partner-runs/{partner_run_id}/stands"): {
+            "recorder": new["recorder"],
+            "phase": "ready",
+            "round": 1,
+            "sheet_s": 0,
+        },
         ("POST", "/api/students/{student_id}/clearance"): {"words": "seen by a doctor"},
         ("POST", "/api/runs"): run,
         ("POST", "/api/runs/{run_id}/batches"): batch,

@@ -155,6 +155,31 @@ def test_a_head_knock_by_mistake_is_taken_back_at_once_or_not_at_all(
     assert coach.get(address).get_json()["held_since"] is not None
 
 
+def test_where_the_round_stands_is_told_to_other_devices(engine: Engine, begun: Pair) -> None:
+    """It runs on by itself at the tempo that is on, and stands still in a pause."""
+    coach, address = begun.coach, f"/api/partner-runs/{begun.id}/stands"
+    assert coach.get(address).get_json() == {"stands": None}
+    sheet_bpm = coach.get(f"/api/partner-runs/{begun.id}").get_json()["sheet"]["tempo_bpm"]
+    on = {"recorder": begun.recorder, "phase": "round", "round": 1, "sheet_s": 4.0}
+
+    def later(**changes: Any) -> float:
+        """Where it stands ten seconds after this was said."""
+        assert coach.send("PUT", address, {**on, **changes}).status_code == 200
+        with engine.begin() as connection:
+            connection.execute(
+                text("UPDATE partner_runs SET stands_at = stands_at - interval '10 seconds'")
+            )
+        return float(coach.get(address).get_json()["stands"]["sheet_s"])
+
+    assert later(bpm=sheet_bpm) == pytest.approx(14, abs=0.5)
+    assert later(bpm=2 * sheet_bpm) == pytest.approx(24, abs=1.0)
+    assert later(phase="paused") == 4.0
+    other = coach.send("PUT", address, {**on, "recorder": str(uuid.uuid4())})
+    assert (other.status_code, other.get_json()["title"]) == (409, "Recorded elsewhere")
+    for wrong in ({"phase": "asleep"}, {"round": 0}, {"sheet_s": -1}, {"bpm": 900}):
+        assert coach.send("PUT", address, {**on, **wrong}).status_code == 422
+
+
 def timed_marks(view: dict[str, Any], had_s: float) -> list[dict[str, Any]]:
     """Pads on rounds of one attack an exchange: home left `had_s` before it lands; all kept out."""
     sheet = view["sheet"]
@@ -162,7 +187,7 @@ def timed_marks(view: dict[str, Any], had_s: float) -> list[dict[str, Any]]:
     for round_ in sheet["rounds"]:
         began_ms = 300_000.0 * round_["number"]
         marks.append({"kind": "round_begun", "at_ms": began_ms, "round": round_["number"]})
-        for turn, feed in [(turn, feed) for turn in round_["turns"] for feed in turn["feeds"]]:
+        for turn, feed in [(each, feed) for each in round_["turns"] for feed in each["feeds"]]:
             first = view["strikes"][feed["path"][0]["passage"]][0]
             at_ms = began_ms + 1000 * (feed["at_s"] + (first["beat"] - 1) * sheet["beat_s"])
             by_pad = {"source": "pad", "partner": turn["feeder"]}

@@ -16,7 +16,7 @@ from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.store import drills, students
 from hastatus.store.database import transaction
 from tests.browser.club import Made, Server, get, make_club, sign_in
-from tests.browser.hearing import microphone
+from tests.browser.hearing import MIDI, microphone
 
 pytestmark = pytest.mark.browser
 
@@ -92,6 +92,12 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
         "document.querySelector('.feeder-call').getBoundingClientRect().height"
     )
     assert height > 0.18 * 1080
+    # So does a screen on another device, which hears of it by the server.
+    _, elsewhere = sign_in(browser, server, made)
+    elsewhere.goto(f"{server.address}/pairs/{run_id}/feeder")
+    expect(elsewhere.locator(".feeder[data-phase=round]")).to_be_visible()
+    expect(elsewhere.locator(".feeder-call span")).to_have_text("lead, rear")
+    elsewhere.context.close()
     countered = page.get_by_role("button", name="Countered")
     expect(countered).to_be_enabled(timeout=10_000)  # the first exchange has begun
     for delay_ms in (20, 190, 360):  # off the beat, wherever it is: a click may hide one
@@ -145,7 +151,8 @@ def read_it(page: Page, run_id: str) -> None:
     told = [(each["round"], each["grade"], each["defender"]) for each in read["exchanges"]]
     assert told == [(1, "countered", 1), (2, "struck", 0)]
     assert read["exchanges"][0]["faults"] == ["skips the body shot"]
-    assert len(read["exchanges"][0]["strikes_ms"]) >= 1  # one was heard
+    heard = read["exchanges"][0]["hits"]
+    assert {(each["kind"], each["partner"]) for each in heard} == {("strike", None)}
     assert read["carried_over"] == [0]
     assert read["missing"] == []
     assert read["run"]["state"] == "closed"
@@ -159,6 +166,11 @@ def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: 
     agree(page, server, pair)
     page.keyboard.press(" ")
     page.locator(".mat[data-phase=round]").wait_for()
+    page.get_by_role("button", name="Head knock: Ada Quill").click()
+    page.get_by_role("button", name="Pressed by mistake").click()  # all is as it was, but paused
+    page.locator(".mat[data-phase=paused]").wait_for()
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=round]").wait_for()
     page.get_by_role("button", name="Head knock: Bo Tarn").click()
     expect(page.get_by_role("heading", name="Stop. Off the floor.")).to_be_visible()
     page.keyboard.press(" ")
@@ -166,6 +178,7 @@ def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: 
     page.wait_for_timeout(800)  # the mark is sent a moment later
     page.goto(f"{server.address}/pair?{pair.query}")
     expect(page.get_by_role("alert")).to_contain_text("Bo Tarn had a head knock")
+    expect(page.get_by_role("alert")).not_to_contain_text("Ada Quill")
     expect(page.get_by_role("button", name="Agreed: to the mat")).to_be_disabled()
     page.goto(f"{server.address}/people/{pair.second}")
     expect(page.get_by_text("On hold since a head knock")).to_be_visible()
@@ -174,3 +187,74 @@ def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: 
     expect(page.get_by_text("On hold since a head knock")).to_have_count(0)
     page.goto(f"{server.address}/pair?{pair.query}")
     expect(page.get_by_role("button", name="Agreed: to the mat")).to_be_enabled()
+
+
+def make_turn_about(engine: Engine, made: Made) -> Pair:
+    """A drill that goes round for ever, one short round of it."""
+    drill = PARTNER_STARTERS["turn about"]()
+    rounds = PartnerRounds(count=1, duration_s=ROUND_S, rest_s=0)
+    rung = drill.rungs[0].model_copy(update={"rounds": rounds})
+    short = drill.model_copy(update={"rungs": (rung,), "title": "One round about"})
+    gear = ("gloves", "mouthguard")
+    with transaction(engine) as db:
+        kept = drills.add(db, made.club_id, short)
+        one = students.add(db, made.club_id, name="Cy Holm", stance="left_lead", gear=gear)
+        other = students.add(db, made.club_id, name="Dee Marsh", stance="left_lead", gear=gear)
+        return Pair(kept.id, one.id, other.id)
+
+
+def learn(page: Page, place: str, note: int) -> None:
+    """Choose a place, then hit the pad that stands there."""
+    page.get_by_role("button", name=place).click()
+    expect(page.get_by_role("button", name=f"{place} hit it")).to_be_visible()
+    page.evaluate(f"pads.hit({note})")
+    expect(page.get_by_role("button", name=f"{place} note {note}")).to_be_visible()
+
+
+def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    context.add_init_script(MIDI)
+    pair = make_turn_about(engine, made)
+    page.goto(f"{server.address}/pair?{pair.query}")
+    expect(page.get_by_label("Who brings what")).to_contain_text("wears gloves, mouthguard")
+    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.wait_for_url("**/mat")
+    run_id = page.url.split("/")[-2]
+    page.get_by_role("button", name="Listen to MIDI pads").click()
+    learn(page, "on or held by Cy Holm", 36)
+    learn(page, "on or held by Dee Marsh", 38)
+    learn(page, "home pad of Cy Holm", 40)
+    page.get_by_role("button", name="louder").click()
+    expect(page.get_by_role("group", name="Loudness")).to_contain_text("30 %")
+    page.keyboard.press(" ")
+    covered = page.get_by_role("button", name="Covered")
+    expect(covered).to_be_enabled(timeout=10_000)
+    page.evaluate("pads.hit(40)")  # Cy's hand leaves home ...
+    page.evaluate("pads.hit(38)")  # ... and lands on Dee
+    head = page.locator(".mat-head")
+    expect(head).to_contain_text("feeds Cy Holm")
+    page.wait_for_timeout(500)
+    page.keyboard.press("v")
+    expect(head).to_contain_text("feeds Dee Marsh")  # the score has changed the roles over
+    page.wait_for_timeout(500)
+    page.evaluate("pads.hit(36)")
+    page.keyboard.press("x")
+    page.get_by_role("button", name="End the round").click()
+    page.get_by_role("button", name="Read it").click()
+    page.wait_for_url(f"**/pairs/{run_id}")
+    read: Any = get(page, f"/api/partner-runs/{run_id}/readout")
+    told = [(each["number"], each["grade"], each["defender"]) for each in read["exchanges"]]
+    assert told == [(1, "covered", 1), (2, "struck", 0)]
+    hits = [[(each["kind"], each["partner"]) for each in one["hits"]] for one in read["exchanges"]]
+    assert ("set_off", 0) in hits[0]
+    assert ("strike", 0) in hits[0]
+    assert ("strike", 1) in hits[1]
+    page.goto(f"{server.address}/people/{pair.second}")
+    partner = page.get_by_role("region", name="With a partner")
+    expect(partner).to_contain_text("1 of 1")
+    expect(partner.get_by_role("img", name="Kept out as defender in 1 run")).to_be_visible()
+    page.goto(f"{server.address}/log")
+    expect(page.get_by_text("Cy Holm and Dee Marsh")).to_be_visible()

@@ -4,8 +4,28 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from hastatus.core.partner.marks import Mark, Paused, Resumed, RoundBegun, RoundOver, TempoSet
+from hastatus.core.text import Document, Seconds
+
+
+class Stands(Document):
+    """Where a round stands at the mat. sheet_s: on the round's sheet; bpm: the tempo that is on."""
+
+    phase: Literal["ready", "round", "paused", "rest", "over", "knocked"]
+    round: Annotated[int, Field(ge=1, le=40)]
+    sheet_s: Seconds
+    bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)] | None = None
+
+    def after(self, passed_s: float, sheet_bpm: float | None) -> Stands:
+        """Where it stands `passed_s` later; while it does not run, at the same place."""
+        if self.phase != "round":
+            return self
+        rate = self.bpm / sheet_bpm if self.bpm and sheet_bpm else 1.0
+        return self.model_copy(update={"sheet_s": self.sheet_s + passed_s * rate})
 
 
 @dataclass(frozen=True, slots=True)

@@ -434,6 +434,24 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/partner-runs/{partner_run_id}/stands': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Where the round stands by now. */
+    get: operations['stands_stands_now_partner_runs__uuid_partner_run_id__stands_get']
+    /** The mat says where the round stands, whenever it begins, stops or changes its tempo. */
+    put: operations['stands_say_partner_runs__uuid_partner_run_id__stands_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/partner-runs/start': {
     parameters: {
       query?: never
@@ -5677,6 +5695,58 @@ export interface components {
       each: number
     }
     /**
+     * Stands
+     * @description Where a round stands at the mat. sheet_s: on the round's sheet; bpm: the tempo that is on.
+     */
+    Stands: {
+      /**
+       * Bpm
+       * @default null
+       */
+      bpm: number | null
+      /**
+       * Phase
+       * @enum {string}
+       */
+      phase: 'ready' | 'round' | 'paused' | 'rest' | 'over' | 'knocked'
+      /** Round */
+      round: number
+      /** Sheet S */
+      sheet_s: number
+    }
+    /**
+     * StandsRequest
+     * @description Where the round stands, as the device that records it says.
+     */
+    StandsRequest: {
+      /**
+       * Bpm
+       * @default null
+       */
+      bpm: number | null
+      /**
+       * Phase
+       * @enum {string}
+       */
+      phase: 'ready' | 'round' | 'paused' | 'rest' | 'over' | 'knocked'
+      /**
+       * Recorder
+       * Format: uuid
+       */
+      recorder: string
+      /** Round */
+      round: number
+      /** Sheet S */
+      sheet_s: number
+    }
+    /**
+     * StandsView
+     * @description Where the round stands by now; None: the mat has not said yet.
+     */
+    StandsView: {
+      stands: components['schemas']['Stands'] | null
+    }
+    /**
      * StartView
      * @description Whether they may start. brings: each one's gear and limits. held: what is held for them.
      *     hardest: the contact that the rung comes to.
@@ -7384,6 +7454,72 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['PartnerReadout']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  stands_stands_now_partner_runs__uuid_partner_run_id__stands_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StandsView']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  stands_say_partner_runs__uuid_partner_run_id__stands_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['StandsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StandsView']
         }
       }
       /** @description Unprocessable Entity */

@@ -62,6 +62,7 @@ export type PairLine = Models['PartnerRunLine']
 export type PairMark = NonNullable<Models['MarksRequest']['marks']>[number]
 export type PairReadout = Models['PartnerReadout']
 export type PairRun = Models['PartnerRunView']
+export type Stands = NonNullable<Models['StandsView']['stands']>
 export type PairStart = Models['StartView']
 export type PairShare = PairReadout['reading']['overall']
 export type PartnerRung = Models['PartnerRung']

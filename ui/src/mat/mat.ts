@@ -10,6 +10,7 @@ import { Marks } from './marks'
 import { MarkRecorder } from './recorder'
 import { MatSounds } from './sounds'
 import { firstState, freshRound, recalled, type MatState } from './state'
+import { Relay } from './stands'
 import { MarkStore } from './store'
 import { Strikes } from './strikes'
 import { NO_TAPS } from './taps'
@@ -23,6 +24,7 @@ export class Mat {
   private readonly listeners = new Set<() => void>()
   private readonly sounds = new MatSounds()
   private recorder: MarkRecorder | null = null
+  private relay: Relay | null = null
   private timer: number | undefined
   private last_ms = 0
   private began_ms = 0
@@ -71,6 +73,7 @@ export class Mat {
       (ack) => this.acknowledged(ack.climb ?? null),
       () => this.set({ line: this.recorder?.line ?? 'sent' }),
     )
+    this.relay = new Relay(this.run.id, kept.recorder)
     this.set(recalled(this.run, kept))
     void this.recorder.seal()
     const spoken = [...this.calls.values(), 'switch', 'time', 'move around']
@@ -81,6 +84,7 @@ export class Mat {
   close(): void {
     clearInterval(this.timer)
     this.recorder?.close()
+    this.relay?.close()
     this.strikes.close()
     this.sounds.close()
   }
@@ -88,7 +92,6 @@ export class Mat {
   /** Begin the round that is next. */
   begin(): void {
     void this.sounds.resume()
-    this.last_ms = performance.now()
     this.heard.begin()
     const { round } = this.state
     this.recorder?.note({ round })
@@ -171,7 +174,7 @@ export class Mat {
     const passed = (now - this.last_ms) / 1000
     this.last_ms = now
     const { phase, left_s, sheet_s, bpm, round } = this.state
-    if (phase === 'rest') return this.rest(left_s - passed)
+    if (phase === 'rest') this.set({ left_s: Math.max(0, left_s - passed) })
     if (phase !== 'round') return
     const sheet = sheet_s + onSheet(passed, bpm, this.run.sheet)
     const place = placeAt(this.run.sheet.rounds[round - 1], sheet)
@@ -179,11 +182,6 @@ export class Mat {
     this.heard.at(round, sheet, bpm, place, this.state.inEar)
     this.strikes.at(round, sheet, bpm, place, this.run)
     if (left_s - passed <= 0) this.endRound()
-  }
-
-  private rest(left_s: number): void {
-    this.set({ left_s: Math.max(0, left_s) })
-    if (left_s <= 0) clearInterval(this.timer)
   }
 
   private endRound(): void {
@@ -237,6 +235,7 @@ export class Mat {
 
   private set(changes: Partial<MatState>): void {
     this.state = { ...this.state, ...changes }
+    this.relay?.show(this.state)
     for (const listener of this.listeners) listener()
   }
 }

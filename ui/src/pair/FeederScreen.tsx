@@ -1,13 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
 import { useParams } from 'react-router'
 
 import { pairQuery } from '../api/queries'
 import type { PairRun } from '../api/types'
 import { CueMark } from '../marks/CueMark'
-import { rolesOf, turnOf, type Feed } from '../mat/course'
+import { placeAt, rolesOf, turnOf, type Feed } from '../mat/course'
 import { Fault, Waiting } from '../shell/Fault'
-import { channelName, type Shown } from './useMat'
+import { useStands } from './useStands'
 import './mat.css'
 
 /** Behind the defender, to be read from 5 m: what comes next, and in how many beats. */
@@ -20,22 +19,21 @@ export default function FeederScreen() {
 }
 
 function Screen({ run }: { run: PairRun }) {
-  const shown = useShown(run.id)
-  const state = shown?.state
-  const next = state?.next ?? null
-  const turn = turnOf(run.sheet.rounds[(state?.round ?? 1) - 1], next) ?? state?.turn ?? null
-  const feeder = run.partners[rolesOf(turn, next).feeder]?.name
-  const running = state?.phase === 'round'
+  const stands = useStands(run)
+  const round = run.sheet.rounds[(stands?.round ?? 1) - 1]
+  const { turn, next } = placeAt(round, stands?.sheet_s ?? 0)
+  const feeder = run.partners[rolesOf(turnOf(round, next) ?? turn, next).feeder]?.name
+  const running = stands?.phase === 'round'
   const beats =
-    next && state ? Math.max(0, Math.ceil((next.at_s - state.sheet_s) / run.sheet.beat_s)) : 0
+    next && stands ? Math.max(0, Math.ceil((next.at_s - stands.sheet_s) / run.sheet.beat_s)) : 0
   return (
-    <div className="feeder" data-phase={state?.phase ?? 'waiting'}>
+    <div className="feeder" data-phase={stands?.phase ?? 'waiting'}>
       <header>
         {feeder} feeds
-        {state && state.round > 0 && ` · round ${state.round}`}
+        {stands && ` · round ${stands.round}`}
       </header>
-      {!state && <p className="feeder-wait">Waiting for the tablet at the mat.</p>}
-      {state && !running && <p className="feeder-wait">{WORDS[state.phase]}</p>}
+      {!stands && <p className="feeder-wait">Waiting for the tablet at the mat.</p>}
+      {stands && !running && <p className="feeder-wait">{WORDS[stands.phase]}</p>}
       {running && run.sheet.free && <p className="feeder-call">You choose</p>}
       {running && !run.sheet.free && next && <NextFeed run={run} feed={next} beats={beats} />}
       {running && !run.sheet.free && !next && <p className="feeder-wait">That was the last one.</p>}
@@ -72,18 +70,4 @@ function NextFeed({ run, feed, beats }: { run: PairRun; feed: Feed; beats: numbe
       <p className="feeder-count figures">{beats}</p>
     </>
   )
-}
-
-/** What the tablet shows at the moment, told between two windows of one browser. */
-function useShown(run: string): Shown | null {
-  const [shown, setShown] = useState<Shown | null>(null)
-  useEffect(() => {
-    const channel = new BroadcastChannel(channelName(run))
-    channel.onmessage = (event: MessageEvent<Shown | 'show'>) => {
-      if (event.data !== 'show') setShown(event.data)
-    }
-    channel.postMessage('show')
-    return () => channel.close()
-  }, [run])
-  return shown
 }

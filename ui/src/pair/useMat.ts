@@ -4,31 +4,17 @@ import type { PairRun } from '../api/types'
 import { Mat } from '../mat/mat'
 import type { MatState } from '../mat/state'
 
-export type Shown = { state: MatState; at_ms: number }
-
-export function channelName(run: string): string {
-  return `hastatus pair ${run}`
-}
-
 /** The mat of a run; null until it is open. here: whether this device began the run. */
 export function useMat(run: PairRun) {
   const [mat, setMat] = useState<Mat | null>(null)
   const [here, setHere] = useState<boolean | null>(null)
   useEffect(() => {
     const made = new Mat(run)
-    const channel = new BroadcastChannel(channelName(run.id))
-    const show = () => channel.postMessage({ state: made.state, at_ms: Date.now() } satisfies Shown)
-    const stop = made.subscribe(show)
-    channel.onmessage = (event) => event.data === 'show' && show()
     void made.open().then((found) => {
       setMat(made)
       setHere(found)
     })
-    return () => {
-      stop()
-      channel.close()
-      made.close()
-    }
+    return () => made.close()
   }, [run])
   return { mat, here }
 }

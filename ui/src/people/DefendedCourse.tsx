@@ -35,7 +35,7 @@ export function DefendedCourse({ student, runs, target }: Props) {
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         className="block h-auto w-full"
         role="img"
-        aria-label={`Kept out as defender in ${read.length} runs, lately ${percent(last.own.clean / last.own.graded)}`}
+        aria-label={`Kept out as defender in ${read.length === 1 ? '1 run' : `${read.length} runs`}, lately ${percent(last.own.clean / last.own.graded)}`}
         fontSize={13}
         fontFamily="var(--font-figures)"
         fill="var(--color-soft)"

@@ -1,4 +1,4 @@
-"""partner runs: figures, so that lists need not read every mark; head knocks taken back"""
+"""partner runs: figures for lists, where a round stands; head knocks taken back"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -12,9 +12,13 @@ depends_on = None
 
 def upgrade() -> None:
     op.add_column("partner_runs", sa.Column("figures", postgresql.JSONB()))
+    op.add_column("partner_runs", sa.Column("stands", postgresql.JSONB()))
+    op.add_column("partner_runs", sa.Column("stands_at", sa.DateTime(timezone=True)))
     op.add_column("head_knocks", sa.Column("taken_back_at", sa.DateTime(timezone=True)))
 
 
 def downgrade() -> None:
     op.drop_column("head_knocks", "taken_back_at")
+    op.drop_column("partner_runs", "stands_at")
+    op.drop_column("partner_runs", "stands")
     op.drop_column("partner_runs", "figures")

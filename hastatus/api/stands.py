@@ -1,0 +1,34 @@
+"""Where a round stands at the mat, for the feeder's screen on another device."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from hastatus.api import partner_shapes, shapes
+from hastatus.api.guard import db, signed_in
+from hastatus.api.partners import find_partner_run
+from hastatus.api.problems import Problem
+from hastatus.store import partners
+
+bp = APIBlueprint("stands", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
+
+
+@bp.put("/partner-runs/<uuid:partner_run_id>/stands", responses={200: partner_shapes.StandsView})
+@signed_in
+def say(path: partner_shapes.PartnerRunPath, body: partner_shapes.StandsRequest) -> Response:
+    """The mat says where the round stands, whenever it begins, stops or changes its tempo."""
+    run = find_partner_run(path.partner_run_id)
+    try:
+        partners.stand(db(), run, body.recorder, body.stands())
+    except partners.OtherRecorder:
+        raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
+    return shapes.reply(partner_shapes.StandsView(stands=partners.stands_now(run)))
+
+
+@bp.get("/partner-runs/<uuid:partner_run_id>/stands", responses={200: partner_shapes.StandsView})
+@signed_in
+def stands_now(path: partner_shapes.PartnerRunPath) -> Response:
+    """Where the round stands by now."""
+    run = find_partner_run(path.partner_run_id)
+    return shapes.reply(partner_shapes.StandsView(stands=partners.stands_now(run)))
