@@ -3,117 +3,41 @@
 from __future__ import annotations
 
 import sys
-from datetime import UTC, datetime
+from importlib import import_module
 
 import click
-from sqlalchemy.exc import SQLAlchemyError
 
-from hastatus.command import files, launch
-from hastatus.demo import club
-from hastatus.store import clubs
-from hastatus.store.database import StoreError, transaction
-
-_PORT = click.option(
-    "--port", type=click.IntRange(1, 65535), default=8000, envvar="PORT", show_default=True,
-    help="Port on 127.0.0.1; PORT in the environment is honoured.",
-)  # fmt: skip
-
-
-def say(line: str) -> None:
-    """One line of progress."""
-    click.echo(line)
+COMMANDS = {
+    "serve": "hastatus.command.clubs",
+    "demo": "hastatus.command.clubs",
+    "coach": "hastatus.command.clubs",
+    "plan": "hastatus.command.plan",
+    "simulate": "hastatus.command.simulate",
+    "score": "hastatus.command.score",
+}
+"""The module of each command, loaded when it is asked for: all of them together take seconds."""
 
 
-@click.group(help="Plans, runs, scores, reads and adapts drills for defensive reactions.")
+class Commands(click.Group):
+    """A group whose commands are loaded when they are needed."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return list(COMMANDS)
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        if cmd_name not in COMMANDS:
+            return None
+        found = getattr(import_module(COMMANDS[cmd_name]), cmd_name)
+        assert isinstance(found, click.Command)
+        return found
+
+
+@click.command(
+    cls=Commands, help="Plans, runs, scores, reads and adapts drills for defensive reactions."
+)
 @click.version_option(package_name="hastatus")
 def cli() -> None:
     pass
-
-
-@cli.command()
-@_PORT
-def serve(port: int) -> None:
-    """Serve a club's own database until Ctrl-C."""
-    launch.check_port(port)
-    with launch.database("club", say) as engine:
-        with transaction(engine) as db:
-            empty = clubs.first_club(db) is None
-        if empty:
-            say("No club yet. In another terminal: .venv/bin/hastatus coach add")
-        code = launch.serve(engine, port, lambda address: say(f"Hastatus is up: {address}"))
-    sys.exit(code)
-
-
-@cli.command()
-@_PORT
-def demo(port: int) -> None:
-    """Serve the made-up club, filling its database when it is empty."""
-    launch.check_port(port)
-    with launch.database("demo", say) as engine:
-        if club.is_empty(engine):
-            say(f"filling the made-up club with {club.WEEKS} weeks of runs (half a minute)")
-            club.fill(engine, today=datetime.now(UTC), say=say)
-        with transaction(engine) as db:
-            made_up = clubs.find_coach(db, club.LOGIN) is not None
-
-        def ready(address: str) -> None:
-            say(f"Hastatus is up: {address}")
-            if made_up:
-                say(f"  login     {club.LOGIN}")
-                say(f"  password  {club.PASSWORD}")
-            say("Ctrl-C stops it.")
-
-        code = launch.serve(engine, port, ready)
-    sys.exit(code)
-
-
-@cli.group()
-def coach() -> None:
-    """Coaches: add one, or set a new password."""
-
-
-_PASSWORD = click.option(
-    "--password", prompt=True, hide_input=True, confirmation_prompt=True,
-    help=f"At least {clubs.SHORTEST_PASSWORD} characters; asked for when not given.",
-)  # fmt: skip
-
-
-@coach.command("add")
-@click.option("--login", prompt=True, help="What the coach signs in with, such as an e-mail.")
-@click.option("--name", prompt=True)
-@click.option("--club", "club_name", help="Name of the club, when it is the first coach.")
-@_PASSWORD
-def add_coach(login: str, name: str, club_name: str | None, password: str) -> None:
-    """Add a coach. The first one makes the club and owns it."""
-    with launch.database("club", say) as engine, transaction(engine) as db:
-        if clubs.find_coach(db, login):
-            raise click.ClickException(f"there is a coach with the login {login} already")
-        known = clubs.first_club(db)
-        if known is None:
-            known = clubs.add_club(db, club_name or click.prompt("Club"))
-            role = "owner"
-        else:
-            role = "coach"
-        clubs.add_coach(db, known.id, login=login, name=name, password=password, role=role)
-        say(f"{name} can sign in to {known.name} as {login} ({role}).")
-
-
-@coach.command("password")
-@click.option("--login", prompt=True)
-@_PASSWORD
-def reset_password(login: str, password: str) -> None:
-    """Set a coach's password; every open sign-in of the coach ends."""
-    with launch.database("club", say) as engine, transaction(engine) as db:
-        found = clubs.find_coach(db, login)
-        if found is None:
-            raise click.ClickException(f"there is no coach with the login {login}")
-        clubs.set_password(db, found, password)
-        say(f"The password of {login} is changed.")
-
-
-cli.add_command(files.plan)
-cli.add_command(files.simulate)
-cli.add_command(files.score)
 
 
 def main() -> None:
@@ -123,17 +47,33 @@ def main() -> None:
     except click.Abort:
         sys.exit(130)
     except click.ClickException as error:
-        click.echo(f"hastatus: {error.format_message()}", err=True)
-    except (StoreError, clubs.BadPassword) as error:
-        click.echo(f"hastatus: {error}", err=True)
-    except SQLAlchemyError as error:
-        reason = str(error.__cause__ or error).strip().splitlines()[0]
-        click.echo(f"hastatus: the database refused: {reason}", err=True)
+        line = error.format_message()
     except OSError as error:
-        click.echo(f"hastatus: {error.filename or 'the machine'}: {error.strerror}", err=True)
+        line = f"{error.filename or 'the machine'}: {error.strerror}"
+    except Exception as error:
+        known = _of_the_store(error)
+        if known is None:
+            raise
+        line = known
     else:
         return
+    click.echo(f"hastatus: {line}", err=True)
     sys.exit(2)
+
+
+def _of_the_store(error: Exception) -> str | None:
+    """What went wrong with a club or its database; None: something else, which is a defect."""
+    from sqlalchemy.exc import SQLAlchemyError
+
+    from hastatus.store.clubs import BadPassword
+    from hastatus.store.database import StoreError
+
+    if isinstance(error, StoreError | BadPassword):
+        return str(error)
+    if isinstance(error, SQLAlchemyError):
+        reason = str(error.__cause__ or error).strip().splitlines()[0]
+        return f"the database refused: {reason}"
+    return None
 
 
 if __name__ == "__main__":

@@ -155,7 +155,7 @@ def take(
                 body=batch.model_dump(mode="json"),
             )
         )
-        run.figures = None  # worked out anew when they are asked for
+        run.figures = None
         _knocks(db, run, batch)
         db.flush()
     return _taken(db, run)
@@ -214,12 +214,13 @@ def told(db: Session, run: PartnerRun) -> Told:
 
 
 def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
-    """What a run amounts to for each; worked out when it is first asked for after a batch."""
+    """What a run amounts to for each; kept once the run is closed, as no batch comes after that."""
     if run.figures is None:
         stances = [student.stance for student in students_of(db, run)]
         found = partner_figures(drill_of(db, run), told(db, run), stances)
-        run.figures = _FIGURES.dump_python(found, mode="json")
-        db.flush()
+        if run.closed_at is not None:
+            run.figures = _FIGURES.dump_python(found, mode="json")
+            db.flush()
         return found
     return _FIGURES.validate_python(run.figures)
 

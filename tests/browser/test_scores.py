@@ -1,4 +1,4 @@
-"""A partner score in the browser: written from empty, mended, kept, fed on paper, done alone."""
+"""A partner score in the browser: written from empty, mended, kept, fed, run, read, done alone."""
 
 from __future__ import annotations
 
@@ -11,7 +11,10 @@ from sqlalchemy import Engine
 
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.find import find
-from tests.browser.club import Server, get, make_club, sign_in
+from hastatus.store import students
+from hastatus.store.database import transaction
+from tests.browser.club import Made, Server, get, make_club, sign_in
+from tests.browser.hearing import microphone
 
 pytestmark = pytest.mark.browser
 
@@ -29,7 +32,8 @@ def step(page: Page, **fields: str) -> None:
 
 def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine)
-    _, page = sign_in(browser, server, made)
+    context, page = sign_in(browser, server, made)
+    context.add_init_script(microphone(delay_ms=40))
     page.get_by_role("button", name="New partner drill").click()
     page.get_by_label("Title of the drill").fill("Sluice gate")
     exchange = page.get_by_label("Exchange", exact=True)
@@ -75,7 +79,43 @@ def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) ->
     assert [each.kept for each in find(document)] == ["slow on purpose, to see it"]
     assert [each.name for each in document.passages] == ["hook in", "rear hand"]
     read_the_sheet(page, server, drill_id)
+    run_and_read(page, server, make_pair(engine, made), drill_id)
     do_it_alone(page, server, drill_id)
+
+
+def make_pair(engine: Engine, made: Made) -> str:
+    """Two students with gear, as the addresses name them."""
+    gear = ("gloves", "mouthguard")
+    with transaction(engine) as db:
+        one = students.add(db, made.club_id, name="Edie Marsh", stance="left_lead", gear=gear)
+        other = students.add(db, made.club_id, name="Finn Roe", stance="left_lead", gear=gear)
+        return f"feeder={one.id}&defender={other.id}"
+
+
+def run_and_read(page: Page, server: Server, pair: str, drill_id: str) -> None:
+    """What was just written goes to the mat: tapped by keys, heard by the microphone, read."""
+    page.goto(f"{server.address}/build?drill={drill_id}&{pair}")
+    page.get_by_role("link", name="Run it").click()
+    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.wait_for_url("**/mat")
+    run_id = page.url.split("/")[-2]
+    page.get_by_role("button", name="Listen for strikes").click()
+    page.keyboard.press(" ")
+    expect(page.get_by_role("button", name="Struck")).to_be_enabled(timeout=15_000)
+    expect(page.locator(".mat-now")).to_contain_text("hook in")
+    page.evaluate("room.strike(performance.now(), 300)")
+    page.wait_for_timeout(500)
+    page.keyboard.press("c")
+    page.get_by_role("button", name="End the round").click()
+    page.get_by_role("button", name="No more rounds").click()
+    page.get_by_role("button", name="Read it").click()
+    page.wait_for_url(f"**/pairs/{run_id}")
+    expect(page.get_by_text("clean: 1 of 1 exchanges")).to_be_visible()
+    read: Any = get(page, f"/api/partner-runs/{run_id}/readout")
+    assert [(each["grade"], each["path"][0]) for each in read["exchanges"]] == [
+        ("countered", "passage_1")
+    ]
+    assert read["exchanges"][0]["hits"]
 
 
 def kept(page: Page, drill_id: str) -> PartnerDrill:

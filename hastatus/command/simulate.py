@@ -1,0 +1,42 @@
+"""`simulate`: let a simulated student do a planned run, without a database."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from hastatus.command.files import FILE, OUT, SEED, Finite, read, write
+from hastatus.core.events import RunRecord
+from hastatus.core.follow import Setup
+from hastatus.core.plan import PlanDocument
+from hastatus.demo.student import Habits
+from hastatus.demo.student import simulate as let_student_play
+
+
+@click.command()
+@click.argument("plan_file", type=FILE)
+@SEED
+@click.option("--mu", "mu_ms", type=Finite(100, 5000), default=520.0, show_default=True)
+@click.option("--sigma", "sigma_ms", type=Finite(0, 1000), default=50.0)
+@click.option("--tau", "tau_ms", type=Finite(0, 2000), default=120.0)
+@click.option("--lapses", type=Finite(0, 1), default=0.02, help="Share never answered.")
+@click.option("--wrong", type=Finite(0, 1), default=0.04, help="Share answered wrong.")
+@OUT
+def simulate(
+    plan_file: Path,
+    seed: int,
+    mu_ms: float,
+    sigma_ms: float,
+    tau_ms: float,
+    lapses: float,
+    wrong: float,
+    out: Path,
+) -> None:
+    """Let a simulated student do a planned run (ex-Gaussian times in ms); write its record."""
+    document = read(plan_file, PlanDocument)
+    setup = Setup(document.drill, document.plan, RunRecord.model_fields["device"].default)
+    habits = Habits(mu_ms=mu_ms, sigma_ms=sigma_ms, tau_ms=tau_ms, lapses=lapses, wrong=wrong)
+    batches, _ = let_student_play(setup, habits, seed)
+    record = RunRecord(drill=document.drill, plan=document.plan, batches=tuple(batches))
+    write(out, record.model_dump_json(indent=1))
