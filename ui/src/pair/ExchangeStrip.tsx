@@ -26,7 +26,7 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
             style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
           >
             {of(round).map((each) => {
-              const mark = marks.get(each.path[0] ?? '')
+              const way = each.path.slice(0, 2).map((key) => marks.get(key))
               const words = `exchange ${each.number}: ${each.grade ?? 'not graded'}${each.faults.length ? `, ${each.faults.join(', ')}` : ''}`
               return (
                 <li
@@ -36,7 +36,11 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
                   className="flex flex-col items-center gap-0.5"
                 >
                   <GradeShape grade={each.grade} />
-                  {mark && <CueMark mark={mark} size={14} />}
+                  <span className="flex">
+                    {way.map(
+                      (mark, place) => mark && <CueMark key={place} mark={mark} size={14} />,
+                    )}
+                  </span>
                   <span className="figures h-4 text-sm leading-none">
                     {each.faults.length || ''}
                   </span>

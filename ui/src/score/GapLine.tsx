@@ -30,76 +30,79 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
         <b>gap</b>
         <Bands scale={scale} sheet={sheet} />
       </div>
-      <svg
-        width={width}
-        height={HEIGHT + 24}
-        role="img"
-        aria-label={`Gap after each step, from ${way.start_m.toFixed(2)} m`}
-      >
-        {sheet.bands.map((band, index) => {
-          const top = scale.y(band.to_m)
-          const from = sheet.bands[index - 1]?.to_m ?? scale.least
-          return (
-            <rect
-              key={band.reach}
-              x={0}
-              y={top}
-              width={width}
-              height={Math.max(0, scale.y(from) - top)}
-              fill={SHADES[index]}
-            />
-          )
-        })}
-        <line
-          x1={0}
-          x2={width}
-          y1={scale.y(sheet.safe_gap_m)}
-          y2={scale.y(sheet.safe_gap_m)}
-          stroke="var(--color-ink)"
-          strokeDasharray="4 3"
-        />
-        <path d={line} fill="none" stroke="var(--color-ink)" strokeWidth={2} />
-        {points.map((point) => {
-          const at = place(point.passage)
-          const chosen = isChosen(point)
-          const y = scale.y(point.gap_m)
-          const name = drawn.passages[at]?.steps[point.step]?.what
-          return (
-            <g
-              key={`${point.passage}.${point.step}.${point.beat}`}
-              className="cursor-pointer"
-              onClick={() => choose(at, point.step)}
-            >
-              {point.short_m !== null && (
-                <circle cx={x(point.beat)} cy={y} r={9} fill="none" stroke="var(--color-ink)" />
-              )}
-              <circle
-                cx={x(point.beat)}
-                cy={y}
-                r={chosen ? 5.5 : 4}
-                fill={chosen ? 'var(--color-ink)' : 'var(--color-chalk)'}
-                stroke="var(--color-ink)"
-                strokeWidth={2}
+      <div>
+        <svg
+          className="block"
+          width={width}
+          height={HEIGHT + 2}
+          role="img"
+          aria-label={`Gap after each step, from ${way.start_m.toFixed(2)} m`}
+        >
+          {sheet.bands.map((band, index) => {
+            const top = scale.y(band.to_m)
+            const from = sheet.bands[index - 1]?.to_m ?? scale.least
+            return (
+              <rect
+                key={band.reach}
+                x={0}
+                y={top}
+                width={width}
+                height={Math.max(0, scale.y(from) - top)}
+                fill={SHADES[index]}
               />
-              {point === named && (
-                <text
-                  x={Math.min(x(point.beat) + 14, width - 4)}
-                  y={y - 8}
-                  fontSize={13}
-                  fontWeight={600}
-                  textAnchor={x(point.beat) > width * 0.7 ? 'end' : 'start'}
-                >
-                  {name} {Math.ceil((point.short_m ?? 0) * 100)} cm short
-                </text>
-              )}
-            </g>
-          )
-        })}
-        <text x={0} y={HEIGHT + 17} fontSize={13} fill="var(--color-soft)">
+            )
+          })}
+          <line
+            x1={0}
+            x2={width}
+            y1={scale.y(sheet.safe_gap_m)}
+            y2={scale.y(sheet.safe_gap_m)}
+            stroke="var(--color-ink)"
+            strokeDasharray="4 3"
+          />
+          <path d={line} fill="none" stroke="var(--color-ink)" strokeWidth={2} />
+          {points.map((point) => {
+            const at = place(point.passage)
+            const chosen = isChosen(point)
+            const y = scale.y(point.gap_m)
+            const name = drawn.passages[at]?.steps[point.step]?.what
+            return (
+              <g
+                key={`${point.passage}.${point.step}.${point.beat}`}
+                className="cursor-pointer"
+                onClick={() => choose(at, point.step)}
+              >
+                {point.short_m !== null && (
+                  <circle cx={x(point.beat)} cy={y} r={9} fill="none" stroke="var(--color-ink)" />
+                )}
+                <circle
+                  cx={x(point.beat)}
+                  cy={y}
+                  r={chosen ? 5.5 : 4}
+                  fill={chosen ? 'var(--color-ink)' : 'var(--color-chalk)'}
+                  stroke="var(--color-ink)"
+                  strokeWidth={2}
+                />
+                {point === named && (
+                  <text
+                    x={Math.min(x(point.beat) + 14, width - 4)}
+                    y={y - 8}
+                    fontSize={13}
+                    fontWeight={600}
+                    textAnchor={x(point.beat) > width * 0.7 ? 'end' : 'start'}
+                  >
+                    {name} {Math.ceil((point.short_m ?? 0) * 100)} cm short
+                  </text>
+                )}
+              </g>
+            )
+          })}
+        </svg>
+        <p className="small w-max">
           they start at {way.start_m.toFixed(2)} m, and go back to it after {way.beats} beats;
           beyond {sheet.safe_gap_m.toFixed(2)} m nobody’s rear leg reaches
-        </text>
-      </svg>
+        </p>
+      </div>
     </div>
   )
 }
