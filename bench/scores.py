@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import time
+import uuid
 from collections.abc import Iterator
 from statistics import quantiles
 
+import numpy as np
 from playwright.sync_api import Page, sync_playwright
+from sqlalchemy import Engine
 
 from bench.build import EDIT
 from bench.figure import Figure, median_ms
 from hastatus.core.drillfile import DrillFile
+from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.drill import PartnerDrill, PartnerRounds
 from hastatus.core.partner.feed import feed_sheet
 from hastatus.core.partner.find import find
@@ -18,7 +22,10 @@ from hastatus.core.partner.gap import USUAL_PAIR
 from hastatus.core.partner.sheet import gap_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, drill, fed, passage
-from tests.browser.club import Server, make_club, sign_in
+from hastatus.demo import pairs
+from hastatus.store import clubs, drills, partners, students
+from hastatus.store.database import transaction
+from tests.browser.club import Made, Server, make_club, sign_in
 from tests.browser.conftest import CHROMIUM, FLAGS
 from tests.database import temporary_database, url_of
 
@@ -98,13 +105,39 @@ def _in_a_browser(count: int) -> list[float]:
         try:
             server.start()
             made = make_club(engine, long_score())
+            pair = _history(engine, made)
             _, page = sign_in(browser, server, made)
-            page.goto(f"{server.address}/build?drill={made.drill_id}")
+            page.goto(f"{server.address}/build?drill={made.drill_id}&{pair}")
             page.locator("section[aria-label=Score] svg").first.wait_for()
             return _edits(page, count)
         finally:
             browser.close()
             server.stop()
+
+
+def _history(engine: Engine, made: Made) -> str:
+    """A pair with a row of partner runs by pads behind them; what the address says of it."""
+    rng = np.random.default_rng(3)
+    drill = PARTNER_STARTERS["compact guard"]()
+    sheet = feed_sheet(drill, seed=3, rung=2)
+    with transaction(engine) as db:
+        version = drills.version(db, made.club_id, drills.add(db, made.club_id, drill).id)
+        two = [
+            students.add(db, made.club_id, name=name, stance="left_lead").id
+            for name in ("Ada Quill", "Bo Tarn")
+        ]
+        coach = clubs.find_coach(db, made.login)
+        assert coach is not None
+        assert version is not None
+        for _ in range(partners.HELD_RUNS):
+            run = partners.add(
+                db, made.club_id, uuid.uuid4(), version=version, coach_id=coach.id,
+                recorder=uuid.uuid4(), partners=two, sheet=sheet,
+                agreement=Agreed(contact="touch", stop_word="red"),
+            )  # fmt: skip
+            for batch in pairs.batches(drill, sheet, pairs.Pair(0.8, 0.45), rng):
+                partners.take(db, run, run.recorder, batch, b"")
+    return f"feeder={two[0]}&defender={two[1]}"
 
 
 def _edits(page: Page, count: int) -> list[float]:

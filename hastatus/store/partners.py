@@ -226,7 +226,7 @@ def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
 
 
 def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[HeldAnswer]:
-    """What the last partner runs of a student tell of the time they need."""
+    """What the last closed partner runs of a student tell of the time they need."""
     rows = db.execute(
         select(PartnerRunStudent.run_id, PartnerRunStudent.place, PartnerRun.figures)
         .join(
@@ -235,6 +235,7 @@ def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[Held
             & (PartnerRun.id == PartnerRunStudent.run_id),
         )
         .where(PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id)
+        .where(PartnerRun.closed_at.is_not(None))
         .order_by(PartnerRun.started_at.desc())
         .limit(HELD_RUNS)
     )

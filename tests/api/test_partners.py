@@ -215,7 +215,9 @@ def test_partner_rounds_give_the_feed_pace_and_the_students_page(coach: Coach) -
     assert sources() == {"rule"}  # seven of each are too few to say
     again = Pair(coach, made.drill_id, made.partners)
     again.begin(rung=1)
-    assert again.post(*timed_marks(view, 0.55), last=True).status_code == 200
+    assert again.post(*timed_marks(view, 0.55)).status_code == 200
+    assert sources() == {"rule"}  # it is not closed yet
+    assert again.post(last=True).get_json()["complete"] is True
     assert "partner" in sources()
     page = coach.get(f"/api/students/{defender}/defended").get_json()
     me = next(each for each in page["runs"][0]["partners"] if each["id"] == defender)
