@@ -226,7 +226,8 @@ def _refusals(
     people: list[Student],
     body: partner_shapes.PairRequest,
 ) -> list[Refusal]:
-    return refusals(drill, rung, [_partner(each) for each in people], body.agreement)
+    now = datetime.now(UTC)
+    return refusals(drill, rung, [_partner(each) for each in people], body.agreement, now=now)
 
 
 def _partner(student: Student) -> Partner:
@@ -235,7 +236,7 @@ def _partner(student: Student) -> Partner:
         name=student.name,
         contact=student.contact,  # type: ignore[arg-type]  # the database checks it
         gear=tuple(student.gear),  # type: ignore[arg-type]
-        knocked_on=knock.at.date() if knock else None,
+        knocked_at=knock.at if knock else None,
     )
 
 

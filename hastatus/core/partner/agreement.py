@@ -1,16 +1,16 @@
 """What is agreed before a partner drill, and why one does not start.
 
 Contact level and stop word are agreed first; a drill above what either may do does not start. After
-a head knock nobody does contact work until a medical clearance is written down: off at once, no
-return the same day, cleared by a medical professional (consensus statement on concussion in sport,
-Amsterdam 2022, from memory).
+a head knock nobody does anything with a partner for a day, nor contact work until a medical
+clearance is written down: off at once, no return the same day, cleared by a medical professional
+(consensus statement on concussion in sport, Amsterdam 2022, from memory).
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import datetime, timedelta
 from typing import Annotated
 
 from pydantic import Field
@@ -24,6 +24,8 @@ from hastatus.core.text import Document, Line
 
 HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")
 """Gear that the club has and somebody holds, not what each brings."""
+SAME_DAY = timedelta(hours=24)
+"""No return on the day of a head knock: counted in hours, so that it is a day everywhere."""
 
 
 class Agreed(Document):
@@ -35,13 +37,13 @@ class Agreed(Document):
 
 @dataclass(frozen=True, slots=True)
 class Partner:
-    """Somebody who takes part. contact: the hardest they may take part in. knocked_on: the day of a
-    head knock that is not cleared; None: free to take part."""
+    """Somebody who takes part. contact: the hardest they may take part in. knocked_at: when
+    there was a head knock that is not cleared; None: free to take part."""
 
     name: str
     contact: Contact
     gear: tuple[Gear, ...]
-    knocked_on: date | None = None
+    knocked_at: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +62,7 @@ class Brings:
     contact: Contact
     wears: tuple[str, ...]
     lacks: tuple[str, ...]
-    knocked_on: date | None
+    knocked_at: datetime | None
 
 
 def brings(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) -> list[Brings]:
@@ -72,7 +74,7 @@ def brings(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) 
             contact=each.contact,
             wears=tuple(GEAR_NAMES[gear] for gear in each.gear),
             lacks=tuple(GEAR_NAMES[gear] for gear in asked if gear not in each.gear),
-            knocked_on=each.knocked_on,
+            knocked_at=each.knocked_at,
         )
         for each in partners
     ]
@@ -97,12 +99,17 @@ def asked_gear(drill: PartnerDrill, rung: PartnerRung) -> tuple[Gear, ...]:
 
 
 def refusals(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], agreed: Agreed
+    drill: PartnerDrill,
+    rung: PartnerRung,
+    partners: Sequence[Partner],
+    agreed: Agreed,
+    *,
+    now: datetime,
 ) -> list[Refusal]:
-    """Every reason why these partners do not start this rung; none: they may."""
+    """Every reason why these partners do not start this rung now; none: they may."""
     return [
         *_people(drill, partners),
-        *_holds(drill, rung, partners),
+        *_holds(drill, rung, partners, now),
         *_contact(drill, rung, partners, agreed),
         *_gear(drill, rung, partners),
     ]
@@ -115,14 +122,20 @@ def _people(drill: PartnerDrill, partners: Sequence[Partner]) -> Iterator[Refusa
 
 
 def _holds(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]
+    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], now: datetime
 ) -> Iterator[Refusal]:
+    """Nothing for a day after a head knock; no contact work until it is cleared."""
+    contact = hardest(drill, rung) != "none"
     for place, each in enumerate(partners):
-        if each.knocked_on is not None:
+        if each.knocked_at is None:
+            continue
+        on = f"{each.name} had a head knock on {each.knocked_at:%-d %B}"
+        if now - each.knocked_at < SAME_DAY:
+            yield Refusal(f"partners.{place}", f"{on}: off the floor, nothing with a partner today")
+        elif contact:
             yield Refusal(
                 f"partners.{place}",
-                f"{each.name} had a head knock on {each.knocked_on:%-d %B}: no partner work until "
-                "a medical clearance is written down",
+                f"{on}: no contact work until a medical clearance is written down",
             )
 
 

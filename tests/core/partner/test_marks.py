@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import UTC, datetime, timedelta
 from typing import get_args
 
 import pytest
@@ -38,6 +38,7 @@ GRADES: tuple[Grade, ...] = get_args(Grade)
 DRILL = PARTNER_STARTERS["two-beat counter"]()
 SHEET: FeedSheet = feed_sheet(DRILL, seed=3, rung=4)
 PAIR = ("Ada", "Bo")
+NOW = datetime(2026, 11, 3, 20, 0, tzinfo=UTC)
 
 
 def batch(*marks: Mark, number: int = 0) -> MarkBatch:
@@ -223,9 +224,9 @@ def test_who_has_everything_may_do_every_drill_and_who_has_nothing_no_hard_one(
     people = drill.place.people
     for rung in drill.rungs:
         agreed = Agreed(contact=hardest(drill, rung), stop_word="red")
-        assert refusals(drill, rung, [partner()] * people, agreed) == []
+        assert refusals(drill, rung, [partner()] * people, agreed, now=NOW) == []
         bare = [partner(gear=())] * people
-        found = refusals(drill, rung, bare, agreed)
+        found = refusals(drill, rung, bare, agreed, now=NOW)
         if hardest(drill, rung) == "none":
             assert all("bare hands" in each.what for each in found)
         for each in found:  # never refused for gear that is not asked
@@ -236,15 +237,15 @@ def test_what_is_above_the_agreement_does_not_start() -> None:
     rung = DRILL.rungs[-1]
     pair = [partner("Ada"), partner("Bo")]
     touch = Agreed(contact="touch", stop_word="red")
-    assert refusals(DRILL, rung, pair, touch) == []
-    gentle = refusals(DRILL, rung, pair, Agreed(contact="none", stop_word="red"))
+    assert refusals(DRILL, rung, pair, touch, now=NOW) == []
+    gentle = refusals(DRILL, rung, pair, Agreed(contact="none", stop_word="red"), now=NOW)
     assert [each.where for each in gentle] == ["agreement.contact"]
-    afraid = refusals(DRILL, rung, [pair[0], partner("Bo", contact="none")], touch)
+    afraid = refusals(DRILL, rung, [pair[0], partner("Bo", contact="none")], touch, now=NOW)
     assert [(each.where, "Bo" in each.what) for each in afraid] == [("partners.1", True)]
-    unequal = refusals(DRILL, rung, [pair[0], partner("Bo", gear=("gloves",))], touch)
+    unequal = refusals(DRILL, rung, [pair[0], partner("Bo", gear=("gloves",))], touch, now=NOW)
     assert [each.where for each in unequal] == ["partners.1"]
     assert "mouthguard" in unequal[0].what
-    alone = refusals(DRILL, rung, pair[:1], touch)
+    alone = refusals(DRILL, rung, pair[:1], touch, now=NOW)
     assert "for 2; there are 1" in alone[0].what
     with pytest.raises(ValueError, match="stop_word"):
         Agreed(contact="touch", stop_word=" ")
@@ -254,12 +255,17 @@ def test_after_a_head_knock_nobody_starts_until_cleared() -> None:
     """Off at once, cleared by a medical professional before any contact (consensus statement on
     concussion in sport, Amsterdam 2022, from memory)."""
     touch = Agreed(contact="touch", stop_word="red")
+    gentle = 0
     for drill in (make() for make in PARTNER_STARTERS.values()):
         people = [partner(f"P{place}") for place in range(drill.place.people)]
-        people[1] = partner("Bo", knocked_on=date(2026, 11, 3))
+        people[1] = partner("Bo", knocked_at=NOW)
         for rung in drill.rungs:
-            found = refusals(drill, rung, people, touch)
-            assert any("Bo had a head knock on 3 November" in each.what for each in found)
+            for passed, still in ((timedelta(hours=1), True), (timedelta(days=9), False)):
+                found = refusals(drill, rung, people, touch, now=NOW + passed)
+                held = any("Bo had a head knock on 3 November" in each.what for each in found)
+                assert held == (still or hardest(drill, rung) != "none")
+            gentle += hardest(drill, rung) == "none"
+    assert gentle > 3  # there is work without contact
 
 
 def test_the_sheet_follows_pauses_and_the_tempo() -> None:

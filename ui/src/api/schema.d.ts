@@ -1224,8 +1224,8 @@ export interface components {
        * @enum {string}
        */
       contact: 'none' | 'touch' | 'light' | 'firm'
-      /** Knocked On */
-      knocked_on: string | null
+      /** Knocked At */
+      knocked_at: string | null
       /** Lacks */
       lacks: string[]
       /** Name */

@@ -19,9 +19,9 @@ export function WhoBrings({ start }: { start: PairStart | undefined }) {
               asked for here, not there: {each.lacks.join(', ')}
             </p>
           )}
-          {each.knocked_on && (
+          {each.knocked_at && (
             <p className="border-l-4 border-ink pl-2 font-semibold">
-              on hold since a head knock on {day(each.knocked_on)}
+              on hold since a head knock on {day(each.knocked_at)}
             </p>
           )}
         </section>

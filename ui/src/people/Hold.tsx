@@ -34,7 +34,7 @@ export function NoteKnock({ student }: { student: string }) {
       <button className="btn btn-sm" onClick={() => note.mutate()}>
         Head knock
       </button>{' '}
-      <span className="small">stops partner work until a medical clearance is written down</span>
+      <span className="small">stops contact work until a medical clearance is written down</span>
       <Fault error={note.error} />
     </p>
   )
