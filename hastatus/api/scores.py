@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from functools import cache
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -13,11 +14,10 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
 from hastatus.core.catalogue import Side
-from hastatus.core.expect import Measured
 from hastatus.core.labels import Labels
 from hastatus.core.partner import find
 from hastatus.core.partner.body import Body, limbs
-from hastatus.core.partner.budget import AttackTime, FeedPace, feed_pace
+from hastatus.core.partner.budget import Needed, needed_time
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Finding, Undoable
@@ -28,8 +28,9 @@ from hastatus.core.partner.pads import pad_card
 from hastatus.core.partner.parts import is_asked, parts
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.shadow import NothingToAnswer, shadow
-from hastatus.core.partner.sheet import Paced, by_rule, gap_sheet
+from hastatus.core.partner.sheet import Needs, by_rule, gap_sheet
 from hastatus.core.partner.words import branch_words, partner_differences, partner_facts
+from hastatus.core.stats import TOO_FEW
 from hastatus.store import drills, measured, partners, students, techniques
 from hastatus.store.models import Student
 
@@ -101,8 +102,8 @@ def _view(
     followed = not any(each.check == "score" and each.level == "stop" for each in findings)
     sheet = None
     if followed:
-        paced = _paced(defender, done.target) if defender else by_rule
-        sheet = gap_sheet(done, rung, pair, paced=paced, labels=labels)
+        needs = _needs(defender, done) if defender else by_rule
+        sheet = gap_sheet(done, rung, pair, needs=needs, labels=labels)
     return score_shapes.ScoreView(
         rung=body.rung,
         findings=findings,
@@ -155,25 +156,30 @@ def pair_of(feeder: Student | None, defender: Student | None) -> Pair:
     return Pair(limbs(a), limbs(b))
 
 
-def _paced(defender: Student, target: float) -> Paced:
-    """Feed paces from what is measured of the defender; each answer is looked up once."""
-    in_pairs: dict[tuple[str, Side], list[Held]] = defaultdict(list)
-    for each in partners.held_by(db(), who().club_id, defender.id):
-        in_pairs[each.technique, each.side].append(each.held)
-    alone: dict[tuple[str, Side], list[Measured]] = {}
+def _needs(defender: Student, drill: PartnerDrill) -> Needs:
+    """What is measured of the defender, each answer worked out once.
 
-    def paced(time: AttackTime, answer: str | None, side: Side) -> FeedPace:
+    Solo answers are only looked up where partner rounds do not tell enough.
+    """
+    club_id = who().club_id
+    in_pairs: dict[tuple[str, Side], list[Held]] = defaultdict(list)
+    for each in partners.held_by(db(), club_id, defender.id):
+        in_pairs[each.technique, each.side].append(each.held)
+    asked = {(step.technique, step.side) for each in drill.passages for step in each.steps}
+    few = {answer for answer in asked if len(in_pairs.get(answer, ())) < TOO_FEW}
+    alone = measured.by_technique(db(), club_id, defender.id, few)
+
+    @cache
+    def needs(answer: str | None, side: Side) -> Needed:
         if answer is None:
-            return feed_pace(time, target)
-        if (answer, side) not in alone:
-            alone[answer, side] = measured.of_techniques(
-                db(), who().club_id, defender.id, [(answer, side)]
-            )
-        return feed_pace(
-            time, target, partner=in_pairs.get((answer, side), ()), solo=alone[answer, side]
+            return needed_time(drill.target)
+        return needed_time(
+            drill.target,
+            partner=in_pairs.get((answer, side), ()),
+            solo=alone.get((answer, side), ()),
         )
 
-    return paced
+    return needs
 
 
 def _partner(student: Student | None, role: str) -> score_shapes.PartnerView:

@@ -9,11 +9,13 @@ from typing import TypeVarTuple
 from sqlalchemy import Select, func, select, tuple_
 from sqlalchemy.orm import Session
 
+from hastatus.core.catalogue import Side
 from hastatus.core.expect import Measured
 from hastatus.core.weakness import Answered
 from hastatus.store.models import Response, Run
 
 LAST = 120
+RIGHT = ("clean", "late")
 
 _Columns = TypeVarTuple("_Columns")
 
@@ -52,6 +54,38 @@ def of_techniques(
     return _read(db, _answers(club_id, student_id).where(wanted, kind != "object"))
 
 
+def by_technique(
+    db: Session,
+    club_id: uuid.UUID,
+    student_id: uuid.UUID,
+    asked: Iterable[tuple[str, Side]],
+) -> dict[tuple[str, Side], list[Measured]]:
+    """The last answers for each of these techniques and sides, as `of_techniques` has them."""
+    pairs = sorted(asked)
+    if not pairs:
+        return {}
+    newest = (Run.started_at.desc(), Response.round.desc(), Response.slot.desc())
+    asks = (Response.asked_technique, Response.asked_side)
+    kind = func.coalesce(func.jsonb_typeof(Run.figures["baseline"]), "null")
+    ranked = (
+        select(
+            *asks, Response.outcome, Response.time_ms, Response.offset_ms,
+            func.row_number().over(partition_by=asks, order_by=newest).label("place"),
+        )
+        .join(Run, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
+        .where(Response.left_out.is_(None), tuple_(*asks).in_(pairs), kind != "object")
+        .subquery()
+    )  # fmt: skip
+    found: dict[tuple[str, Side], list[Measured]] = {}
+    for technique, side, outcome, time, offset, _ in db.execute(
+        select(ranked).where(ranked.c.place <= LAST)
+    ):
+        measured = Measured(outcome in RIGHT, None if time is None else time - offset)
+        found.setdefault((technique, side), []).append(measured)
+    return found
+
+
 def _answers(club_id: uuid.UUID, student_id: uuid.UUID) -> Select[str, float | None, float]:
     return _of(select(Response.outcome, Response.time_ms, Response.offset_ms), club_id, student_id)
 
@@ -69,6 +103,6 @@ def _of(query: Select[*_Columns], club_id: uuid.UUID, student_id: uuid.UUID) -> 
 
 def _read(db: Session, query: Select[str, float | None, float]) -> list[Measured]:
     return [
-        Measured(outcome in ("clean", "late"), None if time is None else time - offset)
+        Measured(outcome in RIGHT, None if time is None else time - offset)
         for outcome, time, offset in db.execute(query)
     ]

@@ -17,7 +17,7 @@ from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Told, tell
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.figures import PartnerFigures, partner_figures
-from hastatus.core.partner.held import HeldAnswer
+from hastatus.core.partner.held import Held, HeldAnswer
 from hastatus.core.partner.marks import MARK_VERSION, MarkBatch
 from hastatus.store import drills, models
 from hastatus.store.models import (
@@ -227,10 +227,10 @@ def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
 
 def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[HeldAnswer]:
     """What the last closed partner runs of a student tell of the time they need."""
-    rows = db.execute(
-        select(PartnerRunStudent.run_id, PartnerRunStudent.place, PartnerRun.figures)
+    last = (
+        select(PartnerRun.id, PartnerRunStudent.place, PartnerRun.figures)
         .join(
-            PartnerRun,
+            PartnerRunStudent,
             (PartnerRun.club_id == PartnerRunStudent.club_id)
             & (PartnerRun.id == PartnerRunStudent.run_id),
         )
@@ -239,12 +239,16 @@ def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[Held
         .order_by(PartnerRun.started_at.desc())
         .limit(HELD_RUNS)
     )
-    held: list[HeldAnswer] = []
-    for run_id, place, kept in rows.all():
+    found: list[HeldAnswer] = []
+    for run_id, place, kept in db.execute(last).all():
         run = None if kept else find(db, club_id, run_id)
-        figures = figures_of(db, run) if run else _FIGURES.validate_python(kept)
-        held += [each for each in figures.held if each.defender == place]
-    return held
+        held = kept["held"] if run is None else _FIGURES.dump_python(figures_of(db, run))["held"]
+        found += [
+            HeldAnswer(place, each["technique"], each["side"], Held(**each["held"]))
+            for each in held
+            if each["defender"] == place
+        ]
+    return found
 
 
 def note_knock(

@@ -19,6 +19,7 @@ from hastatus.core.partner.budget import (
     attack_time,
     feed_pace,
     needed,
+    needed_time,
     path_of_flight,
     path_ratio,
 )
@@ -126,16 +127,16 @@ def test_the_feed_pace_holds_the_share_it_promises() -> None:
         times = rng.normal(520, 40, 2000) + rng.exponential(120, 2000)
         lapsed = rng.random(2000) < 0.04
         answers = [Measured(not bad, float(t)) for t, bad in zip(times, lapsed, strict=True)]
-        pace = feed_pace(full, target, solo=answers)
+        pace = feed_pace(full, needed_time(target, solo=answers))
         inside = np.mean([a.right and (a.time_ms or 0) / 1000 <= pace.start_to_arrival_s + 1e-3
                           for a in answers])  # fmt: skip
         assert inside == pytest.approx(target, abs=0.002)
         assert pace.source == "solo"
         assert pace.of_full == pytest.approx(0.4 / pace.start_to_arrival_s, abs=1e-3)
         held = [Held(0.6, True)] * TOO_FEW
-        in_pairs = feed_pace(full, target, partner=held, solo=answers)
+        in_pairs = feed_pace(full, needed_time(target, partner=held, solo=answers))
         assert (in_pairs.source, in_pairs.start_to_arrival_s) == ("partner", 0.6)
-        assert feed_pace(full, target, partner=held[1:], solo=answers).source == "solo"
+        assert needed_time(target, partner=held[1:], solo=answers).source == "solo"
 
 
 @pytest.mark.parametrize("target", [0.7, 0.84, 0.9])
@@ -167,12 +168,12 @@ def test_with_nothing_measured_half_a_second_is_the_rule() -> None:
     """Rule of thumb, no source; and no feed is faster than full speed."""
     few = [Measured(True, 300.0)] * 7
     assert needed(few, 0.84) is None
-    pace = feed_pace(AttackTime(0.1, 0.0, 0.2, 0.5), 0.84, solo=few)
+    pace = feed_pace(AttackTime(0.1, 0.0, 0.2, 0.5), needed_time(0.84, solo=few))
     assert (pace.start_to_arrival_s, pace.source, pace.answers) == (BEHIND_S, "rule", 0)
-    slow = feed_pace(AttackTime(0.4, 0.3, 0.3, 0.5), 0.84)
+    slow = feed_pace(AttackTime(0.4, 0.3, 0.3, 0.5), needed_time(0.84))
     assert (slow.start_to_arrival_s, slow.of_full) == (1.0, 1.0)
     never = [Measured(False, None)] * 20
-    assert feed_pace(AttackTime(0.1, 0.0, 0.2, 0.5), 0.84, solo=never).source == "rule"
+    assert needed_time(0.84, solo=never).source == "rule"
 
 
 def every_feed(sheet: FeedSheet) -> list[tuple[float, float]]:

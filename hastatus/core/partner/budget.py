@@ -99,26 +99,38 @@ class FeedPace:
     source: FromWhat
 
 
-def feed_pace(
-    time: AttackTime,
-    target: float,
-    *,
-    partner: Sequence[Held] = (),
-    solo: Sequence[Measured] = (),
-) -> FeedPace:
-    """The pace at which a share `target` of answers is expected to be in time.
+@dataclass(frozen=True, slots=True)
+class Needed:
+    """The time (s) that a defender needs for an answer, on how many measured answers it rests, and
+    what they are from."""
+
+    time_s: float
+    answers: int
+    source: FromWhat
+
+
+def needed_time(
+    target: float, *, partner: Sequence[Held] = (), solo: Sequence[Measured] = ()
+) -> Needed:
+    """The time in which a share `target` of answers is expected to come right.
 
     partner: what partner rounds tell (see `held.needed_s`). solo: answers in solo drills: the
     smallest time that held this share of them, wrong and missed ones counting as never; where these
-    are more than it allows, the slowest right answer.
+    are more than it allows, the slowest right answer. Too few of either: the rule of thumb.
     """
     in_pairs_s = needed_s(partner, target)
     if in_pairs_s is not None:
-        return _paced(time, in_pairs_s, len(partner), "partner")
+        return Needed(in_pairs_s, len(partner), "partner")
     alone_s = needed(solo, target)
     if alone_s is not None:
-        return _paced(time, alone_s, len(solo), "solo")
-    return _paced(time, BEHIND_S, 0, "rule")
+        return Needed(alone_s, len(solo), "solo")
+    return Needed(BEHIND_S, 0, "rule")
+
+
+def feed_pace(time: AttackTime, need: Needed) -> FeedPace:
+    """The pace that leaves the defender this time; no attack is faster than full speed."""
+    paced = max(need.time_s, time.full_s)
+    return FeedPace(round(paced, 3), round(time.full_s / paced, 3), need.answers, need.source)
 
 
 def needed(measured: Sequence[Measured], target: float) -> float | None:
@@ -133,11 +145,6 @@ def needed(measured: Sequence[Measured], target: float) -> float | None:
         return held
     right = [time for time in times if time < inf]
     return right[-1] if right else None
-
-
-def _paced(time: AttackTime, time_s: float, answers: int, source: FromWhat) -> FeedPace:
-    paced = max(time_s, time.full_s)
-    return FeedPace(round(paced, 3), round(time.full_s / paced, 3), answers, source)
 
 
 def rests_on(pace: FeedPace) -> str:

@@ -47,8 +47,14 @@ def limb_findings(drill: PartnerDrill, walk: Walk, beat_s: float) -> Iterator[Fi
     """Limbs used twice at once, too soon again, or to stand on while they kick."""
     for person in ("a", "b"):
         mine = [step for step in walk.steps if step.person == person]
+        homes = [_home(step, beat_s) for step in mine]
         for number, later in enumerate(mine):
-            for earlier in reversed(mine[:number]):
+            away = [
+                earlier
+                for earlier, home in zip(mine[:number], homes, strict=False)
+                if home > later.beat + 1e-9 or earlier.beat == later.beat
+            ]
+            for earlier in reversed(away):
                 found = _between(drill, earlier, later, beat_s)
                 if found:
                     yield found

@@ -13,8 +13,10 @@ from hastatus.core.partner.body import Limbs
 from hastatus.core.partner.budget import (
     AttackTime,
     FeedPace,
+    Needed,
     attack_time,
     feed_pace,
+    needed_time,
     rests_on,
     speed_in_words,
 )
@@ -115,13 +117,13 @@ class GapSheet:
     budgets: tuple[Budget, ...]
 
 
-Paced = Callable[[AttackTime, str | None, Side], FeedPace]
-"""The feed pace of an attack from what is measured of the answer (technique, side) to it."""
+Needs = Callable[[str | None, Side], Needed]
+"""The time that the defender needs for an answer (technique, side); None: there is none."""
 
 
-def by_rule(time: AttackTime, _answer: str | None, _side: Side) -> FeedPace:
-    """The pace where nothing is measured of the defender."""
-    return feed_pace(time, TARGET)
+def by_rule(_answer: str | None, _side: Side) -> Needed:
+    """The rule of thumb, where nothing is measured of the defender."""
+    return needed_time(TARGET)
 
 
 def gap_sheet(
@@ -129,7 +131,7 @@ def gap_sheet(
     rung: PartnerRung,
     pair: Pair,
     *,
-    paced: Paced = by_rule,
+    needs: Needs = by_rule,
     labels: Labels = PLAIN,
 ) -> GapSheet:
     """The sheet of a score that can be followed."""
@@ -137,7 +139,7 @@ def gap_sheet(
     stood = [tuple(stands(drill, walk, pair)) for walk in found]
     budgets: dict[tuple[str, int], Budget] = {}
     for walk, stand in zip(found, stood, strict=True):
-        for budget in _budgets(walk, stand, rung, pair, paced, labels):
+        for budget in _budgets(walk, stand, rung, pair, needs, labels):
             budgets.setdefault((budget.passage, budget.step), budget)
     return GapSheet(
         reaches=(_reaches(drill, pair.a), _reaches(drill, pair.b)),
@@ -224,7 +226,7 @@ def _budgets(
     stood: tuple[Stand, ...],
     rung: PartnerRung,
     pair: Pair,
-    paced: Paced,
+    needs: Needs,
     labels: Labels,
 ) -> Iterator[Budget]:
     """One for each attack of the feeder's; the step in is part of it, so it starts further out."""
@@ -244,7 +246,7 @@ def _budgets(
         )
         answer = answers.get((step.passage.key, step.index))
         key, side = (answer.step.technique, answer.side) if answer else (None, step.side)
-        pace = paced(time, key, side)
+        pace = feed_pace(time, needs(key, side))
         yield Budget(
             passage=step.passage.key,
             step=step.index,
