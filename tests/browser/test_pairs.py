@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from sqlalchemy import Engine
 
-from hastatus.core.partner.drill import PartnerRounds
+from hastatus.core.partner.drill import PartnerDrill, PartnerRounds
 from hastatus.core.setting import Fixed
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.store import drills, students
@@ -46,12 +46,19 @@ def make_pair(engine: Engine, made: Made) -> Pair:
         }
     )
     short = drill.model_copy(update={"rungs": (rung,), "title": "Two rounds"})
+    return two_with_gear(engine, made, short, "Ada Quill", "Bo Tarn")
+
+
+def two_with_gear(engine: Engine, made: Made, drill: PartnerDrill, one: str, other: str) -> Pair:
+    """The drill is kept, and the two may do it."""
     gear = ("gloves", "mouthguard")
     with transaction(engine) as db:
-        kept = drills.add(db, made.club_id, short)
-        one = students.add(db, made.club_id, name="Ada Quill", stance="left_lead", gear=gear)
-        other = students.add(db, made.club_id, name="Bo Tarn", stance="left_lead", gear=gear)
-        return Pair(kept.id, one.id, other.id)
+        kept = drills.add(db, made.club_id, drill)
+        ids = [
+            students.add(db, made.club_id, name=name, stance="left_lead", gear=gear).id
+            for name in (one, other)
+        ]
+        return Pair(kept.id, *ids)
 
 
 def agree(page: Page, server: Server, pair: Pair) -> str:
@@ -195,12 +202,7 @@ def make_turn_about(engine: Engine, made: Made) -> Pair:
     rounds = PartnerRounds(count=1, duration_s=ROUND_S, rest_s=0)
     rung = drill.rungs[0].model_copy(update={"rounds": rounds})
     short = drill.model_copy(update={"rungs": (rung,), "title": "One round about"})
-    gear = ("gloves", "mouthguard")
-    with transaction(engine) as db:
-        kept = drills.add(db, made.club_id, short)
-        one = students.add(db, made.club_id, name="Cy Holm", stance="left_lead", gear=gear)
-        other = students.add(db, made.club_id, name="Dee Marsh", stance="left_lead", gear=gear)
-        return Pair(kept.id, one.id, other.id)
+    return two_with_gear(engine, made, short, "Cy Holm", "Dee Marsh")
 
 
 def learn(page: Page, place: str, note: int) -> None:

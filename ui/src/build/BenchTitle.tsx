@@ -1,4 +1,5 @@
 import type { Student } from '../api/types'
+import { StudentSelect } from '../people/StudentSelect'
 import { useBench } from './bench'
 import { DraftState, KeepOrRun, UndoRedo } from './DraftButtons'
 import { FaultAt } from './fields'
@@ -33,21 +34,12 @@ export function BenchTitle({ id, draft, students, student, seed, change, newSeed
         />
         <FaultAt where="title" />
       </div>
-      <label className="flex flex-col gap-0.5">
-        <span className="small">planned for</span>
-        <select
-          className="select w-40"
-          value={student ?? ''}
-          onChange={(event) => change({ student: event.target.value || null, rung: null })}
-        >
-          <option value="">nobody yet</option>
-          {students.map((each) => (
-            <option key={each.id} value={each.id}>
-              {each.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <StudentSelect
+        label="planned for"
+        students={students}
+        value={student}
+        change={(chosen) => change({ student: chosen, rung: null })}
+      />
       <label className="flex flex-col gap-0.5">
         <span className="small">seed</span>
         <span className="join">

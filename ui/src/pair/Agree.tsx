@@ -7,8 +7,9 @@ import { isPartner, type Contact, type PairAsk } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { sentence } from '../shell/format'
 import { Title } from '../shell/Shell'
-import { Choose, Rung } from './AgreeFields'
+import { StudentSelect } from '../people/StudentSelect'
 import { beginPair } from './begin'
+import { RungSelect } from './RungSelect'
 import { WhoBrings } from './WhoBrings'
 
 const CONTACTS = ['none', 'touch', 'light', 'firm'] as const
@@ -61,15 +62,16 @@ export default function Agree() {
           <Fault error={start.error ?? begin.error} />
           <div className="flex flex-wrap gap-4">
             {places.map((place, index) => (
-              <Choose
+              <StudentSelect
                 key={place}
                 label={ROLES[index] ?? place}
                 students={students.data}
                 value={search.get(place)}
                 change={(value) => change(place, value)}
+                nobody="choose"
               />
             ))}
-            <Rung document={document} rung={rung} change={(value) => change('rung', value)} />
+            <RungSelect document={document} rung={rung} change={(value) => change('rung', value)} />
           </div>
           <section className="flex flex-wrap items-end gap-4 border-t border-line pt-4">
             <h2 className="w-full text-2xl">Agree before contact</h2>

@@ -4,6 +4,7 @@ import { DraftState, KeepOrRun, UndoRedo } from '../build/DraftButtons'
 import { FaultAt } from '../build/fields'
 import type { Draft } from '../build/useDraft'
 import type { PartnerDrill, Student } from '../api/types'
+import { StudentSelect } from '../people/StudentSelect'
 import { Alone } from './Alone'
 import { useScore } from './score'
 
@@ -43,14 +44,14 @@ export function ScoreTitle({ id, draft, students, feeder, defender, seed, change
         </p>
         <FaultAt where="title" />
       </div>
-      <Partner
-        role="feeder"
+      <StudentSelect
+        label="feeder"
         students={students}
         value={feeder}
         change={(key) => change({ feeder: key, ...(key === defender && { defender: null }) })}
       />
-      <Partner
-        role="defender"
+      <StudentSelect
+        label="defender"
         students={students}
         value={defender}
         change={(key) => change({ defender: key, ...(key === feeder && { feeder: null }) })}
@@ -69,32 +70,5 @@ export function ScoreTitle({ id, draft, students, feeder, defender, seed, change
       )}
       <KeepOrRun draft={draft} stopped={stopped} run={`/pair?${pair}&rung=${place + 1}`} />
     </div>
-  )
-}
-
-type PartnerProps = {
-  role: 'feeder' | 'defender'
-  students: Student[]
-  value: string | null
-  change: (key: string | null) => void
-}
-
-function Partner({ role, students, value, change }: PartnerProps) {
-  return (
-    <label className="flex flex-col gap-0.5">
-      <span className="small">{role}</span>
-      <select
-        className="select w-36"
-        value={value ?? ''}
-        onChange={(event) => change(event.target.value || null)}
-      >
-        <option value="">nobody yet</option>
-        {students.map((each) => (
-          <option key={each.id} value={each.id}>
-            {each.name}
-          </option>
-        ))}
-      </select>
-    </label>
   )
 }
