@@ -45,7 +45,7 @@ export function MatFoot({ run, mat, state }: Props) {
       <a className="btn btn-lg" href={`/pairs/${run.id}/feeder`} target="_blank" rel="noreferrer">
         Feeder’s screen
       </a>
-      {hearing.trouble && <span role="alert">{hearing.trouble}</span>}
+      {running && hearing.trouble && <span role="alert">{hearing.trouble}</span>}
       {state.line !== 'sent' && state.line !== 'sending' && (
         <span className="small">{state.line}: kept on this device</span>
       )}

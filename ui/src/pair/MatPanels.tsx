@@ -12,7 +12,7 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 export function Between({ run, mat, state }: Props) {
   const { agreement } = run
   return (
-    <main className="grid flex-1 lg:grid-cols-[1fr_1fr]">
+    <main className="grid flex-1 content-start lg:grid-cols-[1fr_1fr] lg:content-stretch">
       <div className="mat-between">
         <p className="text-xl">
           Agreed:{' '}

@@ -8,9 +8,9 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 /** What tells times at the mat, if anything: the room is heard, pads are hit, or both. */
 export function Sensing({ run, mat, state }: Props) {
   const { strikes } = mat
-  const { microphone, midi, simulated } = state.hearing
+  const { microphone, midi, simulated, trouble } = state.hearing
   return (
-    <section className="border-l border-line px-5 py-6" aria-label="Times">
+    <section className="border-line px-5 py-6 max-lg:border-t lg:border-l" aria-label="Times">
       <h2 className="text-2xl">Times, if you want them</h2>
       <p className="small mb-2">
         Without any of these the taps alone are kept. Pads know whose strike it was; a home pad that
@@ -35,6 +35,11 @@ export function Sensing({ run, mat, state }: Props) {
           {simulated ? 'Pads are simulated' : 'Simulate pads'}
         </button>
       </div>
+      {trouble && (
+        <p role="alert" className="mt-3 border-l-4 border-ink bg-wash px-4 py-2">
+          {trouble}
+        </p>
+      )}
       {simulated && (
         <p className="small mt-2">Simulated strikes are nobody’s: no one’s pace comes from them.</p>
       )}
