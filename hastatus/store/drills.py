@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections import Counter
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -12,7 +13,7 @@ from sqlalchemy.orm import Session
 from hastatus.core import drill as language
 from hastatus.core.library import parse
 from hastatus.core.partner.drill import PartnerDrill
-from hastatus.store.models import Drill, DrillVersion, Run
+from hastatus.store.models import Drill, DrillVersion, PartnerRun, Run
 
 Document = language.Drill | PartnerDrill
 
@@ -119,12 +120,13 @@ def shelf(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[Sh
             Drill.archived_at.is_not(None) if archived else Drill.archived_at.is_(None),
         )
     )
-    counted = db.execute(
-        select(Run.drill_id, func.count()).where(Run.club_id == club_id).group_by(Run.drill_id)
-    )
-    runs = {row[0]: row[1] for row in counted}
+    runs: Counter[uuid.UUID] = Counter()
+    for of in (Run, PartnerRun):
+        counted = select(of.drill_id, func.count()).where(of.club_id == club_id)
+        for drill_id, count in db.execute(counted.group_by(of.drill_id)):
+            runs[drill_id] += count
     return [
-        Shelved(drill, version, runs.get(drill.id, 0))
+        Shelved(drill, version, runs[drill.id])
         for drill, version in db.execute(query.order_by(Drill.created_at, Drill.id))
     ]
 

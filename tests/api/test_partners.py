@@ -44,6 +44,8 @@ def test_a_pair_starts_is_marked_and_read(begun: Pair) -> None:
     line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
     assert (line["id"], line["state"]) == (begun.id, "closed")
     assert [(each["clean"], each["graded"]) for each in line["partners"]] == [(0, 0), (2, 3)]
+    shelf = begun.coach.get("/api/library").get_json()["drills"]
+    assert {each["runs"] for each in shelf if each["id"] == begun.drill_id} == {1}
 
 
 def test_batches_come_once_each_in_any_order(engine: Engine, begun: Pair) -> None:

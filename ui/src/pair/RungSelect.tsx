@@ -4,7 +4,7 @@ type Props = { document: PartnerDrill; rung: number; change: (value: string) => 
 
 export function RungSelect({ document, rung, change }: Props) {
   return (
-    <label className="flex flex-col gap-1">
+    <label className="flex flex-col gap-0.5">
       <span className="small">rung</span>
       <select className="select w-60" value={rung} onChange={(event) => change(event.target.value)}>
         {document.rungs.map((each, place) => (
