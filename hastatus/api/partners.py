@@ -262,7 +262,7 @@ def line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
     return partner_shapes.PartnerRunLine(
         id=run.id,
         drill_id=run.drill_id,
-        drill=partners.drill_of(db(), run).title,
+        drill=partners.version_of(db(), run).document["title"],
         rung=run.rung,
         partners=[
             partner_shapes.TakingPart(

@@ -125,10 +125,14 @@ def students_of(db: Session, run: PartnerRun) -> list[Student]:
     return list(db.scalars(query))
 
 
+def version_of(db: Session, run: PartnerRun) -> DrillVersion:
+    """The version of the drill that was run."""
+    return db.get_one(DrillVersion, (run.club_id, run.drill_id, run.version))
+
+
 def drill_of(db: Session, run: PartnerRun) -> PartnerDrill:
     """The drill as it was run."""
-    version = db.get_one(DrillVersion, (run.club_id, run.drill_id, run.version))
-    return drills.read_partner(version)
+    return drills.read_partner(version_of(db, run))
 
 
 def take(

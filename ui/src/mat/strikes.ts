@@ -91,6 +91,7 @@ export class Strikes {
 
   /** The sheet has come to `sheet_s`. */
   at(round: number, sheet_s: number, bpm: number | null, place: Place, run: PairRun): void {
+    if (this.hearing.learning) this.learn(null) // a hit in the round is a hit
     if (this.hearing.simulated) this.simulated.at(round, sheet_s, onSheet(1, bpm, run.sheet), place)
   }
 
