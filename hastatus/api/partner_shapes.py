@@ -91,9 +91,13 @@ class AskedStrike(BaseModel):
 
 
 class PartnerRunView(PartnerRunLine):
-    """A partner run with all that the mat needs. strikes: by passage, for simulated pads."""
+    """A partner run with all that the mat needs.
+
+    strikes: by passage, for simulated pads. slip_s: how long a head knock can be taken back.
+    """
 
     strikes: dict[str, list[AskedStrike]]
+    slip_s: float
     version: int
     document: PartnerDrill
     sheet: FeedSheet

@@ -288,6 +288,7 @@ def _view(run: PartnerRun) -> partner_shapes.PartnerRunView:
         agreement=run.agreement,
         cautions=cautions(drill),
         strikes={passage.key: _strikes(drill, passage.key) for passage in drill.passages},
+        slip_s=partners.SLIP.total_seconds(),
     )
 
 

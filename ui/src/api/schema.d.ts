@@ -3912,7 +3912,9 @@ export interface components {
     }
     /**
      * PartnerRunView
-     * @description A partner run with all that the mat needs. strikes: by passage, for simulated pads.
+     * @description A partner run with all that the mat needs.
+     *
+     *     strikes: by passage, for simulated pads. slip_s: how long a head knock can be taken back.
      */
     PartnerRunView: {
       agreement: components['schemas']['Agreed']
@@ -3936,6 +3938,8 @@ export interface components {
       /** Rung */
       rung: number
       sheet: components['schemas']['FeedSheet']
+      /** Slip S */
+      slip_s: number
       /**
        * Started At
        * Format: date-time

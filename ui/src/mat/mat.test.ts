@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 
-import type { FeedSheet } from '../api/types'
+import type { FeedSheet, PairRun } from '../api/types'
 import { beatsBetween, callOf, onSheet, placeAt, rolesOf, turnOf } from './course'
-import { tapped, type MatState } from './state'
+import { tapped, tooLate, type MatState } from './state'
 import { graded, NO_TAPS, tagged, undone } from './taps'
 
 const feed = (number: number, at_s: number) => ({
@@ -106,6 +106,15 @@ describe('taps', () => {
     expect(tapped(free, state, true)).toBe(1)
     const one = { ...state, taps: graded(NO_TAPS, 1, 'struck') }
     expect([tapped(free, one, true), tapped(free, one, false)]).toEqual([2, 1])
+  })
+})
+
+describe('tooLate', () => {
+  it('says when a head knock is no slip of the finger any more', () => {
+    const run = { slip_s: 300 } as PairRun
+    const knocked = { partner: 0, phase: 'paused' as const, at_ms: 1000 }
+    expect(tooLate(knocked, run, 1000 + 299_999)).toBe(false)
+    expect(tooLate(knocked, run, 1000 + 300_000)).toBe(true)
   })
 })
 

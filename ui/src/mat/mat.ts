@@ -9,7 +9,7 @@ import { Heard } from './heard'
 import { Marks } from './marks'
 import { MarkRecorder } from './recorder'
 import { MatSounds } from './sounds'
-import { firstState, freshRound, recalled, type MatState } from './state'
+import { firstState, freshRound, recalled, tooLate, type MatState } from './state'
 import { Relay } from './stands'
 import { MarkStore } from './store'
 import { Strikes } from './strikes'
@@ -123,20 +123,20 @@ export class Mat {
     if (this.state.phase === 'round') this.pause()
     this.log({ kind: 'head_knock', at_ms: this.now(), partner })
     clearInterval(this.timer)
-    this.set({ phase: 'knocked', knocked: { partner, phase: this.state.phase } })
+    this.set({ phase: 'knocked', knocked: { partner, phase: this.state.phase, at_ms: Date.now() } })
     this.recorder?.note({ knocked: this.state.knocked })
-    void this.recorder?.seal()
   }
 
   /** It was a slip of the finger: all is as it was before. */
   takeKnockBack(): void {
     const { knocked } = this.state
     if (!knocked) return
+    if (tooLate(knocked, this.run, Date.now()))
+      return this.set({ knocked: { ...knocked, late: true } })
     this.log({ kind: 'knock_taken_back', at_ms: this.now(), partner: knocked.partner })
     this.recorder?.note({ knocked: null })
     this.set({ phase: knocked.phase, knocked: null })
     if (knocked.phase === 'paused' || knocked.phase === 'rest') this.keepTime()
-    void this.recorder?.seal()
   }
 
   /** End the round, or the run where it was the last. */

@@ -8,6 +8,8 @@ import { NOTHING_HEARD, type Hearing } from './strikes'
 import { NO_TAPS, type Taps } from './taps'
 
 export type Phase = 'ready' | 'round' | 'paused' | 'rest' | 'over' | 'knocked'
+/** Who was knocked on the head, what was on until then, and when, on the clock of this device. */
+export type Knocked = { partner: number; phase: Phase; at_ms: number; late?: boolean }
 export type MatState = Place & {
   phase: Phase
   round: number
@@ -24,8 +26,7 @@ export type MatState = Place & {
   /** How loud calls and the beat are, 0 to 1. */
   loudness: number
   hearing: Hearing
-  /** Who was knocked on the head, and what was on until then. */
-  knocked: { partner: number; phase: Phase } | null
+  knocked: Knocked | null
 }
 
 /** Before the first round. */
@@ -65,6 +66,11 @@ export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
       ? { phase: 'knocked', knocked: { ...kept.knocked, phase } }
       : { phase }),
   }
+}
+
+/** Whether a head knock can no longer be a slip of the finger; the server sees it the same way. */
+export function tooLate({ at_ms }: Knocked, run: PairRun, now_ms: number): boolean {
+  return now_ms - at_ms >= 1000 * run.slip_s
 }
 
 /** Nobody sees what became of an attack and taps sooner than this, s on the sheet. */

@@ -86,9 +86,13 @@ export function Knocked({ run, mat, state }: Props) {
         <button className="btn btn-primary mat-begin" onClick={() => void read()}>
           End the run
         </button>
-        <button className="btn mat-begin" onClick={() => mat.takeKnockBack()}>
-          Pressed by mistake: take it back
-        </button>
+        {state.knocked?.late ? (
+          <p>It is too long ago to be taken back: a medical clearance lifts it now.</p>
+        ) : (
+          <button className="btn mat-begin" onClick={() => mat.takeKnockBack()}>
+            Pressed by mistake: take it back
+          </button>
+        )}
       </div>
     </main>
   )
