@@ -1,6 +1,8 @@
 """Print every figure; fail if one falls short.
 
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
+A part is then measured again, twice at most, when a time in it falls short: a machine that was
+busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, drills, scores, track, bundle, build, rescoring, hearing,
 pads, rhythm, load, player, device, student.
 """
@@ -43,18 +45,30 @@ PARTS = {
     "student": student,
 }
 
+TRIES = 3
+
 
 def main(arguments: list[str]) -> int:
     """Measure; the exit code is 1 when a figure falls short."""
     loose = "--loose" in arguments
     chosen = [name for name in arguments if not name.startswith("-")] or list(PARTS)
-    short = 0
-    for name in chosen:
-        for figure in PARTS[name].figures(loose):
-            print(figure.line(loose), flush=True)
-            short += not figure.holds(loose)
+    short = sum(_measure(name, loose) for name in chosen)
     print(f"{short} of the figures fall short" if short else "every figure holds")
     return 1 if short else 0
+
+
+def _measure(name: str, loose: bool) -> int:
+    """Print a part's figures; how many fall short, at the last try where they were tried again."""
+    for left in reversed(range(TRIES if loose else 1)):
+        short = []
+        for figure in PARTS[name].figures(loose):
+            print(figure.line(loose), flush=True)
+            if not figure.holds(loose):
+                short.append(figure)
+        if left == 0 or not short or not all(figure.of_the_machine for figure in short):
+            break
+        print(f"{name}: measured again", flush=True)
+    return len(short)
 
 
 if __name__ == "__main__":

@@ -23,6 +23,11 @@ class Figure:
     most: float
     looseness: float = 1.0
 
+    @property
+    def of_the_machine(self) -> bool:
+        """Whether the value depends on the machine and on what else it does."""
+        return self.looseness > 1
+
     def holds(self, loose: bool) -> bool:
         return self.value <= self.most * (self.looseness if loose else 1.0)
 

@@ -25,6 +25,8 @@ URL_VARIABLE = "HASTATUS_DATABASE_URL"
 VAR = Path(__file__).resolve().parents[2] / "var"
 WORKERS = 2
 THREADS = 8
+ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1"}
+"""Requests run side by side already; threads below them for small matrices only wait in turns."""
 _READY_SECONDS = 30
 _STOP_SECONDS = 15
 _PR_SET_PDEATHSIG = 1
@@ -90,7 +92,7 @@ def serve(engine: Engine, port: int, ready: Callable[[str], None]) -> int:
     with log.open("ab") as output:
         server = subprocess.Popen(
             _gunicorn(port),
-            env={**os.environ, URL_VARIABLE: url},
+            env={**os.environ, **ONE_THREAD, URL_VARIABLE: url},
             stdout=output,
             stderr=output,
             stdin=subprocess.DEVNULL,
