@@ -76,6 +76,13 @@ def _bins(log_s: Array) -> NDArray[np.int64]:
     return held
 
 
+def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.int64], Array]:
+    """The bins that times fell into, and the weight of each: there are fewer of them than times."""
+    weights = np.bincount(bins, ages, len(BINS))
+    hit = np.flatnonzero(weights)
+    return hit, weights[hit]
+
+
 def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> Array:
     """Weights by student and lapses, summing to one."""
     level = -0.5 * ((STUDENTS.level - np.log(start_s / _WINDOW_TO_LEVEL)) / _START_SPREAD) ** 2
@@ -83,17 +90,26 @@ def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> Array:
     total = total + np.log(_LAPSE_WEIGHTS)[None, :]
     came = np.array([each.came for each in taken])
     limited = ~came & np.array([each.ms is not None for each in taken])
-    bins = _bins(np.array([np.log(max(each.ms or 0.0, 50.0) / 1000) for each in taken]))
+    bins = _bins(_log_s(taken))
     if came.any():
-        total += (ages[came] @ STUDENTS.density[bins[came]])[:, None]
+        hit, weights = _by_bin(bins[came], ages[came])
+        total += (weights @ STUDENTS.density[hit])[:, None]
         total += ages[came].sum() * np.log(1 - _LAPSES)
     if limited.any():
-        later = 1 - STUDENTS.before[bins[limited]][..., None]
-        total += np.tensordot(ages[limited], np.log(_LAPSES + (1 - _LAPSES) * later), 1)
+        hit, weights = _by_bin(bins[limited], ages[limited])
+        later = 1 - STUDENTS.before[hit][..., None]
+        total += np.tensordot(weights, np.log(_LAPSES + (1 - _LAPSES) * later), 1)
     total += ages[~came & ~limited].sum() * np.log(_LAPSES)
     weights = np.exp(total - total.max())
     result: Array = weights / weights.sum()
     return result
+
+
+def _log_s(taken: Sequence[Taken]) -> Array:
+    """Times in ln s; 50 ms where there is none, and at least that."""
+    ms = np.array([each.ms or 0.0 for each in taken])
+    logs: Array = np.log(np.maximum(ms, 50.0) / 1000)
+    return logs
 
 
 def _met(answering: Array, target: float) -> float:
@@ -117,9 +133,7 @@ def _moved(
     answering: Array, believed: float, taken: Sequence[Taken], ages: Array, target: float
 ) -> float:
     """How far, in ln s, the student's own times move the window: one step of Newton, held short."""
-    logs = np.array(
-        [np.log(max(each.ms or 50.0, 50.0) / 1000) if each.came else 9.0 for each in taken]
-    )
+    logs = np.where([each.came for each in taken], _log_s(taken), 9.0)
     inside = float((ages * ndtr((believed - logs) / _SMOOTH)).sum() / ages.sum())
     near = _bins(np.array([believed - 2 * STEP, believed + 2 * STEP]))
     met = STUDENTS.before[near] @ answering
