@@ -76,10 +76,10 @@ def _bins(log_s: Array) -> NDArray[np.int64]:
     return held
 
 
-def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.int64], Array]:
+def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.intp], Array]:
     """The bins that times fell into, and the weight of each: there are fewer of them than times."""
-    weights = np.bincount(bins, ages, len(BINS))
-    hit = np.flatnonzero(weights)
+    weights = np.bincount(bins, ages, len(BINS)).astype(np.float64)
+    hit: NDArray[np.intp] = np.flatnonzero(weights)
     return hit, weights[hit]
 
 

@@ -24,7 +24,7 @@ NEAR_BEATS = 0.45
 
 
 @dataclass(frozen=True, slots=True)
-class Landed:
+class Landing:
     """A step of the score and the strike that fits it. at_ms: from the start of the exchange."""
 
     step: Walked
@@ -116,7 +116,7 @@ def _place(step: Walked) -> tuple[str, int, float]:
     return step.passage.key, step.index, step.beat
 
 
-def landings(drill: PartnerDrill, exchange: Exchange) -> list[Landed]:
+def landings(drill: PartnerDrill, exchange: Exchange) -> list[Landing]:
     """For each attack and counter the strike nearest to its beat; each strike is given once.
 
     A block is no sound of its own: it is the attack that is heard on it. On the feeder's own time
@@ -141,7 +141,7 @@ def landings(drill: PartnerDrill, exchange: Exchange) -> list[Landed]:
         free = number not in given and place not in given.values()
         if free and off_ms <= NEAR_BEATS * beat_ms:
             given[number] = place
-    return [Landed(steps[number], strikes[given[number]].at_ms) for number in sorted(given)]
+    return [Landing(steps[number], strikes[given[number]].at_ms) for number in sorted(given)]
 
 
 def partner_of(step: Walked, exchange: Exchange) -> int:

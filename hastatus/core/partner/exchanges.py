@@ -23,6 +23,7 @@ from hastatus.core.partner.marks import (
     TempoSet,
     Undone,
 )
+from hastatus.core.partner.once import strikes_of
 from hastatus.core.text import Key
 
 EARLY_MS = 150.0
@@ -108,9 +109,11 @@ def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
         for number in {key[0] for key in first}
         if (clock := round_clock(marks, number, sheet.tempo_bpm))
     }
-    landed = sorted(
-        (mark for mark in marks if isinstance(mark, Strike | SetOff)), key=lambda mark: mark.at_ms
-    )
+    landed: list[Strike | SetOff] = [
+        *strikes_of(marks),
+        *(mark for mark in marks if isinstance(mark, SetOff)),
+    ]
+    landed.sort(key=lambda mark: mark.at_ms)
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     told = Told(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],

@@ -17,6 +17,7 @@ from hastatus.core.partner.clock import RoundClock, Stretch, round_clock
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.feed import FeedRound, FeedSheet
 from hastatus.core.partner.marks import Mark, RoundOver, Strike
+from hastatus.core.partner.once import strikes_of
 from hastatus.core.partner.rhythm import RanAhead, Rhythm, rhythm
 from hastatus.core.partner.walk import follow
 
@@ -54,15 +55,14 @@ def kept(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list[K
     if sheet.tempo_bpm is None:
         return []
     found = []
+    every = strikes_of(marks)
     over = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundOver)}
     for round_ in sheet.rounds:
         clock = round_clock(marks, round_.number, sheet.tempo_bpm)
         if clock is None:
             continue
         begun_ms, over_ms = clock.stretches[0].at_ms, over.get(round_.number, inf)
-        strikes = [
-            mark for mark in marks if isinstance(mark, Strike) and begun_ms <= mark.at_ms <= over_ms
-        ]
+        strikes = [mark for mark in every if begun_ms <= mark.at_ms <= over_ms]
         owned = _owned(drill, sheet, round_, clock, strikes)
         for stretch, until_s in _tempos(clock):
             here = [each for each in owned if stretch.sheet_s <= each.sheet_s < until_s]

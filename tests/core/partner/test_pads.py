@@ -6,6 +6,8 @@ from collections.abc import Iterator
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from hastatus.core.partner.arrivals import arrivals, counters
 from hastatus.core.partner.drill import Free, PartnerDrill
@@ -26,6 +28,7 @@ from hastatus.core.partner.marks import (
     Strike,
     TempoSet,
 )
+from hastatus.core.partner.once import strikes_of
 from hastatus.core.partner.walk import follow
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.demo.pairs import NEED_SPREAD_S, NEED_TAIL_S, Pair, batches
@@ -172,6 +175,51 @@ def test_who_ran_ahead_of_a_kept_pulse_is_told(owned: bool, ahead: int | None) -
     assert told.pulse
     assert [each.partner for each in told.alone] == ([] if ahead is None else [ahead])
     assert told.rhythm.tempo_bpm == pytest.approx(sheet.tempo_bpm, rel=0.01)
+
+
+@settings(max_examples=60)
+@given(
+    delays=st.lists(st.floats(-50, 50), min_size=1, max_size=30),
+    lost=st.sets(st.integers(0, 29)),
+    unheard=st.sets(st.integers(0, 29)),
+)
+def test_a_strike_both_heard_and_felt_is_one_strike(
+    delays: list[float], lost: set[int], unheard: set[int]
+) -> None:
+    """Whatever either misses, each strike is there once, and the pad's word goes before."""
+    marks: list[Mark] = []
+    for number, delay_ms in enumerate(delays):
+        at_ms = 1000.0 + 214 * number  # halves of a beat at 140 BPM
+        if number not in lost:
+            marks.append(Strike(at_ms=at_ms, source="pad", partner=number % 2))
+        if number not in unheard:
+            marks.append(Strike(at_ms=at_ms + delay_ms, source="microphone", partner=None))
+    once = [number for number in range(len(delays)) if number not in lost & unheard]
+    told = strikes_of(marks[::-1])
+    assert [round((each.at_ms - 1000) / 214) for each in told] == once
+    assert [each.partner for each in told] == [
+        None if number in lost else number % 2 for number in once
+    ]
+
+
+def test_two_strikes_at_once_are_two() -> None:
+    """Of two sounds at one pad's hit one is somebody else's; two pads are two people."""
+    heard = [Strike(at_ms=at, source="microphone", partner=None) for at in (990.0, 1005.0)]
+    felt = [Strike(at_ms=1000, source="pad", partner=who) for who in (0, 1)]
+    assert [each.partner for each in strikes_of([felt[0], *heard])] == [0, None]
+    assert strikes_of([*felt, *heard]) == felt
+
+
+def test_microphone_and_pads_together_keep_the_tempo() -> None:
+    """Both on: the same rhythm, strike for strike, as with pads alone."""
+    drill, sheet = sheet_of("turn about")
+    felt = strikes(drill, sheet, owned=True)
+    heard = [
+        mark.model_copy(update={"at_ms": mark.at_ms + 18, "source": "microphone", "partner": None})
+        for mark in felt
+        if isinstance(mark, Strike)
+    ]
+    assert kept(drill, sheet, [*felt, *heard]) == kept(drill, sheet, felt)
 
 
 def test_without_a_pulse_nobody_is_named() -> None:
