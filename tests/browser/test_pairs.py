@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import time
 import uuid
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -139,6 +141,44 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     page.get_by_role("button", name="Read it").click()
     page.wait_for_url(f"**/pairs/{run_id}")
     read_it(page, run_id)
+
+
+def test_one_tab_marks_and_what_it_leaves_behind_is_sent(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """The line goes, the tablet's page is closed: the next sheet that is opened sends the marks."""
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    run_id = agree(page, server, make_pair(engine, made))
+    tab = context.new_page()
+    tab.goto(f"{server.address}/pairs/{run_id}/mat")
+    expect(tab.get_by_role("alert")).to_contain_text("open in another tab")
+    page.bring_to_front()
+    page.keyboard.press(" ")
+    expect(page.get_by_role("button", name="Struck")).to_be_enabled(timeout=10_000)
+    context.set_offline(True)
+    page.keyboard.press("x")
+    expect(page.locator(".mat")).to_contain_text("no connection")
+    tab.close()
+    page.close()
+    context.set_offline(False)
+    log = context.new_page()
+    log.goto(f"{server.address}/log")
+
+    def grades() -> list[str]:
+        read: Any = get(log, f"/api/partner-runs/{run_id}/readout")
+        return [each["grade"] for each in read["exchanges"]]
+
+    until(lambda: grades() == ["struck"])
+    context.close()
+
+
+def until(met: Callable[[], bool], within_s: float = 10.0) -> None:
+    """Wait until something is so."""
+    deadline = time.monotonic() + within_s
+    while not met():
+        assert time.monotonic() < deadline
+        time.sleep(0.2)
 
 
 def behind_the_defender(context: BrowserContext, server: Server, run_id: str) -> Page:

@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router'
 
 import { api, take } from '../api/client'
 import type { RunView } from '../api/types'
-import { Elsewhere } from './open'
+import { Elsewhere } from '../player/lock'
 
 /** The run cannot be played here; it can be closed, and what comes later is still taken. */
 export function Cannot({ run, error }: { run: RunView; error: Error }) {

@@ -1,16 +1,14 @@
 /** Opening a run's player: one tab at a time, on the device that records the run. */
-import { lockName } from '../player/leftovers'
+import { Elsewhere, holdLock } from '../player/lock'
 import { Player, type Parts } from '../player/player'
 import { RecorderStore } from '../player/store'
-
-export class Elsewhere extends Error {}
 
 type Where = Omit<Parts, 'store' | 'recording'>
 
 /** A loaded player. Throws `Elsewhere` when another tab or device records the run. */
 export async function openPlayer(where: Where, signal: AbortSignal): Promise<Player> {
   const run = where.view.id
-  await holdLock(lockName(run), signal)
+  await holdLock(run, signal)
   const store = await RecorderStore.open()
   if (!(await store.recording(run))) {
     throw new Elsewhere('This run is recorded on another device. Go on there, or close it here.')
@@ -21,18 +19,4 @@ export async function openPlayer(where: Where, signal: AbortSignal): Promise<Pla
   signal.addEventListener('abort', () => player.close())
   await player.load()
   return player
-}
-
-/** Take a lock until `signal` aborts; the browser frees it when the tab goes. */
-function holdLock(name: string, signal: AbortSignal): Promise<void> {
-  return new Promise((resolve, reject) => {
-    void navigator.locks.request(name, { ifAvailable: true }, (lock) => {
-      if (!lock) {
-        reject(new Elsewhere('This run is open in another tab. Go on there, or close that tab.'))
-        return
-      }
-      resolve()
-      return new Promise<void>((free) => signal.addEventListener('abort', () => free()))
-    })
-  })
 }

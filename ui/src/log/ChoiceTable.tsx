@@ -1,5 +1,5 @@
 import type { StudentDetail } from '../api/types'
-import { dayAndTime, seconds } from '../shell/format'
+import { day, seconds, time } from '../shell/format'
 
 type Choices = StudentDetail['choices']
 
@@ -12,23 +12,26 @@ export function ChoiceTable({ choices, names }: { choices: Choices; names?: Map<
           <th>When</th>
           {names && <th>Student</th>}
           <th>Decided</th>
-          <th>Suggested then</th>
           <th>Why</th>
         </tr>
       </thead>
       <tbody>
         {choices.map((choice) => (
           <tr key={choice.at + choice.student_id}>
-            <td className="whitespace-nowrap">{dayAndTime(choice.at)}</td>
+            <td className="whitespace-nowrap">
+              {day(choice.at)}
+              <span className="small block">{time(choice.at)}</span>
+            </td>
             {names && (
               <td className="font-semibold whitespace-nowrap">{names.get(choice.student_id)}</td>
             )}
             <td className="whitespace-nowrap">
               rung {choice.rung}, {seconds(choice.window_s)}
-              <span className="text-soft"> {choice.kind === 'taken' ? 'taken' : 'by hand'}</span>
-            </td>
-            <td className="whitespace-nowrap">
-              rung {choice.suggested.rung}, {seconds(choice.suggested.window_s)}
+              <span className="small block">
+                {choice.kind === 'taken'
+                  ? 'as suggested'
+                  : `by hand; suggested: rung ${choice.suggested.rung}, ${seconds(choice.suggested.window_s)}`}
+              </span>
             </td>
             <td className="text-soft">
               {choice.suggested.rule && <b className="font-semibold">{choice.suggested.rule}. </b>}

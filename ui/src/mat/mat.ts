@@ -11,7 +11,7 @@ import { MarkRecorder } from './recorder'
 import { MatSounds } from './sounds'
 import { firstState, freshRound, recalled, tooLate, type MatState } from './state'
 import { Relay } from './stands'
-import { MarkStore } from './store'
+import { openRecording } from './store'
 import { Strikes } from './strikes'
 import { NO_TAPS } from './taps'
 
@@ -61,11 +61,9 @@ export class Mat {
     return this.run.document.rungs[this.run.rung - 1]
   }
 
-  /** Open what was kept on this device; only the device that began the run may mark it. */
-  async open(): Promise<boolean> {
-    const store = await MarkStore.open()
-    const kept = await store.recording(this.run.id)
-    if (!kept) return false
+  /** Open what was kept here. Throws `Elsewhere` when another tab or device marks the run. */
+  async open(signal: AbortSignal): Promise<void> {
+    const { store, kept } = await openRecording(this.run.id, signal)
     this.began_ms = kept.began_ms
     this.recorder = new MarkRecorder(
       store,
@@ -78,7 +76,6 @@ export class Mat {
     void this.recorder.seal()
     const spoken = [...this.calls.values(), 'switch', 'time', 'move around']
     void this.sounds.load(spoken)
-    return true
   }
 
   close(): void {

@@ -3,6 +3,11 @@ import type { MarksAck, PairMark } from '../api/types'
 import { Outbox, type Line } from '../player/outbox'
 import type { MarkStore, Recording } from './store'
 
+/** Where the batches of a partner run go. */
+export function marksAddress(run: string): string {
+  return `/api/partner-runs/${run}/batches`
+}
+
 const SEAL_AFTER_MS = 400
 
 export class MarkRecorder {
@@ -18,8 +23,7 @@ export class MarkRecorder {
     changed: () => void,
   ) {
     this.run = recording.run
-    const address = `/api/partner-runs/${this.run}/batches`
-    this.outbox = new Outbox(store, this.run, acknowledged, changed, address)
+    this.outbox = new Outbox(store, this.run, acknowledged, changed, marksAddress(this.run))
   }
 
   get line(): Line {
@@ -28,7 +32,7 @@ export class MarkRecorder {
 
   /** Keep a mark on this device at once; send it a moment later, with what comes meanwhile. */
   log(mark: PairMark): void {
-    this.after(() => this.store.add(this.run, mark))
+    this.after(() => this.store.addMark(this.run, mark))
     clearTimeout(this.timer)
     this.timer = window.setTimeout(() => void this.seal(), SEAL_AFTER_MS)
   }

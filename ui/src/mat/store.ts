@@ -1,7 +1,7 @@
-/** What the mat keeps on this device (IndexedDB), so that a reload or a lost line costs no mark. */
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
-
+/** What the mat keeps on this device: marks until they are sealed. */
 import type { PairMark } from '../api/types'
+import { BatchStore, openBatches, type Recorded } from '../player/batches'
+import { Elsewhere, holdLock } from '../player/lock'
 import type { MatState } from './state'
 
 /**
@@ -9,96 +9,51 @@ import type { MatState } from './state'
  * to go on with, from 1. bpm: the tempo that was set; null: the sheet's. knocked: a head knock that
  * stands.
  */
-export type Recording = {
-  run: string
-  recorder: string
+export type Recording = Recorded & {
   began_ms: number
-  next: number
   round: number
   bpm: number | null
   knocked?: MatState['knocked']
   done: boolean
 }
-type Kept = { id?: number; run: string; mark: PairMark }
-type Sealed = { run: string; number: number; body: string }
+type Kept = { run: string; mark: PairMark }
 
-interface Schema extends DBSchema {
-  runs: { key: string; value: Recording }
-  marks: { key: number; value: Kept; indexes: { run: string } }
-  batches: { key: [string, number]; value: Sealed; indexes: { run: string } }
+const ITEMS = 'marks'
+
+/** A run and its store, for the one tab that marks it until `signal` aborts. Throws `Elsewhere`. */
+export async function openRecording(run: string, signal: AbortSignal) {
+  await holdLock(run, signal)
+  const store = await MarkStore.open()
+  const kept = await store.recording(run)
+  if (!kept) throw new Elsewhere('This run was begun on another device, which marks it.')
+  signal.throwIfAborted()
+  return { store, kept }
 }
 
-export class MarkStore {
-  private constructor(private readonly db: IDBPDatabase<Schema>) {}
-
+export class MarkStore extends BatchStore<Recording, Kept> {
   static async open(): Promise<MarkStore> {
-    const db = await openDB<Schema>('hastatus pairs', 1, {
-      upgrade(fresh) {
-        fresh.createObjectStore('runs', { keyPath: 'run' })
-        fresh
-          .createObjectStore('marks', { keyPath: 'id', autoIncrement: true })
-          .createIndex('run', 'run')
-        fresh.createObjectStore('batches', { keyPath: ['run', 'number'] }).createIndex('run', 'run')
-      },
-    })
-    return new MarkStore(db)
+    return new MarkStore(await openBatches('hastatus pairs', ITEMS), ITEMS)
   }
 
-  recording(run: string): Promise<Recording | undefined> {
-    return this.db.get('runs', run)
-  }
-
-  async keep(run: string, recorder: string): Promise<void> {
+  begin(run: string, recorder: string): Promise<void> {
     const began_ms = performance.timeOrigin + performance.now()
-    await this.db.put('runs', {
-      run,
-      recorder,
-      began_ms,
-      next: 0,
-      round: 0,
-      bpm: null,
-      done: false,
+    return this.keep({ run, recorder, began_ms, next: 0, round: 0, bpm: null, done: false })
+  }
+
+  addMark(run: string, mark: PairMark): Promise<void> {
+    return this.add({ run, mark })
+  }
+
+  seal(run: string, last: boolean): Promise<void> {
+    return this.sealAs(run, (recording, kept) => {
+      if (recording.done || (kept.length === 0 && !last)) return null
+      const marks = kept.map(({ mark }) => mark)
+      return { batch: { mark_version: 1, marks, last }, changes: { done: last } }
     })
   }
 
-  async note(run: string, changes: Partial<Recording>): Promise<void> {
-    const tx = this.db.transaction('runs', 'readwrite')
-    const found = await tx.store.get(run)
-    if (found) await tx.store.put({ ...found, ...changes })
-    await tx.done
-  }
-
-  async add(run: string, mark: PairMark): Promise<void> {
-    await this.db.add('marks', { run, mark })
-  }
-
-  /** Turn the kept marks into the next numbered batch, in one transaction. */
-  async seal(run: string, last: boolean): Promise<void> {
-    const tx = this.db.transaction(['runs', 'marks', 'batches'], 'readwrite')
-    const recording = await tx.objectStore('runs').get(run)
-    const kept = await tx.objectStore('marks').index('run').getAll(run)
-    if (!recording || recording.done || (kept.length === 0 && !last)) return tx.done
-    const body = JSON.stringify({
-      recorder: recording.recorder,
-      mark_version: 1,
-      number: recording.next,
-      marks: kept.map(({ mark }) => mark),
-      last,
-    })
-    await Promise.all([
-      tx.objectStore('batches').put({ run, number: recording.next, body }),
-      tx.objectStore('runs').put({ ...recording, next: recording.next + 1, done: last }),
-      ...kept.map(({ id }) => tx.objectStore('marks').delete(id as number)),
-      tx.done,
-    ])
-  }
-
-  async sealed(run: string): Promise<Sealed[]> {
-    const found = await this.db.getAllFromIndex('batches', 'run', run)
-    return found.sort((one, other) => one.number - other.number)
-  }
-
-  async sent(run: string, number: number): Promise<void> {
-    await this.db.delete('batches', [run, number])
+  /** Seal what a page left unsealed when it went. */
+  sealLeft(run: string): Promise<void> {
+    return this.seal(run, false)
   }
 }

@@ -25,20 +25,20 @@ export default function MatPage() {
 }
 
 function AtTheMat({ run }: { run: PairRun }) {
-  const { mat, here } = useMat(run)
+  const { mat, error } = useMat(run)
   const state = useMatState(mat)
   useMatKeys(mat, run)
-  if (here === false) {
+  if (error) {
     return (
-      <p className="p-8 text-lg">
-        This run was begun on another device, which marks it.{' '}
+      <p className="p-8 text-lg" role="alert">
+        {error.message}{' '}
         <a className="underline" href={`/pairs/${run.id}/feeder`}>
           Show the feeder’s screen here
         </a>
       </p>
     )
   }
-  if (!mat || !state || here === null) return <Waiting what="the mat" />
+  if (!mat || !state) return <Waiting what="the mat" />
   return (
     <div className="mat" data-phase={state.phase}>
       <MatHead run={run} mat={mat} state={state} />

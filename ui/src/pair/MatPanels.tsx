@@ -82,7 +82,7 @@ export function Knocked({ run, mat, state }: Props) {
         . To be seen by a medical professional; no contact work until cleared, and not today. The
         hold is lifted on the student’s page, once a medical clearance is written down.
       </p>
-      <div className="flex flex-wrap gap-4">
+      <div className="flex flex-wrap items-center gap-4">
         <button className="btn btn-primary mat-begin" onClick={() => void read()}>
           End the run
         </button>

@@ -8,6 +8,6 @@ export async function beginPair(ask: PairAsk): Promise<PairRun> {
   const id = crypto.randomUUID()
   const recorder = crypto.randomUUID()
   // Kept first: should the answer get lost, the run that was made still has its recorder here.
-  await store.keep(id, recorder)
+  await store.begin(id, recorder)
   return take(api.POST('/api/partner-runs', { body: { ...ask, id, recorder } }))
 }

@@ -4,19 +4,25 @@ import type { PairRun } from '../api/types'
 import { Mat } from '../mat/mat'
 import type { MatState } from '../mat/state'
 
-/** The mat of a run; null until it is open. here: whether this device began the run. */
+/** The mat of a run; null until it is open. error: why it is not to be opened here. */
 export function useMat(run: PairRun) {
   const [mat, setMat] = useState<Mat | null>(null)
-  const [here, setHere] = useState<boolean | null>(null)
+  const [error, setError] = useState<Error | null>(null)
   useEffect(() => {
     const made = new Mat(run)
-    void made.open().then((found) => {
-      setMat(made)
-      setHere(found)
-    })
-    return () => made.close()
+    const leaving = new AbortController()
+    made.open(leaving.signal).then(
+      () => setMat(made),
+      (why: unknown) => {
+        if (!leaving.signal.aborted) setError(why instanceof Error ? why : new Error(String(why)))
+      },
+    )
+    return () => {
+      leaving.abort()
+      made.close()
+    }
   }, [run])
-  return { mat, here }
+  return { mat, error }
 }
 
 const nothing = () => () => undefined

@@ -1,21 +1,24 @@
 /** Sends what earlier pages left on this device: nobody has to open the old run for it. */
-import { Outbox } from './outbox'
-import { RecorderStore } from './store'
+import { lockName } from './lock'
+import { Outbox, type Batches } from './outbox'
 
-/** The lock that the one tab holds that records a run. */
-export function lockName(run: string): string {
-  return `hastatus run ${run}`
+/** A store that knows what is left in it. */
+type Leaving = Batches & {
+  unsent(): Promise<string[]>
+  sealLeft(run: string): Promise<void>
 }
 
-/** Send the leftovers of every run that no tab is recording. */
-export async function sendLeftovers(): Promise<void> {
-  const store = await RecorderStore.open()
+/** Send the leftovers of every run that no tab is recording. address: where a run's batches go. */
+export async function sendLeftovers(
+  store: Leaving,
+  address: (run: string) => string,
+): Promise<void> {
   for (const run of await store.unsent()) {
     await navigator.locks.request(lockName(run), { ifAvailable: true }, async (lock) => {
       if (!lock) return
       await store.sealLeft(run)
       const nothing = () => undefined
-      const outbox = new Outbox(store, run, nothing, nothing)
+      const outbox = new Outbox(store, run, nothing, nothing, address(run))
       await outbox.flush()
       outbox.close()
     })

@@ -2,7 +2,6 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 import type { Ack } from '../api/types'
 import { Outbox } from './outbox'
-import type { RecorderStore } from './store'
 
 /** As much of the store as the outbox uses. */
 class SealedBatches {
@@ -47,10 +46,11 @@ function outboxOf(...bodies: string[]) {
   const store = new SealedBatches(bodies.map((body, number) => ({ run: 'r', number, body })))
   const acks: Ack[] = []
   const outbox = new Outbox(
-    store as unknown as RecorderStore,
+    store,
     'r',
     (ack) => acks.push(ack),
     () => undefined,
+    '/api/runs/r/batches',
   )
   return { store, acks, outbox }
 }

@@ -31,7 +31,7 @@ export class Outbox<A = Ack> {
     private readonly run: string,
     private readonly acknowledged: (ack: A) => void,
     private readonly changed: () => void,
-    private readonly address = `/api/runs/${run}/batches`,
+    private readonly address: string,
   ) {}
 
   /** Send what there is; harmless while already sending. */

@@ -3,6 +3,11 @@ import type { Ack, Batch, Event } from '../api/types'
 import { Outbox } from './outbox'
 import type { RecorderStore, Recording } from './store'
 
+/** Where the batches of a solo run go. */
+export function eventsAddress(run: string): string {
+  return `/api/runs/${run}/batches`
+}
+
 export const SEAL_EVERY_MS = 500
 /** Inputs may wait this long in the page's queue before they are logged. */
 const LEAST_DELAY_MS = 150
@@ -24,7 +29,13 @@ export class Recorder {
     /** The longest latency that will be taken off an input when it is scored. */
     private readonly correction_ms = 0,
   ) {
-    this.outbox = new Outbox(store, recording.run, acknowledged, changed)
+    this.outbox = new Outbox(
+      store,
+      recording.run,
+      acknowledged,
+      changed,
+      eventsAddress(recording.run),
+    )
   }
 
   get newEvents(): number {
@@ -39,7 +50,7 @@ export class Recorder {
   }
 
   noteRound(round: number): void {
-    this.after(() => this.store.noteRound(this.recording.run, round))
+    this.after(() => this.store.note(this.recording.run, { round }))
   }
 
   /**

@@ -1,13 +1,20 @@
 import { useQuery } from '@tanstack/react-query'
 import { Suspense, useEffect } from 'react'
-import { Link, NavLink, Outlet } from 'react-router'
+import { Link, Outlet, useLocation } from 'react-router'
 
 import { ApiError } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { Fault, Waiting } from './Fault'
 import { SignInPage } from './SignIn'
 
-const PLACES = ['Build', 'Run', 'Read', 'People', 'Log'] as const
+/** The places, and which other sheets belong to each: by the first word of their path. */
+const PLACES = [
+  { place: 'Build', sheets: ['build'] },
+  { place: 'Run', sheets: ['run', 'pair', 'device'] },
+  { place: 'Read', sheets: ['read', 'pairs'] },
+  { place: 'People', sheets: ['people'] },
+  { place: 'Log', sheets: ['log'] },
+]
 
 /** Lets nobody in who is not signed in. */
 export function SignedIn() {
@@ -27,8 +34,9 @@ export function SignedIn() {
 /** The places, in the order of the work, over the sheet of the job. */
 export function Shell() {
   const { data: session } = useQuery(sessionQuery)
+  const here = useLocation().pathname.split('/')[1] ?? ''
   useEffect(() => {
-    void import('../player/leftovers').then(({ sendLeftovers }) => sendLeftovers())
+    void import('./leftovers').then(({ sendAllLeftovers }) => sendAllLeftovers())
   }, [])
   return (
     <div className="flex min-h-screen flex-col">
@@ -37,16 +45,15 @@ export function Shell() {
           Hastatus
         </Link>
         <nav className="flex gap-6" aria-label="Places">
-          {PLACES.map((place) => (
-            <NavLink
+          {PLACES.map(({ place, sheets }) => (
+            <Link
               key={place}
               to={`/${place.toLowerCase()}`}
-              className={({ isActive }) =>
-                `flex items-center border-b-2 pt-0.5 ${isActive ? 'border-ink font-semibold' : 'border-transparent text-soft hover:text-ink'}`
-              }
+              aria-current={sheets.includes(here) ? 'page' : undefined}
+              className="flex items-center border-b-2 border-transparent pt-0.5 text-soft hover:text-ink aria-[current=page]:border-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink"
             >
               {place}
-            </NavLink>
+            </Link>
           ))}
         </nav>
         <Link to="/account" className="small ml-auto flex items-center hover:text-ink">

@@ -30,9 +30,14 @@ export function day(iso: string): string {
   return DAY.format(new Date(iso))
 }
 
+/** "18:40". */
+export function time(iso: string): string {
+  return CLOCK.format(new Date(iso))
+}
+
 /** "Tue 24 Nov, 18:40". */
 export function dayAndTime(iso: string): string {
-  return `${DAY.format(new Date(iso))}, ${CLOCK.format(new Date(iso))}`
+  return `${day(iso)}, ${time(iso)}`
 }
 
 /** Words with a capital at the front. */
