@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 
+import { FRESH_DRILL, FRESH_RUNG } from '../api/fresh'
 import { catalogueQuery, ladderQuery, planQuery, studentsQuery } from '../api/queries'
 import type { DrillView, PlanView } from '../api/types'
 import { Fault } from '../shell/Fault'
@@ -9,7 +10,6 @@ import { BenchContext, type Bench } from './bench'
 import { BenchTitle } from './BenchTitle'
 import { Conflict } from './Conflict'
 import { CueList } from './CueList'
-import { emptyDrill, FIRST_RUNG } from './document'
 import { Faults } from './Faults'
 import { FaultsContext } from './fields'
 import { Figures } from './Figures'
@@ -21,12 +21,11 @@ import { RungSheet } from './RungSheet'
 import { useBenchKeys } from './useBenchKeys'
 import { useDraft } from './useDraft'
 
-const FRESH = emptyDrill(FIRST_RUNG)
 const LARGEST_SEED = 9999
 
 /** A drill on the bench: its cues and settings on one side, a real planned run on the other. */
 export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) {
-  const draft = useDraft(id, kept, FRESH)
+  const draft = useDraft(id, kept, FRESH_DRILL)
   const [search, setSearch] = useSearchParams()
   const catalogue = useQuery(catalogueQuery)
   const students = useQuery(studentsQuery)
@@ -39,7 +38,7 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
   const standing = student ? ladder.data : undefined
   const wanted = Number(search.get('rung') ?? standing?.rung ?? 1)
   const number = Math.min(Math.max(1, wanted), draft.now.rungs.length)
-  const rung = draft.now.rungs[number - 1] ?? FIRST_RUNG
+  const rung = draft.now.rungs[number - 1] ?? FRESH_RUNG
   const plan = useQuery(
     planQuery({
       drill_id: kept ? id : null,

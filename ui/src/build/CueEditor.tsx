@@ -1,7 +1,8 @@
+import { FRESH_STEP } from '../api/fresh'
 import type { Cue } from '../api/types'
 import { useBench } from './bench'
 import { ChainEditor } from './ChainEditor'
-import { STEP, withoutCue, without } from './document'
+import { withoutCue, without } from './document'
 import { Choice, FaultAt, Fields, NumberField, TextField } from './fields'
 import { MarkPicker } from './MarkPicker'
 import { StimulusEditor } from './StimulusEditor'
@@ -70,7 +71,12 @@ export function CueEditor({ cue, place }: { cue: Cue; place: number }) {
       <div className="flex flex-wrap items-center gap-2">
         <button
           className="btn btn-sm"
-          onClick={() => set([...at, 'asks'], [...cue.asks, { steps: [{ ...STEP }] }])}
+          onClick={() =>
+            set(
+              [...at, 'asks'],
+              [...cue.asks, { steps: [{ ...FRESH_STEP, technique: 'straight' }] }],
+            )
+          }
           disabled={cue.asks.length >= 6}
         >
           {cue.asks.length === 0 ? 'Ask for an answer' : 'Accept another answer'}

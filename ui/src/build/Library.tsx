@@ -3,13 +3,12 @@ import { useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 
 import { api, take } from '../api/client'
+import { FRESH_DRILL, FRESH_SCORE } from '../api/fresh'
 import { libraryQuery } from '../api/queries'
 import type { AnyDrill, DrillLine } from '../api/types'
-import { emptyScore } from '../score/document'
 import { Fault, Waiting } from '../shell/Fault'
 import { Title } from '../shell/Shell'
 import { BringIn } from './BringIn'
-import { emptyDrill, FIRST_RUNG, freshCue } from './document'
 import { Filters } from './Filters'
 import * as history from './history'
 import { finds, NO_FILTER, type Filter } from './finding'
@@ -53,13 +52,10 @@ export function Library() {
           Words and techniques
         </Link>
         <BringIn />
-        <button className="btn" onClick={() => begin(emptyScore())}>
+        <button className="btn" onClick={() => begin(FRESH_SCORE)}>
           New partner drill
         </button>
-        <button
-          className="btn btn-primary"
-          onClick={() => begin({ ...emptyDrill(FIRST_RUNG), cues: [freshCue([])] })}
-        >
+        <button className="btn btn-primary" onClick={() => begin(FRESH_DRILL)}>
           New drill
         </button>
       </Title>

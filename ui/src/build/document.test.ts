@@ -1,31 +1,20 @@
 import { describe, expect, it } from 'vitest'
 
+import { FRESH_DRILL, FRESH_RUNG, FRESH_STEP } from '../api/fresh'
 import type { Drill } from '../api/types'
-import {
-  emptyDrill,
-  FIRST_RUNG,
-  freshCue,
-  longer,
-  moved,
-  pathOf,
-  put,
-  same,
-  STEP,
-  without,
-  withoutCue,
-} from './document'
+import { freshCue, longer, moved, pathOf, put, same, without, withoutCue } from './document'
 
 const drill = (): Drill => {
   const first = freshCue([])
   const second = freshCue([first])
   const rung = {
-    ...FIRST_RUNG,
+    ...FRESH_RUNG,
     cues: [first.key, second.key],
     weights: { [second.key]: 2 },
     order: { kind: 'set' as const, sequence: [second.key, first.key, second.key] },
-    rounds: { ...FIRST_RUNG.rounds, turns: [[first.key], [second.key]] },
+    rounds: { ...FRESH_RUNG.rounds, turns: [[first.key], [second.key]] },
   }
-  return { ...emptyDrill(rung), cues: [first, second] }
+  return { ...FRESH_DRILL, rungs: [rung], cues: [first, second] }
 }
 
 describe('put', () => {
@@ -72,7 +61,7 @@ describe('cues', () => {
 
 describe('longer', () => {
   it('adds a counter from the other side, then an exit', () => {
-    const counter = longer({ steps: [STEP] })
+    const counter = longer({ steps: [FRESH_STEP] })
     expect(counter.steps[1]).toMatchObject({ part: 'counter', side: 'rear' })
     expect(longer(counter).steps[2]).toMatchObject({ part: 'exit', technique: 'leave' })
   })

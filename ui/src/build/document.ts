@@ -1,4 +1,5 @@
 /** Edits of a drill document: pure, by path, sharing what does not change. */
+import { FRESH_CUE, FRESH_STEP } from '../api/fresh'
 import type { Chain, Cue, Drill, Rung, Step } from '../api/types'
 
 export type Path = readonly (string | number)[]
@@ -48,15 +49,6 @@ const SHAPES = ['circle', 'triangle', 'square', 'diamond', 'ring', 'bar'] as con
 const COLOURS = ['blue', 'vermillion', 'orange', 'purple', 'green', 'sky'] as const
 const SOUNDS = ['low_knock', 'bell', 'high_knock', 'tone', 'bang', 'high_bell'] as const
 
-export const STEP: Step = {
-  technique: 'straight',
-  side: 'lead',
-  part: 'answer',
-  footwork: null,
-  within: null,
-  hold_s: null,
-}
-
 /** A cue that differs from those that are there: the next sound and mark that are free. */
 export function freshCue(cues: readonly Cue[]): Cue {
   const keys = new Set(cues.map((cue) => cue.key))
@@ -68,16 +60,13 @@ export function freshCue(cues: readonly Cue[]): Cue {
     cues.map((cue) => (cue.stimulus.kind === 'sound' ? cue.stimulus.sound : null)),
   )
   return {
+    ...FRESH_CUE,
     key: `cue_${number}`,
     stimulus: { kind: 'sound', sound: SOUNDS.find((sound) => !heard.has(sound)) ?? 'tone' },
     mark: {
       shape: SHAPES.find((shape) => !used.has(shape)) ?? 'circle',
       colour: COLOURS.find((colour) => !hues.has(colour)) ?? 'blue',
     },
-    asks: [{ steps: [{ ...STEP, technique: 'high_block' }] }],
-    attack: null,
-    weight: 1,
-    announce: null,
   }
 }
 
@@ -104,70 +93,12 @@ export function longer(chain: Chain): Chain {
   const last = chain.steps[chain.steps.length - 1]
   const counter = last?.part === 'answer'
   const next: Step = counter
-    ? { ...STEP, part: 'counter', side: last.side === 'lead' ? 'rear' : 'lead' }
-    : { ...STEP, technique: 'leave', part: 'exit' }
+    ? {
+        ...FRESH_STEP,
+        technique: 'straight',
+        part: 'counter',
+        side: last.side === 'lead' ? 'rear' : 'lead',
+      }
+    : { ...FRESH_STEP, technique: 'leave', part: 'exit' }
   return { steps: [...chain.steps, next] }
-}
-
-/** The document of a drill that has just been begun: one sound, one answer, one rung. */
-export function emptyDrill(rung: Rung): Drill {
-  return {
-    schema_version: 3,
-    form: 'solo',
-    title: 'New drill',
-    purpose: 'practice',
-    notes: '',
-    look: '',
-    guard: '',
-    warm_up: '',
-    watch: [],
-    level: 'new',
-    focus: [],
-    place: { people: 1, floor_m: 1.5, gear: [], eyes_closed: false },
-    cues: [],
-    rungs: [rung],
-    pace: {
-      rule: 'measured',
-      target: 0.84,
-      n: 4,
-      step: 0.02,
-      least_s: 0.25,
-      most_s: 2.5,
-      weak_cues: 1,
-    },
-    progress: { runs: 2, agree: 1.1, back: 1.25 },
-    judging: { jump_cut_s: 0.15, grace_s: 0.4, early: 'jumped' },
-    voice: { language: 'en-gb', words_a_minute: 170 },
-    techniques: [],
-  }
-}
-
-export const FIRST_RUNG: Rung = {
-  name: 'slow',
-  window_s: 1.4,
-  goal_window_s: 0.9,
-  cues: [],
-  weights: {},
-  chain: 'exit',
-  order: { kind: 'balanced', repeat_cap: 2, bag: 20 },
-  waiting: { kind: 'unguessable', least_s: 0.8, mean_s: 0.7, most_s: 5 },
-  overlap: null,
-  bursts: null,
-  catch_share: 0,
-  counters: null,
-  stacking: null,
-  lead_in: null,
-  flash_s: 0.3,
-  tempo_bpm: 60,
-  rounds: {
-    count: 3,
-    ends: 'time',
-    duration_s: 60,
-    cues: 20,
-    rest_s: 30,
-    rehearse: true,
-    stances: 'own',
-    turns: [],
-    calls: ['time'],
-  },
 }

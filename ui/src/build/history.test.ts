@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 
+import { FRESH_DRILL } from '../api/fresh'
 import type { Drill } from '../api/types'
-import { emptyDrill, FIRST_RUNG } from './document'
 import * as history from './history'
 
-const titled = (title: string): Drill => ({ ...emptyDrill(FIRST_RUNG), title })
+const titled = (title: string): Drill => ({ ...FRESH_DRILL, title })
 
 /** As much of the browser's store as drafts need. */
 class FakeStorage {

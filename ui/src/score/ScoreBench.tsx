@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 
+import { FRESH_SCORE, FRESH_SCORE_RUNG } from '../api/fresh'
 import { scoreQuery, studentsQuery } from '../api/queries'
 import type { ScoreDrawn, ScoreView } from '../api/types'
 import { Conflict } from '../build/Conflict'
@@ -11,7 +12,7 @@ import { LadderBar } from '../build/LadderBar'
 import { useDraft } from '../build/useDraft'
 import { Fault } from '../shell/Fault'
 import { Checks } from './Checks'
-import { emptyScore, FIRST_RUNG, freshPassage } from './document'
+import { freshPassage } from './document'
 import { Drawn } from './Drawn'
 import { Pace } from './Pace'
 import { PairNote } from './People'
@@ -21,11 +22,9 @@ import { ScoreNotes } from './ScoreNotes'
 import { ScoreTitle } from './ScoreTitle'
 import { useScoreKeys } from './useScoreKeys'
 
-const FRESH = emptyScore()
-
 /** A partner drill on the bench: both sides on one score, what is wrong with it, and the pair. */
 export function ScoreBench({ id, kept }: { id: string; kept: ScoreView | null }) {
-  const draft = useDraft(id, kept, FRESH)
+  const draft = useDraft(id, kept, FRESH_SCORE)
   const [search, setSearch] = useSearchParams()
   const [spot, setSpot] = useState({ passage: 0, step: null as number | null })
   const students = useQuery(studentsQuery)
@@ -57,7 +56,7 @@ export function ScoreBench({ id, kept }: { id: string; kept: ScoreView | null })
   const score: Score = {
     document: draft.now,
     place: number - 1,
-    rung: draft.now.rungs[number - 1] ?? FIRST_RUNG,
+    rung: draft.now.rungs[number - 1] ?? FRESH_SCORE_RUNG,
     drawn,
     findings: answer.data?.findings ?? [],
     passage: place,

@@ -1,14 +1,8 @@
 import { describe, expect, it } from 'vitest'
 
+import { FRESH_SCORE } from '../api/fresh'
 import type { GapSheet, Way } from '../api/types'
-import {
-  emptyScore,
-  freshPassage,
-  freshStep,
-  withoutPassage,
-  withoutStep,
-  withStep,
-} from './document'
+import { freshPassage, freshStep, withoutPassage, withoutStep, withStep } from './document'
 import { beatWidth, boxes, GapScale, rows } from './layout'
 
 const at = (beat: number, step = 0, until: number | null = null): Way['steps'][number] => ({
@@ -72,7 +66,7 @@ describe('GapScale', () => {
 
 describe('a score', () => {
   it('gains and loses steps without touching the rest', () => {
-    const before = emptyScore()
+    const before = FRESH_SCORE
     const { document, step } = withStep(before, 0, freshStep('defender', 2))
     expect(document.passages[0]?.steps[step]?.lane).toBe('defender')
     expect(document.rungs).toBe(before.rungs)
@@ -80,7 +74,7 @@ describe('a score', () => {
   })
 
   it('forgets a passage wherever it is named', () => {
-    const before = emptyScore()
+    const before = FRESH_SCORE
     const second = freshPassage(before.passages)
     const [first] = before.passages
     const [rung] = before.rungs

@@ -1,0 +1,46 @@
+"""Drills that have just been begun: the least that can be planned, with the usual settings."""
+
+from __future__ import annotations
+
+from hastatus.core.cue import Chain, Cue, Mark, Sound, Step
+from hastatus.core.drill import Drill, Rung
+from hastatus.core.partner.drill import PartnerDrill, PartnerPlace, PartnerRung
+from hastatus.core.partner.passage import Passage
+from hastatus.core.partner.steps import ScoreStep
+from hastatus.core.setting import Rounds, Unguessable
+
+_MARK = Mark(shape="circle", colour="blue")
+
+
+def fresh_drill() -> Drill:
+    """A solo drill: one sound, one answer, one slow rung."""
+    cue = Cue(
+        key="cue_1",
+        stimulus=Sound(sound="low_knock"),
+        mark=_MARK,
+        asks=(Chain(steps=(Step(technique="high_block"),)),),
+    )
+    rung = Rung(
+        name="slow",
+        window_s=1.4,
+        goal_window_s=0.9,
+        waiting=Unguessable(least_s=0.8, mean_s=0.7, most_s=5),
+        rounds=Rounds(calls=("time",)),
+    )
+    return Drill(
+        title="New drill",
+        cues=(cue,),
+        rungs=(rung,),
+    )
+
+
+def fresh_score() -> PartnerDrill:
+    """A partner drill: one exchange that the feeder starts, one slow rung at touch."""
+    attack = ScoreStep(lane="feeder", beat=1, technique="straight", side="lead")
+    rung = PartnerRung(name="slow", tempo_bpm=50, goal_bpm=70, tell="big", contact="touch")
+    return PartnerDrill(
+        title="New partner drill",
+        place=PartnerPlace(gear=("gloves", "mouthguard")),
+        passages=(Passage(key="passage_1", name="exchange 1", mark=_MARK, steps=(attack,)),),
+        rungs=(rung,),
+    )
