@@ -157,15 +157,16 @@ def what_next(
     told = f"{overall.clean} of {overall.graded} were clean"
     if overall.interval.low >= drill.target - 0.1 and (overall.share or 0) >= drill.target:
         return _up(drill, rung, here, tempo, told)
+    wanted = f"{told}, {100 * drill.target:.0f} % wanted"
     if overall.interval.high < drill.target:
         slower = tempo is not None and here.tempo_bpm is not None and tempo > here.tempo_bpm
         if slower:
-            return NextStep("slower", rung, here.tempo_bpm, f"{told}: back to where it held")
+            return NextStep("slower", rung, here.tempo_bpm, f"{wanted}: back to where it held")
         if rung > 1:
             before = drill.rungs[rung - 2]
-            return NextStep("back", rung - 1, before.goal_bpm or before.tempo_bpm, told)
-        return NextStep("slower", rung, None if tempo is None else max(20.0, tempo - 4), told)
-    return NextStep("hold", rung, tempo, f"{told}: about as hard as it should be")
+            return NextStep("back", rung - 1, before.goal_bpm or before.tempo_bpm, wanted)
+        return NextStep("slower", rung, None if tempo is None else max(20.0, tempo - 4), wanted)
+    return NextStep("hold", rung, tempo, f"{wanted}: about as hard as it should be")
 
 
 def _up(

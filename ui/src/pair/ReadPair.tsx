@@ -71,10 +71,10 @@ function againOf({ run, reading }: PairReadout): string {
 
 function nextWords({ reading, run }: PairReadout): string {
   const { kind, rung, tempo_bpm } = reading.next
-  const name = run.document.rungs[rung - 1]?.name ?? ''
   const tempo = tempo_bpm === null ? '' : ` at ${tempo_bpm} a minute`
-  if (kind === 'next') return `Rung ${rung}, ${name}${tempo}`
-  if (kind === 'back') return `Back to rung ${rung}, ${name}${tempo}`
+  const named = `rung ${rung}, “${run.document.rungs[rung - 1]?.name ?? ''}”${tempo && ','}`
+  if (kind === 'next') return `On to ${named}${tempo}`
+  if (kind === 'back') return `Back to ${named}${tempo}`
   if (kind === 'faster') return `The same rung, faster${tempo}`
   if (kind === 'slower') return `The same rung, slower${tempo}`
   return `The same again${tempo}`
