@@ -1,10 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 
 import { FRESH_DRILL, FRESH_RUNG } from '../api/fresh'
 import { catalogueQuery, ladderQuery, planQuery, studentsQuery } from '../api/queries'
-import type { DrillView, PlanView } from '../api/types'
+import type { DrillView } from '../api/types'
 import { Fault } from '../shell/Fault'
 import { BenchContext, type Bench } from './bench'
 import { BenchTitle } from './BenchTitle'
@@ -20,6 +19,7 @@ import { Planned } from './Planned'
 import { RungSheet } from './RungSheet'
 import { useBenchKeys } from './useBenchKeys'
 import { useDraft } from './useDraft'
+import { useLast } from './useLast'
 
 const LARGEST_SEED = 9999
 
@@ -118,12 +118,4 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
       </FaultsContext>
     </BenchContext>
   )
-}
-
-/** The last plan that could be read, so that words and pictures stand while a field is mended. */
-function useLast(plan: PlanView | undefined): PlanView | null {
-  const [last, setLast] = useState<PlanView | null>(null)
-  const readable = plan && plan.rungs.length > 0 ? plan : null
-  if (readable && readable !== last) setLast(readable)
-  return readable ?? last
 }

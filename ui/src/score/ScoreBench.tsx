@@ -4,12 +4,13 @@ import { useSearchParams } from 'react-router'
 
 import { FRESH_SCORE, FRESH_SCORE_RUNG } from '../api/fresh'
 import { scoreQuery, studentsQuery } from '../api/queries'
-import type { ScoreDrawn, ScoreView } from '../api/types'
+import type { ScoreView } from '../api/types'
 import { Conflict } from '../build/Conflict'
 import { FaultsContext } from '../build/fields'
 import { ladderOf } from '../build/ladder'
 import { LadderBar } from '../build/LadderBar'
 import { useDraft } from '../build/useDraft'
+import { useLast } from '../build/useLast'
 import { Fault } from '../shell/Fault'
 import { Checks } from './Checks'
 import { freshPassage } from './document'
@@ -115,12 +116,4 @@ export function ScoreBench({ id, kept }: { id: string; kept: ScoreView | null })
       </FaultsContext>
     </ScoreContext>
   )
-}
-
-/** The last answer that could be read, so that the picture stands while a field is mended. */
-function useLast(answer: ScoreDrawn | undefined): ScoreDrawn | null {
-  const [last, setLast] = useState<ScoreDrawn | null>(null)
-  const readable = answer && answer.rungs.length > 0 ? answer : null
-  if (readable && readable !== last) setLast(readable)
-  return readable ?? last
 }
