@@ -143,10 +143,10 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     read_it(page, run_id)
 
 
-def test_one_tab_marks_and_what_it_leaves_behind_is_sent(
+def test_a_reload_goes_on_and_what_a_tab_leaves_behind_is_sent(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
-    """The line goes, the tablet's page is closed: the next sheet that is opened sends the marks."""
+    """One tab marks. The line goes and its page is closed: the next sheet sends the marks."""
     made = make_club(engine)
     context, page = sign_in(browser, server, made)
     run_id = agree(page, server, make_pair(engine, made))
@@ -155,7 +155,18 @@ def test_one_tab_marks_and_what_it_leaves_behind_is_sent(
     expect(tab.get_by_role("alert")).to_contain_text("open in another tab")
     page.bring_to_front()
     page.keyboard.press(" ")
-    expect(page.get_by_role("button", name="Struck")).to_be_enabled(timeout=10_000)
+    struck, covered = (page.get_by_role("button", name=name) for name in ("Struck", "Covered"))
+    expect(struck).to_be_enabled(timeout=10_000)
+    page.keyboard.press("v")
+    expect(covered).to_have_attribute("aria-pressed", "true")
+    # A reload in the middle of the round stands still where it was, its taps with it.
+    page.reload()
+    page.locator(".mat[data-phase=paused]").wait_for()
+    expect(covered).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("u")
+    expect(covered).to_have_attribute("aria-pressed", "false")
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=round]").wait_for()
     context.set_offline(True)
     page.keyboard.press("x")
     expect(page.locator(".mat")).to_contain_text("no connection")

@@ -289,3 +289,31 @@ def test_the_sheet_follows_pauses_and_the_tempo() -> None:
     assert second is not None
     assert second.at_ms(2) == 61000  # the tempo that was set holds
     assert round_clock(marks, 3, 60) is None
+
+
+def test_a_page_that_went_in_a_round_is_a_pause_from_when_it_was_last_noted() -> None:
+    """The next page writes it down late, after marks that came a little later than it says."""
+    sheet = feed_sheet(PARTNER_STARTERS["two-beat counter"](), seed=7)
+    first, second = sheet.rounds[0].turns[0].feeds[:2]
+    noted_ms = 1000 * (first.at_s + 1)
+    away_ms = 60_000.0
+    before: list[Mark] = [
+        RoundBegun(at_ms=0, round=1),
+        Graded(at_ms=noted_ms, round=1, number=first.number, grade="covered"),
+        Strike(at_ms=noted_ms + 300, source="microphone"),
+    ]
+    back_ms = noted_ms + away_ms
+    after: list[Mark] = [
+        Paused(at_ms=noted_ms),
+        Resumed(at_ms=back_ms),
+        Graded(at_ms=1000 * (second.at_s + 1) + away_ms, round=1, number=second.number,
+               grade="struck"),
+    ]  # fmt: skip
+    clock = round_clock([*before, *after], 1, sheet.tempo_bpm)
+    assert clock is not None
+    assert clock.sheet_s(back_ms) == pytest.approx(first.at_s + 1)
+    assert clock.at_ms(second.at_s) == pytest.approx(1000 * second.at_s + away_ms)
+    told = tell(sheet, [batch(*before), batch(*after, number=1)]).exchanges
+    assert [(each.number, each.grade) for each in told] == [
+        (first.number, "covered"), (second.number, "struck"),
+    ]  # fmt: skip

@@ -19,9 +19,11 @@ export class Heard {
     private readonly calls: ReadonlyMap<string, string>,
   ) {}
 
-  /** A round begins. */
-  begin(): void {
-    this.clicked_s = this.moved = this.told = 0
+  /** A round begins, or goes on from `sheet_s`: what was heard before is not said again. */
+  begin(sheet_s = 0): void {
+    this.clicked_s = sheet_s
+    this.moved = Math.floor(sheet_s / MOVE_EVERY_S)
+    this.told = 0
     this.turn = -1
   }
 

@@ -26,7 +26,7 @@ function made(changes: Partial<MatState> = {}) {
     () => state,
     (changed) => (state = { ...state, ...changed }),
     (mark) => logged.push(mark),
-    (t_ms) => t_ms,
+    { now: () => 20_000, at: (t_ms) => t_ms },
   )
   return { marks, logged, state: () => state }
 }

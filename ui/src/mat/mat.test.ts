@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest'
 
 import type { FeedSheet, PairRun } from '../api/types'
 import { beatsBetween, callOf, onSheet, placeAt, rolesOf, turnOf } from './course'
-import { tapped, tooLate, type MatState } from './state'
+import { Keeper, type Going } from './going'
+import { firstState, recalled, tapped, tooLate, type MatState } from './state'
+import type { Recording } from './store'
 import { graded, NO_TAPS, tagged, undone } from './taps'
 
 const feed = (number: number, at_s: number) => ({
@@ -126,5 +128,70 @@ describe('callOf', () => {
     ]
     const calls = new Map([['pair', 'lead, rear']])
     expect(callOf({ ...feed(1, 0), path }, calls)).toBe('lead, rear, then over')
+  })
+})
+
+describe('a page that comes after another', () => {
+  const run = {
+    sheet: { free: false, tempo_bpm: 60, rounds: [round, { ...round, number: 2 }] },
+  } as unknown as PairRun
+  const kept: Recording = {
+    run: 'r',
+    recorder: 'me',
+    next: 3,
+    began_ms: 0,
+    round: 2,
+    bpm: 66,
+    done: false,
+  }
+  const taps = graded(NO_TAPS, 1, 'covered')
+  const going: Going = { round: 2, sheet_s: 14, left_s: 46, taps, running: true, at_ms: 90_000 }
+
+  it('stands still where the round was, with its taps', () => {
+    const state = recalled(run, { ...kept, going })
+    expect(state).toMatchObject({ phase: 'paused', round: 2, sheet_s: 14, left_s: 46, bpm: 66 })
+    expect(state.current?.number).toBe(2)
+    expect(state.taps).toBe(taps)
+  })
+
+  it('begins the round where none was on, and nothing once the run is over', () => {
+    expect(recalled(run, { ...kept, going: null }).phase).toBe('ready')
+    expect(recalled(run, { ...kept, going: { ...going, round: 1 } }).phase).toBe('ready')
+    expect(recalled(run, { ...kept, going, done: true }).phase).toBe('over')
+    expect(recalled(run, { ...kept, going, round: 3 }).phase).toBe('over')
+  })
+
+  it('goes back to the pause when a head knock is taken back', () => {
+    const knocked = { partner: 1, phase: 'paused' as const, at_ms: 5 }
+    expect(recalled(run, { ...kept, going, knocked })).toMatchObject({
+      phase: 'knocked',
+      knocked: { partner: 1, phase: 'paused' },
+      sheet_s: 14,
+    })
+  })
+
+  it('finds what was noted at every tap and stop, and each second besides', () => {
+    const noted: (Going | null)[] = []
+    const keeper = new Keeper((each) => noted.push(each))
+    const state = { ...firstState(run), phase: 'round' as const }
+    const shown: [MatState, number][] = [
+      [firstState(run), 0],
+      [state, 100],
+      [{ ...state, sheet_s: 0.5 }, 600],
+      [{ ...state, sheet_s: 1 }, 1100],
+      [{ ...state, sheet_s: 1.1, taps }, 1200],
+      [{ ...state, sheet_s: 1.2, taps, phase: 'paused' }, 1300],
+      [{ ...state, sheet_s: 1.2, taps, phase: 'knocked' }, 1400],
+      [{ ...state, phase: 'rest' }, 1500],
+      [{ ...state, phase: 'rest' }, 9000],
+    ]
+    for (const [each, at_ms] of shown) keeper.show(each, at_ms)
+    expect(noted.map((each) => each && [each.at_ms, each.running])).toEqual([
+      [100, true],
+      [1100, true],
+      [1200, true],
+      [1300, false],
+      null,
+    ])
   })
 })

@@ -4,12 +4,14 @@
  * The sheet's time follows the tempo: at twice the sheet's tempo it passes twice as fast.
  */
 import type { Climbed, PairMark, PairRun } from '../api/types'
+import { RunClock } from './clock'
 import { callsOf, onSheet, placeAt, rolesOf } from './course'
+import { Keeper } from './going'
 import { Heard } from './heard'
 import { Marks } from './marks'
 import { MarkRecorder } from './recorder'
 import { MatSounds } from './sounds'
-import { firstState, freshRound, recalled, tooLate, type MatState } from './state'
+import { firstState, freshRound, goingOn, recalled, tooLate, type MatState } from './state'
 import { Relay } from './stands'
 import { openRecording } from './store'
 import { Strikes } from './strikes'
@@ -27,7 +29,8 @@ export class Mat {
   private relay: Relay | null = null
   private timer: number | undefined
   private last_ms = 0
-  private began_ms = 0
+  private keeper: Keeper | null = null
+  private readonly clock = new RunClock()
   private readonly heard: Heard
   readonly strikes: Strikes
   readonly marks: Marks
@@ -40,7 +43,7 @@ export class Mat {
       () => this.state,
       (changes) => this.set(changes),
       (mark) => this.log(mark),
-      (t_ms) => this.at(t_ms),
+      this.clock,
     )
     this.strikes = new Strikes(
       run,
@@ -64,7 +67,7 @@ export class Mat {
   /** Open what was kept here. Throws `Elsewhere` when another tab or device marks the run. */
   async open(signal: AbortSignal): Promise<void> {
     const { store, kept } = await openRecording(this.run.id, signal)
-    this.began_ms = kept.began_ms
+    this.clock.began_ms = kept.began_ms
     this.recorder = new MarkRecorder(
       store,
       kept,
@@ -72,7 +75,11 @@ export class Mat {
       () => this.set({ line: this.recorder?.line ?? 'sent' }),
     )
     this.relay = new Relay(this.run.id, kept.recorder)
+    this.keeper = new Keeper((going) => this.recorder?.note({ going }))
+    const going = goingOn(kept)
+    if (going?.running) this.log({ kind: 'paused', at_ms: going.at_ms })
     this.set(recalled(this.run, kept))
+    if (this.state.phase === 'paused') this.keepTime()
     void this.recorder.seal()
     const spoken = [...this.calls.values(), 'switch', 'time', 'move around']
     void this.sounds.load(spoken)
@@ -89,10 +96,9 @@ export class Mat {
   /** Begin the round that is next. */
   begin(): void {
     void this.sounds.resume()
-    this.heard.begin()
     const { round } = this.state
     this.recorder?.note({ round })
-    this.log({ kind: 'round_begun', at_ms: this.now(), round })
+    this.log({ kind: 'round_begun', at_ms: this.clock.now(), round })
     this.set({ phase: 'round', taps: NO_TAPS, ...freshRound(this.run, round) })
     this.keepTime()
   }
@@ -101,11 +107,12 @@ export class Mat {
     const { phase } = this.state
     if (phase === 'round') {
       this.tick()
-      this.log({ kind: 'paused', at_ms: this.now() })
+      this.log({ kind: 'paused', at_ms: this.clock.now() })
       this.set({ phase: 'paused' })
     } else if (phase === 'paused') {
+      void this.sounds.resume()
       this.last_ms = performance.now()
-      this.log({ kind: 'resumed', at_ms: this.now() })
+      this.log({ kind: 'resumed', at_ms: this.clock.now() })
       this.set({ phase: 'round' })
     }
   }
@@ -118,7 +125,7 @@ export class Mat {
   /** Somebody was knocked on the head: everything stops. */
   knock(partner: number): void {
     if (this.state.phase === 'round') this.pause()
-    this.log({ kind: 'head_knock', at_ms: this.now(), partner })
+    this.log({ kind: 'head_knock', at_ms: this.clock.now(), partner })
     clearInterval(this.timer)
     this.set({ phase: 'knocked', knocked: { partner, phase: this.state.phase, at_ms: Date.now() } })
     this.recorder?.note({ knocked: this.state.knocked })
@@ -130,7 +137,7 @@ export class Mat {
     if (!knocked) return
     if (tooLate(knocked, this.run, Date.now()))
       return this.set({ knocked: { ...knocked, late: true } })
-    this.log({ kind: 'knock_taken_back', at_ms: this.now(), partner: knocked.partner })
+    this.log({ kind: 'knock_taken_back', at_ms: this.clock.now(), partner: knocked.partner })
     this.recorder?.note({ knocked: null })
     this.set({ phase: knocked.phase, knocked: null })
     if (knocked.phase === 'paused' || knocked.phase === 'rest') this.keepTime()
@@ -162,6 +169,7 @@ export class Mat {
 
   private keepTime(): void {
     clearInterval(this.timer)
+    this.heard.begin(this.state.sheet_s)
     this.last_ms = performance.now()
     this.timer = window.setInterval(() => this.tick(), TICK_MS)
   }
@@ -201,11 +209,11 @@ export class Mat {
   private roundOver(): void {
     const { round } = this.state
     this.recorder?.note({ round: round + 1 }) // a reload goes on with the next one
-    this.log({ kind: 'round_over', at_ms: this.now(), round })
+    this.log({ kind: 'round_over', at_ms: this.clock.now(), round })
   }
 
   private setTempo(bpm: number, by: 'coach' | 'rule'): void {
-    this.log({ kind: 'tempo_set', at_ms: this.now(), bpm, by })
+    this.log({ kind: 'tempo_set', at_ms: this.clock.now(), bpm, by })
     this.recorder?.note({ bpm })
     this.set({ bpm, suggestion: null })
   }
@@ -220,19 +228,10 @@ export class Mat {
     this.recorder?.log(mark)
   }
 
-  private now(): number {
-    return this.at(performance.now())
-  }
-
-  /** The run's clock at `t_ms` on the page's. */
-  private at(t_ms: number): number {
-    const since_ms = performance.timeOrigin + t_ms - this.began_ms
-    return Math.max(0, Math.round(since_ms * 10) / 10)
-  }
-
   private set(changes: Partial<MatState>): void {
     this.state = { ...this.state, ...changes }
     this.relay?.show(this.state)
+    this.keeper?.show(this.state, this.clock.now())
     for (const listener of this.listeners) listener()
   }
 }

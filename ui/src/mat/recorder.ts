@@ -44,7 +44,7 @@ export class MarkRecorder {
   }
 
   /** Keep what the next page has to know. */
-  note(changes: Partial<Pick<Recording, 'bpm' | 'round' | 'knocked'>>): void {
+  note(changes: Partial<Pick<Recording, 'bpm' | 'round' | 'knocked' | 'going'>>): void {
     this.after(() => this.store.note(this.run, changes))
   }
 

@@ -2,6 +2,7 @@
 import type { Climbed, FeedSheet, PairRun } from '../api/types'
 import type { Line } from '../player/outbox'
 import { placeAt, type Place } from './course'
+import type { Going } from './going'
 import { START_LOUDNESS } from './sounds'
 import type { Recording } from './store'
 import { NOTHING_HEARD, type Hearing } from './strikes'
@@ -53,19 +54,30 @@ export function freshRound(run: PairRun, number: number) {
   return { sheet_s: 0, left_s: round?.duration_s ?? 0, ...placeAt(round, 0) }
 }
 
-/** Where an earlier page was, to go on from there. */
+/** The round that was on when an earlier page went; null: none was. */
+export function goingOn({ done, round, going }: Recording): Going | null {
+  return !done && going?.round === round ? going : null
+}
+
+/** Where an earlier page was, to go on from there: a round that was on stands still at first. */
 export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
   const rounds = run.sheet.rounds.length
   const over = kept.done || kept.round > rounds
-  const phase = over ? 'over' : 'ready'
+  const going = goingOn(kept)
+  const phase = over ? 'over' : going ? 'paused' : 'ready'
   return {
     ...(kept.bpm === null ? {} : { bpm: kept.bpm }),
     ...(over ? { round: rounds } : {}),
     ...(!over && kept.round > 0 ? { round: kept.round, ...freshRound(run, kept.round) } : {}),
+    ...(going ? whereItStood(run, going) : {}),
     ...(kept.knocked && !kept.done
       ? { phase: 'knocked', knocked: { ...kept.knocked, phase } }
       : { phase }),
   }
+}
+
+function whereItStood(run: PairRun, { round, sheet_s, left_s, taps }: Going) {
+  return { sheet_s, left_s, taps, ...placeAt(run.sheet.rounds[round - 1], sheet_s) }
 }
 
 /** Whether a head knock can no longer be a slip of the finger; the server sees it the same way. */

@@ -2,18 +2,20 @@
 import type { PairMark } from '../api/types'
 import { BatchStore, openBatches, type Recorded } from '../player/batches'
 import { Elsewhere, holdLock } from '../player/lock'
+import type { Going } from './going'
 import type { MatState } from './state'
 
 /**
  * began_ms: when it was begun, by this device's clock: times are counted from there. round: the one
  * to go on with, from 1. bpm: the tempo that was set; null: the sheet's. knocked: a head knock that
- * stands.
+ * stands. going: where the round stood that was on.
  */
 export type Recording = Recorded & {
   began_ms: number
   round: number
   bpm: number | null
   knocked?: MatState['knocked']
+  going?: Going | null
   done: boolean
 }
 type Kept = { run: string; mark: PairMark }

@@ -1,0 +1,32 @@
+/** Where a round stands, noted on this device, so that a reload goes on from there. No React. */
+import type { MatState } from './state'
+
+/** running: whether it was not paused; at_ms: when it stood so, on the run's clock. */
+export type Going = Pick<MatState, 'round' | 'sheet_s' | 'left_s' | 'taps'> & {
+  running: boolean
+  at_ms: number
+}
+
+const AGAIN_MS = 1000
+
+/** Notes it at every tap, start and stop, and every second besides; null between rounds. */
+export class Keeper {
+  private noted: Going | null = null
+
+  constructor(private readonly note: (going: Going | null) => void) {}
+
+  show({ phase, round, sheet_s, left_s, taps }: MatState, at_ms: number): void {
+    if (phase === 'knocked') return // the round was paused for it
+    const running = phase === 'round'
+    if (!running && phase !== 'paused') return this.keep(null)
+    const { noted } = this
+    const same = noted?.running === running && noted.round === round && noted.taps === taps
+    if (!same || at_ms - noted.at_ms >= AGAIN_MS)
+      this.keep({ round, sheet_s, left_s, taps, running, at_ms })
+  }
+
+  private keep(going: Going | null): void {
+    if (going !== this.noted) this.note(going)
+    this.noted = going
+  }
+}
