@@ -15,7 +15,10 @@ export function MatFoot({ run, mat, state }: Props) {
     <footer className="mat-foot">
       {running && (
         <>
-          <button className="btn btn-lg" onClick={() => mat.pause()}>
+          <button
+            className={`btn btn-lg ${phase === 'paused' ? 'btn-primary' : ''}`}
+            onClick={() => mat.pause()}
+          >
             {phase === 'paused' ? 'Go on' : 'Pause'} <kbd className="kbd-hint">space</kbd>
           </button>
           <button className="btn btn-lg" onClick={() => mat.stop()}>

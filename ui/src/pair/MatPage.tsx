@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 
 import { pairQuery } from '../api/queries'
 import type { PairRun } from '../api/types'
@@ -30,12 +30,18 @@ function AtTheMat({ run }: { run: PairRun }) {
   useMatKeys(mat, run)
   if (error) {
     return (
-      <p className="p-8 text-lg" role="alert">
-        {error.message}{' '}
-        <a className="underline" href={`/pairs/${run.id}/feeder`}>
-          Show the feeder’s screen here
-        </a>
-      </p>
+      <main className="mat-between" role="alert">
+        <h2 className="text-4xl">Not marked here</h2>
+        <p className="text-xl">{error.message}</p>
+        <div className="flex flex-wrap gap-4">
+          <Link className="btn btn-primary btn-lg" to={`/pairs/${run.id}/feeder`}>
+            Show the feeder’s screen here
+          </Link>
+          <Link className="btn btn-lg" to="/run">
+            Back to Run
+          </Link>
+        </div>
+      </main>
     )
   }
   if (!mat || !state) return <Waiting what="the mat" />
