@@ -27,11 +27,7 @@ def fresh_drill() -> Drill:
         waiting=Unguessable(least_s=0.8, mean_s=0.7, most_s=5),
         rounds=Rounds(calls=("time",)),
     )
-    return Drill(
-        title="New drill",
-        cues=(cue,),
-        rungs=(rung,),
-    )
+    return Drill(title="New drill", cues=(cue,), rungs=(rung,))
 
 
 def fresh_score() -> PartnerDrill:

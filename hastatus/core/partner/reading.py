@@ -11,6 +11,7 @@ from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.marks import Grade
 from hastatus.core.stats import TOO_FEW, Interval, wilson
+from hastatus.core.words import percent
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,7 +158,7 @@ def what_next(
     told = f"{overall.clean} of {overall.graded} were clean"
     if overall.interval.low >= drill.target - 0.1 and (overall.share or 0) >= drill.target:
         return _up(drill, rung, here, tempo, told)
-    wanted = f"{told}, {100 * drill.target:.0f} % wanted"
+    wanted = f"{told}, {percent(drill.target)} wanted"
     if overall.interval.high < drill.target:
         slower = tempo is not None and here.tempo_bpm is not None and tempo > here.tempo_bpm
         if slower:

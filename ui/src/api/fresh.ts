@@ -14,23 +14,10 @@ export const FRESH_CUE: Cue = {
   key: 'cue_1',
   stimulus: { kind: 'sound', sound: 'low_knock' },
   mark: { shape: 'circle', colour: 'blue' },
-  asks: [
-    {
-      steps: [
-        {
-          technique: 'high_block',
-          side: 'lead',
-          part: 'answer',
-          footwork: null,
-          within: null,
-          hold_s: null,
-        },
-      ],
-    },
-  ],
   attack: null,
   weight: 1.0,
   announce: null,
+  asks: [{ steps: [FRESH_STEP] }],
 }
 
 export const FRESH_RUNG: Rung = {
@@ -63,6 +50,36 @@ export const FRESH_RUNG: Rung = {
   },
 }
 
+export const FRESH_DRILL: Drill = {
+  schema_version: 3,
+  title: 'New drill',
+  notes: '',
+  look: '',
+  guard: '',
+  warm_up: '',
+  watch: [],
+  level: 'new',
+  focus: [],
+  voice: { language: 'en-gb', words_a_minute: 170 },
+  techniques: [],
+  form: 'solo',
+  purpose: 'practice',
+  place: { people: 1, floor_m: 1.5, gear: [], eyes_closed: false },
+  pace: {
+    rule: 'measured',
+    target: 0.84,
+    n: 4,
+    step: 0.02,
+    least_s: 0.25,
+    most_s: 2.5,
+    weak_cues: 1.0,
+  },
+  progress: { runs: 2, agree: 1.1, back: 1.25 },
+  judging: { jump_cut_s: 0.15, grace_s: 0.4, early: 'jumped' },
+  cues: [FRESH_CUE],
+  rungs: [FRESH_RUNG],
+}
+
 export const FRESH_SCORE_STEP: ScoreStep = {
   lane: 'feeder',
   beat: 1.0,
@@ -83,28 +100,12 @@ export const FRESH_PASSAGE: Passage = {
   key: 'passage_1',
   name: 'exchange 1',
   mark: { shape: 'circle', colour: 'blue' },
-  steps: [
-    {
-      lane: 'feeder',
-      beat: 1.0,
-      technique: 'straight',
-      side: 'lead',
-      target: null,
-      spot: null,
-      footwork: 'hold',
-      contact: 'none',
-      perceived: 'seen',
-      surface: null,
-      until: null,
-      pad: null,
-      kept: [],
-    },
-  ],
   beats: 4.0,
   weight: 1.0,
   call: null,
   then: [],
   swap: false,
+  steps: [FRESH_SCORE_STEP],
 }
 
 export const FRESH_SCORE_RUNG: PartnerRung = {
@@ -134,36 +135,6 @@ export const FRESH_SCORE_RUNG: PartnerRung = {
     stances: 'own',
     calls: ['time'],
   },
-}
-
-export const FRESH_DRILL: Drill = {
-  schema_version: 3,
-  title: 'New drill',
-  notes: '',
-  look: '',
-  guard: '',
-  warm_up: '',
-  watch: [],
-  level: 'new',
-  focus: [],
-  voice: { language: 'en-gb', words_a_minute: 170 },
-  techniques: [],
-  form: 'solo',
-  purpose: 'practice',
-  place: { people: 1, floor_m: 1.5, gear: [], eyes_closed: false },
-  pace: {
-    rule: 'measured',
-    target: 0.84,
-    n: 4,
-    step: 0.02,
-    least_s: 0.25,
-    most_s: 2.5,
-    weak_cues: 1.0,
-  },
-  progress: { runs: 2, agree: 1.1, back: 1.25 },
-  judging: { jump_cut_s: 0.15, grace_s: 0.4, early: 'jumped' },
-  cues: [FRESH_CUE],
-  rungs: [FRESH_RUNG],
 }
 
 export const FRESH_SCORE: PartnerDrill = {
