@@ -16,6 +16,7 @@ from hastatus.api import (
     defended,
     devices,
     guard,
+    head_knocks,
     partners,
     people,
     problems,
@@ -55,6 +56,7 @@ def create_app(engine: Engine) -> OpenAPI:
         devices.bp,
         partners.bp,
         defended.bp,
+        head_knocks.bp,
         stands.bp,
     ):
         app.register_api(blueprint)

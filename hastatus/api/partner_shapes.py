@@ -21,7 +21,7 @@ from hastatus.core.partner.marks import MarkBatch
 from hastatus.core.partner.reading import PartnerReading
 from hastatus.core.partner.steps import Contact, Lane
 from hastatus.core.stats import Interval
-from hastatus.core.text import Document, Line
+from hastatus.core.text import Document
 
 
 class PairRequest(Document):
@@ -174,16 +174,3 @@ class PartnerReadout(BaseModel):
     rhythms: list[KeptTempo]
     carried_over: list[int]
     missing: list[int]
-
-
-class Clearance(Document):
-    """A medical clearance, in words: who cleared it and when."""
-
-    words: Annotated[Line, Field(min_length=3)]
-
-
-class KnockView(BaseModel):
-    """Whether a student is on hold after a head knock. slip: it can still be taken back."""
-
-    held_since: datetime | None
-    slip: bool

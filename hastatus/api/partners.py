@@ -1,10 +1,9 @@
-"""Partner runs: agreed before contact, marked on the mat, read; head knocks and clearances."""
+"""Partner runs: agreed before contact, marked on the mat, read."""
 
 from __future__ import annotations
 
 import dataclasses
 import uuid
-from datetime import UTC, datetime
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
@@ -34,7 +33,7 @@ from hastatus.core.partner.kept import kept
 from hastatus.core.partner.reading import read
 from hastatus.core.partner.walk import follow
 from hastatus.core.stats import wilson
-from hastatus.store import drills, intake, partners
+from hastatus.store import drills, head_knocks, intake, partners
 from hastatus.store.models import PartnerRun, Student
 
 bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -159,55 +158,6 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
     )
 
 
-@bp.post(
-    "/students/<uuid:student_id>/head-knock",
-    responses={201: partner_shapes.KnockView},
-)
-@signed_in
-def head_knock(path: shapes.StudentPath) -> Response:
-    """Write a head knock down: no contact work until it is cleared."""
-    student = find_student(path.student_id)
-    partners.note_knock(db(), who().club_id, student.id)
-    return shapes.reply(_knock(student), 201)
-
-
-@bp.get("/students/<uuid:student_id>/head-knock", responses={200: partner_shapes.KnockView})
-@signed_in
-def get_head_knock(path: shapes.StudentPath) -> Response:
-    """Whether a student is on hold."""
-    return shapes.reply(_knock(find_student(path.student_id)))
-
-
-@bp.delete("/students/<uuid:student_id>/head-knock", responses={200: partner_shapes.KnockView})
-@signed_in
-def take_knock_back(path: shapes.StudentPath) -> Response:
-    """Take a head knock back that was pressed by mistake, soon after."""
-    student = find_student(path.student_id)
-    if not partners.take_knock_back(db(), who().club_id, student.id):
-        raise Problem(
-            409,
-            "Not taken back",
-            "No head knock was written down in the last five minutes. An older one is lifted by a "
-            "medical clearance.",
-        )
-    return shapes.reply(_knock(student))
-
-
-@bp.post("/students/<uuid:student_id>/clearance", responses={200: partner_shapes.KnockView})
-@signed_in
-def clear(path: shapes.StudentPath, body: partner_shapes.Clearance) -> Response:
-    """Write a medical clearance down; it lifts the hold."""
-    student = find_student(path.student_id)
-    partners.clear(db(), who().club_id, student.id, coach_id=who().coach_id, words=body.words)
-    return shapes.reply(_knock(student))
-
-
-def _knock(student: Student) -> partner_shapes.KnockView:
-    knock = partners.open_knock(db(), who().club_id, student.id)
-    slip = knock is not None and datetime.now(UTC) - knock.at < partners.SLIP
-    return partner_shapes.KnockView(held_since=knock.at if knock else None, slip=slip)
-
-
 def _asked(
     body: partner_shapes.PairRequest,
 ) -> tuple[PartnerDrill, PartnerRung, list[Student]]:
@@ -226,17 +176,15 @@ def _refusals(
     people: list[Student],
     body: partner_shapes.PairRequest,
 ) -> list[Refusal]:
-    now = datetime.now(UTC)
-    return refusals(drill, rung, [_partner(each) for each in people], body.agreement, now=now)
+    return refusals(drill, rung, [_partner(each) for each in people], body.agreement)
 
 
 def _partner(student: Student) -> Partner:
-    knock = partners.open_knock(db(), who().club_id, student.id)
     return Partner(
         name=student.name,
         contact=student.contact,  # type: ignore[arg-type]  # the database checks it
         gear=tuple(student.gear),  # type: ignore[arg-type]
-        knocked_at=knock.at if knock else None,
+        hold=head_knocks.hold(db(), who().club_id, student.id),
     )
 
 
@@ -288,7 +236,7 @@ def _view(run: PartnerRun) -> partner_shapes.PartnerRunView:
         agreement=run.agreement,
         cautions=cautions(drill),
         strikes={passage.key: _strikes(drill, passage.key) for passage in drill.passages},
-        slip_s=partners.SLIP.total_seconds(),
+        slip_s=head_knocks.SLIP.total_seconds(),
     )
 
 

@@ -18,9 +18,10 @@ from hastatus.api.problems import Problem
 from hastatus.core.baseline import agreement, change
 from hastatus.core.course import skills, weekly_window
 from hastatus.core.drill import Drill
+from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.standing import Notice, Standing, notices
 from hastatus.core.trend import Slope
-from hastatus.store import courses, drills, ladders, runs, students, techniques
+from hastatus.store import courses, drills, head_knocks, ladders, runs, students, techniques
 from hastatus.store.models import LadderChoice, Run, Student
 
 OF_LAST = 12
@@ -36,7 +37,10 @@ def _read_drill(drill_id: uuid.UUID) -> Drill:
 
 
 def _view(
-    student: Student, of: list[shapes.RunLine], read: ReadDrill = _read_drill
+    student: Student,
+    of: list[shapes.RunLine],
+    read: ReadDrill = _read_drill,
+    hold: MedicalHold | None = None,
 ) -> shapes.StudentView:
     """`of`: the student's runs, newest first. A baseline is no step of a course, a simulated run
     none of the student's."""
@@ -54,6 +58,7 @@ def _view(
         last=practice[0] if practice else None,
         course=[window for window in windows if window is not None][::-1],
         notices=_notices(practice, read),
+        hold=hold,
     )
 
 
@@ -87,9 +92,12 @@ def list_students() -> Response:
     for line in lines.of(db(), who().club_id, runs.latest(db(), who().club_id, limit=2000)):
         by_student[line.student_id].append(line)
     found = students.all_of(db(), who().club_id)
+    holds = head_knocks.holds(db(), who().club_id)
     read = cache(_read_drill)  # most students are on the same few drills
     return shapes.reply(
-        shapes.StudentList(students=[_view(each, by_student[each.id], read) for each in found])
+        shapes.StudentList(
+            students=[_view(each, by_student[each.id], read, holds.get(each.id)) for each in found]
+        )
     )
 
 
@@ -111,7 +119,7 @@ def get_student(path: shapes.StudentPath) -> Response:
     choices = ladders.choices(db(), who().club_id, student.id)
     return shapes.reply(
         shapes.StudentDetail(
-            student=_view(student, of),
+            student=_view(student, of, hold=_hold(student)),
             runs=of,
             choices=[_choice(row) for row in choices],
             baselines=_baselines(found),
@@ -180,7 +188,11 @@ def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Res
     students.change(student, **_said(body))
     db().flush()
     found = runs.latest(db(), who().club_id, student_id=student.id)
-    return shapes.reply(_view(student, lines.of(db(), who().club_id, found)))
+    return shapes.reply(_view(student, lines.of(db(), who().club_id, found), hold=_hold(student)))
+
+
+def _hold(student: Student) -> MedicalHold | None:
+    return head_knocks.hold(db(), who().club_id, student.id)
 
 
 @bp.get("/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: shapes.LadderView})

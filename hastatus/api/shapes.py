@@ -24,6 +24,7 @@ from hastatus.core.ladder import RunEvidence, Suggestion
 from hastatus.core.library import AnyDrill
 from hastatus.core.partner.body import Body
 from hastatus.core.partner.gear import Gear
+from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.partner.steps import Contact
 from hastatus.core.standing import Notice
 from hastatus.core.stats import Summary
@@ -110,7 +111,8 @@ class RunLine(BaseModel):
 class StudentView(BaseModel):
     """A student with the newest run and the course of the windows (s), oldest first.
 
-    notices: what to look at, in the drill of the newest run.
+    notices: what to look at, in the drill of the newest run. hold: after a head knock; None: free
+    to take part.
     """
 
     id: uuid.UUID
@@ -124,6 +126,7 @@ class StudentView(BaseModel):
     last: RunLine | None
     course: list[float]
     notices: list[Notice]
+    hold: MedicalHold | None
 
 
 class StudentList(BaseModel):

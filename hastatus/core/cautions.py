@@ -26,7 +26,7 @@ def cautions(drill: Drill | PartnerDrill) -> list[str]:
 
 def _partner(drill: PartnerDrill) -> list[str]:
     steps = [step for passage in drill.passages for step in passage.steps]
-    bare = any("gloves" not in (rung.gear or drill.place.gear) for rung in drill.rungs)
+    bare = any("gloves" not in drill.gear_on(rung) for rung in drill.rungs)
     shown = [
         (AGREED, True),
         (NO_GEAR, any(step.contact != "none" for step in steps)),

@@ -84,6 +84,12 @@ def add_coach(
     return coach
 
 
+def coach_names(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, str]:
+    """The names of a club's coaches by id."""
+    rows = db.execute(select(Coach.id, Coach.name).where(Coach.club_id == club_id))
+    return {row.id: row.name for row in rows}
+
+
 def find_coach(db: Session, login: str) -> Coach | None:
     """The coach with this login."""
     return db.scalars(select(Coach).where(Coach.login == login.strip().lower())).first()

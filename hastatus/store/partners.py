@@ -1,14 +1,14 @@
-"""Partner runs, the marks made in them, and head knocks."""
+"""Partner runs and the marks made in them."""
 
 from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 
 from pydantic import TypeAdapter
-from sqlalchemy import Select, func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hastatus.core.partner.agreement import Agreed
@@ -19,10 +19,9 @@ from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.figures import PartnerFigures, partner_figures
 from hastatus.core.partner.held import Held, HeldAnswer
 from hastatus.core.partner.marks import MARK_VERSION, MarkBatch
-from hastatus.store import drills, models
+from hastatus.store import drills, head_knocks, models
 from hastatus.store.models import (
     DrillVersion,
-    HeadKnock,
     PartnerRun,
     PartnerRunStudent,
     Student,
@@ -30,9 +29,6 @@ from hastatus.store.models import (
 
 HELD_RUNS = 12
 """The newest partner runs of a student that a feed pace is taken from."""
-
-SLIP = timedelta(minutes=5)
-"""How long a head knock can be taken back as a slip of the finger."""
 
 _FIGURES = TypeAdapter(PartnerFigures)
 
@@ -186,9 +182,9 @@ def _knocks(db: Session, run: PartnerRun, batch: MarkBatch) -> None:
     people = students_of(db, run)
     for mark in batch.marks:
         if mark.kind == "head_knock" and mark.partner < len(people):
-            note_knock(db, run.club_id, people[mark.partner].id, run_id=run.id)
+            head_knocks.note(db, run.club_id, people[mark.partner].id, run_id=run.id)
         elif mark.kind == "knock_taken_back" and mark.partner < len(people):
-            take_knock_back(db, run.club_id, people[mark.partner].id, run_id=run.id)
+            head_knocks.take_back(db, run.club_id, people[mark.partner].id, run_id=run.id)
 
 
 def _taken(db: Session, run: PartnerRun) -> Taken:
@@ -253,58 +249,3 @@ def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[Held
             if each["defender"] == place
         ]
     return found
-
-
-def note_knock(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, run_id: uuid.UUID | None = None
-) -> HeadKnock:
-    """Write a head knock down."""
-    knock = HeadKnock(club_id=club_id, id=uuid.uuid4(), student_id=student_id, run_id=run_id)
-    db.add(knock)
-    db.flush()
-    return knock
-
-
-def _open(club_id: uuid.UUID, student_id: uuid.UUID) -> Select[HeadKnock]:
-    """Head knocks that hold a student, the newest first."""
-    return (
-        select(HeadKnock)
-        .where(HeadKnock.club_id == club_id, HeadKnock.student_id == student_id)
-        .where(HeadKnock.cleared_at.is_(None), HeadKnock.taken_back_at.is_(None))
-        .order_by(HeadKnock.at.desc())
-    )
-
-
-def open_knock(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> HeadKnock | None:
-    """The newest head knock that nobody has cleared yet."""
-    return db.scalars(_open(club_id, student_id)).first()
-
-
-def take_knock_back(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, run_id: uuid.UUID | None = None
-) -> bool:
-    """Take the newest head knock back, a slip of the finger; False where it is too long ago.
-
-    run_id: only one of this run. What is longer ago than `SLIP` takes a medical clearance.
-    """
-    query = _open(club_id, student_id).where(HeadKnock.at > func.now() - SLIP).with_for_update()
-    if run_id:
-        query = query.where(HeadKnock.run_id == run_id)
-    knock = db.scalars(query).first()
-    if knock is None:
-        return False
-    knock.taken_back_at = db.scalar(select(func.now()))
-    db.flush()
-    return True
-
-
-def clear(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, coach_id: uuid.UUID, words: str
-) -> int:
-    """Write a medical clearance down for every open head knock; how many there were."""
-    found = db.scalars(_open(club_id, student_id).with_for_update()).all()
-    for knock in found:
-        knock.clearance, knock.cleared_by = words, coach_id
-        knock.cleared_at = db.scalar(select(func.now()))
-    db.flush()
-    return len(found)

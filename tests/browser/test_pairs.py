@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 
 from hastatus.core.partner.drill import PartnerDrill, PartnerRounds
 from hastatus.core.setting import Fixed
@@ -243,6 +243,17 @@ def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: 
     page.get_by_label("medical clearance").fill("Dr. Amsel, on paper, 2 December")
     page.get_by_role("button", name="Write it down").click()
     expect(page.get_by_text("On hold since a head knock")).to_have_count(0)
+    expect(page.get_by_text("Nothing with a partner on the day")).to_be_visible()
+    page.goto(f"{server.address}/pair?{pair.query}")
+    expect(page.get_by_role("alert")).to_contain_text("also with a clearance")
+    expect(page.get_by_label("defends first")).to_contain_text("off the floor until")
+    page.goto(f"{server.address}/log")
+    expect(page.get_by_role("table", name="Head knocks")).to_contain_text("Dr. Amsel")
+    for where in ("run", "people"):  # wherever students are listed
+        page.goto(f"{server.address}/{where}")
+        expect(page.get_by_text("head knock: off the floor until")).to_have_count(1)
+    with engine.begin() as connection:
+        connection.execute(text("UPDATE head_knocks SET at = at - interval '25 hours'"))
     page.goto(f"{server.address}/pair?{pair.query}")
     expect(page.get_by_role("button", name="Agreed: to the mat")).to_be_enabled()
 

@@ -1,16 +1,14 @@
 """What is agreed before a partner drill, and why one does not start.
 
 Contact level and stop word are agreed first; a drill above what either may do does not start. After
-a head knock nobody does anything with a partner for a day, nor contact work until a medical
-clearance is written down: off at once, no return the same day, cleared by a medical professional
-(consensus statement on concussion in sport, Amsterdam 2022, from memory).
+a head knock nobody does anything with a partner for a day, whatever is cleared, nor contact work
+until a medical clearance is written down (see `hold`).
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
 from typing import Annotated
 
 from pydantic import Field
@@ -19,13 +17,12 @@ from hastatus.core.partner.caps import cap_findings
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.finding import Finding
 from hastatus.core.partner.gear import GEAR_NAMES, Gear
+from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.partner.steps import CONTACTS, Contact
 from hastatus.core.text import Document, Line
 
 HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")
 """Gear that the club has and somebody holds, not what each brings."""
-SAME_DAY = timedelta(hours=24)
-"""No return on the day of a head knock: counted in hours, so that it is a day everywhere."""
 
 
 class Agreed(Document):
@@ -37,13 +34,13 @@ class Agreed(Document):
 
 @dataclass(frozen=True, slots=True)
 class Partner:
-    """Somebody who takes part. contact: the hardest they may take part in. knocked_at: when
-    there was a head knock that is not cleared; None: free to take part."""
+    """Somebody who takes part. contact: the hardest they may take part in. hold: after a head
+    knock; None: free to take part."""
 
     name: str
     contact: Contact
     gear: tuple[Gear, ...]
-    knocked_at: datetime | None = None
+    hold: MedicalHold | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +59,7 @@ class Brings:
     contact: Contact
     wears: tuple[str, ...]
     lacks: tuple[str, ...]
-    knocked_at: datetime | None
+    hold: MedicalHold | None
 
 
 def brings(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) -> list[Brings]:
@@ -74,7 +71,7 @@ def brings(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) 
             contact=each.contact,
             wears=tuple(GEAR_NAMES[gear] for gear in each.gear),
             lacks=tuple(GEAR_NAMES[gear] for gear in asked if gear not in each.gear),
-            knocked_at=each.knocked_at,
+            hold=each.hold,
         )
         for each in partners
     ]
@@ -82,7 +79,7 @@ def brings(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) 
 
 def on_the_floor(drill: PartnerDrill, rung: PartnerRung) -> list[str]:
     """What the club has and somebody holds on this rung."""
-    gear = drill.place.gear if rung.gear is None else rung.gear
+    gear = drill.gear_on(rung)
     return [GEAR_NAMES[each] for each in gear if each in HELD]
 
 
@@ -94,7 +91,7 @@ def hardest(drill: PartnerDrill, rung: PartnerRung) -> Contact:
 
 def asked_gear(drill: PartnerDrill, rung: PartnerRung) -> tuple[Gear, ...]:
     """What each of them wears on a rung."""
-    gear = drill.place.gear if rung.gear is None else rung.gear
+    gear = drill.gear_on(rung)
     return tuple(each for each in gear if each not in HELD)
 
 
@@ -103,13 +100,11 @@ def refusals(
     rung: PartnerRung,
     partners: Sequence[Partner],
     agreed: Agreed,
-    *,
-    now: datetime,
 ) -> list[Refusal]:
     """Every reason why these partners do not start this rung now; none: they may."""
     return [
         *_people(drill, partners),
-        *_holds(drill, rung, partners, now),
+        *_holds(drill, rung, partners),
         *_contact(drill, rung, partners, agreed),
         *_gear(drill, rung, partners),
     ]
@@ -122,17 +117,20 @@ def _people(drill: PartnerDrill, partners: Sequence[Partner]) -> Iterator[Refusa
 
 
 def _holds(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], now: datetime
+    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]
 ) -> Iterator[Refusal]:
-    """Nothing for a day after a head knock; no contact work until it is cleared."""
+    """Nothing on the day of a head knock, cleared or not; no contact work until it is cleared."""
     contact = hardest(drill, rung) != "none"
     for place, each in enumerate(partners):
-        if each.knocked_at is None:
+        if each.hold is None:
             continue
-        on = f"{each.name} had a head knock on {each.knocked_at:%-d %B}"
-        if now - each.knocked_at < SAME_DAY:
-            yield Refusal(f"partners.{place}", f"{on}: off the floor, nothing with a partner today")
-        elif contact:
+        on = f"{each.name} had a head knock on {each.hold.since:%-d %B}"
+        if each.hold.off_until is not None:
+            cleared = ", also with a clearance" if each.hold.cleared else ""
+            yield Refusal(
+                f"partners.{place}", f"{on}: off the floor, nothing with a partner today{cleared}"
+            )
+        elif contact and not each.hold.cleared:
             yield Refusal(
                 f"partners.{place}",
                 f"{on}: no contact work until a medical clearance is written down",

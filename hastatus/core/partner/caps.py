@@ -17,7 +17,7 @@ def cap_findings(drill: PartnerDrill, worn: Collection[Gear] | None = None) -> I
     worn: what both really have; None: what the drill asks for.
     """
     for place, rung in enumerate(drill.rungs):
-        asked = drill.place.gear if rung.gear is None else rung.gear
+        asked = drill.gear_on(rung)
         gear = asked if worn is None else tuple(each for each in asked if each in worn)
         for found, most in _contacts(drill, gear):
             if CONTACTS.index(rung.contact) > CONTACTS.index(most):

@@ -187,6 +187,16 @@ class PartnerDrill(Sheet):
                 return passage
         raise KeyError(key)
 
+    def gear_on(self, rung: PartnerRung) -> tuple[Gear, ...]:
+        """What is worn and held on a rung: its own gear, none included, else the drill's."""
+        return self.place.gear if rung.gear is None else rung.gear
+
+    @property
+    def gear_throughout(self) -> tuple[Gear, ...]:
+        """What is worn and held on every rung."""
+        on_rungs = [self.gear_on(rung) for rung in self.rungs]
+        return tuple(each for each in on_rungs[0] if all(each in gear for gear in on_rungs))
+
     def starts_on(self, rung: PartnerRung) -> tuple[Passage, ...]:
         """The passages that an exchange may start with on a rung."""
         wanted = set(rung.passages)

@@ -6,7 +6,7 @@ from the length of the foot: common practice of the trade put into numbers, no s
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from math import ceil, hypot
 
@@ -14,7 +14,7 @@ from hastatus.core.faults import Mend
 from hastatus.core.partner.body import USUAL_HEIGHT_M, Limbs, estimated
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.finding import Finding, at, mend, path_of
-from hastatus.core.partner.gear import PADDLE_M
+from hastatus.core.partner.gear import PADDLE_M, Gear
 from hastatus.core.partner.reach import (
     SHORTER,
     Surface,
@@ -99,13 +99,19 @@ def moved(gap_m: float, move: Footwork | str, body: Limbs) -> float:
     return max(NEAREST_M, gap_m + _FORWARD.get(move, 0.0) * body.foot_length)
 
 
-def stands(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Stand]:
-    """The gap at each step of a walk, in order. Who strikes while stepping steps first."""
+def stands(
+    drill: PartnerDrill, walk: Walk, pair: Pair, worn: Collection[Gear] | None = None
+) -> Iterator[Stand]:
+    """The gap at each step of a walk, in order. Who strikes while stepping steps first.
+
+    worn: the gear on the rung that is asked about; None: what is worn on every rung.
+    """
+    worn = drill.gear_throughout if worn is None else worn
     gap_m = start_gap(drill, pair)
     for step in walk.steps:
         body = pair.of(step.person)
         gap_m = moved(gap_m, step.step.footwork, body)
-        reached = reached_m(drill, step, body) if step.strikes else None
+        reached = reached_m(worn, step, body) if step.strikes else None
         yield Stand(step, gap_m, reached)
         gap_m = moved(gap_m, step.step.technique, body)
         pad = step.step.pad
@@ -114,15 +120,15 @@ def stands(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Stand]:
 
 
 def reached_m(
-    drill: PartnerDrill, step: Walked, body: Limbs, surface: Surface | None = None
+    worn: Collection[Gear], step: Walked, body: Limbs, surface: Surface | None = None
 ) -> float:
-    """The largest gap that a strike reaches from where its feet have led, m."""
-    paddle = step.technique.key == "tag" and "paddles" in drill.place.gear
+    """The largest gap that a strike reaches with this gear from where its feet have led, m."""
+    paddle = step.technique.key == "tag" and "paddles" in worn
     strike = strike_m(
         step.technique,
         body,
         surface or step.step.surface,
-        glove="gloves" in drill.place.gear,
+        glove="gloves" in worn,
         added_m=PADDLE_M if paddle else 0.0,
     )
     lunge = -min(0.0, _FORWARD.get(step.step.technique, 0.0)) * body.foot_length
@@ -176,7 +182,7 @@ def _longer_surface(drill: PartnerDrill, stand: Stand, body: Limbs) -> Surface |
     if own != "palm":
         return None
     for surface in sorted(SHORTER, key=SHORTER.__getitem__, reverse=True):
-        reached = reached_m(drill, stand.walked, body, surface)
+        reached = reached_m(drill.gear_throughout, stand.walked, body, surface)
         if SHORTER[surface] < SHORTER[own] and stand.gap_m - reached <= SHORT_M:
             return surface
     return None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -22,7 +22,7 @@ from hastatus.core.partner.budget import (
 )
 from hastatus.core.partner.drill import TARGET, PartnerDrill, PartnerRung
 from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
-from hastatus.core.partner.gear import PADDLE_M
+from hastatus.core.partner.gear import PADDLE_M, Gear
 from hastatus.core.partner.reach import Band, bands, gap_reached, safe_gap, strike_m
 from hastatus.core.partner.walk import Person, Walk, Walked, walks
 from hastatus.core.techniques import TECHNIQUES
@@ -136,13 +136,14 @@ def gap_sheet(
 ) -> GapSheet:
     """The sheet of a score that can be followed."""
     found = walks(drill)
-    stood = [tuple(stands(drill, walk, pair)) for walk in found]
+    worn = drill.gear_on(rung)
+    stood = [tuple(stands(drill, walk, pair, worn)) for walk in found]
     budgets: dict[tuple[str, int], Budget] = {}
     for walk, stand in zip(found, stood, strict=True):
         for budget in _budgets(walk, stand, rung, pair, needs, labels):
             budgets.setdefault((budget.passage, budget.step), budget)
     return GapSheet(
-        reaches=(_reaches(drill, pair.a), _reaches(drill, pair.b)),
+        reaches=(_reaches(worn, pair.a), _reaches(worn, pair.b)),
         bands=bands(pair.a, pair.b),
         safe_gap_m=safe_gap(pair.a, pair.b),
         start_m=round(start_gap(drill, pair), 3),
@@ -153,12 +154,11 @@ def gap_sheet(
     )
 
 
-def _reaches(drill: PartnerDrill, body: Limbs) -> Reaches:
+def _reaches(worn: Collection[Gear], body: Limbs) -> Reaches:
     def reached(key: str) -> float:
-        strike = strike_m(TECHNIQUES[key], body, glove="gloves" in drill.place.gear)
+        strike = strike_m(TECHNIQUES[key], body, glove="gloves" in worn)
         return gap_reached(strike)
 
-    worn = {gear for rung in drill.rungs for gear in rung.gear or drill.place.gear}
     paddle = reached("tag") + PADDLE_M if "paddles" in worn else None
     return Reaches(
         elbow_m=reached("round_elbow"),

@@ -80,7 +80,7 @@ def _defender(rung: PartnerRung) -> str:
 
 
 def _gear(drill: PartnerDrill, rung: PartnerRung) -> str:
-    worn = drill.place.gear if rung.gear is None else rung.gear
+    worn = drill.gear_on(rung)
     return ", ".join(GEAR_NAMES[each] for each in worn) or "none"
 
 

@@ -140,9 +140,9 @@ export const pairReadoutQuery = (id: string) =>
     queryFn: () => take(api.GET('/api/partner-runs/{partner_run_id}/readout', pairPath(id))),
   })
 
-export const knockQuery = (student_id: string) =>
+export const holdQuery = (student_id: string) =>
   queryOptions({
-    queryKey: ['students', student_id, 'knock'],
+    queryKey: ['students', student_id, 'hold'],
     queryFn: () =>
       take(api.GET('/api/students/{student_id}/head-knock', { params: { path: { student_id } } })),
   })
@@ -172,6 +172,11 @@ export const readoutQuery = (run_id: string) =>
     queryKey: ['runs', run_id, 'readout'],
     queryFn: () => take(api.GET('/api/runs/{run_id}/readout', { params: { path: { run_id } } })),
   })
+
+export const headKnocksQuery = queryOptions({
+  queryKey: ['head-knocks'],
+  queryFn: async () => (await take(api.GET('/api/head-knocks'))).head_knocks,
+})
 
 export const choicesQuery = queryOptions({
   queryKey: ['choices'],

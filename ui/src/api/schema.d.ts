@@ -348,6 +348,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/head-knocks': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The club's newest head knocks, and who cleared them. */
+    get: operations['head_knocks_list_head_knocks_head_knocks_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/library': {
     parameters: {
       query?: never
@@ -789,8 +806,8 @@ export interface paths {
     }
     get?: never
     put?: never
-    /** Write a medical clearance down; it lifts the hold. */
-    post: operations['partners_clear_students__uuid_student_id__clearance_post']
+    /** Write a medical clearance down. It never lifts the hold of the day itself. */
+    post: operations['head_knocks_clear_students__uuid_student_id__clearance_post']
     delete?: never
     options?: never
     head?: never
@@ -821,13 +838,13 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** Whether a student is on hold. */
-    get: operations['partners_get_head_knock_students__uuid_student_id__head_knock_get']
+    /** Whether a student is on hold, and every head knock with its clearance. */
+    get: operations['head_knocks_get_students__uuid_student_id__head_knock_get']
     put?: never
-    /** Write a head knock down: no contact work until it is cleared. */
-    post: operations['partners_head_knock_students__uuid_student_id__head_knock_post']
+    /** Write a head knock down: off for the day, and no contact work until it is cleared. */
+    post: operations['head_knocks_note_students__uuid_student_id__head_knock_post']
     /** Take a head knock back that was pressed by mistake, soon after. */
-    delete: operations['partners_take_knock_back_students__uuid_student_id__head_knock_delete']
+    delete: operations['head_knocks_take_back_students__uuid_student_id__head_knock_delete']
     options?: never
     head?: never
     patch?: never
@@ -1224,8 +1241,7 @@ export interface components {
        * @enum {string}
        */
       contact: 'none' | 'touch' | 'light' | 'firm'
-      /** Knocked At */
-      knocked_at: string | null
+      hold: components['schemas']['MedicalHold'] | null
       /** Lacks */
       lacks: string[]
       /** Name */
@@ -2677,6 +2693,36 @@ export interface components {
       /** Partner */
       partner: number
     }
+    /**
+     * HeadKnockLine
+     * @description A head knock. clearance: who cleared it, in the words of the coach `cleared_by`, who wrote
+     *     them down at `cleared_at`.
+     */
+    HeadKnockLine: {
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /** Clearance */
+      clearance: string | null
+      /** Cleared At */
+      cleared_at: string | null
+      /** Cleared By */
+      cleared_by: string | null
+      /** Student */
+      student: string
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
+    }
+    /** HeadKnockList */
+    HeadKnockList: {
+      /** Head Knocks */
+      head_knocks: components['schemas']['HeadKnockLine'][]
+    }
     /** Health */
     Health: {
       /** Schema Revision */
@@ -2735,6 +2781,18 @@ export interface components {
        * @default false
        */
       simulated: boolean
+    }
+    /**
+     * HoldView
+     * @description A student's medical hold; None: free to take part. slip: the newest head knock can still be
+     *     taken back. head_knocks: all of the student's, the newest first.
+     */
+    HoldView: {
+      /** Head Knocks */
+      head_knocks: components['schemas']['HeadKnockLine'][]
+      hold: components['schemas']['MedicalHold'] | null
+      /** Slip */
+      slip: boolean
     }
     /**
      * HomeTimes
@@ -2933,16 +2991,6 @@ export interface components {
       partner: number
     }
     /**
-     * KnockView
-     * @description Whether a student is on hold after a head knock. slip: it can still be taken back.
-     */
-    KnockView: {
-      /** Held Since */
-      held_since: string | null
-      /** Slip */
-      slip: boolean
-    }
-    /**
      * LadderView
      * @description Where the next run starts, and what is suggested.
      */
@@ -3069,6 +3117,25 @@ export interface components {
        * Format: uuid
        */
       recorder: string
+    }
+    /**
+     * MedicalHold
+     * @description What a student may not do.
+     *
+     *     since: the newest head knock that holds. off_until: until then nothing with a partner, cleared
+     *     or not; None: that day is over. cleared: whether every head knock has a medical clearance;
+     *     without one there is no contact work.
+     */
+    MedicalHold: {
+      /** Cleared */
+      cleared: boolean
+      /** Off Until */
+      off_until: string | null
+      /**
+       * Since
+       * Format: date-time
+       */
+      since: string
     }
     /**
      * Mend
@@ -5968,7 +6035,8 @@ export interface components {
      * StudentView
      * @description A student with the newest run and the course of the windows (s), oldest first.
      *
-     *     notices: what to look at, in the drill of the newest run.
+     *     notices: what to look at, in the drill of the newest run. hold: after a head knock; None: free
+     *     to take part.
      */
     StudentView: {
       body: components['schemas']['Body']
@@ -5992,6 +6060,7 @@ export interface components {
         | 'kick_shield'
         | 'paddles'
       )[]
+      hold: components['schemas']['MedicalHold'] | null
       /**
        * Id
        * Format: uuid
@@ -7272,6 +7341,35 @@ export interface operations {
       }
     }
   }
+  head_knocks_list_head_knocks_head_knocks_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HeadKnockList']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
   build_library_library_get: {
     parameters: {
       query?: {
@@ -8240,7 +8338,7 @@ export interface operations {
       }
     }
   }
-  partners_clear_students__uuid_student_id__clearance_post: {
+  head_knocks_clear_students__uuid_student_id__clearance_post: {
     parameters: {
       query?: never
       header?: never
@@ -8261,7 +8359,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['KnockView']
+          'application/json': components['schemas']['HoldView']
         }
       }
       /** @description Unprocessable Entity */
@@ -8306,7 +8404,7 @@ export interface operations {
       }
     }
   }
-  partners_get_head_knock_students__uuid_student_id__head_knock_get: {
+  head_knocks_get_students__uuid_student_id__head_knock_get: {
     parameters: {
       query?: never
       header?: never
@@ -8323,7 +8421,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['KnockView']
+          'application/json': components['schemas']['HoldView']
         }
       }
       /** @description Unprocessable Entity */
@@ -8337,7 +8435,7 @@ export interface operations {
       }
     }
   }
-  partners_head_knock_students__uuid_student_id__head_knock_post: {
+  head_knocks_note_students__uuid_student_id__head_knock_post: {
     parameters: {
       query?: never
       header?: never
@@ -8354,7 +8452,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['KnockView']
+          'application/json': components['schemas']['HoldView']
         }
       }
       /** @description Unprocessable Entity */
@@ -8368,7 +8466,7 @@ export interface operations {
       }
     }
   }
-  partners_take_knock_back_students__uuid_student_id__head_knock_delete: {
+  head_knocks_take_back_students__uuid_student_id__head_knock_delete: {
     parameters: {
       query?: never
       header?: never
@@ -8385,7 +8483,7 @@ export interface operations {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['KnockView']
+          'application/json': components['schemas']['HoldView']
         }
       }
       /** @description Unprocessable Entity */

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 
-import { choicesQuery, pairsQuery, runsQuery, studentsQuery } from '../api/queries'
+import { choicesQuery, headKnocksQuery, pairsQuery, runsQuery, studentsQuery } from '../api/queries'
 import type { PairLine, RunLine } from '../api/types'
+import { HeadKnocks } from '../people/HeadKnocks'
 import { Fault, Waiting } from '../shell/Fault'
 import { day } from '../shell/format'
 import { Title } from '../shell/Shell'
@@ -14,9 +15,10 @@ export default function Log() {
   const choices = useQuery(choicesQuery)
   const students = useQuery(studentsQuery)
   const pairs = useQuery(pairsQuery)
-  const error = runs.error ?? choices.error ?? students.error ?? pairs.error
+  const knocks = useQuery(headKnocksQuery)
+  const error = runs.error ?? choices.error ?? students.error ?? pairs.error ?? knocks.error
   if (error) return <Fault error={error} />
-  if (!runs.data || !choices.data || !students.data || !pairs.data)
+  if (!runs.data || !choices.data || !students.data || !pairs.data || !knocks.data)
     return <Waiting what="the log" />
   const names = new Map(students.data.map((each) => [each.id, each.name]))
   return (
@@ -28,6 +30,12 @@ export default function Log() {
           <Evenings runs={runs.data} pairs={pairs.data} />
         </section>
         <section className="px-5 py-4">
+          {knocks.data.length > 0 && (
+            <div className="mb-6">
+              <h2 className="text-xl">Head knocks</h2>
+              <HeadKnocks knocks={knocks.data} names />
+            </div>
+          )}
           <h2 className="text-xl">What you decided</h2>
           {choices.data.length ? (
             <ChoiceTable choices={choices.data} names={names} />

@@ -1,5 +1,5 @@
 import type { PairStart } from '../api/types'
-import { day } from '../shell/format'
+import { HoldMark } from '../people/HoldMark'
 
 /** What each of them wears, how hard they may be hit, and whether they are on hold. */
 export function WhoBrings({ start }: { start: PairStart | undefined }) {
@@ -19,11 +19,7 @@ export function WhoBrings({ start }: { start: PairStart | undefined }) {
               asked for here, not there: {each.lacks.join(', ')}
             </p>
           )}
-          {each.knocked_at && (
-            <p className="border-l-4 border-ink pl-2 font-semibold">
-              on hold since a head knock on {day(each.knocked_at)}
-            </p>
-          )}
+          <HoldMark hold={each.hold} />
         </section>
       ))}
       {start && start.held.length > 0 && <p>Held for them: {start.held.join(', ')}.</p>}

@@ -1,10 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 
 import { api, take } from '../api/client'
-import { knockQuery } from '../api/queries'
+import { headKnocksQuery, holdQuery } from '../api/queries'
 import { Fault } from '../shell/Fault'
-import { day } from '../shell/format'
+import { day, dayAndTime } from '../shell/format'
+import { HeadKnocks } from './HeadKnocks'
+
+/** A hold is shown wherever students are listed, so every list is asked again. */
+function refresh(queries: QueryClient) {
+  void queries.invalidateQueries({ queryKey: headKnocksQuery.queryKey })
+  return queries.invalidateQueries({ queryKey: ['students'] })
+}
 
 const pathOf = (student_id: string) => ({ params: { path: { student_id } } })
 
@@ -20,52 +27,83 @@ function useKnock(student: string, change: 'POST' | 'DELETE') {
           : api.DELETE(address, pathOf(student)),
       )
     },
-    onSettled: () => queries.invalidateQueries({ queryKey: knockQuery(student).queryKey }),
+    onSettled: () => refresh(queries),
   })
 }
 
 /** At the foot of the partner work, apart from what is pressed often. */
 export function NoteKnock({ student }: { student: string }) {
-  const knock = useQuery(knockQuery(student))
+  const knock = useQuery(holdQuery(student))
   const note = useKnock(student, 'POST')
-  if (knock.data?.held_since !== null) return null
+  if (!knock.data || knock.data.hold?.off_until) return null
   return (
     <p className="mt-4">
       <button className="btn btn-sm" onClick={() => note.mutate()}>
         Head knock
       </button>{' '}
-      <span className="small">stops contact work until a medical clearance is written down</span>
+      <span className="small">
+        off the floor for the day, no contact work until a medical clearance is written down
+      </span>
       <Fault error={note.error} />
     </p>
   )
 }
 
-/** On hold after a head knock, until a medical clearance is written down. */
+/** On a medical hold after a head knock; and every head knock with its clearance. */
 export function Hold({ student }: { student: string }) {
-  const queries = useQueryClient()
-  const knock = useQuery(knockQuery(student))
-  const [words, setWords] = useState('')
+  const found = useQuery(holdQuery(student)).data
   const back = useKnock(student, 'DELETE')
+  if (!found || found.head_knocks.length === 0) return null
+  const { hold, slip, head_knocks: knocks } = found
+  return (
+    <section
+      className={hold ? 'flex flex-col gap-3 border-l-4 border-ink bg-wash px-4 py-3' : ''}
+      aria-label="Medical hold"
+    >
+      {hold?.off_until && (
+        <p>
+          <b>Off the floor until {dayAndTime(hold.off_until)}.</b> Nothing with a partner on the day
+          of a head knock, whoever has cleared it.
+        </p>
+      )}
+      {hold && !hold.cleared && (
+        <>
+          <p>
+            <b>On hold since a head knock on {day(hold.since)}.</b> No contact work until a medical
+            professional has cleared it.
+          </p>
+          <Clearance student={student} />
+        </>
+      )}
+      {slip && (
+        <button type="button" className="btn btn-quiet self-start" onClick={() => back.mutate()}>
+          Pressed by mistake: take it back
+        </button>
+      )}
+      <Fault error={back.error} />
+      <HeadKnocks knocks={knocks} />
+    </section>
+  )
+}
+
+function Clearance({ student }: { student: string }) {
+  const queries = useQueryClient()
+  const [words, setWords] = useState('')
   const clear = useMutation({
     mutationFn: () =>
       take(
         api.POST('/api/students/{student_id}/clearance', { ...pathOf(student), body: { words } }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: knockQuery(student).queryKey }),
+    onSuccess: () => refresh(queries),
   })
-  if (!knock.data?.held_since) return null
   return (
     <form
-      className="flex flex-wrap items-end gap-4 border-l-4 border-ink bg-wash px-4 py-3"
+      className="flex flex-wrap items-end gap-4"
       onSubmit={(event) => {
         event.preventDefault()
         clear.mutate()
       }}
     >
-      <p className="w-full">
-        <b>On hold since a head knock on {day(knock.data.held_since)}.</b> No contact work until a
-        medical professional has cleared it; not on the same day.
-      </p>
       <label className="flex grow flex-col gap-1">
         <span className="small">medical clearance: who cleared it, and when</span>
         <input
@@ -80,12 +118,7 @@ export function Hold({ student }: { student: string }) {
       <button className="btn btn-primary" disabled={clear.isPending}>
         Write it down
       </button>
-      {knock.data.slip && (
-        <button type="button" className="btn btn-quiet" onClick={() => back.mutate()}>
-          Pressed by mistake: take it back
-        </button>
-      )}
-      <Fault error={clear.error ?? back.error} />
+      <Fault error={clear.error} />
     </form>
   )
 }

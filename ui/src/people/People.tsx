@@ -6,6 +6,7 @@ import { studentsQuery } from '../api/queries'
 import { Fault, Waiting } from '../shell/Fault'
 import { day, seconds } from '../shell/format'
 import { Title } from '../shell/Shell'
+import { HoldMark } from './HoldMark'
 import { StudentForm } from './StudentForm'
 import { WindowCourse } from './WindowCourse'
 
@@ -62,6 +63,7 @@ export default function People() {
                     <WindowCourse course={each.course} />
                   </td>
                   <td className="w-[24rem]">
+                    <HoldMark hold={each.hold} />
                     {each.notices.map((notice) => (
                       <p key={notice.kind} className="leading-snug">
                         {notice.says}

@@ -1,4 +1,5 @@
 import type { Student } from '../api/types'
+import { holdWords } from './HoldMark'
 
 type Props = {
   label: string
@@ -23,6 +24,7 @@ export function StudentSelect({ label, students, value, change, nobody = 'nobody
         {students.map((each) => (
           <option key={each.id} value={each.id}>
             {each.name}
+            {each.hold && ` (${holdWords(each.hold)})`}
           </option>
         ))}
       </select>

@@ -5,6 +5,7 @@ import { drillsQuery, studentsQuery } from '../api/queries'
 import type { Student } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { seconds } from '../shell/format'
+import { HoldMark } from '../people/HoldMark'
 import { Title } from '../shell/Shell'
 import { Start } from './Start'
 
@@ -49,7 +50,10 @@ export default function Run() {
               onClick={() => choose('student', each.id)}
               className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${each.id === student?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
             >
-              <span className="font-semibold">{each.name}</span>
+              <span className="font-semibold">
+                {each.name}
+                <HoldMark hold={each.hold} />
+              </span>
               <span className={`text-[13px] ${each.id === student?.id ? '' : 'text-soft'}`}>
                 {lastWords(each.last, drill.id)}
               </span>
