@@ -3,7 +3,7 @@
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
-Names as arguments choose parts: rules, drills, scores, track, bundle, build, rescoring, hearing,
+Names as arguments choose parts: rules, referee, drills, scores, track, bundle, build, rescoring, hearing,
 pads, rhythm, load, player, device, student.
 """
 
@@ -20,6 +20,7 @@ from bench import (
     load,
     pads,
     player,
+    referee,
     rescoring,
     rhythm,
     rules,
@@ -30,6 +31,7 @@ from bench import (
 
 PARTS = {
     "rules": rules,
+    "referee": referee,
     "drills": drills,
     "scores": scores,
     "track": track,

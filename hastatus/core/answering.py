@@ -5,16 +5,40 @@ See `score` for the rules.
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from hastatus.core.catalogue import Stance
 from hastatus.core.controls import HOME, controls
 from hastatus.core.device import NAMELESS
 from hastatus.core.drill import Drill
 from hastatus.core.events import CueShown, Input
 from hastatus.core.layout import Asking
-from hastatus.core.listening import Expected, Meaning
+from hastatus.core.listening import Expected, Meaning, fitting_step
 from hastatus.core.plan import RunPlan
-from hastatus.core.response import Landed, OpenCue, ScoreState, Stray, Why
+from hastatus.core.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.telling import SAME_STRIKE_MS, keep_level, told_apart
+
+TWICE_MS = 1000.0
+"""The same answer again within this time was struck twice, unless a cue asks for just that."""
+NOBODY_MS = 150.0
+"""Nobody answers a cue sooner; where a drill asks to read the intent, a right answer may."""
+MOST_LAPSED = 4
+"""Cues that take no more and are still remembered; nobody answers the fifth but last."""
+TOO_LATE_MS = 800.0
+"""So long after the end of listening an answer may still come, too late, for a cue that lapsed."""
+JUST_BEFORE_MS = 250.0
+"""An answer within this time before its cue, and again after it, was begun without the cue."""
+FALSE_START_MS = 100.0
+"""A first movement sooner than this is no reaction (World Athletics Technical Rules, memory)."""
+
+
+class Claim(NamedTuple):
+    """A cue that an input may be for. step: which of its later steps; None: its answer. off: 0
+    just what is asked, 1 the same technique, 2 the same side, 3 neither."""
+
+    cue: OpenCue
+    step: int | None
+    off: int
 
 
 class Expecting:
@@ -91,43 +115,165 @@ class Answering:
             self._answer(t_ms, event, meaning)
 
     def _answer(self, t_ms: float, event: Input, meaning: Meaning | None) -> None:
-        queue = self.state.open
-        free = [
-            cue
-            for cue in queue
-            if not cue.closed and (cue.answered_ms is None or self._awaits(cue))
-        ]
-        if not free or self.state.paused:
-            second = any(not cue.closed for cue in queue)
-            self._stray(t_ms, event, "second" if second else "outside")
+        state = self.state
+        open_cues = [cue for cue in state.open if not cue.closed]
+        if state.paused:
+            self._extra(t_ms, event, meaning, "second" if open_cues else "outside")
             return
-        cue = free[0]
-        if len(free) > 1:
-            cue = min(free, key=lambda cue: self._rank(cue, t_ms, meaning))
-        keep_level(self.state, event)
-        technique, side = meaning if meaning else (None, None)
-        if cue.answered_ms is not None:
-            cue.landed.append(Landed(t_ms, technique, side))
+        claim = self._claim(t_ms, meaning, open_cues)
+        if isinstance(claim, str):
+            self._extra(t_ms, event, meaning, claim)
+            return
+        keep_level(state, event)
+        technique, side = meaning or (None, None)
+        if technique:
+            state.last_taken[f"{technique} {side}"] = t_ms
+        cue = claim.cue
+        if claim.step is not None:
+            cue.landed.append(Landed(t_ms, technique, side, claim.step))
+            self._listen_on(cue)
             return
         cue.answered_ms, cue.technique, cue.side = t_ms, technique, side
         cue.timed_with = event.device
+        if state.extra and meaning == (state.extra.technique, state.extra.side):
+            before_ms = state.extra.t_ms - cue.onset_ms
+            cue.before_ms = before_ms if -JUST_BEFORE_MS <= before_ms < 0 else None
         self._begin_chain(cue)
+
+    def _claim(self, t_ms: float, meaning: Meaning | None, open_cues: list[OpenCue]) -> Claim | Why:
+        """Which cue an input is for, and which of its steps; or why it is for none.
+
+        See the head of `score` for the rules.
+        """
+        if len(open_cues) == 1 and self._is_asked(open_cues[0], t_ms, meaning):
+            return Claim(open_cues[0], None, 0)
+        claims, young = list[Claim](), list[OpenCue]()
+        for cue in open_cues:
+            if cue.answered_ms is not None:
+                if self._awaits(cue):
+                    claims.append(self._as_step(cue, meaning))
+            elif t_ms - cue.onset_ms < self._cut_ms:
+                young.append(cue)
+            else:
+                claims.append(self._as_answer(cue, t_ms, meaning))
+        exact = [each for each in claims if each.off == 0]
+        if exact:
+            if meaning is None and len(exact) > 1:
+                for each in exact:  # nobody knows which of them was struck first
+                    each.cue.unsure = True
+            return min(exact, key=_onset_of)
+        why = self._extra_why(t_ms, meaning, open_cues, young, claims)
+        if why is None:
+            if not claims:
+                return Claim(young[0], None, 0)
+            return min(claims, key=_off_of)
+        waiting = [each.cue for each in claims if each.step is None]
+        asking = [cue for cue in waiting if self._expecting.of(cue).asks and not cue.doubtful]
+        if meaning and asking:
+            asking[0].doubtful = Doubt(t_ms, *meaning, why)
+        return why
+
+    def _extra_why(
+        self,
+        t_ms: float,
+        meaning: Meaning | None,
+        open_cues: list[OpenCue],
+        young: list[OpenCue],
+        claims: list[Claim],
+    ) -> Why | None:
+        """Why an input that no cue asks for is extra; None: it is a wrong or jumped answer."""
+        if meaning and self._struck_twice(t_ms, meaning):
+            return "second"
+        expected = self._still_expected(t_ms, meaning)
+        if expected:
+            return expected
+        new = [each for each in claims if t_ms - each.cue.onset_ms < NOBODY_MS]
+        if (young and claims) or (new and len(open_cues) > len(new)):
+            return "between"
+        if claims or young:
+            return None
+        return "second" if open_cues else "outside"
+
+    def _is_asked(self, cue: OpenCue, t_ms: float, meaning: Meaning | None) -> bool:
+        """Whether it is just what a cue asks for that waits alone: nearly every answer is."""
+        first = self._expecting.of(cue).first
+        return (
+            cue.answered_ms is None
+            and len(first) == 1
+            and t_ms - cue.onset_ms >= self._cut_ms
+            and (
+                meaning is None
+                or (first[0].technique == meaning.technique and first[0].side == meaning.side)
+            )
+        )
+
+    def _as_answer(self, cue: OpenCue, t_ms: float, meaning: Meaning | None) -> Claim:
+        """A cue that waits for its answer. A catch cue waits for none: all else fits better."""
+        off = 3
+        for step in self._expecting.of(cue).first:
+            limit_ms = cue.onset_ms + cue.window_ms + step.offset_s * 1000 + self._grace_ms
+            if meaning is None or step.technique == meaning.technique:
+                if t_ms > limit_ms:  # of several chains, one that begins sooner
+                    continue
+                off = min(off, 0 if meaning is None or step.side == meaning.side else 1)
+            elif step.side == meaning.side:
+                off = min(off, 2)
+        return Claim(cue, None, off)
+
+    def _as_step(self, cue: OpenCue, meaning: Meaning | None) -> Claim:
+        """A cue whose chain has been begun."""
+        rest = self._expecting.of(cue).rest[cue.chain or 0]
+        if meaning is None:
+            return Claim(cue, cue.landed[-1].step + 1 if cue.landed else 0, 0)
+        place = fitting_step(rest, cue.landed, meaning)
+        return Claim(cue, place, 0 if (rest[place].technique, rest[place].side) == meaning else 3)
+
+    def _struck_twice(self, t_ms: float, meaning: Meaning) -> bool:
+        last_ms = self.state.last_taken.get(f"{meaning.technique} {meaning.side}")
+        return last_ms is not None and t_ms - last_ms < TWICE_MS
+
+    def _still_expected(self, t_ms: float, meaning: Meaning | None) -> Why | None:
+        """What an input is to a cue that takes no more; None where it is for none of them."""
+        for each in self.state.lapsed:
+            if t_ms <= each.until_ms and (meaning is None or tuple(meaning) in each.asked):
+                return each.why
+        return None
 
     def _begin_chain(self, cue: OpenCue) -> None:
         """Go on listening for the later steps of the chain that an answer began."""
         expected = self._expecting.of(cue)
+        right = False
         for place, step in enumerate(expected.first):
-            right = cue.technique is None or (step.technique, step.side) == (
-                cue.technique,
-                cue.side,
-            )
-            if right and expected.rest[place]:
-                last = expected.rest[place][-1].offset_s * 1000
-                cue.chain = place
-                cue.limit_ms = max(
-                    cue.limit_ms, cue.onset_ms + cue.window_ms + last + self._grace_ms
-                )
-                return
+            if cue.technique is None or (step.technique == cue.technique and step.side == cue.side):
+                right = True
+                if expected.rest[place]:
+                    cue.chain = place
+                    self._listen_on(cue)
+                    return
+        if not right:
+            self._expect_rest(cue, expected)
+
+    def _expect_rest(self, cue: OpenCue, expected: Expected) -> None:
+        """After a wrong answer the rest of the chain may still be done; it answers nothing else."""
+        rest = [step for steps in expected.rest for step in steps]
+        if not rest or cue.answered_ms is None:
+            return
+        last_ms = max(step.offset_s for step in rest) * 1000
+        asked = tuple((step.technique, step.side) for step in rest)
+        until_ms = cue.answered_ms + last_ms + self._grace_ms
+        remember(self.state, Lapsed(asked, until_ms, "second"))
+
+    def _listen_on(self, cue: OpenCue) -> None:
+        """Listen until the limits of the steps to come have passed."""
+        if cue.chain is None or cue.answered_ms is None:
+            return
+        expected = self._expecting.of(cue)
+        rest = expected.rest[cue.chain]
+        t_ms, done_s = cue.answered_ms, expected.first[cue.chain].offset_s
+        if cue.landed:
+            t_ms, done_s = cue.landed[-1].t_ms, rest[cue.landed[-1].step].offset_s
+        left_ms = (rest[-1].offset_s - done_s) * 1000
+        cue.limit_ms = max(cue.limit_ms, t_ms + left_ms + self._grace_ms)
 
     def _names(self, t_ms: float, event: Input, meaning: Meaning) -> bool:
         """Whether a key or pad is of a strike that was heard just before: it says which it was."""
@@ -140,24 +286,33 @@ class Answering:
                 return True
             last = cue.landed[-1] if cue.landed else None
             if last and last.technique is None and 0 <= t_ms - last.t_ms <= SAME_STRIKE_MS:
-                cue.landed[-1] = Landed(last.t_ms, *meaning)
+                cue.landed[-1] = Landed(last.t_ms, *meaning, last.step)
                 return True
         return False
 
     def _at_home(self, t_ms: float, event: Input) -> None:
-        """Home is left for the cue that has waited longest, and come back to from the last."""
-        open_cues = [cue for cue in self.state.open if not cue.closed and cue.onset_ms <= t_ms]
+        """Home is left for the cue that has waited longest, and come back to from the last.
+
+        Left sooner than anybody reacts, or before the cue and away since, it is a false start.
+        """
+        state = self.state
+        open_cues = [cue for cue in state.open if not cue.closed and cue.onset_ms <= t_ms]
         if event.edge == "down":
+            state.away_ms = None
             back = [c for c in open_cues if c.left_home_ms is not None and c.back_home_ms is None]
             if back:
                 back[-1].back_home_ms = t_ms
             return
         waiting = [c for c in open_cues if c.left_home_ms is None and c.answered_ms is None]
-        if not waiting or self.state.paused:
+        if not waiting or state.paused:
+            if not any(c.left_home_ms is not None or c.answered_ms is not None for c in open_cues):
+                state.away_ms = t_ms
             self._stray(t_ms, event, "left_home")
             return
-        cue = waiting[0]
-        cue.left_home_ms = t_ms
+        cut_ms = min(self._cut_ms, FALSE_START_MS)
+        ready = [cue for cue in waiting if t_ms - cue.onset_ms >= cut_ms]
+        cue = ready[0] if ready else waiting[0]
+        cue.left_home_ms, cue.false_start = t_ms, not ready
         expected = self._expecting.of(cue)
         if expected.asks and not expected.first:
             cue.answered_ms, cue.timed_with = t_ms, "home"
@@ -174,28 +329,39 @@ class Answering:
         if cue.chain is None:
             return False
         rest = self._expecting.of(cue).rest[cue.chain]
-        return len(cue.landed) < len(rest)
+        return not cue.landed or cue.landed[-1].step + 1 < len(rest)
 
-    def _rank(self, cue: OpenCue, t_ms: float, meaning: Meaning | None) -> tuple[bool, int, float]:
-        """Smaller fits better; see the module's rules."""
-        expected = self._expecting.of(cue)
-        if meaning is None:
-            return t_ms - cue.onset_ms < self._cut_ms, 0, cue.onset_ms
-        if cue.chain is not None:
-            step = expected.rest[cue.chain][len(cue.landed)]
-            return False, 0 if (step.technique, step.side) == meaning else 3, cue.onset_ms
-        fit = 3
-        for step in expected.first:
-            if step.technique == meaning.technique:
-                fit = min(fit, 0 if step.side == meaning.side else 1)
-            elif step.side == meaning.side:
-                fit = min(fit, 2)
-        return t_ms - cue.onset_ms < self._cut_ms, fit, cue.onset_ms
+    def believe(self, cue: OpenCue, doubt: Doubt) -> None:
+        """Nothing right has followed what seemed an extra hit: it was the answer to this cue."""
+        cue.answered_ms, cue.technique, cue.side = doubt.t_ms, doubt.technique, doubt.side
+        self.state.strays -= 1
+        self.state.stray_whys[doubt.why] -= 1
+        if not self.state.stray_whys[doubt.why]:
+            del self.state.stray_whys[doubt.why]
+
+    def _extra(self, t_ms: float, event: Input, meaning: Meaning | None, why: Why) -> None:
+        """An input that answers nothing; what it would have meant is kept for the next cue."""
+        if meaning:
+            self.state.extra = Landed(t_ms, *meaning)
+        self._stray(t_ms, event, why)
 
     def _stray(self, t_ms: float, event: Input, why: Why) -> None:
         self.state.strays += 1
         self.state.stray_whys[why] = self.state.stray_whys.get(why, 0) + 1
         self.strays.append(Stray(t_ms, event.control, why))
+
+
+def remember(state: ScoreState, lapsed: Lapsed) -> None:
+    """Keep what may still come for a cue that takes no more."""
+    state.lapsed = [*state.lapsed, lapsed][-MOST_LAPSED:]
+
+
+def _onset_of(claim: Claim) -> float:
+    return claim.cue.onset_ms
+
+
+def _off_of(claim: Claim) -> tuple[int, float]:
+    return claim.off, claim.cue.onset_ms
 
 
 def jump_cut_ms(drill: Drill) -> float:

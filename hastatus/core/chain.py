@@ -22,13 +22,18 @@ TimedBy = Literal["answer", "counter", "exit", "not_sensed", "catch"]
 
 @dataclass(frozen=True, slots=True)
 class AskedStep:
-    """One step that is asked. offset_s: its limit, seconds after the answer window closes."""
+    """One step that is asked.
+
+    offset_s: how far the limits up to its own reach past the answer window, s; the limit of a step
+    after one that landed is the difference of their offsets. hold_s: held this long, s.
+    """
 
     technique: str
     side: Side
     part: Part
     lands: bool
     offset_s: float
+    hold_s: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +105,8 @@ def _asked(drill: Drill, rung: Rung, steps: tuple[Step, ...]) -> AskedChain:
         lands = technique.lands if technique else False
         # A technique without a side is one answer, whichever side a document names.
         side = step.side if technique is None or technique.sided else "lead"
-        asked.append(AskedStep(step.technique, side, step.part, lands, round(offset, 4)))
+        limit_s = round(offset, 4)
+        asked.append(AskedStep(step.technique, side, step.part, lands, limit_s, step.hold_s or 0.0))
         offset += step.hold_s or 0.0
     return AskedChain(tuple(asked), round(offset, 4))
 

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from itertools import pairwise
 from typing import Literal, NamedTuple
 
 from hastatus.core.catalogue import Side
 from hastatus.core.chain import Asked, AskedStep
-from hastatus.core.response import OpenCue, StepResult
+from hastatus.core.response import HoldResult, Landed, OpenCue, StepResult
+
+ROUNDING_MS = 1e-6
+"""Sums of times are compared to within this."""
 
 
 class Meaning(NamedTuple):
@@ -71,22 +76,61 @@ def begun(expected: Expected, cue: OpenCue, time_ms: float) -> AskedStep | None:
     return right[-1]
 
 
+def fitting_step(rest: Sequence[AskedStep], landed: Sequence[Landed], meaning: Meaning) -> int:
+    """Which of the later steps `meaning` is, in order and with gaps: the first one that it fits
+    after what has landed; the very next one where it fits none."""
+    following = landed[-1].step + 1 if landed else 0
+    for place in range(following, len(rest)):
+        if (rest[place].technique, rest[place].side) == meaning:
+            return place
+    return following
+
+
 def later_steps(expected: Expected, cue: OpenCue) -> tuple[StepResult, ...]:
-    """What became of the later steps of the chain that was begun; none where none was."""
-    if cue.chain is None:
+    """What became of the later steps of the chain that was begun; none where none was.
+
+    The limit of a step is its time after the last step before it that landed. Where a pause cut
+    the chain off, what had not come by then is not judged.
+    """
+    if cue.chain is None or cue.answered_ms is None:
         return ()
+    landed = {each.step: each for each in cue.landed}
+    before_ms = cue.answered_ms - cue.onset_ms
+    before_s = expected.first[cue.chain].offset_s
     results = []
     for place, step in enumerate(expected.rest[cue.chain]):
-        limit_ms = cue.window_ms + step.offset_s * 1000
+        limit_ms = before_ms + (step.offset_s - before_s) * 1000
+        found = landed.get(place)
         time_ms = None
         outcome: Literal["clean", "late", "wrong", "missed"] = "missed"
-        if place < len(cue.landed):
-            landed = cue.landed[place]
-            time_ms = landed.t_ms - cue.onset_ms
-            right = landed.technique is None or (landed.technique, landed.side) == (
-                step.technique,
-                step.side,
-            )
-            outcome = "wrong" if not right else "clean" if time_ms <= limit_ms else "late"
+        if found:
+            time_ms = found.t_ms - cue.onset_ms
+            outcome = "clean" if time_ms <= limit_ms + ROUNDING_MS else "late"
+            if not _is(found, step):
+                outcome = "wrong"
+            before_ms, before_s = time_ms, step.offset_s
+        elif cue.cut_off and not any(each > place for each in landed):
+            break
         results.append(StepResult(step.part, step.technique, step.side, time_ms, limit_ms, outcome))
     return tuple(results)
+
+
+def holds(expected: Expected, cue: OpenCue) -> tuple[HoldResult, ...]:
+    """How long each step that asks to be held was, where a later one landed after it."""
+    if cue.chain is None or cue.answered_ms is None or not cue.landed:
+        return ()
+    done = [(cue.answered_ms, expected.first[cue.chain])]
+    done += [(each.t_ms, expected.rest[cue.chain][each.step]) for each in cue.landed]
+    return tuple(
+        HoldResult(step.technique, after_ms - t_ms, step.hold_s * 1000)
+        for (t_ms, step), (after_ms, _) in pairwise(done)
+        if step.hold_s
+    )
+
+
+def _is(landed: Landed, step: AskedStep) -> bool:
+    """Whether what landed is the step; of a strike heard only the time is known."""
+    return landed.technique is None or (landed.technique, landed.side) == (
+        step.technique,
+        step.side,
+    )

@@ -13,7 +13,10 @@ from hastatus.core.events import Event
 from hastatus.core.pad_clock import PadClock
 
 TimedWith = Source | Literal["home"]
-Why = Literal["outside", "second", "unknown", "bounce", "echo", "same_strike", "faint", "left_home"]
+Why = Literal[
+    "outside", "second", "too_late", "between", "unknown",
+    "bounce", "echo", "same_strike", "faint", "left_home",
+]  # fmt: skip
 Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
 
 
@@ -21,7 +24,8 @@ Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
 class StepResult:
     """What became of a later step of a chain that lands.
 
-    time_ms: cue onset to landing, None without one. limit_ms: its limit, from the onset.
+    time_ms: cue onset to landing, None without one. limit_ms: its limit, from the onset: its time
+    after the step before it that landed.
     """
 
     part: Part
@@ -30,6 +34,21 @@ class StepResult:
     time_ms: float | None
     limit_ms: float
     outcome: Literal["clean", "late", "wrong", "missed"]
+
+
+@dataclass(frozen=True, slots=True)
+class HoldResult:
+    """How long a step was held: until the next step of the chain landed. asked_ms: how long it
+    was to be held."""
+
+    technique: str
+    held_ms: float
+    asked_ms: float
+
+    @property
+    def cut_short(self) -> bool:
+        """Whether the next step came before the hold was over."""
+        return self.held_ms < self.asked_ms
 
 
 @dataclass(slots=True)  # not frozen: setting a frozen one's fields takes a third of scoring's time
@@ -44,7 +63,9 @@ class Response:
     beyond the answer window, when that is not the answer. own_window: the cue's window was its
     own, so it says nothing about the run's. steps: later steps of the chain that land.
     timed_with: the input that `time_ms` comes from; of a home key its release, for an answer that
-    lands on nothing. reaction_ms: onset to leaving home. home_ms: onset to being back there.
+    lands on nothing. reaction_ms: onset to leaving home, below zero where home was left before the
+    cue. home_ms: onset to being back there. holds: of steps that the chain went on from. before_ms:
+    the same answer was struck this long before the onset, too (below zero); None: it was not.
     """
 
     round: int
@@ -73,6 +94,8 @@ class Response:
     timed_with: TimedWith | None = None
     reaction_ms: float | None = None
     home_ms: float | None = None
+    holds: tuple[HoldResult, ...] = ()
+    before_ms: float | None = None
 
     def step(self, part: Part) -> StepResult | None:
         """The first later step of this part."""
@@ -84,7 +107,11 @@ class OpenCue:
     """A cue that still listens, or waits for an earlier one to be judged.
 
     window_ms: as logged, for the answer. limit_ms: end of listening. chain: which of the accepted
-    chains was begun. landed: what came for its later steps.
+    chains was begun. landed: what came for its later steps, in their order. false_start: home was
+    left before anybody could have reacted. unsure: which of two cues a strike answered is not
+    known. cut_off: a pause or the end came while later steps were still waited for. before_ms: when
+    the same answer was struck shortly before the onset. doubtful: an extra hit that is the answer
+    to this cue, a wrong one, only if nothing right follows.
     """
 
     round: int
@@ -108,23 +135,53 @@ class OpenCue:
     timed_with: TimedWith | None = None
     left_home_ms: float | None = None
     back_home_ms: float | None = None
+    false_start: bool = False
+    unsure: bool = False
+    cut_off: bool = False
+    before_ms: float | None = None
+    doubtful: Doubt | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Landed:
-    """What landed for a later step of an open cue's chain; of a strike heard only the time is."""
+    """What landed for a later step of an open cue's chain; of a strike heard only the time is.
+
+    step: which of the later steps it was taken for, from 0.
+    """
 
     t_ms: float
     technique: str | None
     side: Side | None
+    step: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Doubt:
+    """An input that was taken for an extra hit, and why, while a cue waited for its answer."""
+
+    t_ms: float
+    technique: str
+    side: Side
+    why: Why
+
+
+@dataclass(frozen=True, slots=True)
+class Lapsed:
+    """What is still to be expected of a cue that takes no more, until when, and what it is then:
+    too late for a cue that was listened for in vain, or second to an answer that was wrong."""
+
+    asked: tuple[tuple[str, Side], ...]
+    until_ms: float
+    why: Why = "too_late"
 
 
 @dataclass(frozen=True, slots=True)
 class Stray:
     """An input that answered nothing.
 
-    why: outside every limit, a second answer, unknown, home left before any cue, or no answer at
-    all by one of the rules of `telling`.
+    why: outside every limit; a second answer, or the same one struck twice; too late for a cue
+    that has lapsed; between two cues, too soon for the newer one and no answer to the older; home
+    left before any cue; or no answer at all by one of the rules of `telling`.
     """
 
     t_ms: float
@@ -140,6 +197,9 @@ class ScoreState:
     last_hits: time of the last hit of each control. last_named_ms: of the last key or pad.
     levels: loudness of the strikes that counted. pad_clock: of a kit with a clock of its own.
     next_serial: the kit's number of its next hit. lost: hits of the kit that never came.
+    last_taken: time of the last answer with each technique and side. lapsed: what may still come
+    for cues that take no more. extra: the last extra hit. away_ms: since when home has been left
+    with nothing to answer; None: it has not.
     """
 
     epoch: int = 0
@@ -158,3 +218,7 @@ class ScoreState:
     pad_clock: PadClock = field(default_factory=PadClock)
     next_serial: int | None = None
     lost: int = 0
+    last_taken: dict[str, float] = field(default_factory=dict)
+    lapsed: list[Lapsed] = field(default_factory=list)
+    extra: Landed | None = None
+    away_ms: float | None = None

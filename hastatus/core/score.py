@@ -2,25 +2,33 @@
 
 The rules, in the order they are applied:
 
-- A cue listens from its onset to its *listening limit*: answer window plus grace, but never past
-  the next onset on the same channel.
-- The first answer inside the limit counts. Where a sound and a light listen at once, an answer
-  goes to the cue it answers exactly; else to one of the same technique; else of the same side;
-  else to the earlier one. An answer that nobody could have given yet goes to another cue if it can.
-- *Jumped*: sooner than the jump cut. *Clean*: the right answer inside the window. *Late*: the right
-  answer after it, its time is kept. *Wrong*: another answer, or any answer to a catch cue.
-  *Held*: none to a catch cue. *Missed*: none, censored at the limit.
+- A cue listens from its onset to its own *listening limit*, answer window plus grace, also when
+  the next cue has come by then.
+- Where several cues listen, or a chain still waits for a step, an input goes to the oldest that
+  asks for just that. Else, the same answer struck twice, or one that is too late for a cue that
+  has lapsed, is extra. Else it goes to a cue of the same technique, of the same side, to the
+  oldest.
+- An input that comes sooner after a cue than anybody could answer it, while an older one listens,
+  is the older one's answer or an extra hit: it never uses up the newer cue. *Jumped* is only what
+  comes so soon and could be nobody else's.
+- *Clean*: the right answer inside the window. *Late*: the right answer after it, its time is kept.
+  *Wrong*: another answer, or any answer to a catch cue. *Held*: none to a catch cue. *Missed*:
+  none, censored at the limit.
 - A chain is timed by its first step that lands; a window then reaches to that step's limit. Once
-  that step is right, the cue goes on listening for the later ones, each clean inside its own
-  limit, late in its grace, wrong or missed. A cue none of whose steps land is *not sensed*.
+  that step is right, the cue goes on listening for the later ones, in order and with gaps: clean
+  inside its time after the step before, late in its grace, wrong or missed. A cue none of whose
+  steps land is *not sensed*.
 - What gives only a time (a microphone, a clicker, the coach's tap) counts as what was asked: its
   answers are never wrong. Only after a catch cue, where nothing should come, it is.
-- Leaving a home key starts an answer, the hit ends it. An answer that lands on nothing is timed by
-  leaving home; without a home key such a cue is *not sensed*.
+  Where two cues wait for a strike that is only heard, nobody can tell whose time it is: both are
+  left out as not told apart.
+- Leaving a home key starts an answer, the hit ends it. Left before the cue, or sooner after it than
+  anybody reacts, it is a false start: *jumped*. An answer that lands on nothing is timed by leaving
+  home; without a home key such a cue is *not sensed*.
 - Input outside every limit, a second answer, and what the rules of `telling` tell from an answer is
   *stray*. It is kept and judges nothing.
 - Cues in a pause, a reload or a distrusted stretch are kept, marked with the reason, and left out
-  of every figure.
+  of every figure; an answer that was given before the pause stands.
 
 Scoring is a fold over batches in number order, so a score kept up to date batch by batch equals
 one made afresh.
@@ -31,7 +39,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import get_args
 
-from hastatus.core.answering import Answering, Expecting, jump_cut_ms
+from hastatus.core.answering import TOO_LATE_MS, Answering, Expecting, jump_cut_ms, remember
 from hastatus.core.chain import AskedStep, ask
 from hastatus.core.device import Device, Source
 from hastatus.core.drill import Drill
@@ -47,10 +55,11 @@ from hastatus.core.events import (
     RoundStart,
     Sync,
 )
-from hastatus.core.listening import Expected, begun, later_steps
+from hastatus.core.listening import Expected, begun, holds, later_steps
 from hastatus.core.pad_clock import PadClock
 from hastatus.core.plan import RunPlan
 from hastatus.core.response import (
+    Lapsed,
     OpenCue,
     Outcome,
     Response,
@@ -58,7 +67,7 @@ from hastatus.core.response import (
     Stray,
 )
 
-SCORING_VERSION = 3
+SCORING_VERSION = 4
 
 
 class Scorer:
@@ -101,6 +110,8 @@ class Scorer:
             state.epoch, state.paused = batch.epoch, False
             state.pad_clock, state.last_named_ms = PadClock(), None
             state.last_hits.clear()
+            state.last_taken.clear()
+            state.lapsed, state.extra, state.away_ms = [], None, None
         for event in batch.events:
             if isinstance(event, Sync):
                 state.pad_clock.add(event.sent_ms, event.own_ms, event.t_ms)
@@ -191,27 +202,44 @@ class Scorer:
         )
         if expected.asks and not expected.first and not self._home:
             cue.left_out, cue.closed = "not_sensed", True
+        elif state.away_ms is not None and expected.asks and self._cut_ms:
+            cue.left_home_ms, cue.false_start = state.away_ms, True
         channel = expected.asked.channel
         for other in state.open:
             if other.closed:
                 continue
-            if self._expecting.of(other).asked.channel == channel:
-                other.limit_ms, other.closed = event.t_ms, True
-            elif other.onset_ms + other.window_ms > event.t_ms:
+            alike = self._expecting.of(other).asked.channel == channel
+            if not alike and other.onset_ms + other.window_ms > event.t_ms:
                 cue.gap_ms = event.t_ms - other.onset_ms
                 other.gap_ms = other.gap_ms or cue.gap_ms
         state.open.append(cue)
 
     def _leave_out(self, reason: str) -> None:
-        """Close what still listens, without judging it."""
+        """Close what still listens; an answer that has been given stands."""
         for cue in self.state.open:
-            if not cue.closed:
-                cue.left_out, cue.closed = cue.left_out or reason, True
+            if cue.closed:
+                continue
+            cue.closed = True
+            if cue.answered_ms is None:
+                cue.left_out = cue.left_out or reason
+            else:
+                cue.cut_off = True
 
     def _close(self, t_ms: float) -> None:
         for cue in self.state.open:
-            if cue.limit_ms < t_ms:
+            if cue.limit_ms < t_ms and not cue.closed:
                 cue.closed = True
+                if cue.answered_ms is None and cue.doubtful:
+                    self._answering.believe(cue, cue.doubtful)
+                elif cue.answered_ms is None:
+                    self._lapse(cue)
+
+    def _lapse(self, cue: OpenCue) -> None:
+        """Remember what a cue was listened for in vain: it may still come, too late."""
+        first = self._expecting.of(cue).first
+        asked = tuple((step.technique, step.side) for step in first)
+        if asked:
+            remember(self.state, Lapsed(asked, cue.limit_ms + TOO_LATE_MS))
 
     def _emit(self, responses: list[Response]) -> None:
         """Judge from the front, so that responses come in onset order."""
@@ -230,6 +258,8 @@ class Scorer:
         window_ms = cue.window_ms + offset_ms
         left_home = cue.timed_with == "home"
         outcome = self._outcome(expected, step, time_ms, window_ms, left_home)
+        if cue.false_start and outcome in ("clean", "late", "missed"):
+            outcome = "jumped"
         return Response(
             cue.round,
             cue.slot,
@@ -246,7 +276,7 @@ class Scorer:
             cue.technique,
             cue.side,
             cue.gap_ms,
-            cue.left_out,
+            cue.left_out or ("not_told_apart" if cue.unsure else None),
             cue.revision,
             cue.source,
             cue.spread_ms,
@@ -259,6 +289,8 @@ class Scorer:
             cue.timed_with,
             None if cue.left_home_ms is None else cue.left_home_ms - cue.onset_ms,
             None if cue.back_home_ms is None else cue.back_home_ms - cue.onset_ms,
+            holds(expected, cue),
+            cue.before_ms,
         )
 
     def _cut(self, cue: OpenCue) -> bool:

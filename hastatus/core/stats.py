@@ -85,7 +85,9 @@ class Summary:
     median_ms, quarter_ms, three_quarter_ms: of right answers, censored ones taken into account;
     None where there are fewer than `TOO_FEW` or where it is not reached. held, held_of: catch cues.
     counters, counters_of: counters that were clean, of those asked for after a right answer.
-    not_sensed: cues whose answer lands on nothing. left_out: for any other reason.
+    not_sensed: cues whose answer lands on nothing. left_out: for any other reason. holds_cut: holds
+    that the next step cut short, of `holds_of`. before: answers that were struck just before the
+    cue, too.
     """
 
     count: int
@@ -106,6 +108,9 @@ class Summary:
     counters: int = 0
     counters_of: int = 0
     not_sensed: int = 0
+    holds_cut: int = 0
+    holds_of: int = 0
+    before: int = 0
 
 
 def right_times(
@@ -164,6 +169,9 @@ def summarise(responses: Sequence[Response]) -> Summary:
         counters=counters.count("clean"),
         counters_of=len(counters),
         not_sensed=not_sensed,
+        holds_cut=sum(hold.cut_short for each in asked for hold in each.holds),
+        holds_of=sum(len(each.holds) for each in asked),
+        before=sum(each.before_ms is not None for each in asked),
     )
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 
@@ -58,6 +59,21 @@ class Habits:
 Post = Callable[[Batch], Tail | None]
 
 
+@dataclass(frozen=True, slots=True)
+class Done:
+    """What the simulated student really did about a cue.
+
+    what: the answer it made up its mind to. time_ms: from the onset to the answer; None: none came.
+    chain: steps of the chain that were done, the answer among them.
+    """
+
+    round: int
+    slot: int
+    what: Literal["right", "wrong", "jumped", "nothing"]
+    time_ms: float | None = None
+    chain: int = 0
+
+
 @dataclass(slots=True)
 class SimulatedPlayer:
     """Plays a run: commits cues a horizon ahead, records answers, posts batches, takes tails."""
@@ -72,6 +88,7 @@ class SimulatedPlayer:
     _free_ms: float = 0.0
     _clock_ms: float = 4000.0
     _asking: Asking = field(init=False)
+    done: list[Done] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         drill = self.setup.drill
@@ -135,10 +152,11 @@ class SimulatedPlayer:
         asked = self._asking.of(round_plan.slots[placed.slot])
         steps = asked.chains[0].sensed if asked.chains else ()
         if asked.timed_by == "not_sensed":
-            return
+            return  # nothing of it is seen
         side = steps[0].side if steps else "lead"
         answer_ms = self._answer_ms(cue.channel, cue.is_catch, side, onset - zero_ms)
-        if answer_ms is None:
+        if answer_ms is None or not self._keys(number):
+            self.done.append(Done(number, placed.slot, "nothing"))
             return
         if self.habits.choice_ms and answer_ms > 150:
             answer_ms += self.habits.choice_ms * self._bits(number)
@@ -148,8 +166,11 @@ class SimulatedPlayer:
         if answer_ms > 150:
             at = max(at, self._free_ms + BOTTLENECK_MS)
         self._free_ms = at
-        first = self._control(steps[0] if steps else None, number)
+        first, right = self._control(steps[0] if steps else None, number)
         self._events.append(Input(t_ms=at, device="key", control=first))
+        what: Literal["right", "wrong", "jumped"] = "right" if right else "wrong"
+        what = "jumped" if answer_ms <= 150 else what
+        self.done.append(Done(number, placed.slot, what, at - onset, len(steps)))
         self._follow_up(asked, steps, at, number)
 
     def _bits(self, number: int) -> float:
@@ -166,7 +187,8 @@ class SimulatedPlayer:
         for step in steps[1:]:
             at += max(180.0, float(self.rng.normal((step.offset_s - before) * 650, 60)))
             before = step.offset_s
-            self._events.append(Input(t_ms=at, device="key", control=self._control(step, number)))
+            control, _ = self._control(step, number)
+            self._events.append(Input(t_ms=at, device="key", control=control))
 
     def _answer_ms(self, channel: str, catch: bool, side: str, into_ms: float) -> float | None:
         habits, rng = self.habits, self.rng
@@ -180,18 +202,18 @@ class SimulatedPlayer:
         time = rng.normal(mu, habits.sigma_ms) + rng.exponential(habits.tau_ms)
         return max(160.0, float(time))
 
-    def _control(self, step: AskedStep | None, number: int) -> str:
-        """The key for the right answer, or now and then for another one."""
+    def _control(self, step: AskedStep | None, number: int) -> tuple[str, bool]:
+        """The key for the right answer, or now and then for another one; whether it is right."""
         keys = self._keys(number)
         right = [
             each
             for each in keys
             if step and (each.technique, each.side) == (step.technique, step.side)
         ]
-        if not right or self.rng.random() < self.habits.wrong:
-            keys = [each for each in keys if each not in right]
-            return keys[int(self.rng.integers(len(keys)))].control
-        return right[0].control
+        others = [each for each in keys if each not in right]
+        if not right or (others and self.rng.random() < self.habits.wrong):
+            return others[int(self.rng.integers(len(others)))].control, False
+        return right[0].control, True
 
     def _keys(self, number: int) -> list[Control]:
         stance = self.setup.plan.rounds[number - 1].stance

@@ -65,9 +65,10 @@ PARRY_AND_HIT = drill_of(
     ("presses", "outcome", "then"),
     [
         ([("R", 500), ("J", 1500)], "clean", ("clean", 1500)),
-        ([("R", 500), ("J", 2800)], "clean", ("clean", 2800)),  # beat two: 0.8 s and two beats
-        ([("R", 500), ("J", 2801)], "clean", ("late", 2801)),
-        ([("R", 500), ("J", 3300)], "clean", ("missed", None)),
+        ([("R", 500), ("J", 2500)], "clean", ("clean", 2500)),  # two beats after the parry
+        ([("R", 500), ("J", 2501)], "clean", ("late", 2501)),
+        ([("R", 500), ("J", 2901)], "clean", ("missed", None)),
+        ([("R", 500), ("R", 700), ("J", 1500)], "clean", ("clean", 1500)),  # struck twice
         ([("R", 500), ("F", 1500)], "clean", ("wrong", 1500)),
         ([("R", 900), ("J", 1500)], "late", ("clean", 1500)),
         ([("R", 500)], "clean", ("missed", None)),
@@ -81,7 +82,37 @@ def test_a_counter_has_its_own_limit_in_beats(
     counted = found.step("counter")
     assert counted
     assert (counted.outcome, counted.time_ms) == then
-    assert counted.limit_ms == WINDOW_MS + 2000
+    assert counted.limit_ms == presses[0][1] + 2000
+
+
+WHOLE = drill_of(
+    heard(
+        "in", "bell", "circle blue",
+        chain(step("lead parry"), counter("rear straight", beats=1), leave("shove_off", beats=1)),
+    )
+)  # fmt: skip
+
+
+def test_steps_are_fitted_in_order_with_gaps() -> None:
+    """A counter left out is missed, and the exit that was done is clean."""
+    found = judged(WHOLE, ("R", 500), ("V", 1400))
+    assert [(each.part, each.outcome) for each in found.steps] == [
+        ("counter", "missed"), ("exit", "clean"),
+    ]  # fmt: skip
+    late = judged(WHOLE, ("R", 500), ("J", 1400), ("V", 2600))
+    assert [each.outcome for each in late.steps] == ["clean", "late"]
+    assert late.steps[1].limit_ms == 2400
+
+
+def test_a_hold_cut_short_is_told() -> None:
+    held = drill_of(
+        heard("in", "bell", "circle blue",
+              chain(step("lead parry", hold_s=2.0), counter("rear straight", beats=1)))
+    )  # fmt: skip
+    short, whole = judged(held, ("R", 500), ("J", 1900)), judged(held, ("R", 500), ("J", 3000))
+    assert [(each.held_ms, each.cut_short) for each in short.holds] == [(1400, True)]
+    assert [(each.held_ms, each.cut_short) for each in whole.holds] == [(2500, False)]
+    assert (summarise([short, whole]).holds_cut, summarise([short, whole]).holds_of) == (1, 2)
 
 
 def test_counters_are_counted_and_what_is_not_timed_is_told_apart() -> None:

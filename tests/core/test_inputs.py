@@ -151,10 +151,10 @@ def test_what_home_says_is_read_once_there_is_enough_of_it() -> None:
     assert read_times(DRILL, judged(device, cue(0, "bell", 1000))[0]).home is None
 
 
-def test_leaving_home_with_no_cue_on_is_kept_and_judges_nothing() -> None:
+def test_leaving_home_with_no_cue_on_is_kept_and_the_next_cue_was_jumped() -> None:
     device = device_of(None, (), ("key",), home=True)
     found, scorer = judged(device, home(700, "up"), cue(0, "low_knock", 1000), key(1450))
-    assert found[0].outcome == "clean"
+    assert found[0].outcome == "jumped"
     assert whys(scorer) == ["left_home"]
 
 

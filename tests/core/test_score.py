@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from hastatus.core.device import Device
-from hastatus.core.events import Batch, CueShown, Input, Pause
+from hastatus.core.events import Batch, CueShown, Finish, Input, Pause, RoundEnd
 from hastatus.core.follow import RUN_STATE, Setup, rescore
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response
@@ -67,10 +67,101 @@ def test_overlapping_answers_go_to_the_cue_they_answer() -> None:
     assert sound.gap_ms == light.gap_ms == 250
 
 
-def test_the_limit_ends_at_the_next_onset_on_the_channel() -> None:
-    first, second = judged(cue(0, "low_knock", 1000), cue(1, "bell", 1900), press("KeyR", 2200))
-    assert (first.outcome, first.censored_ms) == ("missed", 900)
-    assert second.outcome == "wrong"
+def test_a_late_answer_goes_to_its_own_cue_and_spoils_no_other() -> None:
+    """Also where the next cue of the same channel has come; a catch cue is still held."""
+    first, second = judged(
+        cue(0, "low_knock", 1000), cue(1, "bell", 1900), press("KeyR", 2000), press("KeyU", 2400)
+    )
+    assert (first.outcome, first.time_ms) == ("late", 1000)
+    assert (second.outcome, second.time_ms) == ("clean", 500)
+    light, hold = judged(
+        cue(0, "lead_light", 1000), cue(1, "hold_light", 1850), press("KeyF", 2100)
+    )
+    assert (light.outcome, hold.outcome) == ("late", "held")
+
+
+def test_what_is_too_late_or_between_two_cues_uses_up_neither() -> None:
+    lapsed, second = judged(
+        cue(0, "low_knock", 1000), cue(1, "bell", 2250), press("KeyR", 2300), press("KeyU", 2800)
+    )
+    assert (lapsed.outcome, lapsed.censored_ms, second.outcome) == ("missed", 1200, "clean")
+    older, newer = judged(
+        cue(0, "low_knock", 1000), cue(1, "bell", 1500), press("KeyJ", 1560), press("KeyU", 2000)
+    )
+    assert (older.outcome, newer.outcome, newer.time_ms) == ("wrong", "clean", 500)
+    (alone,) = judged(cue(0, "low_knock", 1000), press("KeyR", 1100), press("KeyR", 1500))
+    assert alone.outcome == "jumped"
+
+
+@pytest.mark.parametrize(("again_ms", "right"), [(1800, True), (1800, False), (2150, True)])
+def test_a_key_struck_twice_does_not_make_the_other_cue_wrong(again_ms: int, right: bool) -> None:
+    """Only where nothing right follows was the second strike the other cue's answer."""
+    answer = [press("KeyJ", 2200)] if right else []
+    sound, light = judged(
+        cue(0, "low_knock", 1000), cue(1, "rear_light", 1400),
+        press("KeyR", 1600), press("KeyR", again_ms), *answer,
+    )  # fmt: skip
+    assert sound.outcome == "clean"
+    assert light.outcome == ("clean" if right else "wrong")
+
+
+def test_an_answer_before_a_pause_or_the_end_stands() -> None:
+    events = cue(0, "bell", 1000), press("KeyU", 1500)
+    for stop in (
+        Pause(t_ms=1600, reason="coach"), RoundEnd(t_ms=1600, round=1, reason="stopped"),
+        Finish(t_ms=1600, reason="stopped"),
+    ):  # fmt: skip
+        (found,) = judged(*events, stop)
+        assert (found.outcome, found.time_ms, found.left_out) == ("clean", 500, None)
+        (unanswered,) = judged(cue(0, "bell", 1000), stop)
+        assert unanswered.left_out in ("paused", "stopped")
+
+
+def test_the_same_key_just_before_the_cue_and_after_it_is_told() -> None:
+    (found,) = judged(press("KeyU", 920), cue(0, "bell", 1000), press("KeyU", 1500))
+    assert (found.outcome, found.before_ms) == ("clean", -80)
+    (other,) = judged(press("KeyR", 920), cue(0, "bell", 1000), press("KeyU", 1500))
+    assert other.before_ms is None
+
+
+HOME = Device(inputs=("key",), home=True)
+
+
+def home(t_ms: float, edge: str) -> Input:
+    return Input(t_ms=t_ms, device="key", control="home", edge=edge)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("leaves_ms", "outcome"),
+    [(1100, "clean"), (1099, "jumped"), (1001, "jumped"), (900, "jumped")],
+)
+def test_leaving_home_before_anybody_reacts_is_a_false_start(
+    leaves_ms: float, outcome: str
+) -> None:
+    """Under 0.100 s is no reaction (World Athletics Technical Rules, from memory); before the cue
+    it is none either, unless the hand has come back."""
+    pressed = home(500, "down"), home(leaves_ms, "up"), cue(0, "bell", 1000), press("KeyU", 1400)
+    events = sorted(pressed, key=lambda event: event.t_ms)
+    (found,) = judged(*events, device=HOME)
+    assert (found.outcome, found.reaction_ms) == (outcome, leaves_ms - 1000)
+    (back,) = judged(
+        home(500, "down"), home(700, "up"), home(900, "down"), cue(0, "bell", 1000),
+        home(1250, "up"), press("KeyU", 1400), device=HOME,
+    )  # fmt: skip
+    assert (back.outcome, back.reaction_ms) == ("clean", 250)
+
+
+def test_a_microphone_says_when_it_cannot_tell_two_cues_apart() -> None:
+    heard = Device(place="floor", inputs=("microphone",))
+
+    def strike(t_ms: float) -> Input:
+        return Input(t_ms=t_ms, device="microphone", control="strike", level_db=-20)
+
+    both = cue(0, "low_knock", 1000), cue(1, "rear_light", 1250)
+    told = judged(*both, strike(1380), strike(1800), device=heard)
+    assert [(each.time_ms, each.left_out) for each in told] == [(380, None), (550, None)]
+    unsure = judged(*both, strike(1500), strike(1800), device=heard)
+    assert [each.left_out for each in unsure] == ["not_told_apart"] * 2
 
 
 def test_pause_leaves_out_and_latency_is_taken_off() -> None:

@@ -34,66 +34,123 @@ MEANS = {
     "KeyJ": ("straight", "rear"),
 }
 GRACE_MS, CUT_MS, BOUNCE_MS = 400.0, 150.0, 60.0
+TWICE_MS, TOO_LATE_MS, MOST_LAPSED = 1000.0, 800.0, 4
 
 
 @dataclass
 class Told:
-    """A cue as the reference sees it."""
+    """A cue as the reference sees it. doubt: an extra hit that was its answer if no other comes."""
 
     name: str
     onset: float
     window: float
-    limit: float = 0.0
     answer: tuple[float, str, str] | None = None
+    doubt: tuple[float, str, str] | None = None
+    closed: bool = False
+
+    @property
+    def limit(self) -> float:
+        return self.onset + self.window + GRACE_MS
+
+    @property
+    def asked(self) -> tuple[str | None, str | None]:
+        return ASKED[self.name][1:]
 
     def verdict(self) -> tuple[str, float | None]:
-        _, technique, side = ASKED[self.name]
         if self.answer is None:
-            return ("missed" if technique else "held"), None
+            return ("missed" if self.asked[0] else "held"), None
         time = self.answer[0] - self.onset
         if time < CUT_MS:
             return "jumped", time
-        if (technique, side) != self.answer[1:]:
+        if self.asked != self.answer[1:]:
             return "wrong", time
         return ("clean" if time <= self.window else "late"), time
 
 
 def fit(cue: Told, technique: str, side: str) -> int:
-    _, asked_technique, asked_side = ASKED[cue.name]
-    if asked_technique is None:
+    if cue.asked[0] is None:
         return 3
-    if asked_technique == technique:
-        return 0 if asked_side == side else 1
-    return 2 if asked_side == side else 3
+    if cue.asked[0] == technique:
+        return 0 if cue.asked[1] == side else 1
+    return 2 if cue.asked[1] == side else 3
+
+
+class Reference:
+    """The rules of the head of core/score.py, told once more over a whole run."""
+
+    def __init__(self, cues: list[tuple[str, float, float]]) -> None:
+        self.told = [Told(name, onset, window) for name, onset, window in cues]
+        self.lapsed: list[Told] = []
+        self.last_key: dict[str, float] = {}
+        self.last_taken: dict[tuple[str, str], float] = {}
+        self.strays = 0
+
+    def close(self, time: float) -> None:
+        """What stops listening before `time`: believed of a doubt, or lapsed."""
+        for cue in self.told:
+            if cue.closed or cue.limit >= time or cue.onset > time:
+                continue
+            cue.closed = True
+            if cue.answer is None and cue.doubt is not None:
+                cue.answer, self.strays = cue.doubt, self.strays - 1
+            elif cue.answer is None and cue.asked[0]:
+                self.lapsed = [*self.lapsed, cue][-MOST_LAPSED:]
+
+    def take(self, key: str, time: float) -> None:
+        last = self.last_key.get(key, float("-inf"))
+        self.last_key[key] = time
+        if time - last < BOUNCE_MS:
+            self.strays += 1
+            return
+        meaning = MEANS[key]
+        cue = self.answered(meaning, time)
+        if cue is not None:
+            cue.answer = (time, *meaning)
+            self.last_taken[meaning] = time
+            return
+        self.strays += 1
+        ready = [
+            cue
+            for cue in self.told
+            if cue.onset <= time - CUT_MS and not cue.closed and cue.answer is None
+        ]
+        asking = [cue for cue in ready if cue.asked[0] and cue.doubt is None]
+        if asking:
+            asking[0].doubt = (time, *meaning)
+
+    def answered(self, meaning: tuple[str, str], time: float) -> Told | None:
+        """Which cue is answered; None: it is an extra hit."""
+        waiting = [
+            cue for cue in self.told if cue.onset <= time and not cue.closed and cue.answer is None
+        ]
+        ready = [cue for cue in waiting if time - cue.onset >= CUT_MS]
+        young = [cue for cue in waiting if time - cue.onset < CUT_MS]
+        for cue in ready:
+            if cue.asked == meaning:
+                return cue
+        twice = time - self.last_taken.get(meaning, float("-inf")) < TWICE_MS
+        too_late = any(
+            time <= cue.limit + TOO_LATE_MS and cue.asked == meaning for cue in self.lapsed
+        )
+        if twice or too_late or (young and ready):
+            return None
+        if ready:
+            return min(ready, key=lambda cue: (fit(cue, *meaning), cue.onset))
+        return young[0] if young else None
 
 
 def reference(
     cues: list[tuple[str, float, float]], answers: list[tuple[str, float]]
 ) -> tuple[list[tuple[str, float | None]], int]:
     """Verdicts in onset order, and how many answers were stray."""
-    told = [Told(name, onset, window) for name, onset, window in cues]
-    for index, cue in enumerate(told):
-        same = [
-            other.onset for other in told[index + 1 :] if ASKED[other.name][0] == ASKED[cue.name][0]
-        ]
-        cue.limit = min([cue.onset + cue.window + GRACE_MS, *same[:1]])
-    strays = 0
-    last: dict[str, float] = {}
-    for key, time in answers:
-        bounced = time - last.get(key, float("-inf")) < BOUNCE_MS
-        last[key] = time
-        if bounced:
-            strays += 1
-            continue
-        free = [cue for cue in told if cue.onset <= time <= cue.limit and cue.answer is None]
-        if not free:
-            strays += 1
-            continue
-        best = min(
-            free, key=lambda cue: (time - cue.onset < CUT_MS, fit(cue, *MEANS[key]), cue.onset)
-        )
-        best.answer = (time, *MEANS[key])
-    return [cue.verdict() for cue in told], strays
+    found = Reference(cues)
+    moments = sorted([(onset, "") for _, onset, _ in cues] + [(time, key) for key, time in answers])
+    for time, key in moments:
+        found.close(time)
+        if key:
+            found.take(key, time)
+    found.close(float("inf"))
+    return [cue.verdict() for cue in found.told], found.strays
 
 
 @st.composite

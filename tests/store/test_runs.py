@@ -13,7 +13,7 @@ from hastatus.core.device import Device
 from hastatus.core.events import Batch
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan import plan_run
-from hastatus.core.response import Response, StepResult
+from hastatus.core.response import HoldResult, Response, StepResult
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, intake, ladders, runs, students
 from hastatus.store.database import check, downgrade, migrate, transaction
@@ -69,6 +69,7 @@ def kept_responses(db: Session, run: runs.Run) -> list[Response]:
     kept = [Response(*(getattr(row, name) for name in names)) for row in rows]
     for each in kept:
         each.steps = tuple(StepResult(**step) for step in each.steps)  # type: ignore[arg-type]
+        each.holds = tuple(HoldResult(**hold) for hold in each.holds)  # type: ignore[arg-type]
     return kept
 
 

@@ -122,6 +122,8 @@ class Response(Base):
     timed_with: Mapped[str | None]
     reaction_ms: Mapped[float | None] = mapped_column(Double)
     home_ms: Mapped[float | None] = mapped_column(Double)
+    holds: Mapped[list[Any]] = mapped_column(server_default="[]")
+    before_ms: Mapped[float | None] = mapped_column(Double)
 
 
 class LadderState(Base):

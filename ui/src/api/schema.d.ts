@@ -2783,6 +2783,19 @@ export interface components {
       simulated: boolean
     }
     /**
+     * HoldResult
+     * @description How long a step was held: until the next step of the chain landed. asked_ms: how long it
+     *     was to be held.
+     */
+    HoldResult: {
+      /** Asked Ms */
+      asked_ms: number
+      /** Held Ms */
+      held_ms: number
+      /** Technique */
+      technique: string
+    }
+    /**
      * HoldView
      * @description A student's medical hold; None: free to take part. slip: the newest head knock can still be
      *     taken back. head_knocks: all of the student's, the newest first.
@@ -4631,7 +4644,9 @@ export interface components {
      *     beyond the answer window, when that is not the answer. own_window: the cue's window was its
      *     own, so it says nothing about the run's. steps: later steps of the chain that land.
      *     timed_with: the input that `time_ms` comes from; of a home key its release, for an answer that
-     *     lands on nothing. reaction_ms: onset to leaving home. home_ms: onset to being back there.
+     *     lands on nothing. reaction_ms: onset to leaving home, below zero where home was left before the
+     *     cue. home_ms: onset to being back there. holds: of steps that the chain went on from. before_ms:
+     *     the same answer was struck this long before the onset, too (below zero); None: it was not.
      */
     Response: {
       /** Asked Side */
@@ -4640,6 +4655,11 @@ export interface components {
       asked_technique: string | null
       /** At S */
       at_s: number
+      /**
+       * Before Ms
+       * @default null
+       */
+      before_ms: number | null
       /** Censored Ms */
       censored_ms: number | null
       /**
@@ -4655,6 +4675,11 @@ export interface components {
       given_side: ('lead' | 'rear') | null
       /** Given Technique */
       given_technique: string | null
+      /**
+       * Holds
+       * @default []
+       */
+      holds: components['schemas']['HoldResult'][]
       /**
        * Home Ms
        * @default null
@@ -5877,7 +5902,8 @@ export interface components {
      * StepResult
      * @description What became of a later step of a chain that lands.
      *
-     *     time_ms: cue onset to landing, None without one. limit_ms: its limit, from the onset.
+     *     time_ms: cue onset to landing, None without one. limit_ms: its limit, from the onset: its time
+     *     after the step before it that landed.
      */
     StepResult: {
       /** Limit Ms */
@@ -6111,9 +6137,16 @@ export interface components {
      *     median_ms, quarter_ms, three_quarter_ms: of right answers, censored ones taken into account;
      *     None where there are fewer than `TOO_FEW` or where it is not reached. held, held_of: catch cues.
      *     counters, counters_of: counters that were clean, of those asked for after a right answer.
-     *     not_sensed: cues whose answer lands on nothing. left_out: for any other reason.
+     *     not_sensed: cues whose answer lands on nothing. left_out: for any other reason. holds_cut: holds
+     *     that the next step cut short, of `holds_of`. before: answers that were struck just before the
+     *     cue, too.
      */
     Summary: {
+      /**
+       * Before
+       * @default 0
+       */
+      before: number
       /** Censored */
       censored: number
       /** Clean */
@@ -6137,6 +6170,16 @@ export interface components {
       held: number
       /** Held Of */
       held_of: number
+      /**
+       * Holds Cut
+       * @default 0
+       */
+      holds_cut: number
+      /**
+       * Holds Of
+       * @default 0
+       */
+      holds_of: number
       /** Jumped */
       jumped: number
       /** Late */

@@ -4,12 +4,18 @@ import { asSeconds, percent } from '../shell/format'
 const STRAY_WORDS: Record<string, string> = {
   outside: 'with no cue on',
   second: 'after the answer',
+  too_late: 'too late for a cue that had lapsed',
+  between: 'between two cues, answering neither',
   unknown: 'on no key or pad of this drill',
   bounce: 'ringing on from the same hit',
   echo: 'from the cue itself',
   same_strike: 'heard of a hit that was felt',
   faint: 'from next door',
   left_home: 'leaving home with no cue on',
+}
+
+const LEFT_OUT_WORDS: Record<string, string> = {
+  not_told_apart: 'in overlaps where a microphone cannot tell whose time is whose',
 }
 
 /** The clean share in large, and what became of the rest. */
@@ -26,6 +32,10 @@ export function Summary({ readout }: { readout: Readout }) {
     ...(summary.counters_of
       ? [['counters in time', `${summary.counters} of ${summary.counters_of}`] as [string, string]]
       : []),
+    ...(summary.holds_of
+      ? [['holds cut short', `${summary.holds_cut} of ${summary.holds_of}`] as [string, string]]
+      : []),
+    ...(summary.before ? [['struck before the cue, too', summary.before] as [string, number]] : []),
     ...(summary.not_sensed ? [['shown, not timed', summary.not_sensed] as [string, number]] : []),
     ['stray, answering nothing', strays],
     ['left out, not trusted or cut off', summary.left_out],
@@ -68,7 +78,10 @@ export function Summary({ readout }: { readout: Readout }) {
           Left out:{' '}
           {Object.entries(readout.reading.left_out)
             .filter(([reason]) => reason !== 'not_sensed')
-            .map(([reason, count]) => `${count} ${reason.replaceAll('_', ' ')}`)
+            .map(
+              ([reason, count]) =>
+                `${count} ${LEFT_OUT_WORDS[reason] ?? reason.replaceAll('_', ' ')}`,
+            )
             .join(', ')}
         </p>
       )}

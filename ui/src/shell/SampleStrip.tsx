@@ -92,4 +92,6 @@ const BLANK = {
   offset_ms: 0,
   own_window: false,
   steps: [],
+  holds: [],
+  before_ms: null,
 }

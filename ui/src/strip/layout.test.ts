@@ -48,6 +48,8 @@ const response = (change: Partial<Response>): Response => ({
   offset_ms: 0,
   own_window: false,
   steps: [],
+  holds: [],
+  before_ms: null,
   ...change,
 })
 
