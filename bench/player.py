@@ -10,11 +10,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
 from playwright.sync_api import Browser, Page, sync_playwright
 from sqlalchemy import Engine, select
 
 from bench.figure import Figure, percentile
 from hastatus.core.drill import Drill, Pace, Rung
+from hastatus.core.score import SOUND_SPREAD_MS
 from hastatus.core.setting import Rounds, Unguessable
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store.database import transaction
@@ -25,6 +28,7 @@ from tests.browser.conftest import CHROMIUM, FLAGS
 from tests.database import temporary_database, url_of
 
 FRAME_MS = 1000 / 60
+STAMPS_AROUND = 9
 
 BLOCK = """
 (function block() {
@@ -67,6 +71,25 @@ RECORD_AUDIO = """
 })()
 """
 """Notes the audio time of the first sample after 50 ms of silence, in the rendered audio."""
+
+WATCH_STAMPS = """
+(() => {
+  window.stamps = [];
+  const made = window.AudioContext;
+  window.AudioContext = class extends made {
+    constructor(...rest) {
+      super(...rest);
+      const read = () => {
+        const { contextTime, performanceTime } = this.getOutputTimestamp();
+        if (contextTime) stamps.push([contextTime, performanceTime]);
+        setTimeout(read, 4);
+      };
+      read();
+    }
+  };
+})()
+"""
+"""Reads the output's time stamps on its own, far more often than the player does."""
 
 WATCH_FLASHES = """
 window.presented = [];
@@ -122,7 +145,7 @@ def figures(loose: bool) -> Iterator[Figure]:
         try:
             server.start()
             bench = Bench(engine, server, browser)
-            yield _sound(bench, seconds)
+            yield from _sound(bench, seconds)
             yield from _flashes(bench, seconds)
             yield from _answers(bench, seconds, touch=False)
             yield from _answers(bench, seconds, touch=True)
@@ -131,11 +154,12 @@ def figures(loose: bool) -> Iterator[Figure]:
             server.stop()
 
 
-def _sound(bench: Bench, seconds: float) -> Figure:
+def _sound(bench: Bench, seconds: float) -> Iterator[Figure]:
     made = make_club(bench.engine, quick_drill(seconds, lights=False))
     # The recorder is a script of the bench's own, which the page's policy would refuse.
     context = bench.browser.new_context(bypass_csp=True)
     context.add_init_script(RECORD_AUDIO)
+    context.add_init_script(WATCH_STAMPS)
     page = sign_in(bench.browser, bench.server, made, context)[1]
     to_the_floor(page, bench.server, made)
     student = Answerer(page, lambda cue: None)
@@ -144,13 +168,26 @@ def _sound(bench: Bench, seconds: float) -> Figure:
     page.evaluate(BLOCK)
     student.until({"done"}, seconds=seconds + 60)
     heard = [float(at) for at in page.evaluate("onsets")]
-    logged = [e["audio_s"] for e in bench.events(page, made) if e["type"] == "cue"]
+    stamps = np.asarray(page.evaluate("stamps"), dtype=float)
+    cues = [e for e in bench.events(page, made) if e["type"] == "cue"]
+    logged = [e["audio_s"] for e in cues]
     context.close()
     if len(heard) != len(logged) or not heard:
         raise RuntimeError(f"{len(logged)} sounds were logged, {len(heard)} were rendered")
     errors = [abs(one - other) * 1000 for one, other in zip(heard, logged, strict=True)]
     name = f"sound onset, rendered against logged, page blocked, {len(errors)} cues, p99"
-    return Figure(name, percentile(errors, 0.99), "ms", 0.1)
+    yield Figure(name, percentile(errors, 0.99), "ms", 0.1)
+    trusted = [e for e in cues if e["spread_ms"] <= SOUND_SPREAD_MS]
+    off = [abs(e["t_ms"] - _left_ms(stamps, e["audio_s"])) for e in trusted]
+    name = f"sound onset on the page's clock, against its output, {len(off)} trusted cues, worst"
+    yield Figure(name, max(off), "ms", 3)
+    yield Figure("sounds not trusted", 100 * (1 - len(trusted) / len(cues)), "%", 5)
+
+
+def _left_ms(stamps: NDArray[np.float64], audio_s: float) -> float:
+    """When a sample left, on the page's clock: the median offset of the stamps around it."""
+    near = stamps[np.argsort(np.abs(stamps[:, 0] - audio_s))[:STAMPS_AROUND]]
+    return audio_s * 1000 + float(np.median(near[:, 1] - near[:, 0] * 1000))
 
 
 def _flashes(bench: Bench, seconds: float) -> Iterator[Figure]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import cast
+from typing import Literal, cast, get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -125,3 +125,90 @@ def _pink(rng: np.random.Generator, size: int) -> Samples:
     spectrum *= np.where(frequency >= 20, 1 / np.sqrt(np.maximum(frequency, 20)), 0.0)
     noise = np.fft.irfft(spectrum, fast)[:size]
     return np.asarray(noise / np.sqrt(np.mean(noise**2)), dtype=np.float64)
+
+
+def busy_scene(seed: int, noise_db: float, *, slowest_s: float = 2.0) -> Scene:
+    """A hall in which strikes follow one another by 0.1 to 0.7 s and fall near cues.
+
+    Reverberation time 0.3 s to `slowest_s`; combinations of one to four strikes, each ± 10 dB, cues
+    alone and in overlapping pairs from half a second before a strike to just at it.
+    """
+    rng = np.random.default_rng((seed, 79))
+    decay_s = float(np.exp(rng.uniform(np.log(0.3), np.log(slowest_s))))
+    strike_room, cue_room = _room(rng, decay_s), _room(rng, decay_s)
+    leaks = {name: -float(rng.uniform(6, 20)) for name in SOUNDS}
+    strikes, cues = list[float](), list[tuple[SoundName, float]]()
+    placed: list[tuple[int, Samples]] = []
+
+    def cue(at_s: float) -> None:
+        name = cast(SoundName, rng.choice(sorted(SOUNDS)))
+        placed.append(
+            (round(at_s * RATE), _at_level(fftconvolve(SOUNDS[name](), cue_room), leaks[name]))
+        )
+        cues.append((name, at_s))
+
+    at_s = QUIET_S + 0.6
+    while len(strikes) < STRIKES:
+        cue(at_s - float(rng.uniform(0.0, 0.5)))
+        if rng.random() < 0.3:
+            cue(at_s + float(rng.uniform(-0.2, 0.3)))
+        for _ in range(int(rng.integers(1, 5))):
+            first = round(at_s * RATE)
+            level_db = float(rng.uniform(-10, 10))
+            placed.append((first, fftconvolve(_at_level(_strike(rng), level_db), strike_room)))
+            strikes.append(first / RATE)
+            at_s += float(rng.uniform(0.1, 0.7))
+        at_s += float(rng.uniform(0.5, 1.5))
+    cues.sort(key=lambda each: each[1])
+    return Scene(_recorded(rng, placed, at_s + 1.0, noise_db), strikes, cues)
+
+
+Disturbance = Literal["shouts", "squeaks", "pumping gain", "neighbour"]
+DISTURBANCES: tuple[Disturbance, ...] = get_args(Disturbance)
+
+
+def disturbed_scene(seed: int, kind: Disturbance) -> Scene:
+    """A room as in `scene`, with what is no strike of the student's: shouts, squeaking soles, gain
+    control that pumps, or somebody else's strikes 12 dB below."""
+    made = scene(seed, 20.0)
+    rng = np.random.default_rng((seed, 80, DISTURBANCES.index(kind)))
+    samples = made.samples.copy()
+    if kind == "pumping gain":
+        level = np.sqrt(uniform_filter1d(samples**2, round(0.1 * RATE), mode="constant"))
+        samples *= np.minimum(6.0, 0.05 / np.maximum(level, 1e-4))
+        return Scene(samples / max(1.0, float(np.abs(samples).max())), made.strikes_s, made.cues)
+    makes = {"shouts": _shout, "squeaks": _squeak, "neighbour": _strike}
+    every_s = {"shouts": 4.0, "squeaks": 2.5, "neighbour": 1.5}[kind]
+    level_db = {"shouts": 0.0, "squeaks": -6.0, "neighbour": -12.0}[kind]
+    room = _room(rng, 0.7)
+    at_s = QUIET_S
+    while at_s < samples.size / RATE - 2:
+        sound = fftconvolve(_at_level(makes[kind](rng), level_db), room)
+        first = round(at_s * RATE)
+        kept = sound[: samples.size - first]
+        samples[first : first + kept.size] += kept
+        at_s += float(rng.exponential(every_s))
+    return Scene(samples / max(1.0, float(np.abs(samples).max())), made.strikes_s, made.cues)
+
+
+def _shout(rng: np.random.Generator) -> Samples:
+    """A voice: harmonics of a pitch that glides, in two formants, swelling within 20 to 60 ms."""
+    times = np.arange(round(float(rng.uniform(0.2, 0.6)) * RATE)) / RATE
+    pitch = float(rng.uniform(130, 320)) * (1 - 0.3 * times / times[-1])
+    phase = 2 * np.pi * np.cumsum(pitch) / RATE
+    voice = sum(
+        np.sin(number * phase)
+        * sum(np.exp(-(((number * pitch - at) / 250) ** 2)) for at in (700, 1400))
+        for number in range(1, 14)
+    )
+    swell = np.minimum(1, times / float(rng.uniform(0.02, 0.06))) * np.exp(-3 * times / times[-1])
+    return np.asarray(voice * swell, dtype=np.float64)
+
+
+def _squeak(rng: np.random.Generator) -> Samples:
+    """A sole on the floor: a tone of 2 to 4 kHz that glides, within some milliseconds."""
+    times = np.arange(round(float(rng.uniform(0.05, 0.15)) * RATE)) / RATE
+    tone = float(rng.uniform(2000, 4000)) * (1 + float(rng.uniform(-0.2, 0.2)) * times / times[-1])
+    phase = 2 * np.pi * np.cumsum(tone) / RATE
+    swell = np.minimum(1, times / 0.008) * np.minimum(1, (times[-1] - times) / 0.02)
+    return np.asarray((np.sin(phase) + 0.4 * np.sin(2 * phase)) * swell, dtype=np.float64)

@@ -225,6 +225,7 @@ def readout(path: shapes.RunPath) -> Response:
         strays=scored.figures.strays,
         stray_whys=scored.figures.stray_whys,
         lost=scored.figures.lost,
+        microphone_doubt=scored.figures.microphone_doubt,
         missing=scored.figures.missing,
         holding=scored.holding,
         ladder=lines.ladder_view(db(), who().club_id, run.student_id, run.drill_id),

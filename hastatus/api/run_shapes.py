@@ -115,6 +115,7 @@ class ReadoutView(BaseModel):
     strays: int
     stray_whys: dict[str, int]
     lost: int
+    microphone_doubt: str | None
     missing: list[int]
     holding: bool
     ladder: LadderView

@@ -347,6 +347,8 @@ class Answering:
 
     def _stray(self, t_ms: float, event: Input, why: Why) -> None:
         self.state.strays += 1
+        if event.device == "microphone" and why not in ("bounce", "echo", "same_strike"):
+            self.state.heard_extra += 1
         self.state.stray_whys[why] = self.state.stray_whys.get(why, 0) + 1
         self.strays.append(Stray(t_ms, event.control, why))
 

@@ -109,9 +109,10 @@ class OpenCue:
     window_ms: as logged, for the answer. limit_ms: end of listening. chain: which of the accepted
     chains was begun. landed: what came for its later steps, in their order. false_start: home was
     left before anybody could have reacted. unsure: which of two cues a strike answered is not
-    known. cut_off: a pause or the end came while later steps were still waited for. before_ms: when
-    the same answer was struck shortly before the onset. doubtful: an extra hit that is the answer
-    to this cue, a wrong one, only if nothing right follows.
+    known. blocked: why the page itself was late. cut_off: a pause or the end came while later steps
+    were still waited for. before_ms: when the same answer was struck shortly before the onset.
+    doubtful: an extra hit that is the answer to this cue, a wrong one, only if nothing right
+    follows.
     """
 
     round: int
@@ -138,6 +139,7 @@ class OpenCue:
     false_start: bool = False
     unsure: bool = False
     cut_off: bool = False
+    blocked: str | None = None
     before_ms: float | None = None
     doubtful: Doubt | None = None
 
@@ -199,7 +201,8 @@ class ScoreState:
     next_serial: the kit's number of its next hit. lost: hits of the kit that never came.
     last_taken: time of the last answer with each technique and side. lapsed: what may still come
     for cues that take no more. extra: the last extra hit. away_ms: since when home has been left
-    with nothing to answer; None: it has not.
+    with nothing to answer; None: it has not. heard_extra: strikes heard that answered nothing,
+    but for the cues' own sounds and the sound of hits that were felt.
     """
 
     epoch: int = 0
@@ -222,3 +225,4 @@ class ScoreState:
     lapsed: list[Lapsed] = field(default_factory=list)
     extra: Landed | None = None
     away_ms: float | None = None
+    heard_extra: int = 0

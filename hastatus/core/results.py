@@ -12,7 +12,8 @@ from hastatus.core import ladder, stats
 from hastatus.core.baseline import Baseline, read_baseline
 from hastatus.core.difference import Difference
 from hastatus.core.events import Batch, RunRecord, check_batch
-from hastatus.core.follow import Setup, rescore
+from hastatus.core.follow import Rescored, Setup, rescore
+from hastatus.core.microphone import microphone_doubt
 from hastatus.core.reading import side_difference
 from hastatus.core.response import Response
 from hastatus.core.score import SCORING_VERSION
@@ -26,6 +27,7 @@ class Figures:
     kit that never came. missing: numbers of batches that have not come.
     complete: whether every batch up to the last is in. baseline: where the drill is one.
     side: how much slower the rear side was than the lead; None with too few answers to say.
+    microphone_doubt: why the microphone could not be trusted, or None.
     """
 
     summary: stats.Summary
@@ -37,6 +39,7 @@ class Figures:
     stray_whys: dict[str, int] = field(default_factory=dict)
     lost: int = 0
     side: Difference | None = None
+    microphone_doubt: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,8 +74,15 @@ def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Res
         baseline=read_baseline(setup.drill, setup.plan, done.responses),
         stray_whys=done.state.score.stray_whys,
         lost=done.state.score.lost,
+        microphone_doubt=microphone_doubt(done.state.score.heard_extra, _minutes(setup, done)),
     )
     return Results(done.responses, figures, done.state.controller.holding)
+
+
+def _minutes(setup: Setup, done: Rescored) -> float:
+    """Length of the rounds that were begun, in minutes."""
+    begun = set(done.state.score.started_rounds)
+    return sum(each.duration_s for each in setup.plan.rounds if each.number in begun) / 60
 
 
 def read_record(record: RunRecord) -> Results:

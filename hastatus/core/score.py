@@ -28,7 +28,9 @@ The rules, in the order they are applied:
 - Input outside every limit, a second answer, and what the rules of `telling` tell from an answer is
   *stray*. It is kept and judges nothing.
 - Cues in a pause, a reload or a distrusted stretch are kept, marked with the reason, and left out
-  of every figure; an answer that was given before the pause stands.
+  of every figure; an answer that was given before the pause stands. A page that was blocked or
+  dropped frames spoils nothing that is known all the same: a cue whose onset the browser confirmed,
+  answered by what stamps its own time. A cue whose onset nobody confirmed is left out.
 
 Scoring is a fold over batches in number order, so a score kept up to date batch by batch equals
 one made afresh.
@@ -68,6 +70,8 @@ from hastatus.core.response import (
 )
 
 SCORING_VERSION = 4
+SOUND_SPREAD_MS = 3.0
+"""A sound whose onset may be off by more than this, half-width, is not known well enough."""
 
 
 class Scorer:
@@ -163,7 +167,10 @@ class Scorer:
         elif isinstance(event, Distrust):
             for cue in self.state.open:
                 if cue.limit_ms >= event.from_ms and cue.onset_ms <= event.t_ms:
-                    cue.left_out = cue.left_out or event.reason
+                    if event.reason in ("blocked", "dropped_frames"):
+                        cue.blocked = cue.blocked or event.reason
+                    else:
+                        cue.left_out = cue.left_out or event.reason
         else:
             self._mark(event)
 
@@ -276,7 +283,7 @@ class Scorer:
             cue.technique,
             cue.side,
             cue.gap_ms,
-            cue.left_out or ("not_told_apart" if cue.unsure else None),
+            self._left_out(cue),
             cue.revision,
             cue.source,
             cue.spread_ms,
@@ -292,6 +299,16 @@ class Scorer:
             holds(expected, cue),
             cue.before_ms,
         )
+
+    def _left_out(self, cue: OpenCue) -> str | None:
+        """Why a cue does not count, or None."""
+        if cue.left_out:
+            return cue.left_out
+        if cue.source == "frame" or (cue.source == "audio" and cue.spread_ms > SOUND_SPREAD_MS):
+            return "unconfirmed"
+        if cue.blocked and (cue.answered_ms is None or cue.timed_with == "microphone"):
+            return cue.blocked
+        return "not_told_apart" if cue.unsure else None
 
     def _cut(self, cue: OpenCue) -> bool:
         """Whether a burst cut the cue's window short."""

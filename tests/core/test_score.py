@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from hastatus.core.device import Device
-from hastatus.core.events import Batch, CueShown, Finish, Input, Pause, RoundEnd
+from hastatus.core.events import Batch, CueShown, Distrust, Finish, Input, Pause, RoundEnd
 from hastatus.core.follow import RUN_STATE, Setup, rescore
 from hastatus.core.plan import plan_run
 from hastatus.core.response import Response
@@ -115,6 +115,26 @@ def test_an_answer_before_a_pause_or_the_end_stands() -> None:
         assert (found.outcome, found.time_ms, found.left_out) == ("clean", 500, None)
         (unanswered,) = judged(cue(0, "bell", 1000), stop)
         assert unanswered.left_out in ("paused", "stopped")
+
+
+@pytest.mark.parametrize(
+    ("source", "spread_ms", "reason", "left_out"),
+    [
+        ("presentation", 8, "blocked", None),  # confirmed, and the key has a stamp of its own
+        ("audio", 1, "dropped_frames", None),
+        ("audio", 1, "hidden", "hidden"),
+        ("frame", 8, None, "unconfirmed"),
+        ("audio", 20, None, "unconfirmed"),
+    ],
+)
+def test_what_is_known_all_the_same_is_not_thrown_out(
+    source: str, spread_ms: float, reason: str | None, left_out: str | None
+) -> None:
+    shown = cue(0, "bell", 1000).model_copy(update={"source": source, "spread_ms": spread_ms})
+    late = [Distrust(t_ms=1700, from_ms=1200, reason=reason)] if reason else []  # type: ignore[arg-type]
+    assert judged(shown, press("KeyU", 1500), *late)[0].left_out == left_out
+    if reason:  # an answer that never came may be what was lost
+        assert judged(shown, *late)[0].left_out == reason
 
 
 def test_the_same_key_just_before_the_cue_and_after_it_is_told() -> None:

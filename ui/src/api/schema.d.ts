@@ -4518,6 +4518,8 @@ export interface components {
       ladder: components['schemas']['LadderView']
       /** Lost */
       lost: number
+      /** Microphone Doubt */
+      microphone_doubt: string | null
       /** Missing */
       missing: number[]
       reading: components['schemas']['Reading']

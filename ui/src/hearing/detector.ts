@@ -12,6 +12,7 @@
 import { Bands, BANDS, freedom, HOP } from './bands'
 import { Masks } from './masks'
 import { Quietest } from './quietest'
+import { Recent } from './recent'
 
 /** at_s: when it began. level_db: loudest 5 ms of it, relative to full scale. */
 export type Strike = { at_s: number; level_db: number }
@@ -31,8 +32,10 @@ const DEAD_S = 0.06
 const LOUDEST_HOPS = 8
 /** What is expected is multiplied by this after a strike, for rooms are not even. */
 const TAIL_MARGIN = 2.5
-/** The slowest room falls by 60 dB in this. */
-const SLOWEST_DECAY_S = 0.8
+/** The slowest hall falls by 60 dB in this. */
+const SLOWEST_DECAY_S = 2.2
+/** What rings on is taken to be at most this many times as loud as a moment ago. */
+const RINGS_ON = 1.4
 const FLOOR_S = 0.3
 const START_S = 0.3
 const DROPOUT_S = 0.01
@@ -45,6 +48,7 @@ export class Detector {
   readonly masks: Masks
   private readonly bands: Bands
   private readonly quietest = new Quietest()
+  private readonly recent = new Recent()
   private readonly floor = new Float64Array(BANDS)
   private readonly tail = new Float64Array(BANDS)
   private readonly half: number[]
@@ -109,12 +113,13 @@ export class Detector {
     this.hops++
     const now_s = this.at(this.hops)
     const own = this.masks.expected(now_s, energy, this.floor)
+    this.recent.take(energy)
     const ratio = new Float64Array(BANDS)
     let total = 0
     for (let band = 0; band < BANDS; band++) {
       const found = energy[band] ?? 0
       const floor = Math.max(this.floor[band] ?? 0, SILENCE)
-      ratio[band] = found / (floor + (this.tail[band] ?? 0) + (own[band] ?? 0))
+      ratio[band] = found / (floor + this.ringing(band, own[band] ?? 0))
       total += found
     }
     this.ratios.push(ratio)
@@ -125,6 +130,14 @@ export class Detector {
     }
     this.learn(energy)
     return this.decide()
+  }
+
+  /** What the last strike and the own sounds still put into a band: no more than a moment ago. */
+  private ringing(band: number, own: number): number {
+    const expected = (this.tail[band] ?? 0) + own
+    if (!this.masks.falling[band] || this.hops < this.deafUntil) return expected
+    const over = (this.recent.energy[band] ?? Infinity) - (this.floor[band] ?? 0)
+    return Math.min(expected, RINGS_ON * Math.max(0, over))
   }
 
   private learn(energy: Float64Array): void {
@@ -178,8 +191,7 @@ export class Detector {
     const own = this.masks.last
     return Float64Array.from(
       { length: BANDS },
-      (_, band) =>
-        Math.max(this.floor[band] ?? 0, SILENCE) + (this.tail[band] ?? 0) + (own[band] ?? 0),
+      (_, band) => Math.max(this.floor[band] ?? 0, SILENCE) + this.ringing(band, own[band] ?? 0),
     )
   }
 

@@ -2,23 +2,39 @@
 import { BANDS } from './bands'
 
 /** A sound that will be in the room: its name, and when its first sample reaches the microphone. */
-type Coming = { name: string; at_s: number; gain: Float64Array; counted: number }
+type Coming = {
+  name: string
+  at_s: number
+  /** Energy found over the floor, and energy the sound itself has, summed over its first moments. */
+  found: Float64Array
+  made: Float64Array
+  counted: number
+}
 
 /** Nobody answers a sound so soon after it: what is heard then is the sound itself. */
 const OWN_S = 0.09
 /** How far off the moment of arrival may be. */
 const SLACK_S = 0.006
 /** How long a room goes on sounding, and how fast it falls (60 dB in this). */
-const ROOM_S = 1.0
-const DECAY_S = 0.8
-const MARGIN = 3
-/** A new occurrence changes what is known by this share. */
-const LEARNS = 0.35
+const ROOM_S = 1.2
+const DECAY_S = 1.2
+const MARGIN = 1.8
+/**
+ * A new occurrence changes what is known by this share: more where less was found, since a strike
+ * can only add to it.
+ */
+const LEARNS = { less: 0.6, more: 0.12 }
+const MOST_MORE = 4
+/** A sound that was no quieter so long ago rings on. */
+const FALLING_S = 0.024
 
 export class Masks {
   /** What was expected of the own sounds at the last hop, by band. */
   readonly last = new Float64Array(BANDS)
-  private readonly profiles = new Map<string, Float32Array>()
+  /** Whether the own sounds only ring on, by band: then no more comes of them than came just now. */
+  readonly falling = new Uint8Array(BANDS).fill(1)
+  /** Of each sound, its band energies hop by hop: by itself, and as it rings on in a slow room. */
+  private readonly profiles = new Map<string, { dry: Float32Array; room: Float32Array }>()
   /** Of each sound, how much of each band gets into the microphone. */
   private readonly leaks = new Map<string, Float64Array>()
   private coming: Coming[] = []
@@ -27,13 +43,14 @@ export class Masks {
 
   /** Make a sound known: its band energies hop by hop. */
   know(name: string, profile: Float32Array): void {
-    this.profiles.set(name, withRoom(profile, this.hop_s))
+    this.profiles.set(name, { dry: profile, room: withRoom(profile, this.hop_s) })
   }
 
   /** A known sound will arrive at `at_s`. */
   expect(name: string, at_s: number): void {
     if (!this.profiles.has(name)) return
-    this.coming.push({ name, at_s, gain: new Float64Array(BANDS), counted: 0 })
+    const [found, made] = [new Float64Array(BANDS), new Float64Array(BANDS)]
+    this.coming.push({ name, at_s, found, made, counted: 0 })
   }
 
   /** A sound that had been expected at `at_s` will not come. */
@@ -51,17 +68,21 @@ export class Masks {
   /** The energy of the own sounds at `now_s`, by band; learns from what was found. */
   expected(now_s: number, found: Float64Array, floor: Float64Array): Float64Array {
     this.last.fill(0)
+    this.falling.fill(1)
     this.coming = this.coming.filter((each) => now_s < each.at_s + this.length_s(each.name))
     for (const each of this.coming) {
       const into_s = now_s - each.at_s
       if (into_s < -SLACK_S) continue
-      const profile = this.profiles.get(each.name) as Float32Array
-      if (within(into_s, OWN_S)) this.measure(each, profile, into_s, found, floor)
+      const profiles = this.profiles.get(each.name)
+      if (!profiles) continue
+      const profile = profiles.room
+      if (within(into_s, OWN_S)) this.measure(each, profiles.dry, into_s, found, floor)
       else if (each.counted > 0) this.settle(each)
-      const leak = this.leaks.get(each.name) ?? each.gain
+      const leak = this.leaks.get(each.name) ?? gainOf(each)
       for (let band = 0; band < BANDS; band++) {
         const most = around(profile, band, into_s, this.hop_s)
         this.last[band] = (this.last[band] ?? 0) + MARGIN * (leak[band] ?? 0) * most
+        if (most > around(profile, band, into_s - FALLING_S, this.hop_s)) this.falling[band] = 0
       }
     }
     return this.last
@@ -76,27 +97,35 @@ export class Masks {
   ): void {
     each.counted++
     for (let band = 0; band < BANDS; band++) {
-      const made = around(profile, band, into_s, this.hop_s)
       const over = Math.max(0, (found[band] ?? 0) - (floor[band] ?? 0))
-      if (made > 1e-9) each.gain[band] = Math.max(each.gain[band] ?? 0, over / made)
+      each.found[band] = (each.found[band] ?? 0) + over
+      const hop = Math.floor(into_s / this.hop_s)
+      each.made[band] = (each.made[band] ?? 0) + (profile[hop * BANDS + band] ?? 0)
     }
   }
 
   /** Its first moments are over: what was found there is what is known of this sound. */
   private settle(each: Coming): void {
     const known = this.leaks.get(each.name)
-    if (!known) this.leaks.set(each.name, each.gain.slice())
+    const gain = gainOf(each)
+    if (!known) this.leaks.set(each.name, gain)
     else
       for (let band = 0; band < BANDS; band++) {
         const before = known[band] ?? 0
-        known[band] = before + LEARNS * ((each.gain[band] ?? 0) - before)
+        const now = Math.min(gain[band] ?? 0, MOST_MORE * before)
+        known[band] = before + (now < before ? LEARNS.less : LEARNS.more) * (now - before)
       }
     each.counted = 0
   }
 
   private length_s(name: string): number {
-    return ((this.profiles.get(name)?.length ?? 0) / BANDS) * this.hop_s
+    return ((this.profiles.get(name)?.room.length ?? 0) / BANDS) * this.hop_s
   }
+}
+
+/** How much of a sound gets into the microphone, by band: a ratio of sums, which silence spoils not. */
+function gainOf(each: Coming): Float64Array {
+  return each.found.map((found, band) => found / Math.max(each.made[band] ?? 0, 1e-12))
 }
 
 function within(into_s: number, most_s: number): boolean {

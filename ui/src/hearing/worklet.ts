@@ -1,5 +1,6 @@
 /** The detector on the audio thread; `microphone.ts` talks to it. */
 import { Detector, type Dropout, type Strike } from './detector'
+import { Frames } from './frames'
 
 /** What the page tells the worklet. */
 export type Told =
@@ -29,8 +30,8 @@ class Hearing extends AudioWorkletProcessor {
   /** Told before the first samples came. */
   private early: Told[] = []
   private recording = false
-  /** Frame that the next block should begin with, and that the next kept sample has. */
-  private nextFrame = 0
+  private frames = new Frames(0)
+  /** Frame that the next kept sample has. */
   private keptFrame = 0
   private readonly chunk = new Float32Array(CHUNK)
   private filled = 0
@@ -46,11 +47,8 @@ class Hearing extends AudioWorkletProcessor {
     const detector = this.detector ?? this.begin()
     const block = samples ?? new Float32Array(128)
     // A quantum that was not rendered here is sound that was lost; time went on all the same.
-    const skipped = Math.min(currentFrame - this.nextFrame, sampleRate)
-    if (skipped > 0) {
-      this.hear(detector, new Float32Array(skipped))
-    }
-    this.nextFrame = currentFrame + block.length
+    const lost = this.frames.take(currentFrame, block.length)
+    if (lost > 0) this.hear(detector, new Float32Array(lost))
     this.hear(detector, block)
     return true
   }
@@ -78,7 +76,8 @@ class Hearing extends AudioWorkletProcessor {
 
   private begin(): Detector {
     this.detector = new Detector(sampleRate, currentFrame / sampleRate)
-    this.nextFrame = this.keptFrame = currentFrame
+    this.frames = new Frames(currentFrame)
+    this.keptFrame = currentFrame
     for (const told of this.early) this.told(told)
     return this.detector
   }

@@ -79,6 +79,35 @@ describe('AudioClock', () => {
     expect(clock.spread_ms).toBeLessThan(40)
   })
 
+  it('tells a sound as it left, also where the output slipped a buffer after the commit', () => {
+    now = 1000
+    let slipped_ms = 0
+    const clock = new AudioClock(context(() => -slipped_ms))
+    read(clock, 41) // now 2025: audio time 1.625 s leaves
+    const audio_s = 2.1
+    const planned_ms = clock.toPerformance(audio_s)
+    slipped_ms = 20 // a buffer was lost: all that follows leaves later by it
+    read(clock, 10)
+    expect(clock.heard(audio_s)).toBeNull() // not yet
+    read(clock, 20)
+    expect(clock.heard(audio_s)?.t_ms).toBeCloseTo(planned_ms + 20, 6)
+    expect(clock.heard(audio_s)?.spread_ms).toBe(0)
+  })
+
+  it('says how unsure a sound is that left while the output slipped', () => {
+    now = 1000
+    let slipped_ms = 0
+    const clock = new AudioClock(context(() => -slipped_ms))
+    read(clock, 41)
+    const audio_s = (now - 400) / 1000 + 0.005
+    const planned_ms = clock.toPerformance(audio_s)
+    slipped_ms = 20
+    read(clock, 12)
+    const told = clock.heard(audio_s)
+    expect(told?.spread_ms).toBeCloseTo(10, 6)
+    expect(Math.abs((told?.t_ms ?? 0) - planned_ms - 10)).toBeLessThan(1e-6)
+  })
+
   it('falls back on the latency while the output has told nothing', () => {
     now = 1000
     const silent = { ...context(() => 0), currentTime: 0.6, getOutputTimestamp: () => ({}) }

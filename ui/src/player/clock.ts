@@ -6,14 +6,21 @@
  */
 
 const KEPT = 41
+/** So many readings on either side of a moment say how the clocks stood there. */
+const AROUND = 5
+/** Clocks that differ by less than this around a moment have not slipped there. */
+const TOGETHER_MS = 1.5
 /** A stalled machine can part the clocks by more; a time that uncertain says nothing anyway. */
 const LARGEST_SPREAD_MS = 2000
 /** So many readings in a row that are off by so much, the same way, mean that the clocks parted. */
 const JUMP_READINGS = 5
 const JUMP_MS = 30
 
+/** offset_ms: the page's clock less the audio clock, when that read `audio_s`. */
+type Reading = { audio_s: number; offset_ms: number }
+
 export class AudioClock {
-  private readonly offsets_ms: number[] = []
+  private readonly readings: Reading[] = []
 
   constructor(readonly context: AudioContext) {}
 
@@ -26,8 +33,11 @@ export class AudioClock {
       audio_ms > 0 && stamp.performanceTime
         ? stamp.performanceTime - audio_ms
         : now - this.context.currentTime * 1000 + this.context.outputLatency * 1000
-    this.offsets_ms.push(offset)
-    if (this.offsets_ms.length > KEPT) this.offsets_ms.shift()
+    this.readings.push({
+      audio_s: audio_ms > 0 ? audio_ms / 1000 : (now - offset) / 1000,
+      offset_ms: offset,
+    })
+    if (this.readings.length > KEPT) this.readings.shift()
     return this.parted()
   }
 
@@ -39,8 +49,30 @@ export class AudioClock {
     const middle = median(before)
     const far = latest.map((offset) => offset - middle)
     const jumped = far.every((each) => each > JUMP_MS) || far.every((each) => each < -JUMP_MS)
-    if (jumped) this.offsets_ms.splice(0, before.length)
+    if (jumped) this.readings.splice(0, before.length)
     return jumped
+  }
+
+  /**
+   * When the sample at audio time `audio_s` was heard, on the page's clock, and half of what is not
+   * known about it; from the readings around that moment, since the audio clock can slip by a
+   * buffer at any time. Null while too few readings have come after it.
+   */
+  heard(audio_s: number): { t_ms: number; spread_ms: number } | null {
+    const after = this.readings.filter((each) => each.audio_s >= audio_s).slice(0, AROUND)
+    if (after.length < AROUND) return null
+    const before = this.readings.filter((each) => each.audio_s < audio_s).slice(-AROUND)
+    const late_ms = median(after.map((each) => each.offset_ms))
+    const early_ms = before.length ? median(before.map((each) => each.offset_ms)) : late_ms
+    const apart_ms = Math.abs(late_ms - early_ms)
+    const here_ms = (late_ms + early_ms) / 2
+    // All readings together jitter less than these few, unless the clocks slipped among them.
+    const together = apart_ms < TOGETHER_MS && Math.abs(here_ms - this.offset_ms) < TOGETHER_MS
+    const offset_ms = together ? this.offset_ms : here_ms
+    return {
+      t_ms: audio_s * 1000 + offset_ms,
+      spread_ms: Math.min(apart_ms / 2, LARGEST_SPREAD_MS),
+    }
   }
 
   /** When a sample at audio time `audio_s` is heard, on the page's clock (ms). */
@@ -65,6 +97,10 @@ export class AudioClock {
 
   private get offset_ms(): number {
     return median(this.offsets_ms)
+  }
+
+  private get offsets_ms(): number[] {
+    return this.readings.map((each) => each.offset_ms)
   }
 
   private sorted(): number[] {

@@ -16,14 +16,19 @@ type ElementTiming = PerformanceEntry & {
   presentationTime?: number
 }
 
+/** A flash that is drawn and not yet known to be shown. next_ms: the frame after it was drawn. */
+type Pending = { flash: Flash; picture: HTMLElement; frame_ms: number; next_ms: number }
+
 const FRAME_MS = 1000 / 60
-const WAIT_FOR_TIMING_MS = 250
+/** A flash whose presentation the browser has not told by then is told as not confirmed. */
+const WAIT_FOR_TIMING_MS = 2000
 const LAGS_KEPT = 9
+const TOLD = PerformanceObserver.supportedEntryTypes.includes('element')
 const PICTURE = 800
 
 export class Lights {
   private readonly queue: Flash[] = []
-  private readonly pending = new Map<string, { flash: Flash; frame_ms: number }>()
+  private readonly pending = new Map<string, Pending>()
   private readonly decoded = new Map<string, HTMLImageElement>()
   private readonly urls = new Map<string, string>()
   private readonly lags_ms: number[] = [FRAME_MS]
@@ -70,11 +75,9 @@ export class Lights {
       this.queue.shift()
       this.draw(next, frame_ms)
     }
-    for (const [id, { flash, frame_ms: drawn_ms }] of this.pending) {
-      if (frame_ms - drawn_ms > WAIT_FOR_TIMING_MS) {
-        this.pending.delete(id)
-        flash.shown(drawn_ms + this.lag_ms, 'frame', FRAME_MS)
-      }
+    for (const [id, each] of this.pending) {
+      if (each.next_ms === each.frame_ms) each.next_ms = frame_ms
+      if (frame_ms - each.frame_ms > WAIT_FOR_TIMING_MS) this.giveUp(id, each)
     }
   }
 
@@ -92,9 +95,24 @@ export class Lights {
     picture.setAttribute('elementtiming', id)
     picture.className = `flash flash-${drawing.area}`
     this.layer.append(picture)
-    this.pending.set(id, { flash, frame_ms })
-    setTimeout(() => picture.remove(), this.flash_ms)
+    this.pending.set(id, { flash, picture, frame_ms, next_ms: frame_ms })
+    // Where the browser tells no presentation, the length counts from about when it is.
+    if (!TOLD) this.vanish(picture, frame_ms + this.lag_ms)
     void this.prepare(drawing)
+  }
+
+  /** A flash stays for its length from when it was shown, not from when it was drawn. */
+  private vanish(picture: HTMLElement, shown_ms: number): void {
+    const left_ms = shown_ms + this.flash_ms - performance.now()
+    setTimeout(() => picture.remove(), Math.max(0, left_ms))
+  }
+
+  /** It was shown some time between two frames, if at all: half the interval is not known. */
+  private giveUp(id: string, { flash, picture, frame_ms, next_ms }: Pending): void {
+    this.pending.delete(id)
+    picture.remove()
+    const interval_ms = Math.max(FRAME_MS, next_ms - frame_ms)
+    flash.shown(frame_ms + this.lag_ms, 'frame', interval_ms / 2)
   }
 
   private presented(entry: ElementTiming): void {
@@ -104,6 +122,7 @@ export class Lights {
     const shown_ms = entry.presentationTime || entry.renderTime || entry.startTime
     this.lags_ms.push(shown_ms - found.frame_ms)
     if (this.lags_ms.length > LAGS_KEPT) this.lags_ms.shift()
+    this.vanish(found.picture, shown_ms)
     found.flash.shown(shown_ms, 'presentation', FRAME_MS / 2)
   }
 

@@ -8,7 +8,9 @@ import type { Lights } from './lights'
 import type { Recorder } from './recorder'
 import type { Scheduled, Sounds } from './sounds'
 
-type Coming = { cue: PlacedCue; scheduled?: Scheduled; onset_ms: number; log(): void }
+/** A cue that is committed. heard: tells a sound that has come; false while its moment is not sure. */
+type Coming = { cue: PlacedCue; onset_ms: number; sound?: { scheduled: Scheduled; heard: Heard } }
+type Heard = (at_once: boolean) => boolean
 
 type Onset = {
   t_ms: number
@@ -16,6 +18,9 @@ type Onset = {
   spread_ms: number
   audio_s: number | null
 }
+
+/** A sound is told as it was planned when nothing more is known of its moment after this. */
+const SURE_WITHIN_MS = 2000
 
 /** Told at commit and when a cue came, so that tests and measurements can follow the player. */
 export type CueNotice = {
@@ -54,9 +59,8 @@ export class Stage {
   tick(course: Course, now_ms: number, horizon_ms: number): void {
     for (const cue of course.commit(now_ms + horizon_ms)) this.bring(course, cue)
     this.extras.call(course, now_ms, horizon_ms)
-    for (const each of this.coming) {
-      if (each.scheduled && each.onset_ms <= now_ms) each.log()
-    }
+    for (const each of this.coming)
+      if (each.onset_ms <= now_ms) each.sound?.heard(now_ms - each.onset_ms > SURE_WITHIN_MS)
   }
 
   /** Show a cue outside any round; nothing is logged. */
@@ -76,8 +80,10 @@ export class Stage {
 
   /** Stop what is committed and has not come, and return it. */
   interrupt(): PlacedCue[] {
+    const now_ms = performance.now()
+    for (const each of this.coming) if (each.onset_ms <= now_ms) each.sound?.heard(true)
     const stopped = this.coming
-    for (const each of stopped) each.scheduled?.stop()
+    for (const each of stopped) each.sound?.scheduled.stop()
     this.coming = []
     this.lights.clear()
     this.extras.stop()
@@ -100,24 +106,22 @@ export class Stage {
     const scheduled = this.sounds.schedule(name, this.clock.toAudio(planned_ms))
     const onset_ms = this.clock.toPerformance(scheduled.audio_s)
     const { revision } = course
-    this.coming.push({
-      cue: placed,
-      scheduled,
-      onset_ms,
-      log: () =>
-        this.came(course.round, placed, revision, {
-          t_ms: onset_ms,
-          source: 'audio',
-          spread_ms: this.clock.spread_ms,
-          audio_s: scheduled.audio_s,
-        }),
-    })
+    const { audio_s } = scheduled
+    const heard: Heard = (at_once) => {
+      // The clocks may have slipped since the commit: what counts is how they stood as it left.
+      const known = this.clock.heard(audio_s)
+      if (!known && !at_once) return false
+      const assumed = { t_ms: onset_ms, spread_ms: this.clock.spread_ms }
+      this.came(course.round, placed, revision, { ...(known ?? assumed), source: 'audio', audio_s })
+      return true
+    }
+    this.coming.push({ cue: placed, onset_ms, sound: { scheduled, heard } })
     tell('hastatus:cue', course.round, placed, onset_ms)
   }
 
   private light(course: Course, placed: PlacedCue, drawing: Drawing, planned_ms: number): void {
     const { revision } = course
-    this.coming.push({ cue: placed, onset_ms: planned_ms, log: () => undefined })
+    this.coming.push({ cue: placed, onset_ms: planned_ms })
     this.lights.schedule({
       drawing,
       at_ms: planned_ms,

@@ -15,6 +15,7 @@ const STRAY_WORDS: Record<string, string> = {
 }
 
 const LEFT_OUT_WORDS: Record<string, string> = {
+  unconfirmed: 'whose moment the browser did not confirm',
   not_told_apart: 'in overlaps where a microphone cannot tell whose time is whose',
 }
 
@@ -56,6 +57,11 @@ export function Summary({ readout }: { readout: Readout }) {
           </div>
         ))}
       </dl>
+      {readout.microphone_doubt && (
+        <p className="mt-3 border-l-4 border-ink pl-2" role="note">
+          {readout.microphone_doubt}
+        </p>
+      )}
       {strays > 0 && (
         <p className="small mt-2">
           Stray:{' '}

@@ -178,6 +178,6 @@ function titleOf(response: Response): string {
   const gave = response.given_technique
     ? `, gave ${response.given_side} ${response.given_technique.replace('_', ' ')}`
     : ''
-  const left = response.left_out ? `, left out: ${response.left_out.replace('_', ' ')}` : ''
+  const left = response.left_out ? `, left out: ${response.left_out.replaceAll('_', ' ')}` : ''
   return `${response.outcome}${time}${gave}${left}`
 }
