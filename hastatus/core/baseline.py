@@ -13,24 +13,39 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from scipy import stats as scipy_stats
 
-from hastatus.core.choice import ChoiceCost, choice_cost
+from hastatus.core.choice import ChoiceCost, choice_cost_of_rounds
+from hastatus.core.dependence import Dependence, Place
 from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill import Drill
 from hastatus.core.plan import RoundPlan, RunPlan
-from hastatus.core.reliability import reliability, smallest_change, typical_error
+from hastatus.core.reliability import (
+    agreement_interval,
+    reliability,
+    smallest_change,
+    typical_error,
+    typical_error_interval,
+)
 from hastatus.core.response import Response
-from hastatus.core.stats import TOO_FEW, right_times
+from hastatus.core.stats import TOO_FEW, right_times, summarise, time_dependence
 
 LEAST_TESTS = 4
 """Fewer tests of a student leave the own typical error to chance."""
 
 
+MOST_BLIND = 0.1
+"""A test in which more than this share of all hits were jumped or answered nothing says nothing:
+who taps along is quick now and then by chance (our own rule; no source)."""
+
+
 @dataclass(frozen=True, slots=True)
 class Part:
-    """One round of a baseline. choices: cues that ask for an answer; holds: whether one does not.
+    """One kind of rounds of a baseline. choices: cues that ask for an answer; holds: whether one
+    does not.
 
-    median_ms: of right answers, None with too few to say. answers: cues that asked.
+    median_ms: of right answers, with its 95 % interval; None with too few to say. answers: cues
+    that asked.
     """
 
     kind: Literal["sound", "light", "mixed"]
@@ -39,13 +54,17 @@ class Part:
     median_ms: float | None
     answers: int
     right: int
+    low_ms: float | None = None
+    high_ms: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Baseline:
     """What a baseline says. choice: over its rounds of sounds; light: against one sound.
 
-    false_alarms, held_of: answers to cues that ask for nothing, of how many there were.
+    false_alarms, held_of: answers to cues that ask for nothing, of how many there were. jumped:
+    answers sooner than anybody reacts. extra: hits that answered nothing. doubt: why the test says
+    nothing, or None.
     """
 
     parts: list[Part]
@@ -53,78 +72,138 @@ class Baseline:
     light: Difference | None
     false_alarms: int
     held_of: int
+    jumped: int = 0
+    extra: int = 0
+    doubt: str | None = None
 
     def simple_ms(self, kind: Literal["sound", "light"]) -> float | None:
-        """Median of the round with one cue of this kind."""
-        return simple_ms(self.parts, kind)
+        """Median of the rounds with one cue of this kind; None where the test says nothing."""
+        return None if self.doubt else simple_ms(self.parts, kind)
 
 
 def simple_ms(parts: Sequence[Part], kind: Literal["sound", "light"]) -> float | None:
-    """Median of the round with one cue of this kind and nothing to hold back from."""
+    """Median of the rounds with one cue of this kind and nothing to hold back from."""
     for part in parts:
         if part.kind == kind and part.choices == 1 and not part.holds:
             return part.median_ms
     return None
 
 
-def read_baseline(drill: Drill, plan: RunPlan, responses: Sequence[Response]) -> Baseline | None:
-    """Read a run of a baseline; None for another drill."""
+def read_baseline(
+    drill: Drill, plan: RunPlan, responses: Sequence[Response], extra: int = 0
+) -> Baseline | None:
+    """Read a run of a baseline; None for another drill. extra: hits that answered nothing."""
     if drill.purpose != "baseline":
         return None
-    parts: list[Part] = []
-    sounds: dict[int, list[float]] = {}
-    alone: dict[str, Group] = {}
+    turns: dict[int, list[RoundPlan]] = {}
     for each in plan.rounds:
-        mine = [found for found in responses if found.round == each.number]
-        part, group = _part(drill, plan, each, mine)
-        parts.append(part)
-        if part.holds:
-            continue
-        if part.kind == "sound":
-            sounds.setdefault(part.choices, []).extend(time / 1000 for time in group.times)
-        if part.choices == 1:
-            alone.setdefault(part.kind, group)
+        turns.setdefault(each.turn, []).append(each)
+    together = time_dependence(responses)
+    parts = [_part(drill, plan, rounds, responses, together) for rounds in turns.values()]
+    sounds: list[tuple[int, list[float]]] = []
+    alone: dict[str, list[list[float]]] = {}
+    for part, rounds in zip(parts, turns.values(), strict=True):
+        times = [_times_s(responses, each.number) for each in rounds]
+        if part.kind == "sound" and not part.holds:
+            sounds += [(part.choices, each) for each in times]
+        if part.choices == 1 and not part.holds:
+            alone.setdefault(part.kind, times)
     catch = [each for each in responses if each.asked_technique is None and not each.left_out]
+    jumped = sum(each.outcome == "jumped" for each in responses)
     return Baseline(
         parts=parts,
-        choice=choice_cost(sounds),
-        light=difference(alone["sound"], alone["light"]) if len(alone) == 2 else None,
+        choice=choice_cost_of_rounds(sounds),
+        light=_light(alone, together) if len(alone) == 2 else None,
         false_alarms=sum(each.outcome != "held" for each in catch),
         held_of=len(catch),
+        jumped=jumped,
+        extra=extra,
+        doubt=_doubt(responses, jumped, extra),
+    )
+
+
+def _doubt(responses: Sequence[Response], jumped: int, extra: int) -> str | None:
+    hits = sum(each.time_ms is not None for each in responses) + extra
+    if not hits or (jumped + extra) / hits <= MOST_BLIND:
+        return None
+    return (
+        f"{jumped} answers came before anybody could react and {extra} answered nothing, of "
+        f"{hits} hits in all: who taps along is quick by chance. Do the test again."
     )
 
 
 def _part(
-    drill: Drill, plan: RunPlan, each: RoundPlan, responses: Sequence[Response]
-) -> tuple[Part, Group]:
-    keys = drill.shares(drill.rungs[plan.rung - 1], each.turn)
+    drill: Drill,
+    plan: RunPlan,
+    rounds: Sequence[RoundPlan],
+    responses: Sequence[Response],
+    together: Dependence,
+) -> Part:
+    keys = drill.shares(drill.rungs[plan.rung - 1], rounds[0].turn)
     cues = [drill.cue(key) for key in keys]
     asking = [cue for cue in cues if not cue.is_catch]
     channels = {cue.channel for cue in asking}
     kind: Literal["sound", "light", "mixed"] = "mixed"
     if len(channels) == 1:
         kind = "sound" if channels == {"hear"} else "light"
-    times, censored = right_times(responses)
-    asked = [found for found in responses if found.asked_technique and not found.left_out]
-    part = Part(
+    numbers = {each.number for each in rounds}
+    summary = summarise([each for each in responses if each.round in numbers], together)
+    return Part(
         kind,
         len(asking),
         len(cues) > len(asking),
-        float(np.median(times)) if len(times) >= TOO_FEW else None,
-        len(asked),
-        len(times),
+        summary.median_ms,
+        summary.count,
+        summary.clean + summary.late,
+        summary.median_low_ms,
+        summary.median_high_ms,
     )
-    return part, Group(kind, times, censored)
+
+
+def _times_s(responses: Sequence[Response], number: int) -> list[float]:
+    times, _ = right_times([each for each in responses if each.round == number])
+    return [time / 1000 for time in times]
+
+
+def _light(alone: dict[str, list[list[float]]], together: Dependence) -> Difference | None:
+    """One light against one sound, from the means of their rounds where there are several."""
+    means = {
+        kind: [1000 * float(np.mean(times)) for times in rounds if times]
+        for kind, rounds in alone.items()
+    }
+    answers = min(sum(map(len, rounds)) for rounds in alone.values())
+    sound, light = means["sound"], means["light"]
+    told = len(sound) + len(light) - 2
+    if answers < TOO_FEW or min(len(sound), len(light)) < 1:
+        return None
+    if told < 2:
+        ours, theirs = (
+            Group(kind, [1000 * time for times in alone[kind] for time in times])
+            for kind in ("sound", "light")
+        )
+        weights = [1 / len(ours)] * len(ours) + [-1 / len(theirs)] * len(theirs)
+        numbers = [Place(0, number) for number in range(len(ours))]
+        numbers += [Place(1, number) for number in range(len(theirs))]
+        return difference(ours, theirs, together.widening(weights, numbers))
+    squares = sum((ms - float(np.mean(each))) ** 2 for each in (sound, light) for ms in each)
+    error = math.sqrt(squares / told * (1 / len(sound) + 1 / len(light)))
+    reach = float(scipy_stats.t.ppf(0.975, told)) * error
+    slower = float(np.mean(light)) - float(np.mean(sound))
+    return Difference("sound", "light", slower, slower - reach, slower + reach, answers)
 
 
 @dataclass(frozen=True, slots=True)
 class Agreement:
     """How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
-    two tests; typical_ms: the typical error of one test.
+    two tests; typical_ms: the typical error of one test; each with its 95 % interval.
     """
 
     icc: float
+    icc_low: float
+    icc_high: float
     typical_ms: float
+    typical_low_ms: float
+    typical_high_ms: float
     students: int
 
 
@@ -140,7 +219,9 @@ def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
     error = typical_error(table)
     if found is None or error is None:
         return None
-    return Agreement(found.agreement, error, len(table))
+    low, high = agreement_interval(table)
+    error_low, error_high = typical_error_interval(error, len(table) - 1)
+    return Agreement(found.agreement, low, high, error, error_low, error_high, len(table))
 
 
 @dataclass(frozen=True, slots=True)

@@ -58,3 +58,31 @@ def choice_cost(
     reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * math.sqrt(float(spread[1, 1]))
     base, cost = float(place[0]), float(place[1])
     return ChoiceCost(base, cost, cost - reach, cost + reach, len(y))
+
+
+def choice_cost_of_rounds(
+    rounds_s: Sequence[tuple[int, Sequence[float]]], school: School = "hyman"
+) -> ChoiceCost | None:
+    """From the rounds of a test: the number of equal cues of each, and its right answers' times, s.
+
+    Rounds of one kind differ among themselves, and answers of one round go together; with at least
+    two rounds more than kinds, the means of rounds are therefore what is fitted, with Student's t.
+    None where the answers are too few to say.
+    """
+    kept = [(choices, times) for choices, times in rounds_s if times]
+    by_choices: dict[int, list[float]] = {}
+    for choices, times in kept:
+        by_choices.setdefault(choices, []).extend(times)
+    enough = [choices for choices, times in by_choices.items() if len(times) >= TOO_FEW]
+    kept = [(choices, times) for choices, times in kept if choices in enough]
+    if len(enough) < 2:
+        return None
+    if len(kept) < len(enough) + 2:
+        return choice_cost({choices: by_choices[choices] for choices in enough}, school)
+    x = np.array([bits(choices, school) for choices, _ in kept])
+    y = np.array([float(np.mean(times)) for _, times in kept])
+    found = scipy_stats.linregress(x, y)
+    reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * float(found.stderr)
+    cost = float(found.slope)
+    answers = sum(len(times) for _, times in kept)
+    return ChoiceCost(float(found.intercept), cost, cost - reach, cost + reach, answers)

@@ -50,8 +50,10 @@ class Group:
         return len(self.times) + len(self.censored)
 
 
-def difference(first: Group, second: Group) -> Difference | None:
+def difference(first: Group, second: Group, widening: float = 1.0) -> Difference | None:
     """From `first` to `second`; None where either has too few answers to say.
+
+    widening: standard error against independent answers (see `dependence`).
 
     An answer that never came is later than all that did; two of them are not compared.
     """
@@ -66,7 +68,7 @@ def difference(first: Group, second: Group) -> Difference | None:
         gaps = gaps[np.abs(gaps - late) > late / 4]
     pairs = gaps.size
     spread = math.sqrt(pairs * (len(first) + len(second) + 1) / 12)
-    cut = max(0, math.floor(pairs / 2 - _Z * spread))
+    cut = max(0, math.floor(pairs / 2 - _Z * widening * spread))
     low, high = float(gaps[cut]), float(gaps[pairs - 1 - cut])
     if max(abs(low), abs(high)) > late / 4:
         return None  # so much never came that one end is open

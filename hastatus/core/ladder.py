@@ -24,7 +24,14 @@ from typing import Literal
 from hastatus.core.adapt import counts
 from hastatus.core.drill import Drill
 from hastatus.core.response import Response
-from hastatus.core.stats import TOO_FEW, quantile, quantile_interval, right_times
+from hastatus.core.stats import (
+    TOO_FEW,
+    places_of,
+    quantile,
+    quantile_interval,
+    right_times,
+    time_dependence,
+)
 
 SETTLED_OVER = 20
 """A window has settled over the last this many cues that count."""
@@ -81,7 +88,10 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
     middle = low = high = None
     if len(times) + len(censored) >= TOO_FEW:
         middle = quantile(times, censored, target)
-        low, high = quantile_interval(times, censored, target)
+        known = [each for each in counted if each.outcome in ("clean", "late", "missed")]
+        together = time_dependence(counted).of_sides
+        widening = together.widening([1.0] * len(known), places_of(known))
+        low, high = quantile_interval(times, censored, target, widening)
     recent = counted[-60:]
     inside = sum(
         each.outcome in ("clean", "late")

@@ -15,10 +15,17 @@ from typing import Literal
 import numpy as np
 
 from hastatus.core import exgauss
+from hastatus.core.dependence import Dependence, dependence
 from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill import Drill
 from hastatus.core.response import Response
-from hastatus.core.stats import TOO_FEW, right_times
+from hastatus.core.stats import (
+    TOO_FEW,
+    places_of,
+    quantile_interval,
+    right_times,
+    time_dependence,
+)
 from hastatus.core.trend import Slope, robust_slope
 
 SLOW_FROM = 1.5
@@ -63,14 +70,23 @@ class Compared:
 
 
 @dataclass(frozen=True, slots=True)
+class Middle:
+    """A median with its 95 % interval, ms."""
+
+    ms: float
+    low_ms: float
+    high_ms: float
+
+
+@dataclass(frozen=True, slots=True)
 class HomeTimes:
-    """Medians of a run with a home key (ms): cue to leaving home, leaving to the hit, the hit to
-    being back. None with fewer than eight of them. left: answers that home was left for.
+    """Medians of a run with a home key: cue to leaving home, leaving to the hit, the hit to being
+    back. None with fewer than eight of them. left: answers that home was left for.
     """
 
-    reaction_ms: float | None
-    movement_ms: float | None
-    return_ms: float | None
+    reaction: Middle | None
+    movement: Middle | None
+    back: Middle | None
     left: int
 
 
@@ -94,11 +110,11 @@ def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
     """Read the times of a scored run of `drill`."""
     asked = [each for each in responses if each.asked_technique is not None]
     told = comparable(drill, asked)
-    seconds = _second_of_a_pair(asked)
+    seconds = second_of_a_pair(asked)
     return Reading(
         distribution=_distribution(asked),
-        compared=_compared(drill, told, seconds),
-        tiring=_tiring(asked),
+        compared=compare(drill, told, seconds),
+        tiring=tiring(asked),
         queue=_queue([each for each in told if id(each) in seconds]),
         left_out=dict(Counter(each.left_out for each in responses if each.left_out)),
         home=_home([each for each in asked if each.left_out is None]),
@@ -106,22 +122,29 @@ def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
 
 
 def _home(kept: Sequence[Response]) -> HomeTimes | None:
-    left = [each for each in kept if each.reaction_ms is not None]
+    left = [each for each in kept if each.reaction_ms is not None and each.reaction_ms >= 0]
     if not left:
         return None
+    back = [each for each in left if each.home_ms is not None]
     hits = [each for each in left if each.timed_with != "home" and each.time_ms is not None]
     return HomeTimes(
-        reaction_ms=_middle([each.reaction_ms or 0.0 for each in left]),
-        movement_ms=_middle([(each.time_ms or 0.0) - (each.reaction_ms or 0.0) for each in hits]),
-        return_ms=_middle(
-            [each.home_ms - (each.time_ms or 0.0) for each in left if each.home_ms is not None]
+        reaction=_middle(left, [each.reaction_ms or 0.0 for each in left]),
+        movement=_middle(
+            hits, [(each.time_ms or 0.0) - (each.reaction_ms or 0.0) for each in hits]
         ),
+        back=_middle(back, [(each.home_ms or 0.0) - (each.time_ms or 0.0) for each in back]),
         left=len(left),
     )
 
 
-def _middle(values: Sequence[float]) -> float | None:
-    return float(np.median(values)) if len(values) >= TOO_FEW else None
+def _middle(of: Sequence[Response], values: Sequence[float]) -> Middle | None:
+    if len(values) < TOO_FEW:
+        return None
+    places = places_of(of)
+    together = dependence(values, places).of_sides
+    low, high = quantile_interval(values, (), 0.5, together.widening([1.0] * len(of), places))
+    middle = float(np.median(values))
+    return Middle(middle, min(middle, low or middle), max(middle, high or middle))
 
 
 def comparable(drill: Drill, responses: Sequence[Response]) -> list[Response]:
@@ -143,7 +166,7 @@ def side_difference(drill: Drill, responses: Sequence[Response]) -> Difference |
     """How much slower the rear side was than the lead; None with too few answers to say."""
     told = comparable(drill, responses)
     sides = {side: [each for each in told if each.asked_side == side] for side in ("lead", "rear")}
-    return difference(_group("lead", sides["lead"]), _group("rear", sides["rear"]))
+    return _difference("lead", sides["lead"], "rear", sides["rear"], time_dependence(told))
 
 
 def _distribution(asked: Sequence[Response]) -> Distribution | None:
@@ -176,7 +199,7 @@ def _distribution(asked: Sequence[Response]) -> Distribution | None:
     )
 
 
-def _second_of_a_pair(asked: Sequence[Response]) -> set[int]:
+def second_of_a_pair(asked: Sequence[Response]) -> set[int]:
     """Ids of the responses to the later cue of an overlapping pair."""
     found = set()
     for before, after in pairwise(asked):
@@ -186,10 +209,12 @@ def _second_of_a_pair(asked: Sequence[Response]) -> set[int]:
     return found
 
 
-def _compared(drill: Drill, told: Sequence[Response], seconds: set[int]) -> list[Compared]:
+def compare(drill: Drill, told: Sequence[Response], seconds: set[int]) -> list[Compared]:
+    """What makes answers slower, one comparison at a time. seconds: see `second_of_a_pair`."""
     alone = [each for each in told if each.gap_ms is None]
     same, switched = _switches(drill, alone)
     half = len(alone) // 2
+    together = time_dependence(told)
     pairs: list[tuple[Contrast, str, Sequence[Response], str, Sequence[Response]]] = [
         (
             "side",
@@ -210,10 +235,33 @@ def _compared(drill: Drill, told: Sequence[Response], seconds: set[int]) -> list
         ("half", "first half", alone[:half], "second half", alone[half:]),
     ]
     return [
-        Compared(contrast, name, other, difference(_group(name, first), _group(other, second)))
+        Compared(contrast, name, other, _difference(name, first, other, second, together))
         for contrast, name, first, other, second in pairs
         if first and second
     ]
+
+
+def _difference(
+    name: str,
+    first: Sequence[Response],
+    other: str,
+    second: Sequence[Response],
+    together: Dependence,
+) -> Difference | None:
+    """As wide as the answers' going together makes it: halves and rounds of their own more than
+    what comes by turns."""
+    ours, theirs = ([each for each in group if _is_timed(each)] for group in (first, second))
+    if not ours or not theirs:
+        return None
+    weights = [1 / len(ours)] * len(ours) + [-1 / len(theirs)] * len(theirs)
+    # Ranks go together a little less than the times themselves.
+    ranks = Dependence(0.9 * together.lag, 0.8 * together.rounds)
+    widening = ranks.widening(weights, places_of([*ours, *theirs]))
+    return difference(_group(name, first), _group(other, second), widening)
+
+
+def _is_timed(response: Response) -> bool:
+    return response.left_out is None and response.outcome in ("clean", "late", "missed")
 
 
 def _group(name: str, responses: Sequence[Response]) -> Group:
@@ -240,7 +288,7 @@ def _use(drill: Drill, response: Response) -> str:
     return technique.use if technique else ""
 
 
-def _tiring(asked: Sequence[Response]) -> Slope | None:
+def tiring(asked: Sequence[Response]) -> Slope | None:
     """Each answer less the median of its own cue, over minutes since the first."""
     times: dict[str, list[float]] = {}
     kept = [
@@ -258,7 +306,15 @@ def _tiring(asked: Sequence[Response]) -> Slope | None:
         return None
     first = kept[0].onset_ms
     minutes = [(each.onset_ms - first) / 60_000 for each in kept]
-    return robust_slope(minutes, [(each.time_ms or 0.0) - usual[each.cue] for each in kept], 20)
+    off = [(each.time_ms or 0.0) - usual[each.cue] for each in kept]
+    found = robust_slope(minutes, off, 20)
+    if found is None:
+        return None
+    rest = [ms - found.slope * at for ms, at in zip(off, minutes, strict=True)]
+    places, middle = places_of(kept), sum(minutes) / len(minutes)
+    together = dependence(rest, places, fitted=1)
+    widening = together.widening([at - middle for at in minutes], places)
+    return robust_slope(minutes, off, 20, widening)
 
 
 def _queue(seconds: Sequence[Response]) -> Slope | None:

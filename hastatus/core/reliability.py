@@ -52,6 +52,24 @@ class Reliability:
 
 def reliability(table: Sequence[Sequence[float]]) -> Reliability | None:
     """From rows of students and columns of tests; None for fewer than two of either."""
+    found = _squares(table)
+    if found is None:
+        return None
+    students, tests, between, within, trial, error = found
+    if between + within == 0:
+        return None
+    return Reliability(
+        one_way=(between - within) / (between + (tests - 1) * within),
+        agreement=(between - error)
+        / (between + (tests - 1) * error + tests * (trial - error) / students),
+        consistency=(between - error) / (between + (tests - 1) * error),
+    )
+
+
+def _squares(
+    table: Sequence[Sequence[float]],
+) -> tuple[int, int, float, float, float, float] | None:
+    """Students, tests, and the mean squares between students, within them, of tests, of error."""
     values = np.asarray(table, dtype=float)
     if values.ndim != 2 or min(values.shape) < 2:
         return None
@@ -62,11 +80,34 @@ def reliability(table: Sequence[Sequence[float]]) -> Reliability | None:
     trial = students * float(((columns - grand) ** 2).sum()) / (tests - 1)
     residual = values - rows[:, None] - columns[None, :] + grand
     error = float((residual**2).sum()) / ((students - 1) * (tests - 1))
-    if between + within == 0:
-        return None
-    return Reliability(
-        one_way=(between - within) / (between + (tests - 1) * within),
-        agreement=(between - error)
-        / (between + (tests - 1) * error + tests * (trial - error) / students),
-        consistency=(between - error) / (between + (tests - 1) * error),
+    return students, tests, between, within, trial, error
+
+
+def agreement_interval(table: Sequence[Sequence[float]]) -> tuple[float, float]:
+    """95 % interval of ICC(2,1) (McGraw and Wong 1996, Psychol. Methods 1:30, memory).
+
+    ValueError for fewer than two students or tests.
+    """
+    found = _squares(table)
+    icc = reliability(table)
+    if found is None or icc is None:
+        raise ValueError("an agreement needs two students and two tests")
+    n, k, rows, _, columns, error = found
+    rho = min(icc.agreement, 0.999)
+    a = k * rho / (n * (1 - rho))
+    b = 1 + k * rho * (n - 1) / (n * (1 - rho))
+    freedom = (a * columns + b * error) ** 2 / (
+        (a * columns) ** 2 / (k - 1) + (b * error) ** 2 / ((n - 1) * (k - 1))
     )
+    f_low = float(scipy_stats.f.ppf(0.975, n - 1, freedom))
+    f_high = float(scipy_stats.f.ppf(0.975, freedom, n - 1))
+    rest = k * columns + (k * n - k - n) * error
+    low = n * (rows - f_low * error) / (f_low * rest + n * rows)
+    high = n * (f_high * rows - error) / (rest + n * f_high * rows)
+    return low, high
+
+
+def typical_error_interval(error: float, freedom: int) -> tuple[float, float]:
+    """95 % interval of a typical error that rests on `freedom` + 1 differences (χ²)."""
+    least, most = (float(scipy_stats.chi2.ppf(share, freedom)) for share in (0.025, 0.975))
+    return error * math.sqrt(freedom / most), error * math.sqrt(freedom / least)

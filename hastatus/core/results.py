@@ -71,12 +71,18 @@ def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Res
         missing=done.missing,
         complete=done.state.complete and not done.missing,
         side=side_difference(setup.drill, done.responses),
-        baseline=read_baseline(setup.drill, setup.plan, done.responses),
+        baseline=read_baseline(setup.drill, setup.plan, done.responses, _extra(done)),
         stray_whys=done.state.score.stray_whys,
         lost=done.state.score.lost,
         microphone_doubt=microphone_doubt(done.state.score.heard_extra, _minutes(setup, done)),
     )
     return Results(done.responses, figures, done.state.controller.holding)
+
+
+def _extra(done: Rescored) -> int:
+    """Hits that answered nothing; a hit that rings on, or is heard twice, is none of them."""
+    whys = done.state.score.stray_whys
+    return sum(whys.get(why, 0) for why in ("outside", "second", "too_late", "between"))
 
 
 def _minutes(setup: Setup, done: Rescored) -> float:

@@ -12,6 +12,7 @@ from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import TypeVar
 
+from hastatus.core.dependence import Dependence, Place, dependence
 from hastatus.core.response import Response
 
 TOO_FEW = 8
@@ -32,13 +33,17 @@ def wilson(successes: int, trials: int, z: float = _Z) -> Interval:
     """Wilson score interval for a share (Wilson 1927; Newcombe 1998). ValueError for no trials."""
     if not 0 <= successes <= trials or trials == 0:
         raise ValueError(f"{successes} of {trials} is no share")
-    share = successes / trials
+    return wilson_of(successes / trials, trials, z)
+
+
+def wilson_of(share: float, trials: float, z: float = _Z) -> Interval:
+    """Wilson's interval for a share that is as sure as one of so many independent trials."""
     spread = z * math.sqrt(share * (1 - share) / trials + z * z / (4 * trials * trials))
     middle = share + z * z / (2 * trials)
     scale = 1 + z * z / trials
     # At either end the bound is the end itself; rounding would put it just beside it.
-    low = (middle - spread) / scale if successes else 0.0
-    high = (middle + spread) / scale if successes < trials else 1.0
+    low = (middle - spread) / scale if share > 0 else 0.0
+    high = (middle + spread) / scale if share < 1 else 1.0
     return Interval(low, high)
 
 
@@ -62,19 +67,40 @@ def quantile(times: Sequence[float], censored: Sequence[float], share: float) ->
 
 
 def quantile_interval(
-    times: Sequence[float], censored: Sequence[float], share: float
+    times: Sequence[float], censored: Sequence[float], share: float, widening: float = 1.0
 ) -> tuple[float | None, float | None]:
     """A 95 % interval for `quantile`, from the binomial spread of how many lie below it.
 
-    The ends are the quantiles at Wilson's limits for `share` of the sample; None where not reached.
+    widening: standard error against independent answers (see `dependence`). The ends are quantiles
+    of the sample; None where not reached.
     """
     count = len(times) + len(censored)
     if count == 0:
         return None, None
-    spread = _Z * math.sqrt(share * (1 - share) / count)
+    # The ends are whole answers, which makes the interval a little too long.
+    spread = _Z * widening * math.sqrt(share * (1 - share) / count) - 0.25 / count
     low = quantile(times, censored, max(1 / count, share - spread))
     high = quantile(times, censored, min(1.0, share + spread))
     return low, high
+
+
+def places_of(responses: Sequence[Response]) -> list[Place]:
+    """Where responses stand in their run."""
+    return [Place(each.round, each.slot) for each in responses]
+
+
+def time_dependence(responses: Iterable[Response]) -> Dependence:
+    """How far right answers go together, each less the median of its own cue."""
+    kept = [
+        each
+        for each in responses
+        if each.left_out is None and each.outcome in ("clean", "late") and each.time_ms is not None
+    ]
+    times: dict[str, list[float]] = {}
+    for each in kept:
+        times.setdefault(each.cue, []).append(each.time_ms or 0.0)
+    usual = {cue: sorted(found)[len(found) // 2] for cue, found in times.items()}
+    return dependence([(each.time_ms or 0.0) - usual[each.cue] for each in kept], places_of(kept))
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,7 +109,8 @@ class Summary:
 
     count: cues that asked for an answer. clean_share with its interval (None when count is 0).
     median_ms, quarter_ms, three_quarter_ms: of right answers, censored ones taken into account;
-    None where there are fewer than `TOO_FEW` or where it is not reached. held, held_of: catch cues.
+    None where there are fewer than `TOO_FEW` or where it is not reached. median_low_ms,
+    median_high_ms: 95 % interval of the median. held, held_of: catch cues.
     counters, counters_of: counters that were clean, of those asked for after a right answer.
     not_sensed: cues whose answer lands on nothing. left_out: for any other reason. holds_cut: holds
     that the next step cut short, of `holds_of`. before: answers that were struck just before the
@@ -111,6 +138,8 @@ class Summary:
     holds_cut: int = 0
     holds_of: int = 0
     before: int = 0
+    median_low_ms: float | None = None
+    median_high_ms: float | None = None
 
 
 def right_times(
@@ -133,8 +162,9 @@ def right_times(
     return times, censored
 
 
-def summarise(responses: Sequence[Response]) -> Summary:
-    """The figures of `responses`."""
+def summarise(responses: Sequence[Response], together: Dependence | None = None) -> Summary:
+    """The figures of `responses`. together: how far the answers of the run go together, where
+    these are some of them."""
     trusted = [response for response in responses if response.left_out is None]
     asked = [response for response in trusted if response.asked_technique is not None]
     catch = [response for response in trusted if response.asked_technique is None]
@@ -147,6 +177,8 @@ def summarise(responses: Sequence[Response]) -> Summary:
     not_sensed = sum(response.left_out == "not_sensed" for response in responses)
     times, censored = right_times(asked)
     enough = len(times) + len(censored) >= TOO_FEW
+    together = together or time_dependence(asked)
+    low, high = _median_interval(asked, times, censored, together) if enough else (None, None)
     quarter, median, three_quarter = (
         quantile(times, censored, share) if enough else None for share in (0.25, 0.5, 0.75)
     )
@@ -158,7 +190,7 @@ def summarise(responses: Sequence[Response]) -> Summary:
         missed=tally["missed"],
         jumped=tally["jumped"],
         clean_share=tally["clean"] / len(asked) if asked else None,
-        clean_interval=wilson(tally["clean"], len(asked)) if asked else None,
+        clean_interval=_clean_interval(asked, together) if asked else None,
         median_ms=median,
         quarter_ms=quarter,
         three_quarter_ms=three_quarter,
@@ -172,7 +204,27 @@ def summarise(responses: Sequence[Response]) -> Summary:
         holds_cut=sum(hold.cut_short for each in asked for hold in each.holds),
         holds_of=sum(len(each.holds) for each in asked),
         before=sum(each.before_ms is not None for each in asked),
+        median_low_ms=low,
+        median_high_ms=high,
     )
+
+
+def _median_interval(
+    asked: Sequence[Response],
+    times: Sequence[float],
+    censored: Sequence[float],
+    together: Dependence,
+) -> tuple[float | None, float | None]:
+    known = [each for each in asked if each.outcome in ("clean", "late", "missed")]
+    widening = together.of_sides.widening([1.0] * len(known), places_of(known))
+    return quantile_interval(times, censored, 0.5, widening)
+
+
+def _clean_interval(asked: Sequence[Response], together: Dependence) -> Interval:
+    """Wilson's interval for as many independent answers as say as much."""
+    widening = together.of_sides.widening([1.0] * len(asked), places_of(asked))
+    clean = sum(each.outcome == "clean" for each in asked)
+    return wilson_of(clean / len(asked), len(asked) / widening**2)
 
 
 K = TypeVar("K", bound=Hashable)

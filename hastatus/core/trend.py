@@ -33,8 +33,13 @@ class Slope:
         return self.low > 0 or self.high < 0
 
 
-def robust_slope(x: Sequence[float], y: Sequence[float], least: int = TOO_FEW) -> Slope | None:
-    """Theil's and Sen's slope; None for fewer than `least` points, or nearly all at one x."""
+def robust_slope(
+    x: Sequence[float], y: Sequence[float], least: int = TOO_FEW, widening: float = 1.0
+) -> Slope | None:
+    """Theil's and Sen's slope; None for fewer than `least` points, or nearly all at one x.
+
+    widening: standard error against independent points (see `dependence`).
+    """
     if len(x) < least or len(set(x)) < 2:
         return None
     with warnings.catch_warnings():
@@ -44,8 +49,8 @@ def robust_slope(x: Sequence[float], y: Sequence[float], least: int = TOO_FEW) -
         return None  # so many points share their x that Sen's test says nothing
     return Slope(
         float(found.slope),
-        float(found.low_slope),
-        float(found.high_slope),
+        float(found.slope - widening * (found.slope - found.low_slope)),
+        float(found.slope + widening * (found.high_slope - found.slope)),
         float(found.intercept),
         len(x),
     )

@@ -44,6 +44,7 @@ def newest_tests(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, list[list[P
     found = db.execute(
         select(Run.student_id, Run.figures["baseline"]["parts"])
         .where(Run.club_id == club_id, Run.simulated.is_(False), text(IS_TEST))
+        .where(Run.figures["baseline"]["doubt"].astext.is_(None))
         .order_by(Run.started_at.desc())
         .limit(TESTS_READ)
     )

@@ -11,6 +11,7 @@ from hastatus.core import results
 from hastatus.core.baseline import change
 from hastatus.core.device import Device
 from hastatus.core.drill import Pace
+from hastatus.core.events import Batch, CueShown, Event, Input, RoundStart
 from hastatus.core.follow import Setup
 from hastatus.core.plan import plan_run
 from hastatus.core.reading import Reading, read_times
@@ -132,3 +133,35 @@ def test_only_a_change_beyond_the_own_noise_is_real() -> None:
     assert quicker.real
     assert quicker.change == pytest.approx(-109)
     assert change([300, 200, 100]) is None
+
+
+def test_who_taps_along_through_a_test_gets_no_verdict() -> None:
+    """A key every 0.3 s, whatever comes: quick answers by chance are no result."""
+    drill = five_minute_test()
+    plan = plan_run(drill, seed=4)
+    setup = Setup(drill, plan, Device())
+    events: list[Event] = []
+    at_ms = 4000.0
+    for each in plan.rounds:
+        events.append(RoundStart(t_ms=at_ms, round=each.number))
+        events += [
+            CueShown(
+                t_ms=at_ms + 1000 * placed.at_s, round=each.number, slot=placed.slot,
+                cue=placed.cue, at_s=placed.at_s, window_ms=1000 * placed.window_s, source="audio",
+            )
+            for placed in each.cues
+        ]  # fmt: skip
+        taps = np.arange(at_ms, at_ms + 1000 * each.duration_s, 300.0).tolist()
+        events += [Input(t_ms=tap + 7, device="key", control="KeyF") for tap in taps]
+        at_ms += 1000 * (each.duration_s + plan.rest_s)
+    events.sort(key=lambda event: event.t_ms)
+    batch = Batch(number=0, epoch=0, until_ms=at_ms, last=True, events=tuple(events))
+    tapped = results.read(setup, [batch]).figures.baseline
+    assert tapped is not None
+    assert tapped.doubt is not None
+    assert tapped.simple_ms("sound") is None
+    assert tapped.jumped + tapped.extra > 100
+    honest = results.read(setup, simulate(setup, Habits(), 4)[0]).figures.baseline
+    assert honest is not None
+    assert honest.doubt is None
+    assert honest.simple_ms("sound") is not None

@@ -13,10 +13,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from hastatus.core.choice import bits, choice_cost
+from hastatus.core.choice import bits, choice_cost, choice_cost_of_rounds
+from hastatus.core.dependence import Dependence, Place, dependence
 from hastatus.core.difference import Group, difference
 from hastatus.core.exgauss import ExGaussian, fit
-from hastatus.core.reliability import reliability, smallest_change, typical_error
+from hastatus.core.reliability import (
+    agreement_interval,
+    reliability,
+    smallest_change,
+    typical_error,
+    typical_error_interval,
+)
 from hastatus.core.trend import line, mean_line, robust_slope
 
 SLEEP = Path(__file__).parents[1] / "reference" / "sleepstudy.csv"
@@ -213,3 +220,65 @@ def test_typical_error_and_the_smallest_real_change() -> None:
     made = 400 + 5 * np.arange(6) + rng.normal(0, 12, (200, 6))
     assert typical_error(made.tolist()) == pytest.approx(12, rel=0.06)
     assert typical_error([[400.0]]) is None
+
+
+def test_the_interval_of_an_intraclass_correlation() -> None:
+    """McGraw and Wong 1996, Psychol. Methods 1:30, on the table of Shrout and Fleiss 1979: 0.02 to
+    0.76 for ICC(2,1), as the usual packages print it (memory)."""
+    table = [[9, 2, 5, 8], [6, 1, 3, 2], [8, 4, 6, 8], [7, 1, 2, 6], [10, 5, 6, 9], [6, 2, 4, 7]]
+    assert agreement_interval(table) == pytest.approx((0.02, 0.76), abs=0.005)
+
+
+def test_the_interval_of_a_typical_error() -> None:
+    """χ² at 9 degrees of freedom: 2.700 and 19.023 (tables)."""
+    low, high = typical_error_interval(10.0, 9)
+    assert (low, high) == pytest.approx(
+        (10 * (9 / 19.023) ** 0.5, 10 * (9 / 2.700) ** 0.5), rel=1e-3
+    )
+
+
+@pytest.mark.parametrize("phi", [0.0, 0.3, 0.6])
+def test_answers_that_go_together_widen_as_a_first_order_series_does(phi: float) -> None:
+    """The variance of the mean of an AR(1) is (1 + φ)/(1 − φ) times that of independent answers."""
+    rng = np.random.default_rng(31)
+    values, last = [], 0.0
+    for _ in range(4000):
+        last = phi * last + float(rng.normal(0, 100)) * (1 - phi**2) ** 0.5
+        values.append(last)
+    places = [Place(1, number) for number in range(len(values))]
+    found = dependence(values, places)
+    assert found.lag == pytest.approx(phi, abs=0.06)  # four standard errors
+    alone = Dependence(phi, 0.0)
+    wide = alone.widening([1.0] * 400, places[:400])
+    assert wide**2 == pytest.approx((1 + phi) / (1 - phi), rel=0.03)
+    by_turns = alone.widening([1.0, -1.0] * 200, places[:400])
+    assert by_turns**2 == pytest.approx((1 - phi) / (1 + phi), rel=0.03, abs=0.11)
+
+
+def test_rounds_that_wander_widen_what_is_compared_between_them() -> None:
+    rng = np.random.default_rng(32)
+    level = rng.normal(0, 60, 40)
+    values = [float(level[number] + rng.normal(0, 100)) for number in range(40) for _ in range(30)]
+    places = [Place(number, slot) for number in range(40) for slot in range(30)]
+    found = dependence(values, places)
+    # 60²/100² = 0.36, drawn a little towards what is usual; sampling error of 40 rounds is 0.08.
+    assert found.rounds == pytest.approx(0.36, abs=0.2)
+    halves = [1.0] * 600 + [-1.0] * 600
+    assert found.widening(halves, places) > 2
+    assert found.widening([1.0, -1.0] * 600, places) < 1.3
+
+
+def test_a_wandering_test_finds_what_choice_costs_as_often_as_it_says() -> None:
+    """Three rounds of each of 1, 2 and 4 choices, rounds wander by 30 ms: 400 tests, of which the
+    95 % interval holds the truth in 0.92 to 0.98 (3 standard errors)."""
+    rng = np.random.default_rng(33)
+    held = []
+    for _ in range(400):
+        rounds = [
+            (choices, (rng.normal(0.25 + 0.12 * np.log2(choices) + rng.normal(0, 0.03), 0.06, 7)))
+            for choices in (1, 2, 4) * 3
+        ]
+        cost = choice_cost_of_rounds([(choices, times.tolist()) for choices, times in rounds])
+        assert cost is not None
+        held.append(cost.low_s <= 0.12 <= cost.high_s)
+    assert 0.917 <= np.mean(held) <= 0.983

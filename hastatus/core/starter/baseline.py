@@ -1,4 +1,4 @@
-"""The baseline that every club starts with: five rounds, five minutes."""
+"""The baseline that every club starts with: five kinds of rounds, three of each, five minutes."""
 
 from __future__ import annotations
 
@@ -8,7 +8,10 @@ from hastatus.core.starter.build import chain, flashed, heard, step
 
 
 def five_minute_test() -> Drill:
-    """One sound, one light, two sounds, four sounds, then a sound to leave alone."""
+    """One sound, one light, two sounds, four sounds, a sound to leave alone; three times by turns.
+
+    Rounds wander, so one long round of each kind would not tell what choice costs from that.
+    """
     turns = (
         ("knock",),
         ("flash",),
@@ -17,7 +20,7 @@ def five_minute_test() -> Drill:
         ("knock", "leave_it"),
     )
     rounds = Rounds(
-        count=5, duration_s=48, rest_s=12, turns=turns, calls=("switch", "time"), rehearse=True
+        count=15, duration_s=17, rest_s=4, turns=turns, calls=("switch", "time"), rehearse=True
     )
     return Drill(
         title="Five-minute test",

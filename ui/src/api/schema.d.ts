@@ -936,13 +936,21 @@ export interface components {
     /**
      * Agreement
      * @description How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
-     *     two tests; typical_ms: the typical error of one test.
+     *     two tests; typical_ms: the typical error of one test; each with its 95 % interval.
      */
     Agreement: {
       /** Icc */
       icc: number
+      /** Icc High */
+      icc_high: number
+      /** Icc Low */
+      icc_low: number
       /** Students */
       students: number
+      /** Typical High Ms */
+      typical_high_ms: number
+      /** Typical Low Ms */
+      typical_low_ms: number
       /** Typical Ms */
       typical_ms: number
     }
@@ -1091,14 +1099,31 @@ export interface components {
      * Baseline
      * @description What a baseline says. choice: over its rounds of sounds; light: against one sound.
      *
-     *     false_alarms, held_of: answers to cues that ask for nothing, of how many there were.
+     *     false_alarms, held_of: answers to cues that ask for nothing, of how many there were. jumped:
+     *     answers sooner than anybody reacts. extra: hits that answered nothing. doubt: why the test says
+     *     nothing, or None.
      */
     Baseline: {
       choice: components['schemas']['ChoiceCost'] | null
+      /**
+       * Doubt
+       * @default null
+       */
+      doubt: string | null
+      /**
+       * Extra
+       * @default 0
+       */
+      extra: number
       /** False Alarms */
       false_alarms: number
       /** Held Of */
       held_of: number
+      /**
+       * Jumped
+       * @default 0
+       */
+      jumped: number
       light: components['schemas']['Difference'] | null
       /** Parts */
       parts: components['schemas']['Part'][]
@@ -2809,18 +2834,15 @@ export interface components {
     }
     /**
      * HomeTimes
-     * @description Medians of a run with a home key (ms): cue to leaving home, leaving to the hit, the hit to
-     *     being back. None with fewer than eight of them. left: answers that home was left for.
+     * @description Medians of a run with a home key: cue to leaving home, leaving to the hit, the hit to being
+     *     back. None with fewer than eight of them. left: answers that home was left for.
      */
     HomeTimes: {
+      back: components['schemas']['Middle'] | null
       /** Left */
       left: number
-      /** Movement Ms */
-      movement_ms: number | null
-      /** Reaction Ms */
-      reaction_ms: number | null
-      /** Return Ms */
-      return_ms: number | null
+      movement: components['schemas']['Middle'] | null
+      reaction: components['schemas']['Middle'] | null
     }
     /**
      * Input
@@ -3161,6 +3183,18 @@ export interface components {
       label: string
     }
     /**
+     * Middle
+     * @description A median with its 95 % interval, ms.
+     */
+    Middle: {
+      /** High Ms */
+      high_ms: number
+      /** Low Ms */
+      low_ms: number
+      /** Ms */
+      ms: number
+    }
+    /**
      * NewDrill
      * @description A drill to keep. id: made by the client, so that a repeat is harmless.
      */
@@ -3489,15 +3523,22 @@ export interface components {
     }
     /**
      * Part
-     * @description One round of a baseline. choices: cues that ask for an answer; holds: whether one does not.
+     * @description One kind of rounds of a baseline. choices: cues that ask for an answer; holds: whether one
+     *     does not.
      *
-     *     median_ms: of right answers, None with too few to say. answers: cues that asked.
+     *     median_ms: of right answers, with its 95 % interval; None with too few to say. answers: cues
+     *     that asked.
      */
     Part: {
       /** Answers */
       answers: number
       /** Choices */
       choices: number
+      /**
+       * High Ms
+       * @default null
+       */
+      high_ms: number | null
       /** Holds */
       holds: boolean
       /**
@@ -3505,6 +3546,11 @@ export interface components {
        * @enum {string}
        */
       kind: 'sound' | 'light' | 'mixed'
+      /**
+       * Low Ms
+       * @default null
+       */
+      low_ms: number | null
       /** Median Ms */
       median_ms: number | null
       /** Right */
@@ -6137,7 +6183,8 @@ export interface components {
      *
      *     count: cues that asked for an answer. clean_share with its interval (None when count is 0).
      *     median_ms, quarter_ms, three_quarter_ms: of right answers, censored ones taken into account;
-     *     None where there are fewer than `TOO_FEW` or where it is not reached. held, held_of: catch cues.
+     *     None where there are fewer than `TOO_FEW` or where it is not reached. median_low_ms,
+     *     median_high_ms: 95 % interval of the median. held, held_of: catch cues.
      *     counters, counters_of: counters that were clean, of those asked for after a right answer.
      *     not_sensed: cues whose answer lands on nothing. left_out: for any other reason. holds_cut: holds
      *     that the next step cut short, of `holds_of`. before: answers that were struck just before the
@@ -6188,6 +6235,16 @@ export interface components {
       late: number
       /** Left Out */
       left_out: number
+      /**
+       * Median High Ms
+       * @default null
+       */
+      median_high_ms: number | null
+      /**
+       * Median Low Ms
+       * @default null
+       */
+      median_low_ms: number | null
       /** Median Ms */
       median_ms: number | null
       /** Missed */

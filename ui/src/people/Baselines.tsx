@@ -34,8 +34,10 @@ export function Baselines({ course, agreement }: { course: Course; agreement: Ag
             <p className="small mt-1">
               How far the test itself can be trusted here: of what tells {agreement.students}{' '}
               students apart, {Math.round(100 * Math.max(0, agreement.icc))} % comes back in the
-              next test (ICC {agreement.icc.toFixed(2)}); one test is off by{' '}
-              {Math.round(agreement.typical_ms)} ms as a rule.
+              next test (ICC {agreement.icc.toFixed(2)}, {agreement.icc_low.toFixed(2)} to{' '}
+              {agreement.icc_high.toFixed(2)}); one test is off by{' '}
+              {Math.round(agreement.typical_ms)} ms as a rule,{' '}
+              {Math.round(agreement.typical_low_ms)} to {Math.round(agreement.typical_high_ms)}.
             </p>
           )}
         </figure>
@@ -61,7 +63,7 @@ export function Baselines({ course, agreement }: { course: Course; agreement: Ag
 }
 
 function Row({ test }: { test: Test }) {
-  const { choice, false_alarms, held_of } = test.baseline
+  const { choice, false_alarms, held_of, doubt } = test.baseline
   return (
     <tr>
       <td>
@@ -81,6 +83,7 @@ function Row({ test }: { test: Test }) {
       </td>
       <td className="figures text-right text-base">
         {false_alarms} of {held_of}
+        {doubt && <span className="small block">no verdict: tapped along</span>}
       </td>
     </tr>
   )

@@ -12,15 +12,20 @@ const COUNTS = ['no', 'one', 'two', 'three', 'four']
 
 /** What a baseline says: the median of each of its rounds, and what the differences cost. */
 export function BaselineSheet({ baseline }: { baseline: Baseline }) {
-  const most = Math.max(600, ...baseline.parts.map((part) => part.median_ms ?? 0)) * 1.1
+  const most = Math.max(600, ...baseline.parts.map((part) => part.high_ms ?? 0)) * 1.1
   const x = scaleLinear([0, most], [0, WIDTH])
   return (
     <section aria-label="Baseline" className="grid gap-x-8 gap-y-3 xl:grid-cols-[1.4fr_1fr]">
+      {baseline.doubt && (
+        <p className="border-l-4 border-ink bg-wash px-4 py-3 xl:col-span-2" role="note">
+          <b>No verdict.</b> {baseline.doubt}
+        </p>
+      )}
       <table className="sheet">
         <thead>
           <tr>
             <th>Round</th>
-            <th>Median right answer, s</th>
+            <th>Median right answer and 95 % interval, s</th>
             <th className="text-right!">right of asked</th>
           </tr>
         </thead>
@@ -32,15 +37,30 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
                 <span className="flex items-center gap-3">
                   <svg viewBox={`0 0 ${WIDTH} 14`} className="block w-full" aria-hidden="true">
                     <line x1={0} x2={WIDTH} y1={7} y2={7} stroke="var(--color-line)" />
+                    {part.low_ms != null && part.high_ms != null && (
+                      <line
+                        x1={x(part.low_ms)}
+                        x2={x(part.high_ms)}
+                        y1={7}
+                        y2={7}
+                        stroke="var(--color-ink)"
+                        strokeWidth={2.5}
+                      />
+                    )}
                     {part.median_ms !== null && (
                       <circle cx={x(part.median_ms)} cy={7} r={5.5} fill="var(--color-ink)" />
                     )}
                   </svg>
-                  <span className="figures w-12 text-lg">
+                  <span className="figures w-32 text-lg whitespace-nowrap">
                     {part.median_ms === null ? (
                       <span className="small">too few</span>
                     ) : (
-                      asSeconds(part.median_ms)
+                      <>
+                        {asSeconds(part.median_ms)}{' '}
+                        <span className="text-base text-soft">
+                          {asSeconds(part.low_ms)}–{asSeconds(part.high_ms)}
+                        </span>
+                      </>
                     )}
                   </span>
                 </span>
@@ -73,7 +93,14 @@ function nameOf({ kind, choices, holds }: Part): string {
   return holds ? `${many}, and one to leave alone` : many
 }
 
-function says({ choice, light, false_alarms, held_of }: Baseline): [string, string, string][] {
+function says({
+  choice,
+  light,
+  false_alarms,
+  held_of,
+  jumped,
+  extra,
+}: Baseline): [string, string, string][] {
   const few = 'too few to say'
   return [
     [
@@ -91,5 +118,7 @@ function says({ choice, light, false_alarms, held_of }: Baseline): [string, stri
       held_of ? `${false_alarms} of ${held_of}` : few,
       held_of ? percent(false_alarms / held_of) : '',
     ],
+    ['before anybody could react', String(jumped), ''],
+    ['hits that answered nothing', String(extra), ''],
   ]
 }

@@ -64,16 +64,9 @@ export function Distribution({ readout }: { readout: Readout }) {
 type Found = NonNullable<Readout['reading']['distribution']>
 
 function words(found: Found): [string, string][] {
-  const { mu_ms, sigma_ms, tau_ms, slow, never, answers } = found
+  const { curve, slow, never, answers } = found
   const tail: [string, string] = [`${slow} of ${answers}`, 'slow: over 1½ times the median']
   const lost: [string, string][] = never ? [[String(never), 'never came']] : []
-  if (mu_ms === null || sigma_ms === null || tau_ms === null) {
-    return [tail, ...lost, ['–', `${answers} answers, too few to fit a curve`]]
-  }
-  return [
-    [`${asSeconds(mu_ms)} s ± ${asSeconds(sigma_ms)}`, 'the usual answer (µ, σ)'],
-    [`${asSeconds(tau_ms)} s`, 'the slow tail adds (τ)'],
-    tail,
-    ...lost,
-  ]
+  const few: [string, string] = ['–', `${answers} answers, too few to fit a curve`]
+  return curve.length ? [tail, ...lost] : [tail, ...lost, few]
 }

@@ -24,7 +24,7 @@ export function Groups({ readout }: { readout: Readout }) {
           <th>
             <Scale x={x} />
           </th>
-          <th className="text-right!">median, middle half, s</th>
+          <th className="text-right!">median, 95 % interval, s</th>
           <th className="text-right!">clean, 95 % interval</th>
           <th className="text-right!">cues</th>
         </tr>
@@ -135,7 +135,7 @@ function Numbers({ group }: { group: GroupView }) {
           <>
             <b className="figures text-lg">{asSeconds(summary.median_ms)}</b>{' '}
             <span className="figures text-soft">
-              {asSeconds(summary.quarter_ms)}–{asSeconds(summary.three_quarter_ms)}
+              {asSeconds(summary.median_low_ms)}–{asSeconds(summary.median_high_ms)}
             </span>
           </>
         )}

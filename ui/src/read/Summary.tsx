@@ -19,6 +19,14 @@ const LEFT_OUT_WORDS: Record<string, string> = {
   not_told_apart: 'in overlaps where a microphone cannot tell whose time is whose',
 }
 
+type Middle = NonNullable<Readout['reading']['home']>['reaction']
+
+/** A median with its interval, s. */
+function middle(found: Middle): string {
+  if (!found) return '–'
+  return `${asSeconds(found.ms)} (${asSeconds(found.low_ms)}–${asSeconds(found.high_ms)})`
+}
+
 /** The clean share in large, and what became of the rest. */
 export function Summary({ readout }: { readout: Readout }) {
   const { summary, strays } = readout
@@ -75,8 +83,9 @@ export function Summary({ readout }: { readout: Readout }) {
       )}
       {home && (
         <p className="small mt-2">
-          Home left for {home.left} answers: {asSeconds(home.reaction_ms)} s from cue to leaving,{' '}
-          {asSeconds(home.movement_ms)} s from there to the hit, {asSeconds(home.return_ms)} s back.
+          Home left for {home.left} answers: {middle(home.reaction)} s from cue to leaving,{' '}
+          {middle(home.movement)} s from there to the hit, {middle(home.back)} s back (median, 95 %
+          interval).
         </p>
       )}
       {summary.left_out > 0 && (
