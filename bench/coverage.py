@@ -62,7 +62,7 @@ def times_of(rng: np.random.Generator, way: Way, count: int) -> NDArray[np.float
     return np.interp(shares, SHARES, GRID_MS) + rng.normal(0, way.wander_ms)
 
 
-def run_of(seed: int, way: Way) -> list[Response]:
+def run_of(seed: int, way: Way, rear_ms: float = REAR_MS) -> list[Response]:
     """A run of the drill's four asking cues, lead and rear, sound and light, all right answers."""
     rng = np.random.default_rng((seed, round(10 * way.phi), round(way.wander_ms)))
     window_ms = float(np.interp(0.84, SHARES, GRID_MS)) + REAR_MS / 2
@@ -72,7 +72,7 @@ def run_of(seed: int, way: Way) -> list[Response]:
         order = [asking[int(place)] for place in rng.integers(len(asking), size=CUES)]
         for slot, (cue, ms) in enumerate(zip(order, times_of(rng, way, CUES), strict=True)):
             step = cue.asks[0].steps[0]
-            time_ms = float(ms) + (REAR_MS if step.side == "rear" else 0.0)
+            time_ms = float(ms) + (rear_ms if step.side == "rear" else 0.0)
             at_s = 2.0 * slot
             made.append(
                 Response(

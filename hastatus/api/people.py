@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections import defaultdict
 from collections.abc import Callable, Sequence
+from datetime import datetime
 from functools import cache
 from typing import Any
 
@@ -15,8 +16,8 @@ from hastatus.api import lines, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
-from hastatus.core.baseline import agreement, change
-from hastatus.core.course import skills, weekly_window
+from hastatus.core.baseline import Agreement, BaselineTrend, agreement, baseline_trend
+from hastatus.core.course import WEEK_S, skills, weekly_window
 from hastatus.core.drill import Drill
 from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.standing import Notice, Standing, notices
@@ -41,9 +42,12 @@ def _view(
     of: list[shapes.RunLine],
     read: ReadDrill = _read_drill,
     hold: MedicalHold | None = None,
+    count: int = 0,
 ) -> shapes.StudentView:
-    """`of`: the student's runs, newest first. A baseline is no step of a course, a simulated run
-    none of the student's."""
+    """`of`: the student's newest runs, newest first; `count`: how many there are in all.
+
+    A baseline is no step of a course, a simulated run none of the student's.
+    """
     practice = [run for run in of if not run.baseline and not run.simulated]
     windows = [run.evidence.settled_window_s for run in practice if run.evidence]
     return shapes.StudentView(
@@ -54,7 +58,7 @@ def _view(
         body=students.body_of(student),
         gear=student.gear,
         contact=student.contact,
-        runs=len(of),
+        runs=count,
         last=practice[0] if practice else None,
         course=[window for window in windows if window is not None][::-1],
         notices=_notices(practice, read),
@@ -68,7 +72,9 @@ def _notices(practice: Sequence[shapes.RunLine], read: ReadDrill) -> list[Notice
         return []
     drill_id = practice[0].drill_id
     of_drill = [run for run in practice if run.drill_id == drill_id][:OF_LAST]
-    standing = [Standing(run.evidence, run.side) for run in of_drill if run.evidence]
+    standing = [
+        Standing(run.evidence, run.side, run.started_at) for run in of_drill if run.evidence
+    ]
     return notices(read(drill_id), standing[::-1])
 
 
@@ -89,14 +95,20 @@ def _choice(row: LadderChoice) -> shapes.ChoiceView:
 def list_students() -> Response:
     """The club's students with their last figures."""
     by_student: dict[uuid.UUID, list[shapes.RunLine]] = defaultdict(list)
-    for line in lines.of(db(), who().club_id, runs.latest(db(), who().club_id, limit=2000)):
+    for line in lines.of(
+        db(), who().club_id, runs.latest_of_each(db(), who().club_id, 2 * OF_LAST)
+    ):
         by_student[line.student_id].append(line)
+    counts = runs.count_by_student(db(), who().club_id)
     found = students.all_of(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
     read = cache(_read_drill)  # most students are on the same few drills
     return shapes.reply(
         shapes.StudentList(
-            students=[_view(each, by_student[each.id], read, holds.get(each.id)) for each in found]
+            students=[
+                _view(each, by_student[each.id], read, holds.get(each.id), counts.get(each.id, 0))
+                for each in found
+            ]
         )
     )
 
@@ -117,15 +129,16 @@ def get_student(path: shapes.StudentPath) -> Response:
     found = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
     of = lines.of(db(), who().club_id, found)
     choices = ladders.choices(db(), who().club_id, student.id)
+    agreed = agreement(list(courses.newest_tests(db(), who().club_id).values()))
     return shapes.reply(
         shapes.StudentDetail(
-            student=_view(student, of, hold=_hold(student)),
+            student=_view(student, of, hold=_hold(student), count=_count(student)),
             runs=of,
             choices=[_choice(row) for row in choices],
-            baselines=_baselines(found),
+            baselines=_baselines(found, agreed),
             skills=_skills(student.id),
             weekly=_weekly(of),
-            agreement=agreement(list(courses.newest_tests(db(), who().club_id).values())),
+            agreement=agreed,
         )
     )
 
@@ -154,7 +167,7 @@ def _weekly(of: Sequence[shapes.RunLine]) -> Slope | None:
     return weekly_window([run.started_at for run in same], windows)
 
 
-def _baselines(found: Sequence[Run]) -> shapes.BaselineCourse:
+def _baselines(found: Sequence[Run], club: Agreement | None) -> shapes.BaselineCourse:
     """From a student's runs, newest first."""
     tests = [
         shapes.BaselineLine(
@@ -167,9 +180,20 @@ def _baselines(found: Sequence[Run]) -> shapes.BaselineCourse:
         for run, figures in reversed(runs.figures_of(found))
         if figures.baseline and not run.simulated
     ]
-    sounds = [each.sound_ms for each in tests if each.sound_ms is not None]
-    lights = [each.light_ms for each in tests if each.light_ms is not None]
-    return shapes.BaselineCourse(tests=tests, sound=change(sounds), light=change(lights))
+    return shapes.BaselineCourse(
+        tests=tests,
+        sound=_trend([(each.started_at, each.sound_ms) for each in tests], club),
+        light=_trend([(each.started_at, each.light_ms) for each in tests], None),
+    )
+
+
+def _trend(
+    tests: Sequence[tuple[datetime, float | None]], club: Agreement | None
+) -> BaselineTrend | None:
+    """The club's typical error is that of one sound."""
+    known = [(at, ms) for at, ms in tests if ms is not None]
+    weeks = [(at - known[0][0]).total_seconds() / WEEK_S for at, _ in known]
+    return baseline_trend(weeks, [ms for _, ms in known], club)
 
 
 @bp.get("/choices", responses={200: shapes.ChoiceList})
@@ -188,7 +212,12 @@ def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Res
     students.change(student, **_said(body))
     db().flush()
     found = runs.latest(db(), who().club_id, student_id=student.id)
-    return shapes.reply(_view(student, lines.of(db(), who().club_id, found), hold=_hold(student)))
+    of = lines.of(db(), who().club_id, found)
+    return shapes.reply(_view(student, of, hold=_hold(student), count=_count(student)))
+
+
+def _count(student: Student) -> int:
+    return runs.count_by_student(db(), who().club_id, student.id).get(student.id, 0)
 
 
 def _hold(student: Student) -> MedicalHold | None:

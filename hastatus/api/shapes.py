@@ -10,7 +10,7 @@ from flask import Response
 from pydantic import BaseModel, Field, StringConstraints
 from pydantic_core import to_json
 
-from hastatus.core.baseline import Agreement, Baseline, RealChange
+from hastatus.core.baseline import Agreement, Baseline, BaselineTrend
 from hastatus.core.catalogue import Stance
 from hastatus.core.course import Skill
 from hastatus.core.cue import SoundName
@@ -167,8 +167,8 @@ class BaselineCourse(BaseModel):
     """A student's baselines, oldest first, and what changed over them; None: too few to say."""
 
     tests: list[BaselineLine]
-    sound: RealChange | None
-    light: RealChange | None
+    sound: BaselineTrend | None
+    light: BaselineTrend | None
 
 
 class SkillView(BaseModel):

@@ -11,9 +11,8 @@ from hastatus.core.catalogue import Stance
 from hastatus.core.controls import HOME, controls
 from hastatus.core.device import NAMELESS
 from hastatus.core.drill import Drill
-from hastatus.core.events import CueShown, Input
-from hastatus.core.layout import Asking
-from hastatus.core.listening import Expected, Meaning, fitting_step
+from hastatus.core.events import Input
+from hastatus.core.listening import Expected, Expecting, Meaning, fitting_step
 from hastatus.core.plan import RunPlan
 from hastatus.core.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.telling import SAME_STRIKE_MS, keep_level, told_apart
@@ -39,28 +38,6 @@ class Claim(NamedTuple):
     cue: OpenCue
     step: int | None
     off: int
-
-
-class Expecting:
-    """What is listened for after each cue of a plan, at hand without looking through the drill."""
-
-    def __init__(self, drill: Drill, plan: RunPlan) -> None:
-        rung = drill.rungs[plan.rung - 1]
-        self._plan = plan
-        self._asking = Asking(drill, rung)
-        self._expected: dict[int, Expected] = {}
-        # Where every slot asks for the whole of its cue, the cue's key says enough.
-        self._alike = rung.stacking is None and rung.counters is None
-        self._by_cue: dict[str, Expected] = {}
-
-    def of(self, cue: OpenCue | CueShown) -> Expected:
-        if self._alike and cue.cue in self._by_cue:
-            return self._by_cue[cue.cue]
-        asked = self._asking.of(self._plan.rounds[cue.round - 1].slots[cue.slot], cue.cue)
-        found = self._expected.get(id(asked))
-        if found is None:
-            found = self._expected[id(asked)] = self._by_cue[cue.cue] = Expected.of(asked)
-        return found
 
 
 class Answering:

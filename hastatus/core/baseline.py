@@ -14,6 +14,7 @@ from typing import Literal
 
 import numpy as np
 from scipy import stats as scipy_stats
+from scipy.special import ndtr
 
 from hastatus.core.choice import ChoiceCost, choice_cost_of_rounds
 from hastatus.core.dependence import Dependence, Place
@@ -28,10 +29,13 @@ from hastatus.core.reliability import (
     typical_error_interval,
 )
 from hastatus.core.response import Response
-from hastatus.core.stats import TOO_FEW, right_times, summarise, time_dependence
+from hastatus.core.stats import TELL_Z, TOO_FEW, right_times, summarise, time_dependence
+from hastatus.core.trend import TESTS_SHARE, Slope, slope_of
 
 LEAST_TESTS = 4
-"""Fewer tests of a student leave the own typical error to chance."""
+"""Fewer tests of a student leave the own error to chance."""
+LEAST_WEEKS = 0.5
+"""Tests that lie nearer together than this say nothing of a week."""
 
 
 MOST_BLIND = 0.1
@@ -189,13 +193,17 @@ def _light(alone: dict[str, list[list[float]]], together: Dependence) -> Differe
     error = math.sqrt(squares / told * (1 / len(sound) + 1 / len(light)))
     reach = float(scipy_stats.t.ppf(0.975, told)) * error
     slower = float(np.mean(light)) - float(np.mean(sound))
-    return Difference("sound", "light", slower, slower - reach, slower + reach, answers)
+    sure = float(scipy_stats.t.ppf(ndtr(TELL_Z), told)) * error
+    return Difference(
+        "sound", "light", slower, slower - reach, slower + reach, answers, abs(slower) > sure
+    )
 
 
 @dataclass(frozen=True, slots=True)
 class Agreement:
     """How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
-    two tests; typical_ms: the typical error of one test; each with its 95 % interval.
+    two tests; typical_ms: the typical error of one test; each with its 95 % interval. smallest_ms:
+    the smallest change between two tests that is no noise.
     """
 
     icc: float
@@ -205,6 +213,7 @@ class Agreement:
     typical_low_ms: float
     typical_high_ms: float
     students: int
+    smallest_ms: float
 
 
 def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
@@ -221,29 +230,44 @@ def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
         return None
     low, high = agreement_interval(table)
     error_low, error_high = typical_error_interval(error, len(table) - 1)
-    return Agreement(found.agreement, low, high, error, error_low, error_high, len(table))
+    smallest = smallest_change(error)
+    return Agreement(found.agreement, low, high, error, error_low, error_high, len(table), smallest)
 
 
 @dataclass(frozen=True, slots=True)
-class RealChange:
-    """From the first test to the last. smallest: the smallest change that is no noise, from the
-    student's own typical error; real: whether the change is larger. tests: how many there were.
+class BaselineTrend:
+    """How repeated tests went. weekly: ms that one test is slower by than one a week earlier.
+    typical_error: of one test, ms; students: of how many students it is, 1 for the student's own.
     """
 
-    change: float
+    weekly: Slope
     typical_error: float
-    smallest: float
-    real: bool
-    tests: int
+    students: int
 
 
-def change(values: Sequence[float]) -> RealChange | None:
-    """How repeated values changed; None for fewer than `LEAST_TESTS`."""
-    if len(values) < LEAST_TESTS:
+def baseline_trend(
+    weeks: Sequence[float], values: Sequence[float], club: Agreement | None = None
+) -> BaselineTrend | None:
+    """How one student's tests went; None for fewer than `LEAST_TESTS`, or all within a few days.
+
+    club: the club's own typical error, which more students know better than one; without it the
+    error is that of the student's own tests about their line.
+    """
+    if len(values) < LEAST_TESTS or max(weeks) - min(weeks) < LEAST_WEEKS:
         return None
-    error = typical_error([values])
-    if error is None or not math.isfinite(error):
-        return None
-    whole = values[-1] - values[0]
-    smallest = smallest_change(error, len(values))
-    return RealChange(whole, error, smallest, abs(whole) > smallest, len(values))
+    fitted = scipy_stats.linregress(weeks, values)
+    x = np.asarray(weeks, dtype=float)
+    across = float(((x - x.mean()) ** 2).sum())
+    own = float(fitted.stderr) * math.sqrt(across)
+    freedom = float(len(values) - 2)
+    error, students = own, 1
+    if club is not None:
+        # The student's own tests and the club's, each by how much they know.
+        others = float(club.students - 1)
+        error = math.sqrt((freedom * own**2 + others * club.typical_ms**2) / (freedom + others))
+        freedom, students = freedom + others, club.students
+    weekly = slope_of(
+        float(fitted.slope), error / math.sqrt(across), freedom,
+        float(fitted.intercept), len(values), TESTS_SHARE,
+    )  # fmt: skip
+    return BaselineTrend(weekly, error, students)

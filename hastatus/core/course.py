@@ -1,28 +1,32 @@
 """A student over the weeks: each skill's times, and whether they are on a way.
 
 A skill is a technique that lands. Its time in a run is the median of right answers, for the lead
-and the rear side apart. The way they go is a robust slope over weeks (see `trend`).
+and the rear side apart. The way it goes is one slope over weeks, a point a run, with a level of its
+own for each rung of each drill: who changes drill has not changed (see `trend.course_slope`).
 """
 
 from __future__ import annotations
 
 import uuid
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
 from hastatus.core.stats import TOO_FEW
-from hastatus.core.trend import Slope, robust_slope
+from hastatus.core.trend import Slope, course_slope
 
 LEAST_RUNS = 6
 """Runs from which on a slope is drawn through a course."""
-_WEEK_S = 7 * 24 * 3600
+WEEK_S = 7 * 24 * 3600
 
 
 @dataclass(frozen=True, slots=True)
 class SkillTime:
-    """Right answers with one technique and side in one run: their median and how many."""
+    """Right answers with one technique and side in one run: their median and how many.
+
+    rung: what was run, as drill and rung together.
+    """
 
     run_id: uuid.UUID
     at: datetime
@@ -30,6 +34,7 @@ class SkillTime:
     side: str
     median_ms: float
     answers: int
+    rung: Hashable = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +46,7 @@ class SkillPoint:
     lead_ms: float | None
     rear_ms: float | None
     answers: int
+    rung: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +76,7 @@ def _skill(technique: str, runs: list[dict[str, SkillTime]]) -> Skill:
         some = next(iter(sides.values()))
         lead, rear = _enough(sides.get("lead")), _enough(sides.get("rear"))
         answers = sum(each.answers for each in sides.values())
-        points.append(SkillPoint(some.run_id, some.at, lead, rear, answers))
+        points.append(SkillPoint(some.run_id, some.at, lead, rear, answers, str(some.rung)))
     points.sort(key=lambda point: point.at)
     return Skill(technique, points, sum(point.answers for point in points), _weekly(points))
 
@@ -80,22 +86,31 @@ def _enough(found: SkillTime | None) -> float | None:
 
 
 def _weekly(points: Sequence[SkillPoint]) -> Slope | None:
-    """Each side against its own middle, so that a run with one side only does not bend the line."""
-    weeks, off = list[float](), list[float]()
-    for side in ("lead_ms", "rear_ms"):
-        known = [(point.at, getattr(point, side)) for point in points]
-        told = [(at, ms) for at, ms in known if ms is not None]
-        if not told:
-            continue
-        middle = sorted(ms for _, ms in told)[len(told) // 2]
-        weeks += [(at - points[0].at).total_seconds() / _WEEK_S for at, _ in told]
-        off += [ms - middle for _, ms in told]
-    return robust_slope(weeks, off, LEAST_RUNS)
+    """Each side of each rung against its own mean, so that a run with one side only does not bend
+    the line; both sides of a run are one point."""
+    sides: dict[tuple[str, str], list[float]] = defaultdict(list)
+    for point in points:
+        for side, ms in (("lead", point.lead_ms), ("rear", point.rear_ms)):
+            if ms is not None:
+                sides[point.rung, side].append(ms)
+    usual = {key: sum(found) / len(found) for key, found in sides.items()}
+    weeks, off, rungs = list[float](), list[float](), list[str]()
+    for point in points:
+        known = [
+            ms - usual[point.rung, side]
+            for side, ms in (("lead", point.lead_ms), ("rear", point.rear_ms))
+            if ms is not None
+        ]
+        if known:
+            weeks.append((point.at - points[0].at).total_seconds() / WEEK_S)
+            off.append(sum(known) / len(known))
+            rungs.append(point.rung)
+    return course_slope(weeks, off, rungs) if len(off) >= LEAST_RUNS else None
 
 
 def weekly_window(at: Sequence[datetime], windows_s: Sequence[float]) -> Slope | None:
     """Seconds that settled windows get longer by in a week; below zero is quicker."""
     if not at:
         return None
-    weeks = [(each - at[0]).total_seconds() / _WEEK_S for each in at]
-    return robust_slope(weeks, windows_s, LEAST_RUNS)
+    weeks = [(each - at[0]).total_seconds() / WEEK_S for each in at]
+    return course_slope(weeks, windows_s, [0] * len(weeks)) if len(at) >= LEAST_RUNS else None

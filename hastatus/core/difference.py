@@ -12,8 +12,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from hastatus.core.stats import TOO_FEW
+from hastatus.core.stats import TELL_Z, TOO_FEW
 
 _Z = 1.959963984540054
 
@@ -22,8 +23,8 @@ _Z = 1.959963984540054
 class Difference:
     """How much more time `second` takes than `first`, ms; above zero: slower.
 
-    low_ms, high_ms: 95 % interval. answers: how many of the smaller group it rests on.
-    real: whether the interval leaves zero out.
+    low_ms, high_ms: 95 % interval. answers: how many of the smaller group it rests on. told:
+    whether it is said to be there, by the stricter level of `stats.TELL_Z`.
     """
 
     first: str
@@ -32,10 +33,7 @@ class Difference:
     low_ms: float
     high_ms: float
     answers: int
-
-    @property
-    def real(self) -> bool:
-        return self.low_ms > 0 or self.high_ms < 0
+    told: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,8 +66,8 @@ def difference(first: Group, second: Group, widening: float = 1.0) -> Difference
         gaps = gaps[np.abs(gaps - late) > late / 4]
     pairs = gaps.size
     spread = math.sqrt(pairs * (len(first) + len(second) + 1) / 12)
-    cut = max(0, math.floor(pairs / 2 - _Z * widening * spread))
-    low, high = float(gaps[cut]), float(gaps[pairs - 1 - cut])
+    low, high = _ends(gaps, _Z * widening * spread)
+    sure_low, sure_high = _ends(gaps, TELL_Z * widening * spread)
     if max(abs(low), abs(high)) > late / 4:
         return None  # so much never came that one end is open
     return Difference(
@@ -79,4 +77,11 @@ def difference(first: Group, second: Group, widening: float = 1.0) -> Difference
         low,
         high,
         min(len(first), len(second)),
+        sure_low > 0 or sure_high < 0,
     )
+
+
+def _ends(gaps: NDArray[np.float64], reach: float) -> tuple[float, float]:
+    """The gaps so many ranks from either end of the middle."""
+    cut = max(0, math.floor(gaps.size / 2 - reach))
+    return float(gaps[cut]), float(gaps[gaps.size - 1 - cut])

@@ -9,6 +9,9 @@ window, and the times under it. The rules (common practice put into numbers; no 
   take the help away.
 - *Step back* when the settled window of the last two runs is longer than the rung's start window
   by a quarter or more.
+- *Gentler step* when the last four runs all settled a tenth or more over the goal and got no
+  quicker: the rung before, or, on the first rung, the window reached as a goal of their own, which
+  opens the next rung.
 - *Hold* otherwise, and the next run starts with the window where the last one settled.
 
 The numbers are the drill's own (`Progress`); those told here are the ones it begins with.
@@ -58,7 +61,11 @@ class RunEvidence:
     of: int
 
 
-Kind = Literal["hold", "next", "less_help", "back", "start"]
+FAR_RUNS = 4
+FAR = 1.1
+"""So many runs in a row, and so far over the goal as a factor, that a student is kept from it."""
+
+Kind = Literal["hold", "next", "less_help", "back", "start", "gentler", "own_goal"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,8 +121,12 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
 
 
 def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
-    """What comes after `runs` (oldest first) of this drill, and by which rule."""
-    found = _suggest(drill, runs)
+    """What comes after `runs` (oldest first) of this drill, and by which rule.
+
+    Runs without an answer count for nothing.
+    """
+    answered = [run for run in runs if run.answered]
+    found = _suggest(drill, answered or runs[-1:])
     return replace(found, rule=rule_of(drill, found.kind))
 
 
@@ -128,6 +139,8 @@ def rule_of(drill: Drill, kind: Kind) -> str:
         "next": f"next rung: goal met {in_row}, times within {progress.agree:g} of it",
         "less_help": f"less help before more speed: goal met {in_row}, every cue told ahead",
         "back": f"step back: window {progress.back:g} times the rung's start {in_row}",
+        "gentler": f"gentler step: {FAR_RUNS} runs {FAR - 1:.0%} or more over the goal",
+        "own_goal": f"a goal of their own: {FAR_RUNS} runs {FAR - 1:.0%} or more over the goal",
         "hold": "hold: no rule asks for a change",
     }
     return rules[kind]
@@ -178,6 +191,9 @@ def _suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
             f"The window settled at {shown} in {runs_said}, {drill.progress.back - 1:.0%} or more "
             f"over the {here.window_s:.2f} s this rung starts with.",
         )
+    far = _far(drill, runs)
+    if far:
+        return far
     share = f"{last.inside / last.of:.0%}".replace("%", " %")
     return Suggestion(
         "hold",
@@ -186,6 +202,34 @@ def _suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
         f"{share} of the last {last.of} answers were inside {last.settled_window_s:.2f} s; "
         + _why_hold(drill, last, len(same)),
     )
+
+
+def _far(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion | None:
+    """What is easier, for somebody who stays a good way over the goal and gets no quicker."""
+    last = runs[-1]
+    here = drill.rungs[last.rung - 1]
+    same = runs[-FAR_RUNS:]
+    windows = [run.settled_window_s for run in same if run.settled_window_s is not None]
+    if len(windows) < FAR_RUNS or any(run.rung != last.rung for run in same):
+        return None
+    half = FAR_RUNS // 2
+    quicker = math.prod(windows[half:]) < 0.96 * math.prod(windows[:half])
+    if quicker or min(windows) < FAR * here.goal_window_s:
+        return None
+    reason = (
+        f"The window has stayed at {min(windows):.2f} to {max(windows):.2f} s for {FAR_RUNS} runs, "
+        f"over the goal of {here.goal_window_s:.2f} s: "
+    )
+    if last.rung > 1:
+        before = drill.rungs[last.rung - 2]
+        said = f"rung {last.rung - 1}, {before.name}, is the gentler step."
+        return Suggestion("gentler", last.rung - 1, before.window_s, reason + said)
+    if last.rung == len(drill.rungs):
+        return None
+    following = drill.rungs[last.rung]
+    window_s = round(max(following.window_s, windows[-1]), 2)
+    said = "take what was reached as a goal of their own, and go on to the next rung."
+    return Suggestion("own_goal", last.rung + 1, window_s, reason + said)
 
 
 def _runs_said(drill: Drill) -> str:

@@ -8,6 +8,10 @@ from typing import Literal, NamedTuple
 
 from hastatus.core.catalogue import Side
 from hastatus.core.chain import Asked, AskedStep
+from hastatus.core.drill import Drill
+from hastatus.core.events import CueShown
+from hastatus.core.layout import Asking
+from hastatus.core.plan import RunPlan
 from hastatus.core.response import HoldResult, Landed, OpenCue, StepResult
 
 ROUNDING_MS = 1e-6
@@ -52,6 +56,28 @@ class Expected(NamedTuple):
             asks,
             max((step.offset_s for step in first), default=0.0) * 1000,
         )
+
+
+class Expecting:
+    """What is listened for after each cue of a plan, at hand without looking through the drill."""
+
+    def __init__(self, drill: Drill, plan: RunPlan) -> None:
+        rung = drill.rungs[plan.rung - 1]
+        self._plan = plan
+        self._asking = Asking(drill, rung)
+        self._expected: dict[int, Expected] = {}
+        # Where every slot asks for the whole of its cue, the cue's key says enough.
+        self._alike = rung.stacking is None and rung.counters is None
+        self._by_cue: dict[str, Expected] = {}
+
+    def of(self, cue: OpenCue | CueShown) -> Expected:
+        if self._alike and cue.cue in self._by_cue:
+            return self._by_cue[cue.cue]
+        asked = self._asking.of(self._plan.rounds[cue.round - 1].slots[cue.slot], cue.cue)
+        found = self._expected.get(id(asked))
+        if found is None:
+            found = self._expected[id(asked)] = self._by_cue[cue.cue] = Expected.of(asked)
+        return found
 
 
 def begun(expected: Expected, cue: OpenCue, time_ms: float) -> AskedStep | None:

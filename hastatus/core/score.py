@@ -41,7 +41,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import get_args
 
-from hastatus.core.answering import TOO_LATE_MS, Answering, Expecting, jump_cut_ms, remember
+from hastatus.core.answering import TOO_LATE_MS, Answering, jump_cut_ms, remember
 from hastatus.core.chain import AskedStep, ask
 from hastatus.core.device import Device, Source
 from hastatus.core.drill import Drill
@@ -57,7 +57,7 @@ from hastatus.core.events import (
     RoundStart,
     Sync,
 )
-from hastatus.core.listening import Expected, begun, holds, later_steps
+from hastatus.core.listening import Expected, Expecting, begun, holds, later_steps
 from hastatus.core.pad_clock import PadClock
 from hastatus.core.plan import RunPlan
 from hastatus.core.response import (

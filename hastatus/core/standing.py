@@ -3,32 +3,43 @@
 The rules are common practice put into numbers; no source. Nobody is ranked.
 
 - *Ready*: the ladder suggests the next rung (see `ladder`).
-- *Stalled*: of the last six runs on the rung, the middle window of the last three is not under
-  that of the three before, and the goal is not met.
-- *Side*: in each of the last two runs one side was slower, with an interval that leaves zero out.
+- *Stalled*: over at least six runs on the rung, a gain of a hundredth a week is ruled out by the
+  95 % interval of the window's slope, and the goal is not met. Where the windows scatter too much
+  to know, nothing is said.
+- *Side*: over the last four runs together one side was slower, beyond three standard errors.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from statistics import median
 from typing import Literal
 
+from hastatus.core.course import WEEK_S
 from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill
 from hastatus.core.ladder import RunEvidence, suggest
+from hastatus.core.trend import course_slope
+
+_Z = 1.959963984540054
 
 STALLED_OVER = 6
-SIDE_RUNS = 2
+LEAST_GAIN = 0.01
+"""A gain in a week, as a share of the window, that is worth going on for."""
+SIDE_RUNS, LEAST_SIDE_RUNS = 4, 2
+SIDE_Z = 3.0
 
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """One run of a drill: its evidence, and how the rear side did against the lead."""
+    """One run of a drill: its evidence, how the rear side did against the lead, and when."""
 
     evidence: RunEvidence
     side: Difference | None
+    at: datetime
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,35 +69,41 @@ def _stalled(drill: Drill, runs: Sequence[Standing]) -> Notice | None:
     if not runs:
         return None
     rung = runs[-1].evidence.rung
-    windows: list[float] = []
+    known: list[tuple[datetime, float]] = []
     for run in reversed(runs):
         if run.evidence.rung != rung:
             break
         if run.evidence.settled_window_s is not None:
-            windows.insert(0, run.evidence.settled_window_s)
-    if len(windows) < STALLED_OVER:
-        return None
-    half = STALLED_OVER // 2
-    before, now = median(windows[-STALLED_OVER:-half]), median(windows[-half:])
+            known.insert(0, (run.at, run.evidence.settled_window_s))
     goal = drill.rungs[rung - 1].goal_window_s
-    if now < before or now <= goal:
+    if len(known) < STALLED_OVER or median(window for _, window in known[-3:]) <= goal:
+        return None
+    weeks = [(at - known[0][0]).total_seconds() / WEEK_S for at, _ in known]
+    slope = course_slope(weeks, [math.log(window) for _, window in known], [0] * len(known))
+    if slope is None or slope.low < -LEAST_GAIN:
         return None
     return Notice(
         "stalled",
-        f"no quicker over the last {STALLED_OVER} runs on rung {rung}: window {now:.2f} s, "
-        f"goal {goal:.2f} s",
+        f"no quicker over {len(known)} runs on rung {rung}, {weeks[-1]:.0f} weeks: window "
+        f"{known[-1][1]:.2f} s, goal {goal:.2f} s",
     )
 
 
 def _side(runs: Sequence[Standing]) -> Notice | None:
-    last = [run.side for run in runs[-SIDE_RUNS:] if run.side and run.side.real]
-    if len(last) < SIDE_RUNS or len({each.middle_ms > 0 for each in last}) > 1:
+    """Runs are weighed by how sure each is."""
+    told = [run.side for run in runs[-SIDE_RUNS:] if run.side]
+    told = [each for each in told if each.high_ms > each.low_ms]
+    if len(told) < LEAST_SIDE_RUNS:
         return None
-    newest = last[-1]
-    slower = newest.second if newest.middle_ms > 0 else newest.first
-    ends = sorted((abs(newest.low_ms), abs(newest.high_ms)))
+    weights = [(2 * _Z / (each.high_ms - each.low_ms)) ** 2 for each in told]
+    middle = sum(w * each.middle_ms for w, each in zip(weights, told, strict=True)) / sum(weights)
+    error = 1 / math.sqrt(sum(weights))
+    if abs(middle) < SIDE_Z * error:
+        return None
+    slower = told[-1].second if middle > 0 else told[-1].first
+    low, high = abs(middle) - _Z * error, abs(middle) + _Z * error
     return Notice(
         "side",
-        f"{slower} side slower twice running: {abs(newest.middle_ms):.0f} ms last time, "
-        f"{ends[0]:.0f} to {ends[1]:.0f}",
+        f"{slower} side slower over {len(told)} runs: {abs(middle):.0f} ms, "
+        f"{low:.0f} to {high:.0f}",
     )

@@ -19,6 +19,10 @@ TOO_FEW = 8
 """Fewer answers than this are "too few to say"."""
 
 _Z = 1.959963984540054
+TELL_Z = 2.7
+"""A run shows some seven comparisons. One is told as there only where its interval leaves zero out
+at this many standard errors (two-sided 0.7 %), so that few runs with nothing in them say something;
+all are shown with their 95 % intervals."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,29 +8,73 @@ from __future__ import annotations
 
 import math
 import warnings
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from scipy import stats as scipy_stats
 
-from hastatus.core.stats import TOO_FEW
+from hastatus.core.stats import TELL_Z, TOO_FEW
+
+_Z = 1.959963984540054
 
 
 @dataclass(frozen=True, slots=True)
 class Slope:
-    """A line through points. Slopes in units of y for one of x, with a 95 % interval."""
+    """A line through points. Slopes in units of y for one of x, with a 95 % interval.
+
+    told: whether it is said to rise or fall, by a stricter level than that of the interval.
+    """
 
     slope: float
     low: float
     high: float
     intercept: float
     points: int
+    told: bool = False
 
-    @property
-    def real(self) -> bool:
-        """Whether the interval leaves a level line out."""
-        return self.low > 0 or self.high < 0
+
+COURSE_SHARE = 0.9988
+TESTS_SHARE = 0.995
+"""A course over the weeks is looked at again and again, for several skills: it is told as rising or
+falling only where it leaves level out at 99.76 %, two-sided; tests, which are few, at 99 %."""
+
+
+def slope_of(
+    slope: float,
+    error: float,
+    freedom: float,
+    intercept: float,
+    points: int,
+    sure_share: float = COURSE_SHARE,
+) -> Slope:
+    """A course's slope with its standard error, which is known with `freedom` degrees of it."""
+    reach, sure = (
+        float(scipy_stats.t.ppf(share, freedom)) * error for share in (0.975, sure_share)
+    )
+    return Slope(slope, slope - reach, slope + reach, intercept, points, abs(slope) > sure)
+
+
+def course_slope(
+    weeks: Sequence[float], values: Sequence[float], groups: Sequence[Hashable]
+) -> Slope | None:
+    """The common slope of several groups of points, each with a level of its own (least squares).
+
+    None where fewer than two degrees of freedom are left to know its error by.
+    """
+    x, y = np.asarray(weeks, dtype=float), np.asarray(values, dtype=float)
+    of = list(dict.fromkeys(groups))
+    for group in of:
+        here = np.array([each == group for each in groups])
+        x[here] -= x[here].mean()
+        y[here] -= y[here].mean()
+    freedom, across = len(x) - len(of) - 1, float((x**2).sum())
+    if freedom < 2 or across < 1e-9:
+        return None
+    slope = float((x * y).sum()) / across
+    error = math.sqrt(float(((y - slope * x) ** 2).sum()) / freedom / across)
+    level = float(np.mean(values)) - slope * float(np.mean(weeks))
+    return slope_of(slope, error, freedom, level, len(x))
 
 
 def robust_slope(
@@ -47,12 +91,18 @@ def robust_slope(
         found = scipy_stats.theilslopes(y, x, alpha=0.95)
     if not math.isfinite(found.low_slope + found.high_slope):
         return None  # so many points share their x that Sen's test says nothing
+    slope, below, above = (
+        float(each)
+        for each in (found.slope, found.slope - found.low_slope, found.high_slope - found.slope)
+    )
+    sure = widening * TELL_Z / _Z
     return Slope(
-        float(found.slope),
-        float(found.slope - widening * (found.slope - found.low_slope)),
-        float(found.slope + widening * (found.high_slope - found.slope)),
+        slope,
+        slope - widening * below,
+        slope + widening * above,
         float(found.intercept),
         len(x),
+        slope - sure * below > 0 or slope + sure * above < 0,
     )
 
 

@@ -24,18 +24,19 @@ def skill_times(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[
     rows = db.execute(
         select(
             Run.id, Run.started_at, Response.asked_technique, Response.asked_side, middle,
-            func.count(),
+            func.count(), Run.drill_id, Run.rung,
         )
         .join(Response, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
         .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
         .where(func.coalesce(func.jsonb_typeof(Run.figures["baseline"]), "null") != "object")
         .where(Response.left_out.is_(None), Response.outcome.in_(("clean", "late")))
         .where(Response.timed_by == "answer", Response.asked_technique.is_not(None))
-        .group_by(Run.id, Run.started_at, Response.asked_technique, Response.asked_side)
+        .group_by(Run.id, Run.started_at, Response.asked_technique, Response.asked_side,
+                  Run.drill_id, Run.rung)
     )  # fmt: skip
     return [
-        SkillTime(run_id, at, technique or "", side or "", median, count)
-        for run_id, at, technique, side, median, count in rows
+        SkillTime(run_id, at, technique or "", side or "", median, count, (drill_id, rung))
+        for run_id, at, technique, side, median, count, drill_id, rung in rows
     ]
 
 

@@ -9,8 +9,8 @@ from dataclasses import dataclass, fields
 from datetime import datetime
 
 from pydantic import TypeAdapter
-from sqlalchemy import Text, delete, func, insert, select, text
-from sqlalchemy.orm import Session, defer
+from sqlalchemy import Text, delete, func, insert, select, text, true
+from sqlalchemy.orm import Session, aliased, defer
 
 from hastatus.core import follow, response, results, score
 from hastatus.core.device import Device
@@ -18,7 +18,7 @@ from hastatus.core.drill import Drill
 from hastatus.core.events import EVENT_VERSION, Batch, check_batch
 from hastatus.core.plan import RunPlan
 from hastatus.store import ladders
-from hastatus.store.models import DrillVersion, EventBatch, Response, Run, RunFold
+from hastatus.store.models import DrillVersion, EventBatch, Response, Run, RunFold, Student
 
 
 def add(
@@ -79,6 +79,43 @@ def latest(
     if drill_id:
         query = query.where(Run.drill_id == drill_id)
     return list(db.scalars(query.order_by(Run.started_at.desc(), Run.id).limit(limit)))
+
+
+def latest_of_each(db: Session, club_id: uuid.UUID, count: int) -> list[Run]:
+    """The newest `count` runs of each of the club's students, newest first."""
+    own = aliased(Run)
+    newest = (
+        select(own.id)
+        .where(own.club_id == Student.club_id, own.student_id == Student.id)
+        .order_by(own.started_at.desc(), own.id)
+        .limit(count)
+        .lateral("newest")
+    )
+    query = (
+        select(Run)
+        .options(defer(Run.plan))
+        .select_from(Student)
+        .join(newest, true())
+        .join(Run, (Run.club_id == Student.club_id) & (Run.id == newest.c.id))
+        .where(Student.club_id == club_id)
+        .order_by(Run.started_at.desc(), Run.id)
+    )
+    return list(db.scalars(query))
+
+
+def count_by_student(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID | None = None
+) -> dict[uuid.UUID, int]:
+    """How many runs with an answer each of the club's students has; of one student, if given."""
+    answered = func.coalesce(Run.figures["evidence"]["answered"].as_integer(), 0) > 0
+    query = (
+        select(Run.student_id, func.count())
+        .where(Run.club_id == club_id, answered | Run.figures.is_(None))
+        .group_by(Run.student_id)
+    )
+    if student_id:
+        query = query.where(Run.student_id == student_id)
+    return {row[0]: row[1] for row in db.execute(query)}
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from datetime import UTC, datetime, timedelta
 
 import numpy as np
 import pytest
@@ -238,7 +239,10 @@ def test_help_goes_before_only_more_speed() -> None:
 def standing(rung: int, window: float, middle: float = 0.0, low: float = -30) -> Standing:
     reach = middle - low
     side = Difference("lead", "rear", middle, low, middle + reach, 30)
-    return Standing(run_of(rung, window), side)
+    return Standing(run_of(rung, window), side, FIRST)
+
+
+FIRST = datetime(2026, 9, 1, 18, 30, tzinfo=UTC)
 
 
 NOTICES: list[tuple[str, list[Standing], list[str]]] = [
@@ -249,7 +253,9 @@ NOTICES: list[tuple[str, list[Standing], list[str]]] = [
     ("level at the goal", [standing(2, 0.7)] * 6, ["ready"]),
     ("level, but on two rungs", [standing(1, 1.2)] * 3 + [standing(2, 0.95)] * 3, []),
     ("one good run", [standing(2, 0.95), standing(2, 0.7)], []),
+    ("level, but it scatters", [standing(2, 0.95 + 0.2 * (place % 2)) for place in range(6)], []),
     ("rear lags twice", [standing(2, 0.95, 60, 20)] * 2, ["side"]),
+    ("rear lags a little, four times", [standing(2, 0.95, 40, -5)] * 4, ["side"]),
     ("rear lags once", [standing(2, 0.95), standing(2, 0.95, 60, 20)], []),
     ("sides take turns", [standing(2, 0.95, 60, 20), standing(2, 0.95, -60, -110)], []),
 ]
@@ -257,7 +263,29 @@ NOTICES: list[tuple[str, list[Standing], list[str]]] = [
 
 @pytest.mark.parametrize(("name", "runs", "kinds"), NOTICES)
 def test_what_a_coach_should_look_at(name: str, runs: list[Standing], kinds: list[str]) -> None:
-    found = notices(DRILL, runs)
+    dated = [replace(run, at=FIRST + timedelta(days=3.5 * place)) for place, run in enumerate(runs)]
+    found = notices(DRILL, dated)
     assert [each.kind for each in found] == kinds, name
     if kinds == ["side"]:
-        assert found[0].says == "rear side slower twice running: 60 ms last time, 20 to 100"
+        assert found[0].says.startswith("rear side slower over")
+
+
+def test_somebody_who_stays_far_over_the_goal_is_offered_something_gentler() -> None:
+    """A tenth over the goal, four runs, no quicker; on the first rung a goal of their own."""
+    goal = DRILL.rungs[1].goal_window_s
+    far = [run_of(2, 1.15 * goal)] * 4
+    assert (suggest(DRILL, far).kind, suggest(DRILL, far).rung) == ("gentler", 1)
+    assert suggest(DRILL, far[:3]).kind == "hold"
+    near = [run_of(2, 1.05 * goal)] * 4
+    assert suggest(DRILL, near).kind == "hold"
+    quicker = [run_of(2, each * goal) for each in (1.3, 1.26, 1.2, 1.15)]
+    assert suggest(DRILL, quicker).kind == "hold"
+    first = suggest(DRILL, [run_of(1, 1.2 * DRILL.rungs[0].goal_window_s)] * 4)
+    assert (first.kind, first.rung) == ("own_goal", 2)
+
+
+def test_a_run_without_an_answer_counts_for_nothing() -> None:
+    met = run_of(1, 0.8 * DRILL.rungs[0].goal_window_s)
+    nobody = replace(met, settled_window_s=None, quantile_s=None, answered=0)
+    assert suggest(DRILL, [met, nobody, met, nobody]) == suggest(DRILL, [met, met])
+    assert "so the pace holds" in suggest(DRILL, [nobody]).reason

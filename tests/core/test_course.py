@@ -33,7 +33,7 @@ def test_a_planted_way_comes_back_with_its_interval(weekly_ms: float) -> None:
     (skill,) = skills(times(weekly_ms))
     assert skill.weekly is not None
     assert skill.weekly.low < weekly_ms < skill.weekly.high
-    assert skill.weekly.real == (weekly_ms != 0)
+    assert skill.weekly.told == (weekly_ms != 0)
     assert [point.rear_ms is not None for point in skill.points] == [True] * 12
 
 

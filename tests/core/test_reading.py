@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from hastatus.core import results
-from hastatus.core.baseline import change
+from hastatus.core.baseline import baseline_trend
 from hastatus.core.device import Device
 from hastatus.core.drill import Pace
 from hastatus.core.events import Batch, CueShown, Event, Input, RoundStart
@@ -120,19 +120,23 @@ def test_a_baseline_finds_what_was_planted() -> None:
     assert results.read(setup, []).figures.baseline is not None
 
 
-def test_only_a_change_beyond_the_own_noise_is_real() -> None:
+def test_a_trend_of_tests_is_told_only_beyond_the_noise() -> None:
     rng = np.random.default_rng(14)
-    called = [change((300 + rng.normal(0, 12, tests)).tolist()) for tests in [4, 6, 9] * 700]
-    # At most one in twenty steady students is told of a change; of 2,100 that is 5 ± 0.5 %.
-    assert sum(each is not None and each.real for each in called) / len(called) <= 0.05
-    steady = change([300, 312, 295, 306])
-    quicker = change([420, 392, 366, 338, 311])
+    weeks = [2.0 * place for place in range(6)]
+    called = [baseline_trend(weeks, (300 + rng.normal(0, 12, 6)).tolist()) for _ in range(1000)]
+    # At most one in a hundred steady students is told of a trend; 1 ± 0.9 % of 1,000 (3 SE).
+    assert sum(each is not None and each.weekly.told for each in called) / len(called) <= 0.02
+    held = [each is not None and each.weekly.low <= 0 <= each.weekly.high for each in called]
+    assert np.mean(held) == pytest.approx(0.95, abs=0.021)
+    steady = baseline_trend([0, 2, 4, 6], [300, 312, 295, 306])
+    quicker = baseline_trend([0, 2, 4, 6, 8], [420, 392, 366, 338, 311])
     assert steady is not None
     assert quicker is not None
-    assert not steady.real
-    assert quicker.real
-    assert quicker.change == pytest.approx(-109)
-    assert change([300, 200, 100]) is None
+    assert not steady.weekly.told
+    assert quicker.weekly.told
+    assert quicker.weekly.slope == pytest.approx(-13.6)
+    assert baseline_trend([0, 2, 4], [300, 200, 100]) is None
+    assert baseline_trend([0, 0.01, 0.02, 0.03], [300, 200, 100, 50]) is None
 
 
 def test_who_taps_along_through_a_test_gets_no_verdict() -> None:

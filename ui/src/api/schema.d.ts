@@ -936,7 +936,8 @@ export interface components {
     /**
      * Agreement
      * @description How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
-     *     two tests; typical_ms: the typical error of one test; each with its 95 % interval.
+     *     two tests; typical_ms: the typical error of one test; each with its 95 % interval. smallest_ms:
+     *     the smallest change between two tests that is no noise.
      */
     Agreement: {
       /** Icc */
@@ -945,6 +946,8 @@ export interface components {
       icc_high: number
       /** Icc Low */
       icc_low: number
+      /** Smallest Ms */
+      smallest_ms: number
       /** Students */
       students: number
       /** Typical High Ms */
@@ -1133,8 +1136,8 @@ export interface components {
      * @description A student's baselines, oldest first, and what changed over them; None: too few to say.
      */
     BaselineCourse: {
-      light: components['schemas']['RealChange'] | null
-      sound: components['schemas']['RealChange'] | null
+      light: components['schemas']['BaselineTrend'] | null
+      sound: components['schemas']['BaselineTrend'] | null
       /** Tests */
       tests: components['schemas']['BaselineLine'][]
     }
@@ -1158,6 +1161,18 @@ export interface components {
        * Format: date-time
        */
       started_at: string
+    }
+    /**
+     * BaselineTrend
+     * @description How repeated tests went. weekly: ms that one test is slower by than one a week earlier.
+     *     typical_error: of one test, ms; students: of how many students it is, 1 for the student's own.
+     */
+    BaselineTrend: {
+      /** Students */
+      students: number
+      /** Typical Error */
+      typical_error: number
+      weekly: components['schemas']['Slope']
     }
     /** BatchRequest */
     BatchRequest: {
@@ -1916,8 +1931,8 @@ export interface components {
      * Difference
      * @description How much more time `second` takes than `first`, ms; above zero: slower.
      *
-     *     low_ms, high_ms: 95 % interval. answers: how many of the smaller group it rests on.
-     *     real: whether the interval leaves zero out.
+     *     low_ms, high_ms: 95 % interval. answers: how many of the smaller group it rests on. told:
+     *     whether it is said to be there, by the stricter level of `stats.TELL_Z`.
      */
     Difference: {
       /** Answers */
@@ -1932,6 +1947,11 @@ export interface components {
       middle_ms: number
       /** Second */
       second: string
+      /**
+       * Told
+       * @default false
+       */
+      told: boolean
     }
     /**
      * Distribution
@@ -4624,23 +4644,6 @@ export interface components {
         | 'high_tone'
     }
     /**
-     * RealChange
-     * @description From the first test to the last. smallest: the smallest change that is no noise, from the
-     *     student's own typical error; real: whether the change is larger. tests: how many there were.
-     */
-    RealChange: {
-      /** Change */
-      change: number
-      /** Real */
-      real: boolean
-      /** Smallest */
-      smallest: number
-      /** Tests */
-      tests: number
-      /** Typical Error */
-      typical_error: number
-    }
-    /**
      * Recording
      * @description The coach's own call. words: what it says, for lists and for the card.
      */
@@ -5695,6 +5698,11 @@ export interface components {
        * Format: uuid
        */
       run_id: string
+      /**
+       * Rung
+       * @default
+       */
+      rung: string
     }
     /**
      * SkillView
@@ -5708,6 +5716,8 @@ export interface components {
     /**
      * Slope
      * @description A line through points. Slopes in units of y for one of x, with a 95 % interval.
+     *
+     *     told: whether it is said to rise or fall, by a stricter level than that of the interval.
      */
     Slope: {
       /** High */
@@ -5720,6 +5730,11 @@ export interface components {
       points: number
       /** Slope */
       slope: number
+      /**
+       * Told
+       * @default false
+       */
+      told: boolean
     }
     /**
      * Slot
@@ -6164,7 +6179,7 @@ export interface components {
        * Kind
        * @enum {string}
        */
-      kind: 'hold' | 'next' | 'less_help' | 'back' | 'start'
+      kind: 'hold' | 'next' | 'less_help' | 'back' | 'start' | 'gentler' | 'own_goal'
       /** Reason */
       reason: string
       /**

@@ -2,6 +2,7 @@ import { scaleLinear, scaleTime } from 'd3-scale'
 import { Link } from 'react-router'
 
 import type { StudentDetail } from '../api/types'
+import { shiftRange } from '../read/shift'
 import { asSeconds, day } from '../shell/format'
 
 type Course = StudentDetail['baselines']
@@ -153,12 +154,12 @@ function Picture({ tests }: { tests: Test[] }) {
   )
 }
 
+/** How tests went from week to week, or that it is not sure enough to tell. */
 function verdict(name: string, found: Course['sound'], tests: number): string {
   if (!found) return `${name}: ${tests} tests are too few to tell a change from noise; four do.`
-  const noise = `${Math.round(found.smallest)} ms`
-  if (Math.round(found.change) === 0) return `${name}: as in the first test.`
-  const much = `${Math.round(Math.abs(found.change))} ms ${found.change < 0 ? 'quicker' : 'slower'}`
-  return found.real
-    ? `${name}: ${much} than in the first test, a real change: noise alone makes up to ${noise}.`
-    : `${name}: ${much} than in the first test, within the noise of ${noise}.`
+  const { slope, low, high, told } = found.weekly
+  const range = shiftRange(low, high)
+  if (!told) return `${name}: no telling which way, ${range} ms a week.`
+  const way = slope < 0 ? 'quicker' : 'slower'
+  return `${name}: ${Math.abs(slope).toFixed(1)} ms a week ${way} (${range}).`
 }

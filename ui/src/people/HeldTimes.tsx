@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { HeldAnswer } from '../api/types'
-import { percent } from '../shell/format'
+import { percent, tickSeconds } from '../shell/format'
 
 const WIDTH = 420
 const ROW = 26
@@ -21,6 +21,7 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
   }
   const times = known.flatMap((each) => [each.needed_s ?? 0, each.alone_s ?? 0])
   const x = scaleLinear([0, Math.max(1, ...times) * 1.05], [LEFT, WIDTH - RIGHT])
+  const inSeconds = tickSeconds(x.ticks(4).map((tick) => Math.round(1000 * tick)))
   const height = known.length * ROW + 24
   return (
     <figure>
@@ -43,7 +44,7 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
           <g key={tick}>
             <line x1={x(tick)} x2={x(tick)} y1={0} y2={height - 20} stroke="var(--color-line)" />
             <text x={x(tick)} y={height - 5} textAnchor="middle">
-              {tick.toFixed(1)}
+              {inSeconds(tick * 1000)}
             </text>
           </g>
         ))}

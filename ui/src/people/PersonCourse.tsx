@@ -1,7 +1,7 @@
 import { scaleLinear, scaleTime } from 'd3-scale'
 
 import type { RunLine, StudentDetail } from '../api/types'
-import { day } from '../shell/format'
+import { day, tickSeconds } from '../shell/format'
 
 const WIDTH = 1240
 const HEIGHT = 190
@@ -11,8 +11,8 @@ const BOTTOM = 26
 type Weekly = StudentDetail['weekly']
 
 /** On this rung only, for a new rung begins with another window. */
-function wayOf({ slope, low, high }: NonNullable<Weekly>): string {
-  if (low <= 0 && high >= 0) return 'On this rung: no telling yet which way it goes.'
+function wayOf({ slope, low, high, told: sure }: NonNullable<Weekly>): string {
+  if (!sure) return 'On this rung: no telling yet which way it goes.'
   const ends = [Math.abs(low), Math.abs(high)].sort((one, other) => one - other)
   const told = ends.map((each) => each.toFixed(3)).join(' to ')
   return `On this rung: ${Math.abs(slope).toFixed(3)} s a week ${slope < 0 ? 'shorter' : 'longer'}, ${told}.`
@@ -28,6 +28,7 @@ export function PersonCourse({ runs, weekly }: { runs: RunLine[]; weekly: Weekly
   const times = [new Date(first.started_at), new Date(last.started_at)]
   const x = scaleTime(times, [LEFT + 14, WIDTH - 30])
   const y = scaleLinear([0, Math.max(1, ...windows) * 1.1], [HEIGHT - BOTTOM, 10])
+  const inSeconds = tickSeconds(y.ticks(4).map((tick) => Math.round(1000 * tick)))
   const at = (run: RunLine) => x(new Date(run.started_at))
   const line = read
     .map((run, index) => `${index ? 'L' : 'M'}${at(run)} ${y(windows[index] ?? 0)}`)
@@ -51,7 +52,7 @@ export function PersonCourse({ runs, weekly }: { runs: RunLine[]; weekly: Weekly
           <g key={tick}>
             <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
             <text x={LEFT - 10} y={y(tick) + 4} textAnchor="end">
-              {tick.toFixed(1)}
+              {inSeconds(tick * 1000)}
             </text>
           </g>
         ))}

@@ -55,7 +55,7 @@ export function Sides({ runs }: { runs: RunLine[] }) {
         {known.map(({ id, started_at, side }, row) => {
           if (!side) return null
           const at = row * ROW + 15
-          const real = side.low_ms > 0 || side.high_ms < 0
+          const { told } = side
           return (
             <g key={id} stroke="var(--color-ink)">
               <Link to={`/read/${id}`}>
@@ -75,7 +75,7 @@ export function Sides({ runs }: { runs: RunLine[] }) {
                 cy={at}
                 r={5}
                 strokeWidth={1.6}
-                fill={real ? 'var(--color-ink)' : 'var(--color-chalk)'}
+                fill={told ? 'var(--color-ink)' : 'var(--color-chalk)'}
               />
             </g>
           )

@@ -113,8 +113,8 @@ type Weekly = Skill['course']['weekly']
 /** "12 ms a week quicker, 5 to 19", or that there is no telling. */
 function way(weekly: Weekly): string {
   if (!weekly) return 'Six runs with enough answers are needed to see which way it goes.'
-  const { slope, low, high } = weekly
-  if (low <= 0 && high >= 0)
+  const { slope, low, high, told } = weekly
+  if (!told)
     return `No telling which way: between ${Math.round(-low)} ms a week quicker and ${Math.round(high)} slower.`
   const ends = [Math.abs(low), Math.abs(high)].sort((one, other) => one - other)
   const much = Math.round(Math.abs(slope))

@@ -110,7 +110,7 @@ function says({
     ],
     [
       'light against sound',
-      light ? shiftWords(light.middle_ms, light.low_ms, light.high_ms) : few,
+      light ? shiftWords(light.middle_ms, light.told) : few,
       light ? shiftRange(light.low_ms, light.high_ms) : '',
     ],
     [

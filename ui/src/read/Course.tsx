@@ -1,3 +1,4 @@
+import { tickSeconds } from '../shell/format'
 import { scaleLinear } from 'd3-scale'
 
 import type { Response } from '../api/types'
@@ -13,6 +14,7 @@ export function Course({ responses, goal_s }: { responses: Response[]; goal_s: n
   const least = Math.min(...windows, goal_s ?? most) * 0.9
   const x = scaleLinear([0, Math.max(1, windows.length - 1)], [LEFT, WIDTH - 12])
   const y = scaleLinear([least, most], [HEIGHT - 8, 8])
+  const inSeconds = tickSeconds(y.ticks(3).map((tick) => Math.round(1000 * tick)))
   const path = windows.map(
     (each, index) => `${index ? 'L' : 'M'}${x(index).toFixed(1)} ${y(each).toFixed(1)}`,
   )
@@ -38,7 +40,7 @@ export function Course({ responses, goal_s }: { responses: Response[]; goal_s: n
           <g key={tick}>
             <line x1={LEFT} x2={WIDTH - 12} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
             <text x={LEFT - 10} y={y(tick) + 4} textAnchor="end">
-              {tick.toFixed(1)}
+              {inSeconds(tick * 1000)}
             </text>
           </g>
         ))}

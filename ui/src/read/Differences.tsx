@@ -6,15 +6,18 @@ import { shiftRange, shiftWords } from './shift'
 const WIDTH = 180
 const ROW = 24
 
-type Line = { name: string; middle: number; low: number; high: number }
+type Line = { name: string; middle: number; low: number; high: number; told: boolean }
 
 /** What makes answers slower in this run, each with its 95 % interval. */
 export function Differences({ readout }: { readout: Readout }) {
   const { compared, tiring, queue } = readout.reading
   const lines = compared.flatMap(({ contrast, found }) =>
-    found ? [lineOf(NAMES[contrast], found.middle_ms, found.low_ms, found.high_ms)] : [],
+    found
+      ? [lineOf(NAMES[contrast], found.middle_ms, found.low_ms, found.high_ms, found.told)]
+      : [],
   )
-  if (tiring) lines.push(lineOf('a minute further on', tiring.slope, tiring.low, tiring.high))
+  if (tiring)
+    lines.push(lineOf('a minute further on', tiring.slope, tiring.low, tiring.high, tiring.told))
   const few = compared.flatMap(({ contrast, found }) => (found ? [] : [NAMES[contrast]]))
   const reach = Math.max(60, ...lines.flatMap((each) => [Math.abs(each.low), Math.abs(each.high)]))
   const x = scaleLinear([-reach, reach], [6, WIDTH - 6])
@@ -30,7 +33,7 @@ export function Differences({ readout }: { readout: Readout }) {
                 <Picture line={each} x={x} />
               </td>
               <td className="w-[11.5rem] pl-3 whitespace-nowrap">
-                {shiftWords(each.middle, each.low, each.high)}{' '}
+                {shiftWords(each.middle, each.told)}{' '}
                 <span className="figures text-base text-soft">
                   {shiftRange(each.low, each.high)}
                 </span>
@@ -46,7 +49,7 @@ export function Differences({ readout }: { readout: Readout }) {
           ))}
         </tbody>
       </table>
-      {queue && queue.high < 0 && (
+      {queue?.told && queue.slope < 0 && (
         <p className="small mt-1">
           In overlapping pairs the second answer comes {(-queue.slope).toFixed(2)} ms sooner for
           each ms of gap, {(-queue.high).toFixed(2)} to {(-queue.low).toFixed(2)}; at 1 it waits for
@@ -70,12 +73,12 @@ const NAMES = {
   half: 'second half, against first half',
 }
 
-function lineOf(name: string, middle: number, low: number, high: number): Line {
-  return { name, middle, low, high }
+function lineOf(name: string, middle: number, low: number, high: number, told: boolean): Line {
+  return { name, middle, low, high, told }
 }
 
 function Picture({ line, x }: { line: Line; x: (value: number) => number }) {
-  const { middle, low, high } = line
+  const { middle, low, high, told } = line
   return (
     <svg viewBox={`0 0 ${WIDTH} ${ROW}`} className="block w-full" aria-hidden="true">
       <line x1={x(0)} x2={x(0)} y1={0} y2={ROW} stroke="var(--color-edge)" />
@@ -87,7 +90,13 @@ function Picture({ line, x }: { line: Line; x: (value: number) => number }) {
         stroke="var(--color-ink)"
         strokeWidth={2}
       />
-      <circle cx={x(middle)} cy={ROW / 2} r={4} fill="var(--color-ink)" />
+      <circle
+        cx={x(middle)}
+        cy={ROW / 2}
+        r={4}
+        stroke="var(--color-ink)"
+        fill={told ? 'var(--color-ink)' : 'var(--color-chalk)'}
+      />
     </svg>
   )
 }

@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { Readout } from '../api/types'
-import { asSeconds } from '../shell/format'
+import { asSeconds, tickSeconds } from '../shell/format'
 
 const WIDTH = 440
 const HEIGHT = 128
@@ -15,6 +15,7 @@ export function Distribution({ readout }: { readout: Readout }) {
   const most = Math.max(...counts, ...curve)
   const x = scaleLinear([from_ms, from_ms + bin_ms * counts.length], [4, WIDTH - 8])
   const y = scaleLinear([0, most], [BASE, 8])
+  const inSeconds = tickSeconds(x.ticks(6))
   const line = curve.map(
     (expected, bin) =>
       `${bin ? 'L' : 'M'}${x(from_ms + (bin + 0.5) * bin_ms).toFixed(1)} ${y(expected).toFixed(1)}`,
@@ -43,7 +44,7 @@ export function Distribution({ readout }: { readout: Readout }) {
         ))}
         {x.ticks(6).map((tick) => (
           <text key={tick} x={x(tick)} y={HEIGHT - 3} textAnchor="middle">
-            {(tick / 1000).toFixed(1)}
+            {inSeconds(tick)}
           </text>
         ))}
         <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--color-edge)" />

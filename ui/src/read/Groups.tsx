@@ -3,7 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import type { GroupView, Readout } from '../api/types'
 import { CueMark } from '../marks/CueMark'
 import { markColour } from '../marks/shapes'
-import { asSeconds, percent } from '../shell/format'
+import { asSeconds, percent, tickSeconds } from '../shell/format'
 
 const WIDTH = 420
 const SIDES: Record<string, string> = { lead: 'lead side', rear: 'rear side' }
@@ -56,6 +56,7 @@ export function Groups({ readout }: { readout: Readout }) {
 type Scale = ReturnType<typeof scaleLinear<number, number>>
 
 function Scale({ x }: { x: Scale }) {
+  const inSeconds = tickSeconds(x.ticks(6))
   return (
     <svg viewBox={`0 0 ${WIDTH} 14`} className="block w-full" aria-hidden="true">
       {x.ticks(6).map((tick) => (
@@ -68,7 +69,7 @@ function Scale({ x }: { x: Scale }) {
           fill="var(--color-soft)"
           fontFamily="var(--font-figures)"
         >
-          {(tick / 1000).toFixed(1)}
+          {inSeconds(tick)}
         </text>
       ))}
     </svg>

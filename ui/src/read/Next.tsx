@@ -68,7 +68,7 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
           <button className="btn btn-quiet" onClick={() => setByHand(true)}>
             Set by hand
           </button>
-          <span className="small">{standing(ladder)}</span>
+          <span className="small">{standing(ladder, taken)}</span>
         </div>
       )}
     </section>
@@ -82,18 +82,21 @@ function headline(suggestion: LadderView['suggestion']): string {
     hold: `Stay on rung ${suggestion.rung}, window ${window}.`,
     less_help: `Less help on rung ${suggestion.rung}, window ${window}.`,
     next: `On to rung ${suggestion.rung}, window ${window}.`,
+    gentler: `A gentler step: rung ${suggestion.rung}, window ${window}.`,
+    own_goal: `A goal of their own, then rung ${suggestion.rung}, window ${window}.`,
     back: `Back to rung ${suggestion.rung}, window ${window}.`,
   }
   return words[suggestion.kind]
 }
 
-function standing(ladder: LadderView): string {
-  const set = `rung ${ladder.rung}, ${seconds(ladder.window_s)}`
+/** What the next run starts with; said in numbers only where it is not what is suggested. */
+function standing(ladder: LadderView, taken: boolean): string {
+  const set = taken ? 'with this' : `with rung ${ladder.rung}, ${seconds(ladder.window_s)}`
   const words = {
-    start: `the next run starts with ${set}`,
-    settled: `as it stands, the next run starts with ${set}`,
-    taken: `taken: the next run starts with ${set}`,
-    by_hand: `set by hand: the next run starts with ${set}`,
+    start: `the next run starts ${set}`,
+    settled: `as it stands, the next run starts ${set}`,
+    taken: `taken: the next run starts ${set}`,
+    by_hand: `set by hand: the next run starts ${set}`,
   }
   return words[ladder.by]
 }

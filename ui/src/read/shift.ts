@@ -1,6 +1,6 @@
-/** A difference in time in words: "64 ms slower", or that its interval leaves nothing to tell. */
-export function shiftWords(middle_ms: number, low_ms: number, high_ms: number): string {
-  if (low_ms <= 0 && high_ms >= 0) return 'nothing to tell'
+/** A difference in time in words: "64 ms slower", or that it is not sure enough to tell. */
+export function shiftWords(middle_ms: number, told: boolean): string {
+  if (!told) return 'nothing to tell'
   return `${Math.round(Math.abs(middle_ms))} ms ${middle_ms < 0 ? 'quicker' : 'slower'}`
 }
 

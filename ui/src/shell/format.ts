@@ -19,6 +19,13 @@ export function asSeconds(value_ms: number | null | undefined): string {
   return value_ms == null ? NOTHING : (value_ms / 1000).toFixed(2)
 }
 
+/** Ticks of a scale in ms as seconds, with as many decimals as tell them apart. */
+export function tickSeconds(ticks: number[]): (tick_ms: number) => string {
+  const step_ms = Math.abs((ticks[1] ?? 1000) - (ticks[0] ?? 0))
+  const decimals = step_ms % 100 === 0 ? 1 : step_ms % 10 === 0 ? 2 : 3
+  return (tick_ms) => (tick_ms / 1000).toFixed(decimals)
+}
+
 /** 75 → "1:15". */
 export function minutes(value_s: number): string {
   const whole = Math.round(value_s)
