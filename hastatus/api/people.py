@@ -46,9 +46,9 @@ def _view(
 ) -> shapes.StudentView:
     """`of`: the student's newest runs, newest first; `count`: how many there are in all.
 
-    A baseline is no step of a course, a simulated run none of the student's.
+    Only practice runs are steps of a course.
     """
-    practice = [run for run in of if not run.baseline and not run.simulated]
+    practice = [run for run in of if _is_practice(run)]
     windows = [run.evidence.settled_window_s for run in practice if run.evidence]
     return shapes.StudentView(
         id=student.id,
@@ -64,6 +64,12 @@ def _view(
         notices=_notices(practice, read),
         hold=hold,
     )
+
+
+def _is_practice(run: shapes.RunLine) -> bool:
+    """Whether a run is a step of a course: no test, not simulated, and somebody answered."""
+    answered = run.evidence is None or run.evidence.answered > 0
+    return answered and not run.baseline and not run.simulated
 
 
 def _notices(practice: Sequence[shapes.RunLine], read: ReadDrill) -> list[Notice]:
@@ -155,7 +161,7 @@ def _skills(student_id: uuid.UUID) -> list[shapes.SkillView]:
 
 def _weekly(of: Sequence[shapes.RunLine]) -> Slope | None:
     """Of the drill of the newest practice run on its newest rung, from all its runs there."""
-    practice = [run for run in of if not run.baseline and not run.simulated]
+    practice = [run for run in of if _is_practice(run)]
     same = [
         run
         for run in reversed(practice)

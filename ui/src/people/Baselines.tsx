@@ -39,6 +39,7 @@ export function Baselines({ course, agreement }: { course: Course; agreement: Ag
               {agreement.icc_high.toFixed(2)}); one test is off by{' '}
               {Math.round(agreement.typical_ms)} ms as a rule,{' '}
               {Math.round(agreement.typical_low_ms)} to {Math.round(agreement.typical_high_ms)}.
+              Between two tests, less than {Math.round(agreement.smallest_ms)} ms is noise.
             </p>
           )}
         </figure>

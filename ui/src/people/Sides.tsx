@@ -26,8 +26,7 @@ export function Sides({ runs }: { runs: RunLine[] }) {
     <section aria-label="Lead against rear">
       <h2 className="text-xl">Lead against rear</h2>
       <p className="small mb-1">
-        How much slower the rear side was, ms, with what it may be. Filled where the interval leaves
-        zero out.
+        How much slower the rear side was, ms, with what it may be. Filled: sure enough to tell.
       </p>
       <svg
         viewBox={`0 0 ${WIDTH} ${height}`}

@@ -1,6 +1,7 @@
 import { scaleLinear, scaleTime } from 'd3-scale'
 
 import type { StudentDetail } from '../api/types'
+import { shiftRange } from '../read/shift'
 import { asSeconds, day } from '../shell/format'
 
 type Skill = StudentDetail['skills'][number]
@@ -114,8 +115,7 @@ type Weekly = Skill['course']['weekly']
 function way(weekly: Weekly): string {
   if (!weekly) return 'Six runs with enough answers are needed to see which way it goes.'
   const { slope, low, high, told } = weekly
-  if (!told)
-    return `No telling which way: between ${Math.round(-low)} ms a week quicker and ${Math.round(high)} slower.`
+  if (!told) return `Not sure enough to say which way: ${shiftRange(low, high)} ms a week.`
   const ends = [Math.abs(low), Math.abs(high)].sort((one, other) => one - other)
   const much = Math.round(Math.abs(slope))
   return `${much} ms a week ${slope < 0 ? 'quicker' : 'slower'}, ${Math.round(ends[0] ?? 0)} to ${Math.round(ends[1] ?? 0)}.`

@@ -23,7 +23,9 @@ export function Differences({ readout }: { readout: Readout }) {
   const x = scaleLinear([-reach, reach], [6, WIDTH - 6])
   return (
     <section aria-label="Differences">
-      <p className="small mb-1">What makes a difference: median shift and its 95 % interval, ms</p>
+      <p className="small mb-1">
+        What makes a difference: median shift and its 95 % interval, ms. Filled: sure enough to tell
+      </p>
       <table className="w-full">
         <tbody>
           {lines.map((each) => (

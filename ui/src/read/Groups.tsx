@@ -77,7 +77,7 @@ function Scale({ x }: { x: Scale }) {
 }
 
 function Dots({ group, x, colour }: { group: GroupView; x: Scale; colour: string }) {
-  const { median_ms, quarter_ms, three_quarter_ms } = group.summary
+  const { median_ms, median_low_ms: low_ms, median_high_ms: high_ms } = group.summary
   return (
     <svg viewBox={`0 0 ${WIDTH} 30`} className="block w-full" aria-hidden="true">
       <line x1={0} x2={WIDTH} y1={22} y2={22} stroke="var(--color-line)" />
@@ -92,11 +92,11 @@ function Dots({ group, x, colour }: { group: GroupView; x: Scale; colour: string
           strokeWidth={0.6}
         />
       ))}
-      {quarter_ms != null && three_quarter_ms != null && (
+      {low_ms != null && high_ms != null && (
         <rect
-          x={x(quarter_ms)}
+          x={x(low_ms)}
           y={21}
-          width={Math.max(1, x(three_quarter_ms) - x(quarter_ms))}
+          width={Math.max(1, x(high_ms) - x(low_ms))}
           height={3}
           fill="var(--color-ink)"
         />
