@@ -68,7 +68,7 @@ def library(query: bench.LibraryQuery) -> Response:
 
 def _line(each: drills.Shelved) -> bench.DrillLine:
     drill = drills.read_any(each.version)
-    minutes = [round(rung.about_s / 60, 1) for rung in drill.rungs]
+    minutes = [round(length_s / 60, 1) for length_s in drill.lengths_s]
     return bench.DrillLine(
         id=each.version.drill_id,
         version=each.version.number,

@@ -67,14 +67,14 @@ class Rung(Document):
             raise ValueError("the goal window is longer than the window the rung starts with")
         return self
 
-    @property
-    def about_s(self) -> float:
+    def about_s(self, held_s: float = 0.0) -> float:
         """About how long the rung takes, rests included, in seconds.
 
-        A round by count is taken as a window and a mean wait for each cue.
+        A round by count is taken as a window, a mean wait, and what is held after it (`held_s`, on
+        average), for each cue.
         """
         rounds = self.rounds
-        counted = rounds.cues * (self.window_s + mean(self.waiting))
+        counted = rounds.cues * (self.window_s + mean(self.waiting) + held_s)
         each = {
             "time": rounds.duration_s,
             "count": counted,
@@ -212,6 +212,20 @@ class Drill(Sheet):
             elif catch:
                 shares[cue.key] = catch * weights[cue.key] / holding
         return shares
+
+    @property
+    def lengths_s(self) -> list[float]:
+        """About how long each rung takes, holds and rests included, in seconds."""
+        return [rung.about_s(self._held_s(rung)) for rung in self.rungs]
+
+    def _held_s(self, rung: Rung) -> float:
+        """What is held after a cue of a rung, on average, in seconds."""
+        held_s = 0.0
+        for key, share in self.shares(rung).items():
+            chains = [chain.steps[: rung.steps_of(chain)] for chain in self.cue(key).asks]
+            holds = [sum(step.hold_s or 0.0 for step in steps) for steps in chains]
+            held_s += share * max(holds, default=0.0)
+        return held_s
 
     def leaning(self, rung: int, factors: Mapping[str, float]) -> Drill:
         """The drill with the weights of a rung's cues multiplied; `rung` counts from 1."""

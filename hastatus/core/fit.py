@@ -144,6 +144,8 @@ def fit(attack: Technique, defense: Technique) -> Fit:
         return Fit("poor", "a guard for the body leaves the head open")
     if attack.line == "body" and defense.line == "head" and defense.family in ("block", "cover"):
         return Fit("poor", _HEIGHT["body"])
+    if attack.line != "leg" and defense.family == "step" and defense.line == "leg":
+        return Fit("poor", "a leg that moves leaves the head and body where they are")
     usual = _USUAL.get(kind, {}).get(defense.family)
     if usual is not None:
         return Fit("usual", usual)

@@ -4,6 +4,7 @@ import pytest
 
 from hastatus.core.fit import fit
 from hastatus.core.labels import PACKS, Labels
+from hastatus.core.starter import STARTERS
 from hastatus.core.techniques import TECHNIQUES
 
 
@@ -63,3 +64,16 @@ def test_what_lands_on_nothing_says_so() -> None:
         assert not TECHNIQUES[key].lands
     for key in ("high_block", "parry", "straight", "low_kick", "stop_hit"):
         assert TECHNIQUES[key].lands
+
+
+def test_a_leg_that_is_pulled_back_answers_no_blow_to_the_head() -> None:
+    """Withdraw the foot that the kick approaches (common practice, no source), not another."""
+    pulled = TECHNIQUES["withdraw_leg"]
+    assert fit(TECHNIQUES["hook"], pulled).verdict == "poor"
+    assert fit(TECHNIQUES["low_kick"], pulled).verdict != "poor"
+
+
+def test_the_length_of_a_rung_has_its_holds_in_it() -> None:
+    """Four frames of thirty seconds take at least two minutes."""
+    frame = STARTERS["frame and step"]()
+    assert frame.lengths_s[0] >= 4 * 30

@@ -17,6 +17,8 @@ from hastatus.core.setting import Balanced
 from hastatus.core.waiting import draw
 
 _BRANCHES = Balanced(repeat_cap=3, bag=12)
+_LOOSER = 1.5
+"""A share that needs a run as long as the cap at every turn would be no draw: caps are longer."""
 
 
 @dataclass(slots=True)
@@ -82,11 +84,21 @@ class Draws:
         beat = self.rung.beat_s
         return ceil(wait / beat - 1e-9) * beat if self.rung.tempo_bpm else wait
 
-    def _next(self, name: str, shares: Mapping[str, float], order: Balanced = _BRANCHES) -> str:
+    def _next(self, name: str, shares: Mapping[str, float], order: Balanced | None = None) -> str:
+        """The next of a choice of its own. order: as the rung has it; None: by the shares alone."""
         if name not in self._orders:
             rng = self._stream(name)
-            self._orders[name] = BalancedOrder(shares, order.bag, order.repeat_cap, rng)
+            bag, cap = (order.bag, order.repeat_cap) if order else (_BRANCHES.bag, _cap(shares))
+            self._orders[name] = BalancedOrder(shares, bag, cap, rng)
         return self._orders[name].take(1)[0]
 
     def _stream(self, name: str) -> np.random.Generator:
         return np.random.default_rng([*self.seed, crc32(name.encode())])
+
+
+def _cap(shares: Mapping[str, float]) -> int:
+    """How often one of a choice may come in a row, so that each has the share it is promised."""
+    largest = max(shares.values())
+    if largest >= 1:
+        return _BRANCHES.repeat_cap
+    return max(_BRANCHES.repeat_cap, ceil(_LOOSER * largest / (1 - largest)))

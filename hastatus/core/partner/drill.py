@@ -122,7 +122,6 @@ class PartnerRung(Document):
         """Seconds a beat: 60 s / BPM. The feeder's own time is counted as 60 beats a minute."""
         return 60.0 / (self.tempo_bpm or OWN_TIME_BPM)
 
-    @property
     def about_s(self) -> float:
         """About how long the rung takes, rests included, in seconds; an exchange counts as 6 s."""
         shape = self.rounds
@@ -186,6 +185,11 @@ class PartnerDrill(Sheet):
             if passage.key == key:
                 return passage
         raise KeyError(key)
+
+    @property
+    def lengths_s(self) -> list[float]:
+        """About how long each rung takes, rests included, in seconds."""
+        return [rung.about_s() for rung in self.rungs]
 
     def gear_on(self, rung: PartnerRung) -> tuple[Gear, ...]:
         """What is worn and held on a rung: its own gear, none included, else the drill's."""

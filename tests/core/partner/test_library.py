@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from hastatus.core.drillfile import DrillFile
 from hastatus.core.faults import find as find_solo
 from hastatus.core.library import parse
+from hastatus.core.partner.draws import Draws
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.feed import feed_sheet
 from hastatus.core.partner.find import find
@@ -298,3 +299,18 @@ def test_harder_contact_needs_more_gear() -> None:
     straight, elbow = TECHNIQUES["straight"], TECHNIQUES["round_elbow"]
     assert cap(straight, "head", ()).contact == "none"
     assert cap(elbow, "head", every).contact == "none"
+
+
+@pytest.mark.parametrize("share", [0.6, 0.75, 0.8, 0.9, 0.95])
+def test_a_choice_comes_as_often_as_it_is_promised(share: float) -> None:
+    """Given to within a hundredth, over 4,000 draws of several rounds."""
+    drill = PARTNER_STARTERS["two-beat counter"]()
+    rung = drill.rungs[-1].model_copy(update={"answers": "exit", "counter_share": share})
+    free = drill.model_copy(update={"blocks": 4})
+    given = [
+        draws.counter(0)
+        for round_ in range(1, 9)
+        for draws in [Draws(free, rung, (7, round_), frozenset())]
+        for _ in range(500)
+    ]
+    assert sum(given) / len(given) == pytest.approx(share, abs=0.01)

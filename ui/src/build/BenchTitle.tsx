@@ -12,15 +12,17 @@ type Props = {
   students: Student[]
   student: string | null
   seed: number
+  /** The seed that was asked for; a run has an order of its own without one. */
+  asked: string | null
   change: (changes: Record<string, string | null>) => void
   newSeed: () => void
 }
 
 /** The drill's name, for whom it is planned, and what can be done with it. */
-export function BenchTitle({ id, draft, students, student, seed, change, newSeed }: Props) {
+export function BenchTitle({ id, draft, students, student, seed, asked, change, newSeed }: Props) {
   const { document, set, faults } = useBench()
   const stopped = faults.some((fault) => fault.level === 'stop')
-  const run = { ...(student && { student }), drill: id, seed: String(seed) }
+  const run = { ...(student && { student }), drill: id, ...(asked && { seed: asked }) }
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
       <div className="mr-auto min-w-80 flex-1">

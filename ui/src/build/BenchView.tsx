@@ -17,11 +17,10 @@ import { LadderBar } from './LadderBar'
 import { Notes } from './Notes'
 import { Planned } from './Planned'
 import { RungSheet } from './RungSheet'
+import { freshSeed } from './seed'
 import { useBenchKeys } from './useBenchKeys'
 import { useDraft } from './useDraft'
 import { useLast } from './useLast'
-
-const LARGEST_SEED = 9999
 
 /** A drill on the bench: its cues and settings on one side, a real planned run on the other. */
 export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) {
@@ -69,7 +68,7 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
     replace: draft.replace,
     chooseRung: (place) => change({ rung: String(place + 1) }),
   }
-  const newSeed = () => change({ seed: String(1 + Math.floor(Math.random() * LARGEST_SEED)) })
+  const newSeed = () => change({ seed: String(freshSeed()) })
   const ladderBar = ladderOf({
     rungs: draft.now.rungs,
     place: number - 1,
@@ -89,6 +88,7 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
             students={students.data ?? []}
             student={student}
             seed={seed}
+            asked={search.get('seed')}
             change={change}
             newSeed={newSeed}
           />

@@ -7,6 +7,7 @@ import { isPartner, type Contact, type PairAsk } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { sentence } from '../shell/format'
 import { Title } from '../shell/Shell'
+import { freshSeed } from '../build/seed'
 import { StudentSelect } from '../people/StudentSelect'
 import { beginPair } from './begin'
 import { RungSelect } from './RungSelect'
@@ -23,6 +24,7 @@ export default function Agree() {
   const students = useQuery(studentsQuery)
   const [contact, setContact] = useState<Contact | null>(null)
   const [word, setWord] = useState('red')
+  const [seed] = useState(freshSeed)
   const navigate = useNavigate()
   const begin = useMutation({
     mutationFn: (ask: PairAsk) => beginPair(ask),
@@ -36,7 +38,7 @@ export default function Agree() {
   const ask: PairAsk = {
     drill_id: id,
     rung,
-    seed: Number(search.get('seed') ?? 1),
+    seed: Number(search.get('seed') ?? seed),
     partners,
     agreement: { contact: contact ?? 'touch', stop_word: word.trim() },
   }

@@ -65,7 +65,7 @@ function Sheet({ read }: { read: PairReadout }) {
 function againOf({ run, reading }: PairReadout): string {
   const places = ['feeder', 'defender', 'third']
   const pair = run.partners.map((each, place): [string, string] => [places[place] ?? '', each.id])
-  const next = { drill: run.drill_id, rung: String(reading.next.rung), seed: '1' }
+  const next = { drill: run.drill_id, rung: String(reading.next.rung) }
   return `/pair?${new URLSearchParams([...Object.entries(next), ...pair])}`
 }
 

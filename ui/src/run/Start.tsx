@@ -1,4 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
+import { freshSeed } from '../build/seed'
 import { useNavigate } from 'react-router'
 
 import { ladderQuery } from '../api/queries'
@@ -11,8 +12,6 @@ import { useAnswered } from './answered'
 import { beginRun } from './begin'
 import { HowAnswered } from './HowAnswered'
 
-const LARGEST_SEED = 2 ** 31
-
 /** Where the student stands, what is suggested, and the notice before lights. */
 export function Start(props: { student: Student; drill: DrillView; seed: number | null }) {
   const { student, drill } = props
@@ -24,7 +23,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
       beginRun({
         student_id: student.id,
         drill_id: drill.id,
-        seed: props.seed ?? Math.floor(Math.random() * LARGEST_SEED),
+        seed: props.seed ?? freshSeed(),
         sound_only,
         ...answered,
       }),

@@ -1,8 +1,10 @@
+import { useState } from 'react'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams, useSearchParams } from 'react-router'
 
 import { newestQuery, scoreQuery, sessionQuery } from '../api/queries'
 import { isPartner, type PartnerDrill, type ScoreDrawn } from '../api/types'
+import { freshSeed } from '../build/seed'
 import { Fault, Waiting } from '../shell/Fault'
 import { FeedRounds } from './FeedRounds'
 import '../card/card.css'
@@ -12,12 +14,14 @@ import './feed.css'
 export default function FeedPage() {
   const { id = '' } = useParams()
   const [search] = useSearchParams()
+  const [fresh] = useState(freshSeed)
+  const seed = Number(search.get('seed') ?? fresh)
   const drill = useQuery(newestQuery(id))
   const score = useQuery(
     scoreQuery({
       drill_id: id,
       document: null,
-      seed: Number(search.get('seed') ?? 1),
+      seed,
       rung: Number(search.get('rung') ?? 1),
       feeder_id: search.get('feeder'),
       defender_id: search.get('defender'),
@@ -29,7 +33,7 @@ export default function FeedPage() {
   if (!drill.data || !score.data) return <Waiting what="the feed sheet" />
   if (!isPartner(drill.data)) return <p className="p-5">This is a solo drill: nobody feeds it.</p>
   const next = new URLSearchParams(search)
-  next.set('seed', String(Number(search.get('seed') ?? 1) + 1))
+  next.set('seed', String(seed + 1))
   return (
     <>
       <p className="card-actions">

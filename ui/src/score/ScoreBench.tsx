@@ -89,7 +89,7 @@ export function ScoreBench({ id, kept }: { id: string; kept: ScoreView | null })
           students={students.data ?? []}
           feeder={feeder}
           defender={defender}
-          seed={seed}
+          seed={search.get('seed')}
           change={change}
         />
         {draft.conflict && <Conflict id={id} draft={draft} />}

@@ -14,7 +14,8 @@ type Props = {
   students: Student[]
   feeder: string | null
   defender: string | null
-  seed: number
+  /** The seed that was asked for; each sheet and run has an order of its own without one. */
+  seed: string | null
   change: (changes: Record<string, string | null>) => void
 }
 
@@ -24,7 +25,7 @@ export function ScoreTitle({ id, draft, students, feeder, defender, seed, change
   const stopped = findings.some((each) => each.level === 'stop')
   const pair = new URLSearchParams({
     drill: id,
-    seed: String(seed),
+    ...(seed && { seed }),
     ...(feeder && { feeder }),
     ...(defender && { defender }),
   })
