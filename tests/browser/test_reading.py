@@ -60,13 +60,13 @@ def test_times_are_read_with_their_intervals(
     # The drill has no overlapping pairs on this rung, so nothing is said of them.
     expect(differences.get_by_text("second of a pair")).to_have_count(0)
     expect(differences).to_contain_text("This device is not measured")
-    expect(page.get_by_text("the slow tail adds")).to_be_visible()
+    expect(page.get_by_text("slow: over 1½ times the median")).to_be_visible()
 
     page.goto(f"{server.address}/people")
-    expect(page.get_by_text("rear side slower twice running")).to_be_visible()
+    expect(page.get_by_text("rear side slower over 2 runs")).to_be_visible()
     page.get_by_role("link", name="Pim Halloran").click()
     tests = page.get_by_role("region", name="Baselines")
-    expect(tests.get_by_text("One sound:")).to_contain_text("first test")
+    expect(tests.get_by_text("One sound:")).to_contain_text("ms a week")
     tests.get_by_role("link").first.click()
     baseline = page.get_by_role("region", name="Baseline")
     expect(baseline.get_by_role("row")).to_have_count(6)  # its head and five rounds

@@ -107,7 +107,11 @@ export class Stage {
     const onset_ms = this.clock.toPerformance(scheduled.audio_s)
     const { revision } = course
     const { audio_s } = scheduled
+    let told = false
     const heard: Heard = (at_once) => {
+      // Whoever waits for the cue is told as it comes; the log takes a little longer to be sure.
+      if (!told) tell('hastatus:shown', course.round, placed, onset_ms)
+      told = true
       // The clocks may have slipped since the commit: what counts is how they stood as it left.
       const known = this.clock.heard(audio_s)
       if (!known && !at_once) return false
@@ -125,8 +129,10 @@ export class Stage {
     this.lights.schedule({
       drawing,
       at_ms: planned_ms,
-      shown: (t_ms, source, spread_ms) =>
-        this.came(course.round, placed, revision, { t_ms, source, spread_ms, audio_s: null }),
+      shown: (t_ms, source, spread_ms) => {
+        this.came(course.round, placed, revision, { t_ms, source, spread_ms, audio_s: null })
+        tell('hastatus:shown', course.round, placed, t_ms)
+      },
     })
     tell('hastatus:cue', course.round, placed, planned_ms)
   }
@@ -143,7 +149,6 @@ export class Stage {
       revision,
       ...onset,
     })
-    tell('hastatus:shown', round, placed, onset.t_ms)
   }
 }
 
