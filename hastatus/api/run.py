@@ -34,7 +34,7 @@ COLUMNS = (
     "round", "slot", "cue", "channel", "asked_technique", "asked_side", "at_s", "onset_ms",
     "spread_ms", "window_ms", "outcome", "time_ms", "censored_ms", "given_technique", "given_side",
     "gap_ms", "left_out", "source", "timed_by", "counter_ms", "counter", "exit_ms", "exit",
-    "timed_with", "reaction_ms", "home_ms",
+    "timed_with", "reaction_ms", "home_ms", "before_ms",
 )  # fmt: skip
 
 
