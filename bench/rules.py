@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from functools import partial
 
 import numpy as np
 
@@ -64,6 +65,19 @@ def figures(loose: bool) -> Iterator[Figure]:
         yield Figure(f"weighted, {name}: {ERROR} at the end", found.error_p90, "", 0.25)
         yield from _measured(population, name, loose)
     yield from _measured(ex_gaussian, "drifting by 5 %", loose, drift=0.05)
+    for wrong in (0.03, 0.06, 0.09):
+        found = track(
+            partial(_mistaken, wrong=wrong), Pace(rule="measured"),
+            students=30 if loose else MEASURED, seed=5, start_s=1.0,
+        )  # fmt: skip
+        yield Figure(f"measured, ex-Gaussian, {100 * wrong:g} % wrong: clean share from 0.84",
+                     abs(found.clean_share - 0.84), "", 0.02, 2.0)  # fmt: skip
+
+
+def _mistaken(rng: np.random.Generator, wrong: float) -> Subject:
+    """A student of the usual shape who gives a share of wrong answers."""
+    usual = ex_gaussian(rng)
+    return Subject(usual.draw, usual.lapses, wrong)
 
 
 def _measured(

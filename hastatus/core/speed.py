@@ -3,9 +3,10 @@
 A belief is a weight on each of many made-up students (see `believed`) and on the share ε of lapses,
 which later practice has seldom found above 6 % (Wichmann and Hill 2001, Perception & Psychophysics
 63:1293, memory). Each measured time weighs them anew; an answer that never came weighs them by the
-share of theirs that would not have come; older answers fade. The window is then the one that the
-whole belief expects to be met with the target probability, moved a little to where that share of
-the student's own times lies, since nobody is quite as believed.
+share of theirs that would not have come; older answers fade. Wrong answers say nothing of speed:
+their share is counted by itself, and the window is longer by what they leave of the target. The
+window is then the one that the whole belief expects to be met with the target probability, moved a
+little to where that share of the student's own times lies, since nobody is quite as believed.
 
 It learns from how quick each answer was, where up-down rules know only whether it was clean, and so
 arrives in about a quarter of the cues.
@@ -31,6 +32,10 @@ FADES = 0.995
 
 _LAPSES = np.array([0.0075, 0.0225, 0.0375, 0.0525, 0.12])
 _LAPSE_WEIGHTS = np.array([0.245, 0.245, 0.245, 0.245, 0.02])
+_WRONG, _WRONG_COUNTS = 0.02, 6.0
+"""Share of wrong answers before any is seen, and how many answers that counts for."""
+_WITHIN_REACH = 0.97
+"""The share of right answers that a window is made to hold at the most."""
 _MISFIT = 0.04
 """How far off, in ln time, a belief is taken to be because nobody is quite as believed."""
 _SMOOTH = 0.06
@@ -65,7 +70,9 @@ def window_s(taken: Sequence[Taken], target: float, start_s: float) -> float | N
     if not any(each.came for each in taken):
         return None
     ages = np.asarray(FADES ** np.arange(len(taken) - 1, -1, -1), dtype=np.float64)
-    answering = (_belief(taken, ages, start_s) * (1 - _LAPSES)).sum(axis=1)
+    # Where mistakes alone put the target nearly out of reach, no window would help.
+    right = max(1 - _wrong_share(taken, ages), target / _WITHIN_REACH)
+    answering = right * (_belief(taken, ages, start_s) * (1 - _LAPSES)).sum(axis=1)
     believed = _met(answering, target)
     return float(np.exp(believed + _moved(answering, believed, taken, ages, target)))
 
@@ -99,10 +106,19 @@ def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> Array:
         hit, weights = _by_bin(bins[limited], ages[limited])
         later = 1 - STUDENTS.before[hit][..., None]
         total += np.tensordot(weights, np.log(_LAPSES + (1 - _LAPSES) * later), 1)
-    total += ages[~came & ~limited].sum() * np.log(_LAPSES)
     weights = np.exp(total - total.max())
     result: Array = weights / weights.sum()
     return result
+
+
+def _wrong_share(taken: Sequence[Taken], ages: Array) -> float:
+    """Share of wrong or jumped answers, drawn towards what is usual."""
+    wrong = sum(age for each, age in zip(taken, ages, strict=True) if _is_wrong(each))
+    return float((wrong + _WRONG * _WRONG_COUNTS) / (ages.sum() + _WRONG_COUNTS))
+
+
+def _is_wrong(taken: Taken) -> bool:
+    return not taken.came and taken.ms is None
 
 
 def _log_s(taken: Sequence[Taken]) -> Array:

@@ -82,7 +82,7 @@ def quantile_interval(
     if count == 0:
         return None, None
     # The ends are whole answers, which makes the interval a little too long.
-    spread = _Z * widening * math.sqrt(share * (1 - share) / count) - 0.25 / count
+    spread = _Z * widening * math.sqrt(share * (1 - share) / count) - 0.1 / count
     low = quantile(times, censored, max(1 / count, share - spread))
     high = quantile(times, censored, min(1.0, share + spread))
     return low, high

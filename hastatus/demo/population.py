@@ -21,15 +21,18 @@ Draw = Callable[[np.random.Generator, int], Times]
 
 @dataclass(frozen=True, slots=True)
 class Subject:
-    """A simulated student: response times in seconds from `draw`, and a share of lapses."""
+    """A simulated student: response times in seconds from `draw`, and shares of lapses and of
+    wrong answers."""
 
     draw: Draw
     lapses: float
+    wrong: float = 0.0
 
     def quantile(self, share: float, rng: np.random.Generator) -> float:
-        """The window met with probability `share`: the share/(1 − lapses) quantile."""
+        """The window met with probability `share`: the share/(1 − lapses)(1 − wrong) quantile."""
         times = self.draw(rng, 20_000)
-        return float(np.quantile(times, min(1.0, share / (1.0 - self.lapses))))
+        answered = (1.0 - self.lapses) * (1.0 - self.wrong)
+        return float(np.quantile(times, min(1.0, share / answered)))
 
 
 def ex_gaussian(rng: np.random.Generator) -> Subject:
@@ -99,7 +102,8 @@ def track(
         subject = population(rng)
         slower = np.exp(drift * np.arange(cues) / cues)
         times, lapsed = subject.draw(rng, cues) * slower, rng.random(cues) < subject.lapses
-        windows, clean = _follow(pace, start_s, times, lapsed)
+        wrong = rng.random(cues) < subject.wrong if subject.wrong else np.zeros(cues, dtype=bool)
+        windows, clean = _follow(pace, start_s, times, lapsed, wrong)
         shares.append(np.mean(clean[10 if pace.rule == "measured" else 20 :]))
         right = subject.quantile(pace.target, rng)
         early.append(abs(np.log(windows[15] / (right * slower[15]))))
@@ -110,19 +114,25 @@ def track(
 
 
 def _follow(
-    pace: Pace, start_s: float, times: Times, lapsed: NDArray[np.bool_]
+    pace: Pace,
+    start_s: float,
+    times: Times,
+    lapsed: NDArray[np.bool_],
+    wrong: NDArray[np.bool_],
 ) -> tuple[list[float], list[bool]]:
     """The window after each number of outcomes, and which cues were clean."""
     state = ControllerState(window_s=start_s)
     windows, clean = [start_s], list[bool]()
-    for cue, (time, lapse) in enumerate(zip(times.tolist(), lapsed.tolist(), strict=True)):
+    happened = zip(times.tolist(), lapsed.tolist(), wrong.tolist(), strict=True)
+    for cue, (time, lapse, error) in enumerate(happened):
         # The window of this cue was committed before the last outcome came back.
         window = windows[max(0, cue - 1)]
         came = not lapse and time <= window + GRACE_S
-        clean.append(came and time <= window)
+        clean.append(came and not error and time <= window)
         if pace.rule == "measured":
             seen = time if came else window + GRACE_S
-            take_measured(state, Taken(1000 * seen, came))
+            right = came and not error
+            take_measured(state, Taken(None if came and error else 1000 * seen, right))
             settle(state, pace, start_s)
         else:
             fold_outcome(state, pace, clean=clean[-1])
