@@ -26,7 +26,7 @@ def test_batches_shuffled_doubled_and_late_give_the_same_results(coach: Coach) -
     assert coach.setup is not None
     expected = read(coach.setup, coach.batches)
     order = np.random.default_rng(2).permutation(len(coach.batches)).tolist()
-    late = order.pop()
+    late = order.pop(order.index(len(order) // 2))  # not the last one, which nobody would miss
     for number in [*order, *order[:9]]:
         ack = coach.post_batch(coach.batches[number])
         assert ack.status_code == 200
