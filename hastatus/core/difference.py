@@ -14,9 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.stats import TELL_Z, TOO_FEW
-
-_Z = 1.959963984540054
+from hastatus.core.stats import TELL_Z, TOO_FEW, Z_95
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +64,7 @@ def difference(first: Group, second: Group, widening: float = 1.0) -> Difference
         gaps = gaps[np.abs(gaps - late) > late / 4]
     pairs = gaps.size
     spread = math.sqrt(pairs * (len(first) + len(second) + 1) / 12)
-    low, high = _ends(gaps, _Z * widening * spread)
+    low, high = _ends(gaps, Z_95 * widening * spread)
     sure_low, sure_high = _ends(gaps, TELL_Z * widening * spread)
     if max(abs(low), abs(high)) > late / 4:
         return None  # so much never came that one end is open

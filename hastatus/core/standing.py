@@ -22,9 +22,8 @@ from hastatus.core.course import WEEK_S
 from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill
 from hastatus.core.ladder import RunEvidence, suggest
+from hastatus.core.stats import Z_95
 from hastatus.core.trend import course_slope
-
-_Z = 1.959963984540054
 
 STALLED_OVER = 6
 LEAST_GAIN = 0.01
@@ -95,13 +94,13 @@ def _side(runs: Sequence[Standing]) -> Notice | None:
     told = [each for each in told if each.high_ms > each.low_ms]
     if len(told) < LEAST_SIDE_RUNS:
         return None
-    weights = [(2 * _Z / (each.high_ms - each.low_ms)) ** 2 for each in told]
+    weights = [(2 * Z_95 / (each.high_ms - each.low_ms)) ** 2 for each in told]
     middle = sum(w * each.middle_ms for w, each in zip(weights, told, strict=True)) / sum(weights)
     error = 1 / math.sqrt(sum(weights))
     if abs(middle) < SIDE_Z * error:
         return None
     slower = told[-1].second if middle > 0 else told[-1].first
-    low, high = abs(middle) - _Z * error, abs(middle) + _Z * error
+    low, high = abs(middle) - Z_95 * error, abs(middle) + Z_95 * error
     return Notice(
         "side",
         f"{slower} side slower over {len(told)} runs: {abs(middle):.0f} ms, "

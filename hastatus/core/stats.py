@@ -18,7 +18,8 @@ from hastatus.core.response import Response
 TOO_FEW = 8
 """Fewer answers than this are "too few to say"."""
 
-_Z = 1.959963984540054
+Z_95 = 1.959963984540054
+"""Standard errors on either side that hold a normal value in 95 of 100 cases."""
 TELL_Z = 2.7
 """A run shows some seven comparisons. One is told as there only where its interval leaves zero out
 at this many standard errors (two-sided 0.7 %), so that few runs with nothing in them say something;
@@ -33,14 +34,14 @@ class Interval:
     high: float
 
 
-def wilson(successes: int, trials: int, z: float = _Z) -> Interval:
+def wilson(successes: int, trials: int, z: float = Z_95) -> Interval:
     """Wilson score interval for a share (Wilson 1927; Newcombe 1998). ValueError for no trials."""
     if not 0 <= successes <= trials or trials == 0:
         raise ValueError(f"{successes} of {trials} is no share")
     return wilson_of(successes / trials, trials, z)
 
 
-def wilson_of(share: float, trials: float, z: float = _Z) -> Interval:
+def wilson_of(share: float, trials: float, z: float = Z_95) -> Interval:
     """Wilson's interval for a share that is as sure as one of so many independent trials."""
     spread = z * math.sqrt(share * (1 - share) / trials + z * z / (4 * trials * trials))
     middle = share + z * z / (2 * trials)
@@ -82,7 +83,7 @@ def quantile_interval(
     if count == 0:
         return None, None
     # The ends are whole answers, which makes the interval a little too long.
-    spread = _Z * widening * math.sqrt(share * (1 - share) / count) - 0.1 / count
+    spread = Z_95 * widening * math.sqrt(share * (1 - share) / count) - 0.1 / count
     low = quantile(times, censored, max(1 / count, share - spread))
     high = quantile(times, censored, min(1.0, share + spread))
     return low, high

@@ -14,9 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import stats as scipy_stats
 
-from hastatus.core.stats import TELL_Z, TOO_FEW
-
-_Z = 1.959963984540054
+from hastatus.core.stats import TELL_Z, TOO_FEW, Z_95
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +93,7 @@ def robust_slope(
         float(each)
         for each in (found.slope, found.slope - found.low_slope, found.high_slope - found.slope)
     )
-    sure = widening * TELL_Z / _Z
+    sure = widening * TELL_Z / Z_95
     return Slope(
         slope,
         slope - widening * below,
