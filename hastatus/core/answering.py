@@ -17,8 +17,9 @@ from hastatus.core.plan import RunPlan
 from hastatus.core.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.telling import SAME_STRIKE_MS, keep_level, told_apart
 
-TWICE_MS = 1000.0
-"""The same answer again within this time was struck twice, unless a cue asks for just that."""
+TWICE_MS, TWICE_AT_ONCE_MS = 1000.0, 350.0
+"""The same answer again within this time was struck twice, unless a cue asks for just that: the
+longer time where a cue waits for its own answer, which then tells."""
 NOBODY_MS = 150.0
 """Nobody answers a cue sooner; where a drill asks to read the intent, a right answer may."""
 MOST_LAPSED = 4
@@ -159,7 +160,8 @@ class Answering:
         claims: list[Claim],
     ) -> Why | None:
         """Why an input that no cue asks for is extra; None: it is a wrong or jumped answer."""
-        if meaning and self._struck_twice(t_ms, meaning):
+        asks = any(each.step is None and self._expecting.of(each.cue).asks for each in claims)
+        if meaning and self._struck_twice(t_ms, meaning, TWICE_MS if asks else TWICE_AT_ONCE_MS):
             return "second"
         expected = self._still_expected(t_ms, meaning)
         if expected:
@@ -205,9 +207,9 @@ class Answering:
         place = fitting_step(rest, cue.landed, meaning)
         return Claim(cue, place, 0 if (rest[place].technique, rest[place].side) == meaning else 3)
 
-    def _struck_twice(self, t_ms: float, meaning: Meaning) -> bool:
+    def _struck_twice(self, t_ms: float, meaning: Meaning, within_ms: float) -> bool:
         last_ms = self.state.last_taken.get(f"{meaning.technique} {meaning.side}")
-        return last_ms is not None and t_ms - last_ms < TWICE_MS
+        return last_ms is not None and t_ms - last_ms < within_ms
 
     def _still_expected(self, t_ms: float, meaning: Meaning | None) -> Why | None:
         """What an input is to a cue that takes no more; None where it is for none of them."""

@@ -105,6 +105,18 @@ def test_a_key_struck_twice_does_not_make_the_other_cue_wrong(again_ms: int, rig
     assert light.outcome == ("clean" if right else "wrong")
 
 
+@pytest.mark.parametrize(("again_ms", "outcome"), [(1800, "held"), (2250, "wrong")])
+def test_the_last_answer_once_more_after_a_catch_cue_is_a_false_alarm(
+    again_ms: float, outcome: str
+) -> None:
+    """At once it was struck twice; a while later it is an answer to what asks for none."""
+    light, hold = judged(
+        cue(0, "lead_light", 1000), cue(1, "hold_light", 1550),
+        press("KeyF", 1500), press("KeyF", again_ms),
+    )  # fmt: skip
+    assert (light.outcome, hold.outcome) == ("clean", outcome)
+
+
 def test_an_answer_before_a_pause_or_the_end_stands() -> None:
     events = cue(0, "bell", 1000), press("KeyU", 1500)
     for stop in (

@@ -34,7 +34,7 @@ MEANS = {
     "KeyJ": ("straight", "rear"),
 }
 GRACE_MS, CUT_MS, BOUNCE_MS = 400.0, 150.0, 60.0
-TWICE_MS, TOO_LATE_MS, MOST_LAPSED = 1000.0, 800.0, 4
+TWICE_MS, AT_ONCE_MS, TOO_LATE_MS, MOST_LAPSED = 1000.0, 350.0, 800.0, 4
 
 
 @dataclass
@@ -128,7 +128,8 @@ class Reference:
         for cue in ready:
             if cue.asked == meaning:
                 return cue
-        twice = time - self.last_taken.get(meaning, float("-inf")) < TWICE_MS
+        within = TWICE_MS if any(cue.asked[0] for cue in ready) else AT_ONCE_MS
+        twice = time - self.last_taken.get(meaning, float("-inf")) < within
         too_late = any(
             time <= cue.limit + TOO_LATE_MS and cue.asked == meaning for cue in self.lapsed
         )
