@@ -68,9 +68,11 @@ def test_pause_go_on_louder_and_stop(engine: Engine, server: Server, browser: Br
     assert came == [(1, slot) for slot in range(len(came))]
     readout: Any = get(page, f"/api/runs/{run}/readout")
     assert readout["run"]["state"] == "complete"
-    times = {each["slot"]: each["time_ms"] for each in readout["responses"]}
+    answers = {each["slot"]: each for each in readout["responses"]}
     for given in student.given:
-        assert times[given.slot] == pytest.approx(400.0, abs=0.2)
+        found = answers[given.slot]
+        assert found["onset_ms"] + found["time_ms"] == pytest.approx(given.t_ms, abs=0.2)
+        assert found["time_ms"] == pytest.approx(400.0, abs=60)  # a sound may leave a little late
     context.close()
 
 
@@ -103,7 +105,8 @@ def test_touch_zones_and_closing_a_run_that_was_cut_off(
     assert readout["run"]["state"] == "complete"
     answered = [each for each in readout["responses"] if each["time_ms"] is not None]
     assert [each["time_ms"] for each in answered] == pytest.approx(
-        [420.0] * len(student.given), abs=0.2
+        [420.0] * len(student.given),
+        abs=60,  # a sound may leave a little late
     )
     events = events_of(engine, run)
     assert {event["device"] for event in events if event["type"] == "input"} == {"touch"}
