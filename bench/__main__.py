@@ -4,7 +4,7 @@
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, referee, coverage, claims, drills, scores, track, bundle,
-build, rescoring, hearing, pads, rhythm, load, player, device, student.
+build, rescoring, hearing, pads, need, rhythm, load, player, device, student.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from bench import (
     drills,
     hearing,
     load,
+    need,
     pads,
     player,
     referee,
@@ -44,6 +45,7 @@ PARTS = {
     "rescoring": rescoring,
     "hearing": hearing,
     "pads": pads,
+    "need": need,
     "rhythm": rhythm,
     "load": load,
     "player": player,

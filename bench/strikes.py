@@ -62,8 +62,13 @@ def scene(seed: int, noise_db: float, *, leak: bool = True) -> Scene:
     return Scene(_recorded(rng, placed, at_s + 1.0, noise_db), strikes, cues)
 
 
-def rounds_scene(seed: int, strikes_s: Sequence[float], noise_db: float) -> Scene:
-    """A room in which two people strike at these times; pink noise `noise_db` below a strike."""
+def rounds_scene(
+    seed: int, strikes_s: Sequence[float], noise_db: float, next_s: Sequence[float] = ()
+) -> Scene:
+    """A room in which two people strike at these times; pink noise `noise_db` below a strike.
+
+    next_s: when the next pair strikes, 12 dB below.
+    """
     rng = np.random.default_rng((seed, 78))
     room = _room(rng, float(rng.uniform(0.3, 0.8)))
     firsts = [round((QUIET_S + at_s) * RATE) for at_s in strikes_s]
@@ -71,6 +76,10 @@ def rounds_scene(seed: int, strikes_s: Sequence[float], noise_db: float) -> Scen
         (first, fftconvolve(_at_level(_strike(rng), float(rng.uniform(-6, 6))), room))
         for first in firsts
     ]
+    for at_s in next_s:
+        level_db = -12 + float(rng.uniform(-6, 6))
+        first = round((QUIET_S + at_s) * RATE)
+        placed.append((first, fftconvolve(_at_level(_strike(rng), level_db), room)))
     samples = _recorded(rng, placed, firsts[-1] / RATE + 1.0, noise_db)
     return Scene(samples, [first / RATE for first in firsts], [])
 

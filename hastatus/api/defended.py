@@ -15,7 +15,8 @@ from hastatus.api.partners import line
 from hastatus.core.catalogue import Side
 from hastatus.core.partner.budget import needed
 from hastatus.core.partner.drill import TARGET
-from hastatus.core.partner.held import Held, needed_s
+from hastatus.core.partner.held import Held
+from hastatus.core.partner.need import need
 from hastatus.store import measured, partners, techniques
 
 bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -44,7 +45,7 @@ def _answers(student_id: uuid.UUID) -> list[partner_shapes.HeldView]:
             name=labels.sided(technique, side),
             attacks=len(attacks),
             clean=sum(each.clean for each in attacks),
-            needed_s=needed_s(attacks, TARGET),
+            need=need(attacks, TARGET),
             alone_s=needed(
                 measured.of_techniques(db(), who().club_id, student_id, [(technique, side)]),
                 TARGET,

@@ -18,6 +18,7 @@ from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.kept import KeptTempo
 from hastatus.core.partner.marks import MarkBatch
+from hastatus.core.partner.need import Need
 from hastatus.core.partner.reading import PartnerReading
 from hastatus.core.partner.steps import Contact, Lane
 from hastatus.core.stats import Interval
@@ -112,15 +113,15 @@ class PartnerRunList(BaseModel):
 class HeldView(BaseModel):
     """How an answer holds in partner rounds.
 
-    attacks, clean: how many were timed, and kept out. needed_s: from the start of the attack, to
-    keep the target's share out; alone_s: the same of answers in solo drills, from the cue. None:
-    too few to say.
+    attacks, clean: how many were timed, and kept out. need: the time from the start of the attack
+    that keeps the target's share out; alone_s: the same of answers in solo drills, from the cue, in
+    seconds. None: too few to say.
     """
 
     name: str
     attacks: int
     clean: int
-    needed_s: float | None
+    need: Need | None
     alone_s: float | None
 
 

@@ -25,7 +25,8 @@ from hastatus.core.partner.budget import (
 )
 from hastatus.core.partner.feed import EARLY_S, FeedSheet, feed_sheet, roles
 from hastatus.core.partner.gap import Pair, gap_findings, start_gap
-from hastatus.core.partner.held import Held, needed_s
+from hastatus.core.partner.held import Held
+from hastatus.core.partner.need import CAREFUL, need
 from hastatus.core.partner.reach import DEPTH_M, bands, safe_gap, strike_m
 from hastatus.core.partner.walk import walks
 from hastatus.core.setting import Balanced
@@ -135,13 +136,14 @@ def test_the_feed_pace_holds_the_share_it_promises() -> None:
         assert pace.of_full == pytest.approx(0.4 / pace.start_to_arrival_s, abs=1e-3)
         held = [Held(0.6, True)] * TOO_FEW
         in_pairs = feed_pace(full, needed_time(target, partner=held, solo=answers))
-        assert (in_pairs.source, in_pairs.start_to_arrival_s) == ("partner", 0.6)
+        assert (in_pairs.source, in_pairs.need) == ("partner", need(held, target))
+        assert in_pairs.start_to_arrival_s < 0.6  # each of them was kept out
         assert needed_time(target, partner=held[1:], solo=answers).source == "solo"
 
 
 @pytest.mark.parametrize("target", [0.7, 0.84, 0.9])
 def test_the_pace_from_partner_rounds_is_the_defenders_own_quantile(target: float) -> None:
-    """Attacks of any speed at defenders whose time is known: isotonic regression finds it.
+    """Attacks of any speed at defenders whose time is known: the belief finds it.
 
     Current-status data: only whether the attack was kept out is seen. 600 attacks; with the seed
     fixed the bound of 60 ms is some three standard errors.
@@ -150,18 +152,37 @@ def test_the_pace_from_partner_rounds_is_the_defenders_own_quantile(target: floa
     needs = rng.normal(0.45, 0.06, 600) + rng.exponential(0.09, 600)
     had = rng.uniform(0.3, 1.1, 600)
     held = [Held(float(d), bool(t <= d)) for d, t in zip(had, needs, strict=True)]
-    found = needed_s(held, target)
+    found = need(held, target)
     assert found is not None
-    assert found == pytest.approx(float(np.quantile(needs, target)), abs=0.06)
+    assert found.time_s == pytest.approx(float(np.quantile(needs, target)), abs=0.06)
+    assert found.low_s < found.time_s < found.high_s
+    assert found.time_s <= found.feed_s
+    assert not found.at_least
 
 
 def test_too_few_attacks_and_too_fast_ones() -> None:
-    assert needed_s([Held(0.5, True)] * (TOO_FEW - 1), 0.84) is None
+    assert need([Held(0.5, True)] * (TOO_FEW - 1), 0.84) is None
     struck = [Held(0.3 + place / 100, False) for place in range(20)]
-    assert needed_s(struck, 0.84) == struck[-1].start_to_arrival_s
-    mixed = [Held(0.5, place % 4 != 0) for place in range(40)]  # three of four, all alike
-    assert needed_s([*mixed, Held(0.7, True)], 0.84) == 0.7
-    assert needed_s([*mixed, Held(0.7, True)], 0.75) == 0.5
+    found = need(struck, 0.84)
+    assert found is not None
+    assert found.at_least  # nothing slower was tried
+    assert found.time_s == pytest.approx(struck[-1].start_to_arrival_s, abs=0.06)
+    assert found.high_s > found.time_s + 0.1
+
+
+def test_a_feed_is_suggested_that_is_probably_slow_enough() -> None:
+    """Of 200 defenders at most one in five is fed so that under 75 % are kept out."""
+    rng = np.random.default_rng(4)
+    too_fast = 0
+    for _ in range(200):
+        middle = float(rng.uniform(0.4, 0.6))
+        needs = middle + rng.exponential(0.07, 5000)
+        had = np.maximum(0.2, rng.normal(0.58, 0.12, 12))
+        found = need([Held(float(a), bool(n <= a)) for a, n in zip(had, needs, strict=False)], 0.84)
+        assert found is not None
+        too_fast += float(np.mean(needs <= found.feed_s)) < 0.75
+    assert too_fast <= 200 * 0.2
+    assert CAREFUL > 0.8
 
 
 def test_with_nothing_measured_half_a_second_is_the_rule() -> None:

@@ -15,13 +15,12 @@ from hastatus.core.catalogue import Technique
 from hastatus.core.expect import Measured
 from hastatus.core.partner.body import Limbs
 from hastatus.core.partner.drill import Tell
-from hastatus.core.partner.held import Held, needed_s
+from hastatus.core.partner.held import Held
+from hastatus.core.partner.need import BEHIND_S, Need, need
 from hastatus.core.partner.reach import DEPTH_M
 from hastatus.core.partner.steps import Footwork
 from hastatus.core.stats import TOO_FEW
 
-BEHIND_S = 0.5
-"""Who reacts is about half a second behind (rule of thumb, no source)."""
 LEG_ARC = pi / 2
 TELL_S: dict[Tell, float] = {"big": 0.40, "plain": 0.20, "trimmed": 0.05, "mixed": 0.40}
 """The visible draw-back, s. Mixed: the big one, which has to be waited for."""
@@ -90,23 +89,25 @@ class FeedPace:
 
     start_to_arrival_s: from the first visible movement. of_full: share of full speed, at most 1.
     answers: how many measured answers it rests on. source: partner rounds, solo drills (another
-    stimulus and movement: a first guess), or the rule of thumb.
+    stimulus and movement: a first guess), or the rule of thumb. need: what partner rounds tell.
     """
 
     start_to_arrival_s: float
     of_full: float
     answers: int
     source: FromWhat
+    need: Need | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Needed:
-    """The time (s) that a defender needs for an answer, on how many measured answers it rests, and
-    what they are from."""
+    """The time (s) to leave a defender for an answer, on how many measured answers it rests, what
+    they are from, and what partner rounds tell."""
 
     time_s: float
     answers: int
     source: FromWhat
+    need: Need | None = None
 
 
 def needed_time(
@@ -114,23 +115,29 @@ def needed_time(
 ) -> Needed:
     """The time in which a share `target` of answers is expected to come right.
 
-    partner: what partner rounds tell (see `held.needed_s`). solo: answers in solo drills: the
+    partner: what partner rounds tell (see `need.need`). solo: answers in solo drills: the
     smallest time that held this share of them, wrong and missed ones counting as never; where these
     are more than it allows, the slowest right answer. Too few of either: the rule of thumb.
     """
-    in_pairs_s = needed_s(partner, target)
-    if in_pairs_s is not None:
-        return Needed(in_pairs_s, len(partner), "partner")
+    in_pairs = need(partner, target)
+    if in_pairs is not None:
+        return Needed(in_pairs.feed_s, in_pairs.attacks, "partner", in_pairs)
     alone_s = needed(solo, target)
     if alone_s is not None:
         return Needed(alone_s, len(solo), "solo")
     return Needed(BEHIND_S, 0, "rule")
 
 
-def feed_pace(time: AttackTime, need: Needed) -> FeedPace:
+def feed_pace(time: AttackTime, to_leave: Needed) -> FeedPace:
     """The pace that leaves the defender this time; no attack is faster than full speed."""
-    paced = max(need.time_s, time.full_s)
-    return FeedPace(round(paced, 3), round(time.full_s / paced, 3), need.answers, need.source)
+    paced = max(to_leave.time_s, time.full_s)
+    return FeedPace(
+        start_to_arrival_s=round(paced, 3),
+        of_full=round(time.full_s / paced, 3),
+        answers=to_leave.answers,
+        source=to_leave.source,
+        need=to_leave.need,
+    )
 
 
 def needed(measured: Sequence[Measured], target: float) -> float | None:
@@ -150,11 +157,21 @@ def needed(measured: Sequence[Measured], target: float) -> float | None:
 def rests_on(pace: FeedPace) -> str:
     """What a feed pace comes from, in words."""
     return {
-        "partner": f"from {pace.answers} attacks in partner rounds",
+        "partner": _in_pairs(pace),
         "solo": f"from {pace.answers} answers in solo drills: a first guess, the cue and the "
         "movement were others",
         "rule": "nothing measured yet: who reacts is about half a second behind",
     }[pace.source]
+
+
+def _in_pairs(pace: FeedPace) -> str:
+    told = f"from {pace.answers} attacks in partner rounds"
+    if pace.need is None:
+        return told
+    if pace.need.at_least:
+        return f"{told}: at least {pace.need.time_s:.2f} s, none was slow enough to tell"
+    between = f"{pace.need.low_s:.2f} to {pace.need.high_s:.2f} s"
+    return f"{told}: about {pace.need.time_s:.2f} s are needed ({between}), fed on the safe side"
 
 
 _FIFTHS = ("a fifth", "two fifths", "three fifths", "four fifths", "full speed")

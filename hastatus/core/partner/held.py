@@ -1,8 +1,7 @@
 """How long a defender had, and whether the attack was kept out: what partner rounds tell of pace.
 
 Nothing is heard of a block by itself. But where the feeder's hand left a home pad, the time from
-its start to the attack's arrival is known, and the coach's tap says whether that was enough. The
-share kept out rises with that time; the pace is read off the rise.
+its start to the attack's arrival is known, and the coach's tap says whether that was enough.
 """
 
 from __future__ import annotations
@@ -11,15 +10,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from scipy.optimize import isotonic_regression
-
 from hastatus.core.catalogue import Side
 from hastatus.core.partner.answers import answers_on
 from hastatus.core.partner.arrivals import landings, partner_of, set_offs
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import SET_OFF_MS, Exchange
 from hastatus.core.partner.walk import Walk, Walked, follow
-from hastatus.core.stats import TOO_FEW
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,25 +63,6 @@ def held_answers(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> list[Hel
             )
         )
     return found
-
-
-def needed_s(held: Sequence[Held], target: float) -> float | None:
-    """The shortest time (s) at which a share `target` of attacks was kept out; None: too few.
-
-    The share is taken to rise with the time (isotonic regression: Ayer et al. 1955, from memory);
-    where no time was long enough, the longest that was tried.
-    """
-    if len(held) < TOO_FEW:
-        return None
-    # Of attacks with the same time those kept out come first, so that the share is one for all.
-    ordered = sorted(held, key=lambda each: (each.start_to_arrival_s, not each.clean))
-    rise = isotonic_regression([float(each.clean) for each in ordered]).x
-    enough = (
-        each.start_to_arrival_s
-        for each, share in zip(ordered, rise, strict=True)
-        if share >= target - 1e-9
-    )
-    return next(enough, ordered[-1].start_to_arrival_s)
 
 
 def _timed(

@@ -142,6 +142,10 @@ def _blocks(graded: Iterable[Exchange]) -> int:
     return longest
 
 
+VAGUE = 0.3
+"""A share whose interval is wider than this tells neither easy from right nor right from hard."""
+
+
 def what_next(
     drill: PartnerDrill, rung: int, graded: Sequence[Exchange], overall: Share
 ) -> NextStep:
@@ -167,7 +171,16 @@ def what_next(
             before = drill.rungs[rung - 2]
             return NextStep("back", rung - 1, before.goal_bpm or before.tempo_bpm, wanted)
         return NextStep("slower", rung, None if tempo is None else max(20.0, tempo - 4), wanted)
-    return NextStep("hold", rung, tempo, f"{wanted}: about as hard as it should be")
+    return NextStep("hold", rung, tempo, f"{wanted}: {_as_hard(overall, overall.interval)}")
+
+
+def _as_hard(overall: Share, interval: Interval) -> str:
+    """Whether it is as hard as it should be, as far as so many exchanges tell."""
+    if overall.clean == overall.graded:
+        return "nothing got through so far, a few more will tell"
+    if interval.high - interval.low > VAGUE:
+        return f"{overall.graded} exchanges are too few to tell whether it is too easy or too hard"
+    return "about as hard as it should be"
 
 
 def _up(

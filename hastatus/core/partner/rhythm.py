@@ -17,6 +17,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg import solve_triangular
 
+from hastatus.core.partner.beats import Chance, find_asked, find_beats
+
 LENGTHS = (4, 6, 8, 12, 16)
 """Beats that a stretch of running ahead is looked for in."""
 SHARES = (0.0, 0.1, 0.25, 0.5, 0.75, 0.9, 0.97, 1.0)
@@ -29,8 +31,22 @@ STANDS_OUT = 21.0
 Chosen so that under each way to be uneven fewer than two in a hundred rounds raise a false alarm.
 """
 
-_PLACE, _LENGTH = 0.8, 0.1
-"""How far the place and the length of the beat follow a strike that is off."""
+_TOGETHER = 0.15
+"""Strikes this near to one another, in beats, are on one beat."""
+_PARTS, _STANDS_IN = 8, 3
+"""One strike in so many is left out, for each second of the ways to do so; a stretch of running
+ahead must stand in so many of the four."""
+_SAME_BEAT = 0.006
+"""The tempo may differ by this share when strikes are left out; by more, the count was a guess."""
+_LEAST_HEARD, _LEAST_COUNTED = 0.5, 0.2
+"""Share of the strikes that a sheet asks for, and of beats that are only counted, not all of which
+need have one. Where fewer are heard, what was counted may be somebody else's."""
+_SLIP, _SLIPS = 0.4, 3
+"""Who is that much nearer to a metronome's beat from one strike to the next, in beats, has gone
+over to another one; who does so that often does not keep its time."""
+_MOST_EXTRA = 0.45
+"""Strikes beside the beat for each beat. With more, they may have a beat of their own: the next pair
+is often heard as well as the one at the mat, and nothing tells whose count it is."""
 
 Floats = NDArray[np.float64]
 
@@ -48,74 +64,94 @@ class RanAhead:
 class Rhythm:
     """The rhythm of a round.
 
-    beat_s: mean time from beat to beat, a stretch of running ahead left out. uneven: standard
+    beat_s: mean time from beat to beat, a stretch of running ahead left out; None where it cannot
+    be told, since the count of the beats changes with a few strikes more or less. uneven: standard
     deviation of a strike's time against its beat and of the beat itself, as a share of the beat.
     motor: share of that unevenness that does not add up: 1 is a kept pulse. strikes: how many it
     rests on. ran_ahead: None where nothing stands out, or too little is heard to say.
     """
 
-    beat_s: float
+    beat_s: float | None
     uneven: float
     motor: float
     strikes: int
     ran_ahead: RanAhead | None
 
     @property
-    def tempo_bpm(self) -> float:
+    def tempo_bpm(self) -> float | None:
         """Beats a minute: 60 s / beat."""
-        return 60.0 / self.beat_s
-
-
-def number_beats(times_s: Sequence[float], beat_s: float) -> list[int]:
-    """Which beat each strike is on, the first being 0; lost ones are stepped over.
-
-    The next beat is expected from where the beat is, not only from the last strike, and both the
-    place and the length of the beat follow what is heard. Of two strikes on one beat both have its
-    number.
-    """
-    numbers = [0]
-    lately, at = beat_s, times_s[0]
-    for time in times_s[1:]:
-        beats = round((time - at) / lately)
-        numbers.append(numbers[-1] + beats)
-        off = time - (at + beats * lately)
-        at += beats * lately + _PLACE * off
-        if beats:
-            lately += _LENGTH * min(max(off / beats, -0.3 * lately), 0.4 * lately)
-    return numbers
+        return 60.0 / self.beat_s if self.beat_s else None
 
 
 def rhythm(
-    times_s: Sequence[float], beat_s: float, *, parts: int = 1, pulse: bool = False
+    times_s: Sequence[float],
+    beat_s: float,
+    *,
+    parts: int = 1,
+    pulse: bool = False,
+    asked: Sequence[float] | None = None,
 ) -> Rhythm | None:
     """The rhythm of strikes at these times; None for fewer than three beats.
 
-    beat_s: the beat that was asked for, from which the count begins. parts: 2 where strikes come on
-    half beats, too. pulse: a metronome was heard, with a beat at time 0: each strike is on the beat
-    it is nearest to, however long the pause before it.
+    beat_s: the beat that was asked for. parts: 2 where strikes come on half beats, too. pulse: a
+    metronome was heard, with a beat at time 0: the count is the metronome's. asked: with a pulse,
+    the beats on which the sheet asks for a strike, from time 0; None: any may be.
     """
     if parts > 1:
-        told = rhythm(times_s, beat_s / parts, pulse=pulse)
+        finer = None if asked is None else [parts * beat for beat in asked]
+        told = rhythm(times_s, beat_s / parts, pulse=pulse, asked=finer)
         return _in_beats(told, parts) if told else None
-    beats, heard = _one_a_beat(times_s, beat_s, pulse=pulse)
-    if len(beats) < 3:
-        return None
-    scale = (heard[-1] - heard[0]) / (beats[-1] - beats[0])
-    plain = [_fit(beats, heard / scale, share) for share in SHARES]
-    best = max(plain, key=lambda fit: fit.likelihood)
-    found = _ahead(beats, heard / scale, best.likelihood) if len(beats) >= FEWEST else None
-    uneven = found.fit if found else best
+    times = np.sort(np.asarray(times_s, dtype=float)) / beat_s
+    sheet = None
+    if pulse and len(times):
+        every = np.arange(np.floor(times[0]), np.ceil(times[-1]) + 1)
+        sheet = every if asked is None else np.asarray(asked, dtype=float)
+    heard = _heard(times, sheet)
+    return _told(times, sheet, heard, beat_s, asked=asked is not None) if heard else None
+
+
+def _told(
+    times: Floats, sheet: Floats | None, heard: _Heard, beat_s: float, *, asked: bool
+) -> Rhythm:
+    """What is told of the beats that were heard: what stands without each eighth strike, too."""
+    even, found = _even(heard), None
+    if len(heard.beats) >= FEWEST:
+        found = _ahead(heard, even.likelihood)
+    fit = found.fit if found else even
+    fewer = [
+        _heard(np.delete(times, np.s_[first::_PARTS]), sheet, heard.chance)
+        for first in range(0, _PARTS, 2)
+    ]
+    chance = heard.chance
+    least = _LEAST_HEARD if asked else _LEAST_COUNTED if sheet is None else 0.0
+    countable = chance.heard >= least and chance.extra <= _MOST_EXTRA and heard.slips < _SLIPS
+    sure = countable and all(
+        each is None or abs(_even(each).beat / even.beat - 1) <= _SAME_BEAT for each in fewer
+    )
     ran = None
-    if found:
-        faster = float(np.clip(-found.slope, 0, 1))
-        ran = RanAhead(found.start, found.length, round(faster, 4))
+    if sure and found:
+        again = [_ahead(each, _even(each).likelihood) for each in fewer if each]
+        alike = sum(_overlap(found, each) for each in again)
+        if alike >= _STANDS_IN:
+            faster = float(np.clip(-found.slope / fit.beat, 0, 1))
+            ran = RanAhead(found.start, found.length, round(faster, 4))
     return Rhythm(
-        beat_s=_mean_beat(beats, heard, ran),
-        uneven=round(float(uneven.spread), 4),
-        motor=uneven.share,
-        strikes=len(times_s),
+        beat_s=fit.beat * beat_s if sure else None,
+        uneven=round(float(fit.spread / fit.beat), 4),
+        motor=fit.share,
+        strikes=len(times),
         ran_ahead=ran,
     )
+
+
+def _even(heard: _Heard) -> _Fit:
+    """The likeliest even beat, nobody running ahead."""
+    return max((_fit(heard, share) for share in SHARES), key=lambda fit: fit.likelihood)
+
+
+def _overlap(found: _Found, again: _Found | None) -> bool:
+    near = max(found.length, 8)
+    return again is not None and abs(again.start - found.start) <= near
 
 
 def _in_beats(told: Rhythm, parts: int) -> Rhythm:
@@ -125,31 +161,54 @@ def _in_beats(told: Rhythm, parts: int) -> Rhythm:
         beats = max(1, round(ran.beats / parts))
         ran = RanAhead(ran.from_beat // parts, beats, ran.faster)
     uneven = round(told.uneven / parts, 4)
-    return Rhythm(told.beat_s * parts, uneven, told.motor, told.strikes, ran)
+    beat_s = told.beat_s * parts if told.beat_s else None
+    return Rhythm(beat_s, uneven, told.motor, told.strikes, ran)
 
 
-def _one_a_beat(
-    times_s: Sequence[float], beat_s: float, *, pulse: bool
-) -> tuple[NDArray[np.int64], Floats]:
-    """Beats that were heard, and when: the mean where both struck on one."""
-    ordered = sorted(times_s)
-    if not ordered:
-        return np.empty(0, dtype=np.int64), np.empty(0)
-    counted = [round(time / beat_s) for time in ordered] if pulse else None
-    numbers = np.array(counted or number_beats(ordered, beat_s))
-    numbers -= numbers[0]
-    beats = np.unique(numbers)
-    times = np.asarray(ordered)
-    return beats, np.array([times[numbers == beat].mean() for beat in beats])
+@dataclass(frozen=True, slots=True)
+class _Heard:
+    """Beats that were heard. beats: number of each, from 0; times: when, in asked beats; even: what
+    an even beat would make of them: its start, anew after each pause, its length, and whether every
+    second one is off by as much; chance: how strikes come; pulse: whether the count is a
+    metronome's; slips: how often the strikes went over from one of its beats to the next."""
+
+    beats: NDArray[np.int64]
+    times: Floats
+    even: Floats
+    chance: Chance
+    pulse: bool
+    slips: int
+
+
+def _heard(times: Floats, sheet: Floats | None, chance: Chance | None = None) -> _Heard | None:
+    """The beats among the strikes; None for fewer than three. All in asked beats."""
+    if len(times) < 3:
+        return None
+    found = find_beats(times, chance) if sheet is None else find_asked(times, sheet, chance)
+    if len(found.place) < 3:
+        return None
+    at = np.array([times[np.abs(times - times[one]) <= _TOGETHER].mean() for one in found.place])
+    number, slips = found.number, 0
+    if sheet is not None:
+        lead = times[found.place] - sheet[found.number]
+        slips = int((np.abs(np.diff(lead)) > _SLIP).sum())
+        number = np.rint(sheet).astype(np.int64)[found.number]
+        at += number - sheet[found.number]
+    beats = number - number[0]
+    columns = [(found.count == each).astype(float) for each in range(int(found.count[-1]) + 1)]
+    columns += [beats.astype(float), np.where(beats % 2, 0.5, -0.5)]
+    return _Heard(beats, at, np.column_stack(columns), found.chance, sheet is not None, slips)
 
 
 @dataclass(frozen=True, slots=True)
 class _Fit:
-    """Strikes fitted as an even beat. spread: in beats. share: of motor in it."""
+    """Strikes fitted as an even beat. spread: in asked beats. share: of motor in it. beat: its
+    length, in asked beats."""
 
     likelihood: float
     spread: float
     share: float
+    beat: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,38 +221,42 @@ class _Found:
     fit: _Fit
 
 
-def _fit(beats: NDArray[np.int64], times: Floats, share: float) -> _Fit:
-    white, logdet = _whitened(tuple(beats.tolist()), share)
-    even = white @ np.column_stack([np.ones(len(beats)), beats])
-    y = white @ times
-    basis, _ = np.linalg.qr(even)
-    rest = y - basis @ (basis.T @ y)
-    return _likelihood(float(rest @ rest), len(beats), logdet, share)
+def _fit(heard: _Heard, share: float, ramp: Floats | None = None) -> _Fit:
+    """Generalised least squares; with a ramp, the stretch it stands for left out of the beat."""
+    white, logdet = _whitened(tuple(heard.beats.tolist()), share)
+    columns = heard.even if ramp is None else np.column_stack([heard.even, ramp])
+    solved, *_ = np.linalg.lstsq(white @ columns, white @ heard.times, rcond=None)
+    rest = white @ (heard.times - columns @ solved)
+    beat = float(solved[heard.even.shape[1] - 2])
+    return _likelihood(float(rest @ rest), len(heard.beats), logdet, share, beat)
 
 
-def _likelihood(squares: float, count: int, logdet: float, share: float) -> _Fit:
+def _likelihood(squares: float, count: int, logdet: float, share: float, beat: float) -> _Fit:
     """The log likelihood with the best spread: Gaussian, with a floor where nothing is uneven."""
     variance = max(squares / count, 1e-8)
-    return _Fit(-0.5 * (count * np.log(variance) + logdet), float(np.sqrt(variance)), share)
+    likelihood = -0.5 * (count * np.log(variance) + logdet)
+    return _Fit(float(likelihood), float(np.sqrt(variance)), share, beat)
 
 
-def _ahead(beats: NDArray[np.int64], times: Floats, plain: float) -> _Found | None:
+def _ahead(heard: _Heard, plain: float) -> _Found | None:
     """The stretch of faster beats that stands out, each length and share of motor tried."""
-    starts, lengths, ramps = _ramps(tuple(beats.tolist()))
+    beats = tuple(heard.beats.tolist())
+    starts, lengths, ramps = _ramps(beats, heard.pulse)
     best: _Found | None = None
     for share in SHARES:
-        white, logdet = _whitened(tuple(beats.tolist()), share)
-        basis, _ = np.linalg.qr(white @ np.column_stack([np.ones(len(beats)), beats]))
-        y = white @ times
+        white, logdet = _whitened(beats, share)
+        basis, _ = np.linalg.qr(white @ heard.even)
+        y = white @ heard.times
         y = y - basis @ (basis.T @ y)
         tried = white @ ramps
         tried = tried - basis @ (basis.T @ tried)
-        size = np.einsum("ij,ij->j", tried, tried)
+        size = np.maximum(np.einsum("ij,ij->j", tried, tried), 1e-9)
         slopes = (y @ tried) / size
         gains = np.where(slopes < 0, slopes**2 * size, 0.0)
         place = int(np.argmax(gains))
-        fit = _likelihood(float(y @ y - gains[place]), len(beats), logdet, share)
+        fit = _likelihood(float(y @ y - gains[place]), len(heard.beats), logdet, share, 1.0)
         if best is None or fit.likelihood > best.fit.likelihood:
+            fit = _fit(heard, share, ramps[:, place])
             best = _Found(int(starts[place]), int(lengths[place]), float(slopes[place]), fit)
     assert best is not None
     return best if 2 * (best.fit.likelihood - plain) > STANDS_OUT else None
@@ -214,8 +277,13 @@ def _whitened(beats: tuple[int, ...], share: float) -> tuple[Floats, float]:
 
 
 @lru_cache(maxsize=64)
-def _ramps(beats: tuple[int, ...]) -> tuple[NDArray[np.int64], NDArray[np.int64], Floats]:
-    """For each start and length, how much of the stretch is behind each beat."""
+def _ramps(
+    beats: tuple[int, ...], pulse: bool
+) -> tuple[NDArray[np.int64], NDArray[np.int64], Floats]:
+    """For each start and length, how much of the stretch is behind each beat.
+
+    With a pulse also for one who falls back to it, two beats after the stretch.
+    """
     at = np.asarray(beats)
     pairs = [
         (start, length)
@@ -223,20 +291,9 @@ def _ramps(beats: tuple[int, ...]) -> tuple[NDArray[np.int64], NDArray[np.int64]
         for start in range(int(at[0]), int(at[-1]) - length + 1)
     ]
     starts, lengths = np.array(pairs).T
-    ramps = np.clip(at[:, None] - starts[None, :], 0, lengths[None, :]).astype(float)
-    return starts, lengths, ramps
-
-
-def _mean_beat(beats: NDArray[np.int64], heard: Floats, ran: RanAhead | None) -> float:
-    """Mean time from beat to beat; what lies in the stretch is left out."""
-    span, count = float(heard[-1] - heard[0]), int(beats[-1] - beats[0])
-    if ran:
-        inside = (beats >= ran.from_beat) & (beats <= ran.from_beat + ran.beats)
-        places = np.flatnonzero(inside)
-        if len(places) > 1:
-            first, last = places[0], places[-1]
-            without = count - int(beats[last] - beats[first])
-            if without >= 2:
-                span -= float(heard[last] - heard[first])
-                count = without
-    return span / count
+    since = at[:, None] - starts[None, :]
+    ramps = np.clip(since, 0, lengths[None, :]).astype(float)
+    if not pulse:
+        return starts, lengths, ramps
+    back = np.where(since <= lengths[None, :] + 2, ramps, 0.0)
+    return np.tile(starts, 2), np.tile(lengths, 2), np.hstack([ramps, back])

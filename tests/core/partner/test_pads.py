@@ -14,7 +14,6 @@ from hastatus.core.partner.drill import Free, PartnerDrill
 from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.feed import Feed, FeedSheet, Turn, feed_sheet
 from hastatus.core.partner.figures import partner_figures
-from hastatus.core.partner.held import needed_s
 from hastatus.core.partner.kept import kept
 from hastatus.core.partner.marks import (
     CarriedOver,
@@ -28,6 +27,7 @@ from hastatus.core.partner.marks import (
     Strike,
     TempoSet,
 )
+from hastatus.core.partner.need import need
 from hastatus.core.partner.once import strikes_of
 from hastatus.core.partner.walk import follow
 from hastatus.core.starter.partner import PARTNER_STARTERS
@@ -292,5 +292,6 @@ def test_runs_of_a_pair_give_back_the_time_they_need(need_s: float) -> None:
     for defender in (0, 1):
         own = [each.held for each in held if each.defender == defender]
         assert len(own) > 80
-        found = needed_s(own, 0.84)
-        assert found == pytest.approx(float(np.quantile(true, 0.84)), abs=0.06)
+        found = need(own, 0.84)
+        assert found is not None
+        assert found.time_s == pytest.approx(float(np.quantile(true, 0.84)), abs=0.06)

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.partner.rhythm import FEWEST, number_beats, rhythm
+from hastatus.core.partner.rhythm import FEWEST, rhythm
 
 
 @given(st.floats(0.42, 1.0), st.integers(3, 140), st.sets(st.integers(1, 120), max_size=12))
@@ -62,8 +62,6 @@ def test_two_who_strike_on_one_beat_are_one_beat() -> None:
     rng = np.random.default_rng(3)
     one = np.arange(40) * 0.8 + rng.normal(0, 0.01, 40)
     other = np.arange(40) * 0.8 + rng.normal(0, 0.01, 40)
-    numbers = number_beats(sorted([*one, *other]), 0.8)
-    assert sorted(numbers) == sorted([*range(40), *range(40)])
     told = rhythm([*one, *other], 0.8)
     assert told is not None
     assert (told.strikes, told.ran_ahead) == (80, None)
@@ -96,3 +94,36 @@ def test_too_few_strikes_say_nothing_of_running_ahead() -> None:
     assert told.ran_ahead is None
     assert rhythm([], 0.7) is None
     assert rhythm([0.0, 0.7], 0.7) is None
+
+
+def test_strikes_that_nobody_asked_for_change_nothing() -> None:
+    """A round at 92 of 100 asked, every tenth beat lost, as many strikes beside it; seed fixed."""
+    rng = np.random.default_rng(21)
+    beats = np.arange(120) * 60 / 92 + rng.normal(0, 0.03, 120)
+    kept = beats[rng.random(120) > 0.1]
+    beside = rng.uniform(0, beats[-1], 25)
+    told = rhythm(sorted([*kept, *beside]), 60 / 100)
+    assert told is not None
+    assert told.tempo_bpm == pytest.approx(92, rel=0.005)
+    assert told.ran_ahead is None
+
+
+def test_a_count_that_hangs_on_a_few_strikes_is_not_told() -> None:
+    """As many strikes at random as on the beat; or beats that are hardly any."""
+    rng = np.random.default_rng(22)
+    beats = np.arange(60) * 0.7
+    crowd = rng.uniform(0, beats[-1], 80)
+    told = rhythm(sorted([*beats, *crowd]), 0.7)
+    assert told is not None
+    assert (told.tempo_bpm, told.ran_ahead) == (None, None)
+    nothing_but_noise = rhythm(sorted(rng.uniform(0, 60, 80)), 0.7)
+    assert nothing_but_noise is not None
+    assert nothing_but_noise.tempo_bpm is None
+
+
+def test_who_leaves_the_metronome_is_not_said_to_keep_it() -> None:
+    """6 % beside the pulse for a whole round: the sheet's strikes are not heard on their beats."""
+    heard = [0.9 * 1.06 * beat for beat in range(120)]
+    told = rhythm(heard, 0.9, pulse=True, asked=list(range(120)))
+    assert told is not None
+    assert told.tempo_bpm is None

@@ -2451,11 +2451,13 @@ export interface components {
      *
      *     start_to_arrival_s: from the first visible movement. of_full: share of full speed, at most 1.
      *     answers: how many measured answers it rests on. source: partner rounds, solo drills (another
-     *     stimulus and movement: a first guess), or the rule of thumb.
+     *     stimulus and movement: a first guess), or the rule of thumb. need: what partner rounds tell.
      */
     FeedPace: {
       /** Answers */
       answers: number
+      /** @default null */
+      need: components['schemas']['Need'] | null
       /** Of Full */
       of_full: number
       /**
@@ -2784,9 +2786,9 @@ export interface components {
      * HeldView
      * @description How an answer holds in partner rounds.
      *
-     *     attacks, clean: how many were timed, and kept out. needed_s: from the start of the attack, to
-     *     keep the target's share out; alone_s: the same of answers in solo drills, from the cue. None:
-     *     too few to say.
+     *     attacks, clean: how many were timed, and kept out. need: the time from the start of the attack
+     *     that keeps the target's share out; alone_s: the same of answers in solo drills, from the cue, in
+     *     seconds. None: too few to say.
      */
     HeldView: {
       /** Alone S */
@@ -2797,8 +2799,7 @@ export interface components {
       clean: number
       /** Name */
       name: string
-      /** Needed S */
-      needed_s: number | null
+      need: components['schemas']['Need'] | null
     }
     /**
      * Hit
@@ -3213,6 +3214,28 @@ export interface components {
       low_ms: number
       /** Ms */
       ms: number
+    }
+    /**
+     * Need
+     * @description The time, from the start of an attack to its arrival, that keeps out a target's share.
+     *
+     *     time_s: the likeliest; low_s, high_s: it lies between them with 95 % probability. at_least: no
+     *     attack was that slow, so it may well be longer. feed_s: a time that is probably enough (see
+     *     `CAREFUL`), to feed at. attacks: what it rests on.
+     */
+    Need: {
+      /** At Least */
+      at_least: boolean
+      /** Attacks */
+      attacks: number
+      /** Feed S */
+      feed_s: number
+      /** High S */
+      high_s: number
+      /** Low S */
+      low_s: number
+      /** Time S */
+      time_s: number
     }
     /**
      * NewDrill
@@ -4822,14 +4845,15 @@ export interface components {
      * Rhythm
      * @description The rhythm of a round.
      *
-     *     beat_s: mean time from beat to beat, a stretch of running ahead left out. uneven: standard
+     *     beat_s: mean time from beat to beat, a stretch of running ahead left out; None where it cannot
+     *     be told, since the count of the beats changes with a few strikes more or less. uneven: standard
      *     deviation of a strike's time against its beat and of the beat itself, as a share of the beat.
      *     motor: share of that unevenness that does not add up: 1 is a kept pulse. strikes: how many it
      *     rests on. ran_ahead: None where nothing stands out, or too little is heard to say.
      */
     Rhythm: {
       /** Beat S */
-      beat_s: number
+      beat_s: number | null
       /** Motor */
       motor: number
       ran_ahead: components['schemas']['RanAhead'] | null

@@ -72,7 +72,9 @@ function Kept({ each, names }: KeptProps) {
         {each.from_s > 0 && <span className="small block">from {Math.round(each.from_s)} s</span>}
       </dt>
       <dd>
-        {(60 / rhythm.beat_s).toFixed(1)} kept, {asked_bpm} asked
+        {rhythm.beat_s === null
+          ? `cannot be told: too many strikes beside the beat, or too few on it; ${asked_bpm} asked`
+          : `${(60 / rhythm.beat_s).toFixed(1)} kept, ${asked_bpm} asked`}
         {alone.map(({ partner, ran: own }) => (
           <span key={partner} className="block">
             {names[partner]?.name} ran ahead from beat {own.from_beat} for {own.beats},{' '}

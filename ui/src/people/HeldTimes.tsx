@@ -10,7 +10,7 @@ const RIGHT = 20
 
 /** How long an answer needs against a partner, and alone: the distance is what a partner costs. */
 export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[]; target: number }) {
-  const known = answers.filter((each) => each.needed_s !== null)
+  const known = answers.filter((each) => each.need !== null)
   const few = answers.length - known.length
   if (answers.length === 0) {
     return (
@@ -19,7 +19,7 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
       </p>
     )
   }
-  const times = known.flatMap((each) => [each.needed_s ?? 0, each.alone_s ?? 0])
+  const times = known.flatMap((each) => [each.need?.high_s ?? 0, each.alone_s ?? 0])
   const x = scaleLinear([0, Math.max(1, ...times) * 1.05], [LEFT, WIDTH - RIGHT])
   const inSeconds = tickSeconds(x.ticks(4).map((tick) => Math.round(1000 * tick)))
   const height = known.length * ROW + 24
@@ -27,15 +27,14 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
     <figure>
       <figcaption className="small mb-1">
         Time an answer needs to keep {percent(target)} out, s. Filled: against a partner, from the
-        start of the attack. Open: alone, from the cue.
+        start of the attack; the thin line: it lies there with 95 % probability. Open: alone, from
+        the cue.
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} ${height}`}
         className="block h-auto w-full"
         role="img"
-        aria-label={known
-          .map((each) => `${each.name} ${each.needed_s?.toFixed(2)} s with a partner`)
-          .join(', ')}
+        aria-label={known.map(spoken).join(', ')}
         fontSize={13}
         fontFamily="var(--font-figures)"
         fill="var(--color-soft)"
@@ -57,20 +56,37 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
   )
 }
 
+function spoken({ name, need }: HeldAnswer): string {
+  return `${name} ${need?.at_least ? 'at least ' : ''}${need?.time_s.toFixed(2)} s with a partner`
+}
+
 type RowProps = { each: HeldAnswer; at: number; x: (time: number) => number }
 
 function Row({ each, at, x }: RowProps) {
-  const { name, needed_s, alone_s, attacks, clean } = each
+  const { name, need, alone_s, attacks, clean } = each
   return (
     <g>
-      <title>{`${name}: ${clean} of ${attacks} kept out`}</title>
+      <title>
+        {`${name}: ${clean} of ${attacks} kept out`}
+        {need?.at_least && '; none was slow enough: it may take longer'}
+      </title>
+      {need && (
+        <line
+          x1={x(need.low_s)}
+          x2={x(need.high_s)}
+          y1={at}
+          y2={at}
+          stroke="var(--color-soft)"
+          strokeWidth={1}
+        />
+      )}
       <text x={LEFT - 10} y={at + 4} textAnchor="end" fill="var(--color-ink)">
         {name}
       </text>
-      {needed_s !== null && alone_s !== null && (
+      {need && alone_s !== null && (
         <line
           x1={x(alone_s)}
-          x2={x(needed_s)}
+          x2={x(need.time_s)}
           y1={at}
           y2={at}
           stroke="var(--color-ink)"
@@ -87,7 +103,12 @@ function Row({ each, at, x }: RowProps) {
           strokeWidth={1.6}
         />
       )}
-      {needed_s !== null && <circle cx={x(needed_s)} cy={at} r={6} fill="var(--color-ink)" />}
+      {need && <circle cx={x(need.time_s)} cy={at} r={6} fill="var(--color-ink)" />}
+      {need?.at_least && (
+        <text x={x(need.time_s) + 10} y={at + 4}>
+          or more
+        </text>
+      )}
     </g>
   )
 }
