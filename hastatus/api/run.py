@@ -16,6 +16,7 @@ from hastatus.api.lookup import find_run, find_student, find_version
 from hastatus.api.planning import factors_for, make_plan
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results, safety, stats
+from hastatus.core.adapt import out_of_reach
 from hastatus.core.catalogue import Stance, hand
 from hastatus.core.colour import HEX
 from hastatus.core.controls import HOME_KEY, TAP_KEY, controls
@@ -226,6 +227,7 @@ def readout(path: shapes.RunPath) -> Response:
         stray_whys=scored.figures.stray_whys,
         lost=scored.figures.lost,
         microphone_doubt=scored.figures.microphone_doubt,
+        out_of_reach=out_of_reach(setup.drill.pace, found),
         missing=scored.figures.missing,
         holding=scored.holding,
         ladder=lines.ladder_view(db(), who().club_id, run.student_id, run.drill_id),

@@ -95,7 +95,8 @@ class ReadoutView(BaseModel):
     """A run, read.
 
     durations_s: length of each round, s. reading: what its times say. weights: how much more often
-    than its share a cue came, because the student had been weak on it.
+    than its share a cue came, because the student had been weak on it. out_of_reach: why no window
+    would hold the target's share.
     """
 
     run: RunLine
@@ -116,6 +117,7 @@ class ReadoutView(BaseModel):
     stray_whys: dict[str, int]
     lost: int
     microphone_doubt: str | None
+    out_of_reach: str | None
     missing: list[int]
     holding: bool
     ladder: LadderView

@@ -18,6 +18,7 @@ response times. No answers at all say nothing about speed, so the window then ho
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from hastatus.core import speed
@@ -27,6 +28,8 @@ from hastatus.core.response import Response
 SILENT_AFTER = 3
 """Missed cues in a row after which further ones say that nobody is answering."""
 
+ENOUGH = 30
+"""Cues after which a share of wrong and missed ones says something."""
 ROUND_STEPS = 5
 """A step between rounds is this many small steps: there are few rounds."""
 
@@ -110,6 +113,28 @@ def settle(state: ControllerState, pace: Pace, start_s: float) -> None:
     window = speed.window_s(state.taken, pace.target, start_s)
     if window is not None:
         state.window_s = min(max(window, pace.least_s), pace.most_s)
+
+
+def out_of_reach(pace: Pace, responses: Sequence[Response]) -> str | None:
+    """Why no window would be met with the target probability, or None.
+
+    Wrong answers and those that never came do not depend on the window. Too few cues say nothing.
+    """
+    if pace.rule == "hold":
+        return None
+    moving = [each for each in responses if counts(each)]
+    if len(moving) < ENOUGH:
+        return None
+    missed = sum(each.outcome == "missed" for each in moving) / len(moving)
+    wrong = sum(each.outcome in ("wrong", "jumped") for each in moving) / len(moving)
+    if missed + wrong <= 1 - pace.target:
+        return None
+    parts = [
+        f"{100 * share:.0f} % are {what}"
+        for share, what in ((missed, "never answered"), (wrong, "answered wrong or too soon"))
+        if share >= 0.005
+    ]
+    return f"{100 * pace.target:.0f} % clean cannot be reached at any speed: {', '.join(parts)}."
 
 
 def taken(response: Response) -> speed.Taken:

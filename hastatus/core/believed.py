@@ -1,10 +1,11 @@
 """The students that a belief in speed is spread over, and what each makes of a time.
 
-Three kinds of them, since nobody is quite like a formula:
+Four kinds of them, since nobody is quite like a formula:
 
 - *usual*: ex-Gaussian, with the µ, σ and τ of people who answer a cue of a few (Luce 1986, Response
   Times, memory, for the shape; the ranges are common practice, no source).
 - *any*: ex-Gaussian of any level from 0.15 to 2.5 s, σ and τ in proportion to µ.
+- *narrow*: ex-Gaussian again, whose answers are all about as quick.
 - *two-speed*: mostly quick, now and then slower by a part of the quick time.
 """
 
@@ -19,6 +20,7 @@ from scipy.special import ndtr
 from hastatus.core.exgauss import ExGaussian
 
 Array = NDArray[np.float64]
+Single = NDArray[np.float32]
 
 STEP = 0.02
 BINS = np.arange(np.log(0.05), np.log(12.0), STEP)
@@ -30,24 +32,28 @@ _USUAL_TAU = (0.04, 0.065, 0.09, 0.115, 0.14, 0.165, 0.19)
 _LEVELS = np.arange(np.log(0.15), np.log(2.5), 0.09)
 """Values of µ in ln s, for the other kinds."""
 _SIGMAS = {0.05: 0.2, 0.09: 0.35, 0.14: 0.3, 0.2: 0.15}
-_TAUS = {0.06: 0.1, 0.12: 0.2, 0.2: 0.3, 0.3: 0.25, 0.42: 0.15}
+_TAUS = {0.06: 0.1, 0.12: 0.2, 0.2: 0.3, 0.3: 0.22, 0.42: 0.14, 0.65: 0.04}
 """Of students of any level, as shares of µ, with their weights."""
 _SLOW_SHARE = (0.12, 0.28)
 _SLOWER_BY = (0.22, 0.36, 0.55)
 _QUICK_SIGMA = (0.07, 0.12)
 """Of students of two speeds, as shares of the quick one."""
-_KINDS = {"usual": 0.42, "any": 0.28, "two_speed": 0.30}
+_NARROW_LEVELS = np.arange(np.log(0.15), np.log(1.2), 0.035)
+_NARROW = ((0.03, 0.03), (0.03, 0.06), (0.06, 0.04), (0.06, 0.08))
+"""σ and τ, as shares of µ, of those whose answers hardly differ."""
+_KINDS = {"usual": 0.44, "any": 0.25, "two_speed": 0.27, "narrow": 0.04}
 _ODD = 0.005
 """Density per s of times that fit no student: one of them does not turn a belief."""
 
 
 @dataclass(frozen=True, slots=True)
 class Believed:
-    """Students, one a column. density: log density per s at each bin; before: share of answers
+    """Students, one a column. density: log density per s at each bin, in
+    single precision, which is finer than a belief; before: share of answers
     before it. weight: log weight before anything is seen. level: ln of the usual time, s.
     """
 
-    density: Array
+    density: Single
     before: Array
     weight: Array
     level: Array
@@ -88,6 +94,11 @@ def _students() -> Believed:
             for tau, weight in _TAUS.items():
                 share = _KINDS["any"] * often * weight / len(_LEVELS)
                 add(_ex_gaussian(mu, sigma * mu, tau * mu), share, level)
+    each = _KINDS["narrow"] / (len(_NARROW_LEVELS) * len(_NARROW))
+    for level in _NARROW_LEVELS.tolist():
+        mu = float(np.exp(level))
+        for sigma, tau in _NARROW:
+            add(_ex_gaussian(mu, sigma * mu, tau * mu), each, level)
     shapes = [(s, p, d) for s in _QUICK_SIGMA for p in _SLOW_SHARE for d in _SLOWER_BY]
     each = _KINDS["two_speed"] / (len(_LEVELS) * len(shapes))
     for level in _LEVELS.tolist():
@@ -96,7 +107,7 @@ def _students() -> Believed:
             add(student, each, level + np.log1p(slow * slower))
     density = np.stack([student[0] for student in told], axis=1)
     return Believed(
-        density=np.maximum(density, np.log(_ODD)),
+        density=np.maximum(density, np.log(_ODD)).astype(np.float32),
         before=np.stack([student[1] for student in told], axis=1),
         weight=np.log(weights),
         level=np.asarray(levels),

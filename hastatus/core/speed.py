@@ -3,10 +3,12 @@
 A belief is a weight on each of many made-up students (see `believed`) and on the share ε of lapses,
 which later practice has seldom found above 6 % (Wichmann and Hill 2001, Perception & Psychophysics
 63:1293, memory). Each measured time weighs them anew; an answer that never came weighs them by the
-share of theirs that would not have come; older answers fade. Wrong answers say nothing of speed:
-their share is counted by itself, and the window is longer by what they leave of the target. The
-window is then the one that the whole belief expects to be met with the target probability, moved a
-little to where that share of the student's own times lies, since nobody is quite as believed.
+share of theirs that would not have come; older answers fade a little, and where all of the latest
+ones are slower or quicker, what came before is moved by as much. Wrong answers say nothing of
+speed: their share is counted by itself, and the window is longer by what they leave of the target.
+The window is then the one that the whole belief expects to be met with the target probability,
+moved a little to where that share of the student's own times lies, since nobody is quite as
+believed.
 
 It learns from how quick each answer was, where up-down rules know only whether it was clean, and so
 arrives in about a quarter of the cues.
@@ -27,7 +29,7 @@ Array = NDArray[np.float64]
 
 KEPT = 150
 """Answers that a belief rests on; older ones have faded to a half."""
-FADES = 0.995
+FADES = 0.997
 """Weight of an answer against the one after it."""
 
 _LAPSES = np.array([0.0075, 0.0225, 0.0375, 0.0525, 0.12])
@@ -38,12 +40,16 @@ _WITHIN_REACH = 0.97
 """The share of right answers that a window is made to hold at the most."""
 _MISFIT = 0.04
 """How far off, in ln time, a belief is taken to be because nobody is quite as believed."""
-_SMOOTH = 0.06
+_SMOOTH = 0.03
 """Width, in ln time, over which own times are smoothed."""
 _MOST_MOVED = 0.15
 _LEAST_DENSITY = 0.3
 _WINDOW_TO_LEVEL = 1.5
 """A usual window is about this many times the usual answer."""
+_CHANGES = (6, 11, 20, 36)
+"""How many answers ago the speed may have changed: tired, warm, hurt, another drill partner."""
+_CHANGE_COST = 3.5
+"""How unlikely that is at any one place, in nats."""
 _START_SPREAD = 0.8
 """How far, in ln s, the window of the start may be wrong."""
 
@@ -72,9 +78,12 @@ def window_s(taken: Sequence[Taken], target: float, start_s: float) -> float | N
     ages = np.asarray(FADES ** np.arange(len(taken) - 1, -1, -1), dtype=np.float64)
     # Where mistakes alone put the target nearly out of reach, no window would help.
     right = max(1 - _wrong_share(taken, ages), target / _WITHIN_REACH)
-    answering = right * (_belief(taken, ages, start_s) * (1 - _LAPSES)).sum(axis=1)
+    belief = _belief(taken, ages, start_s)
+    answering = right * ((1 - _LAPSES) @ belief.weights)
     believed = _met(answering, target)
-    return float(np.exp(believed + _moved(answering, believed, taken, ages, target)))
+    came = np.array([each.came for each in taken])
+    own = np.where(came, _log_s(taken) + belief.later, 9.0)
+    return float(np.exp(believed + _moved(answering, believed, own, ages, target)))
 
 
 def _bins(log_s: Array) -> NDArray[np.int64]:
@@ -83,32 +92,87 @@ def _bins(log_s: Array) -> NDArray[np.int64]:
     return held
 
 
-def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.intp], Array]:
-    """The bins that times fell into, and the weight of each: there are fewer of them than times."""
-    weights = np.bincount(bins, ages, len(BINS)).astype(np.float64)
-    hit: NDArray[np.intp] = np.flatnonzero(weights)
-    return hit, weights[hit]
+@dataclass(frozen=True, slots=True)
+class _Believed:
+    """Weights by lapses and student, summing to one. later: by how much, in ln time, each answer is
+    taken to come later (or sooner, negative) than it did, since the student has changed since."""
+
+    weights: Array
+    later: Array
 
 
-def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> Array:
-    """Weights by student and lapses, summing to one."""
+def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> _Believed:
+    """A belief in one speed throughout, and one for each place where it may have changed.
+
+    A change moves all of what came before by as much as the middle has moved; each belief is
+    weighted by how likely it makes the answers.
+    """
+    logs = _log_s(taken)
+    told = np.array([each.ms is not None for each in taken])
+    shifts = [np.zeros(len(taken))]
+    for place in _CHANGES:
+        before, since = told[:-place], told[-place:]
+        if min(before.sum(), since.sum()) >= _CHANGES[0]:
+            apart = _apart(logs[:-place][before], logs[-place:][since])
+            earlier = np.arange(len(taken)) < len(taken) - place
+            shifts.append(np.where(earlier, apart, 0.0))
     level = -0.5 * ((STUDENTS.level - np.log(start_s / _WINDOW_TO_LEVEL)) / _START_SPREAD) ** 2
-    total = (STUDENTS.weight + level)[:, None]
-    total = total + np.log(_LAPSE_WEIGHTS)[None, :]
+    total = _seen(taken, ages, np.stack(shifts))
+    total += (STUDENTS.weight + level + np.log(_LAPSE_WEIGHTS)[:, None]).astype(np.float32)
+    most = total.max(axis=(1, 2), keepdims=True)
+    shares = np.exp(total - most)
+    summed = shares.sum(axis=(1, 2))
+    odds = most[:, 0, 0] + np.log(summed)
+    odds[1:] -= _CHANGE_COST
+    chances = np.exp(odds - odds.max())
+    chances /= chances.sum()
+    weights = np.tensordot(chances / summed, shares, 1).astype(np.float64)
+    return _Believed(weights, chances @ np.stack(shifts))
+
+
+def _apart(before: Array, since: Array) -> float:
+    """How far the middle has moved, in ln time, drawn towards nothing (James and Stein 1961)."""
+    apart = _middle(since) - _middle(before)
+    spread = float(np.concatenate([before - before.mean(), since - since.mean()]).std())
+    error = spread**2 * (1 / len(before) + 1 / len(since))
+    return apart * max(0.0, 1 - error / max(apart**2, 1e-9))
+
+
+def _middle(logs: Array) -> float:
+    """A mean that a few odd times do not turn: of the middle four fifths."""
+    cut = len(logs) // 10
+    return float(np.sort(logs)[cut : len(logs) - cut].mean())
+
+
+def _seen(taken: Sequence[Taken], ages: Array, shifts: Array) -> Array:
+    """How likely each student with each share of lapses makes the answers, in nats.
+
+    shifts: ln time to add to each answer, a row for each way to take them. The result has a row
+    for each of these, by lapses and student, in single precision.
+    """
     came = np.array([each.came for each in taken])
     limited = ~came & np.array([each.ms is not None for each in taken])
-    bins = _bins(_log_s(taken))
-    if came.any():
-        hit, weights = _by_bin(bins[came], ages[came])
-        total += (weights @ STUDENTS.density[hit])[:, None]
-        total += ages[came].sum() * np.log(1 - _LAPSES)
+    bins = _bins(_log_s(taken)[None, :] + shifts)
+    hit, weights = _by_bin(bins[:, came], ages[came])
+    total: Array = (weights @ STUDENTS.density[hit])[:, None, :]
+    answered = (ages[came].sum() * np.log(1 - _LAPSES))[None, :]
+    moved = (shifts[:, came] @ ages[came])[:, None]
+    total = total + (answered + moved)[:, :, None].astype(np.float32)
     if limited.any():
-        hit, weights = _by_bin(bins[limited], ages[limited])
-        later = 1 - STUDENTS.before[hit][..., None]
-        total += np.tensordot(weights, np.log(_LAPSES + (1 - _LAPSES) * later), 1)
-    weights = np.exp(total - total.max())
-    result: Array = weights / weights.sum()
-    return result
+        hit, weights = _by_bin(bins[:, limited], ages[limited])
+        later = (1 - STUDENTS.before[hit])[:, None, :].astype(np.float32)
+        lapses = _LAPSES.astype(np.float32)[:, None]
+        total += np.tensordot(weights, np.log(lapses + (1 - lapses) * later), 1)
+    return total
+
+
+def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.int64], Array]:
+    """The bins that times fell into, and the weight of each in each row: fewer than times."""
+    hit, which = np.unique(bins, return_inverse=True)
+    weights: Array = np.zeros((len(bins), len(hit)), dtype=np.float32)
+    rows = np.repeat(np.arange(len(bins)), bins.shape[1])
+    np.add.at(weights, (rows, which.ravel()), np.tile(ages, len(bins)))
+    return hit, weights
 
 
 def _wrong_share(taken: Sequence[Taken], ages: Array) -> float:
@@ -145,11 +209,11 @@ def _met(answering: Array, target: float) -> float:
     return float(BINS[low] + min(max(into, 0.0), 1.0) * STEP)
 
 
-def _moved(
-    answering: Array, believed: float, taken: Sequence[Taken], ages: Array, target: float
-) -> float:
-    """How far, in ln s, the student's own times move the window: one step of Newton, held short."""
-    logs = np.where([each.came for each in taken], _log_s(taken), 9.0)
+def _moved(answering: Array, believed: float, logs: Array, ages: Array, target: float) -> float:
+    """How far, in ln s, the student's own times move the window: one step of Newton, held short.
+
+    logs: own times in ln s, 9 where none came.
+    """
     inside = float((ages * ndtr((believed - logs) / _SMOOTH)).sum() / ages.sum())
     near = _bins(np.array([believed - 2 * STEP, believed + 2 * STEP]))
     met = STUDENTS.before[near] @ answering

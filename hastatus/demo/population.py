@@ -10,6 +10,8 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.signal import lfilter
+from scipy.special import ndtr
 
 from hastatus.core.adapt import ControllerState, fold_outcome, settle, take_measured
 from hastatus.core.drill import Pace
@@ -66,11 +68,65 @@ def two_speed(rng: np.random.Generator) -> Subject:
     )
 
 
+def lognormal(rng: np.random.Generator) -> Subject:
+    """A shifted log-normal: shift 0.15–0.35 s, median 0.1–0.35 s after it, spread 0.25–0.6."""
+    shift, middle, spread = rng.uniform(0.15, 0.35), rng.uniform(0.1, 0.35), rng.uniform(0.25, 0.6)
+    return Subject(
+        lambda generator, count: shift + middle * np.exp(spread * generator.standard_normal(count)),
+        rng.uniform(0, 0.06),
+    )
+
+
+def wald(rng: np.random.Generator) -> Subject:
+    """A shifted Wald: shift 0.15–0.35 s, mean 0.12–0.35 s after it."""
+    shift, mean, even = rng.uniform(0.15, 0.35), rng.uniform(0.12, 0.35), rng.uniform(3, 12)
+    return Subject(
+        lambda generator, count: shift + generator.wald(mean, mean * even, count),
+        rng.uniform(0, 0.06),
+    )
+
+
+def narrow(rng: np.random.Generator) -> Subject:
+    """Answers that are all about as quick: µ 0.2–0.5 s, σ and τ of 15–25 ms."""
+    mu, sigma, tau = rng.uniform(0.2, 0.5), rng.uniform(0.015, 0.025), rng.uniform(0.015, 0.025)
+    return Subject(
+        lambda generator, count: (
+            generator.normal(mu, sigma, count) + generator.exponential(tau, count)
+        ),
+        rng.uniform(0, 0.06),
+    )
+
+
+def wide(rng: np.random.Generator) -> Subject:
+    """Answers far apart: µ 0.3–0.6 s, σ 0.08 s, τ 0.2–0.25 s."""
+    mu, tau = rng.uniform(0.3, 0.6), rng.uniform(0.2, 0.25)
+    return Subject(
+        lambda generator, count: (
+            generator.normal(mu, 0.08, count) + generator.exponential(tau, count)
+        ),
+        rng.uniform(0, 0.06),
+    )
+
+
+def autocorrelated(rng: np.random.Generator) -> Subject:
+    """The usual shape, each answer like the one before it: correlation 0.3 of normal scores."""
+    mu, sigma, tau = rng.uniform(0.3, 0.6), rng.uniform(0.03, 0.08), rng.uniform(0.05, 0.2)
+
+    def draw(generator: np.random.Generator, count: int) -> Times:
+        shocks = generator.standard_normal(count)
+        scores = lfilter([np.sqrt(1 - 0.3**2)], [1, -0.3], shocks)
+        slow = -tau * np.log(ndtr(-np.clip(scores, -6, 6)))
+        return np.asarray(mu + slow + sigma * generator.standard_normal(count))
+
+    return Subject(draw, rng.uniform(0, 0.06))
+
+
 @dataclass(frozen=True, slots=True)
 class Tracking:
     """How well a controller followed.
 
-    clean_share: of the cues from the eleventh on (measured) or the twenty-first. early_p90,
+    clean_share: of the cues from the eleventh on (measured) or the twenty-first; after a step, from
+    the eleventh after it. early_p90,
     error_p90: 90th percentile of |ln(window / true quantile)| after 15 outcomes, and at the end.
     """
 
@@ -91,23 +147,27 @@ def track(
     start_s: float,
     cues: int = 60,
     drift: float = 0.0,
+    step: float = 0.0,
 ) -> Tracking:
     """Run `students` of a population under `pace`; each outcome arrives one cue late.
 
-    drift: how much slower a student is at the end than at the start, in ln time.
+    drift: how much slower a student is at the end than at the start, in ln time; step: how much all
+    at once, after a third of the cues.
     """
     rng = np.random.default_rng(seed)
     shares, early, errors = [], [], []
     for _ in range(students):
         subject = population(rng)
-        slower = np.exp(drift * np.arange(cues) / cues)
+        stepped = step * (np.arange(cues) >= cues // 3)
+        slower = np.exp(drift * np.arange(cues) / cues + stepped)
         times, lapsed = subject.draw(rng, cues) * slower, rng.random(cues) < subject.lapses
         wrong = rng.random(cues) < subject.wrong if subject.wrong else np.zeros(cues, dtype=bool)
         windows, clean = _follow(pace, start_s, times, lapsed, wrong)
-        shares.append(np.mean(clean[10 if pace.rule == "measured" else 20 :]))
+        settled = 10 if pace.rule == "measured" else 20
+        shares.append(np.mean(clean[settled + (cues // 3 if step else 0) :]))
         right = subject.quantile(pace.target, rng)
         early.append(abs(np.log(windows[15] / (right * slower[15]))))
-        errors.append(abs(np.log(windows[cues] / (right * np.exp(drift)))))
+        errors.append(abs(np.log(windows[cues] / (right * np.exp(drift + step)))))
     return Tracking(
         float(np.mean(shares)), float(np.quantile(early, 0.9)), float(np.quantile(errors, 0.9))
     )

@@ -14,6 +14,7 @@ from hastatus.core.adapt import (
     ControllerState,
     fold_outcome,
     follow,
+    out_of_reach,
     settle,
     step,
 )
@@ -289,3 +290,22 @@ def test_a_run_without_an_answer_counts_for_nothing() -> None:
     nobody = replace(met, settled_window_s=None, quantile_s=None, answered=0)
     assert suggest(DRILL, [met, nobody, met, nobody]) == suggest(DRILL, [met, met])
     assert "so the pace holds" in suggest(DRILL, [nobody]).reason
+
+
+@pytest.mark.parametrize(
+    ("missed", "wrong", "told"),
+    [(7, 0, "12 % are never answered"), (3, 5, "8 % are answered wrong"), (3, 2, None)],
+)
+def test_a_target_that_no_window_reaches_is_said(missed: int, wrong: int, told: str | None) -> None:
+    """Of 60 cues at a target of 0.90."""
+    pace = Pace(rule="measured", target=0.9)
+    outcomes = ["missed"] * missed + ["wrong"] * wrong + ["late"] * 10
+    found = [replace(ANSWERED, outcome=each) for each in outcomes]
+    found += [ANSWERED for _ in range(60 - len(found))]
+    said = out_of_reach(pace, found)
+    assert (said is None) == (told is None)
+    if told:
+        assert said is not None
+        assert said.startswith("90 % clean cannot be reached")
+        assert told in said
+    assert out_of_reach(pace, found[:20]) is None  # too few

@@ -45,8 +45,8 @@ _SLIP, _SLIPS = 0.4, 3
 """Who is that much nearer to a metronome's beat from one strike to the next, in beats, has gone
 over to another one; who does so that often does not keep its time."""
 _MOST_EXTRA = 0.45
-"""Strikes beside the beat for each beat. With more, they may have a beat of their own: the next pair
-is often heard as well as the one at the mat, and nothing tells whose count it is."""
+"""Strikes beside the beat for each beat. With more, they may have a beat of their own: the next
+pair is often heard as well as the one at the mat, and nothing tells whose count it is."""
 
 Floats = NDArray[np.float64]
 

@@ -4586,7 +4586,7 @@ export interface components {
      * @description A run, read.
      *
      *     durations_s: length of each round, s. reading: what its times say. weights: how much more often
-     *     than its share a cue came, because the student had been weak on it.
+     *     than its share a cue came, because the student had been weak on it. out_of_reach: why no window would hold the target's share.
      */
     ReadoutView: {
       baseline: components['schemas']['Baseline'] | null
@@ -4611,6 +4611,8 @@ export interface components {
       microphone_doubt: string | null
       /** Missing */
       missing: number[]
+      /** Out Of Reach */
+      out_of_reach: string | null
       reading: components['schemas']['Reading']
       /** Responses */
       responses: components['schemas']['Response'][]

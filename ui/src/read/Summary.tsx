@@ -65,10 +65,13 @@ export function Summary({ readout }: { readout: Readout }) {
           </div>
         ))}
       </dl>
-      {readout.microphone_doubt && (
-        <p className="mt-3 border-l-4 border-ink pl-2" role="note">
-          {readout.microphone_doubt}
-        </p>
+      {[readout.microphone_doubt, readout.out_of_reach].map(
+        (note) =>
+          note && (
+            <p key={note} className="mt-3 border-l-4 border-ink pl-2" role="note">
+              {note}
+            </p>
+          ),
       )}
       {strays > 0 && (
         <p className="small mt-2">
