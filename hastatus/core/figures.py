@@ -28,6 +28,8 @@ class PlanFigures:
     blocks_row: answers in a row without a counter, at the most. total_s: rounds and rests.
     mean_wait_s: mean waiting time. wait_low_s, wait_high_s: eight waits in ten lie between.
     guessable_share: share of cues whose moment somebody who knows the longest wait could guess.
+    blind_press: share of cues that one press met which is made at the best moment, without a cue;
+    tapping: share that came out clean for somebody who only taps along, where each has one answer.
     floor_m: side of the free floor, m. timed_by: where each cue's time comes from, by key.
     """
 
@@ -44,6 +46,8 @@ class PlanFigures:
     wait_low_s: float
     wait_high_s: float
     guessable_share: float
+    blind_press: float
+    tapping: float
     floor_m: float
     timed_by: dict[str, TimedBy]
 
@@ -64,6 +68,7 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
     flashes = [[cue.at_s for cue in each.cues if cue.cue in see] for each in plan.rounds]
     guessed = _guesses(drill, rung)
     low, high = _spread(plan.rounds)
+    cut_s = drill.judging.jump_cut_s
     turns = range(max(1, len(rung.rounds.turns)))
     bits = [entropy(list(drill.shares(rung, turn).values())) for turn in turns]
     return PlanFigures(
@@ -80,6 +85,8 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
         wait_low_s=low,
         wait_high_s=high,
         guessable_share=_guessable(rung),
+        blind_press=waiting.blind_press(rung.waiting, cut_s, plan.window_s),
+        tapping=waiting.tapping(cut_s, plan.window_s),
         floor_m=drill.place.floor_m,
         timed_by={cue.key: ask(drill, rung, cue).timed_by for cue in drill.cues_on(rung)},
     )

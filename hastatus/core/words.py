@@ -93,7 +93,7 @@ def _waiting(rung: Rung) -> str:
         return f"always {wait.wait_s:g} s"
     if isinstance(wait, Jittered):
         return f"{wait.least_s:g} to {wait.most_s:g} s, evenly"
-    return f"{wait.least_s:g} s and up, mean {waiting.mean(wait):.1f} s, cannot be guessed"
+    return f"from {wait.least_s:g} s, {waiting.mean(wait):.1f} s on average, unpredictable"
 
 
 def _window(drill: Drill, rung: Rung) -> str:

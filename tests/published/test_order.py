@@ -23,6 +23,7 @@ from hastatus.core.setting import (
     Rotating,
     SetOrder,
     Unguessable,
+    Waiting,
 )
 
 FOUR = dict.fromkeys("abcd", 0.25)
@@ -135,3 +136,28 @@ def test_a_longer_order_begins_with_the_shorter_one(
     shares = {"a": 0.3, "b": 0.35, "c": 0.2, "x": 0.15}
     longer = draw_order(order, shares, frozenset("x"), short + more, [seed])
     assert longer[:short] == draw_order(order, shares, frozenset("x"), short, [seed])
+
+
+@pytest.mark.parametrize(
+    "wait",
+    [
+        Fixed(wait_s=1.0),
+        Jittered(least_s=0.5, most_s=2.5),
+        Unguessable(least_s=0.5, mean_s=1.0, most_s=6.0),
+    ],
+)
+def test_what_a_blind_press_meets(wait: Waiting) -> None:
+    """Against 100,000 drawn waits and presses at every hundredth of a second; by definition."""
+    waits = waiting.draw(wait, 100_000, np.random.default_rng(3))
+    after = np.arange(0.0, 8.0, 0.01)[:, None] - np.sort(waits)[None, ::20]
+    met = float(((after >= 0.15) & (after <= 0.9)).mean(axis=1).max())
+    assert waiting.blind_press(wait, 0.15, 0.9) == pytest.approx(met, abs=0.012)
+
+
+def test_what_somebody_gets_who_only_taps() -> None:
+    """The first tap after a cue comes at any moment of the 0.3 s between two."""
+    first = np.random.default_rng(4).uniform(0, waiting.TAP_S, 100_000)
+    for window_s in (0.2, 0.25, 0.9):
+        clean = float(((first >= 0.15) & (first <= window_s)).mean())
+        assert waiting.tapping(0.15, window_s) == pytest.approx(clean, abs=0.01)
+    assert waiting.tapping(0.15, 0.1) == 0.0

@@ -4332,11 +4332,15 @@ export interface components {
      *     blocks_row: answers in a row without a counter, at the most. total_s: rounds and rests.
      *     mean_wait_s: mean waiting time. wait_low_s, wait_high_s: eight waits in ten lie between.
      *     guessable_share: share of cues whose moment somebody who knows the longest wait could guess.
+     *     blind_press: share of cues that one press met which is made at the best moment, without a cue;
+     *     tapping: share that came out clean for somebody who only taps along, where each has one answer.
      *     floor_m: side of the free floor, m. timed_by: where each cue's time comes from, by key.
      */
     PlanFigures: {
       /** Bits */
       bits: number
+      /** Blind Press */
+      blind_press: number
       /** Blocks Row */
       blocks_row: number
       /** Counts */
@@ -4357,6 +4361,8 @@ export interface components {
       longest_repeat: number
       /** Mean Wait S */
       mean_wait_s: number
+      /** Tapping */
+      tapping: number
       /** Timed By */
       timed_by: {
         [key: string]: 'answer' | 'counter' | 'exit' | 'not_sensed' | 'catch'
@@ -4586,7 +4592,8 @@ export interface components {
      * @description A run, read.
      *
      *     durations_s: length of each round, s. reading: what its times say. weights: how much more often
-     *     than its share a cue came, because the student had been weak on it. out_of_reach: why no window would hold the target's share.
+     *     than its share a cue came, because the student had been weak on it. out_of_reach: why no window
+     *     would hold the target's share.
      */
     ReadoutView: {
       baseline: components['schemas']['Baseline'] | null

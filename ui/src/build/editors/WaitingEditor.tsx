@@ -4,7 +4,7 @@ import { Choice, FaultAt, Fields, NumberField } from '../fields'
 const KINDS = [
   ['fixed', 'always the same'],
   ['jittered', 'evenly from a range'],
-  ['unguessable', 'cannot be guessed'],
+  ['unguessable', 'unpredictable'],
 ] as const
 
 const FRESH = {
