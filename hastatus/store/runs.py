@@ -18,7 +18,15 @@ from hastatus.core.drill import Drill
 from hastatus.core.events import EVENT_VERSION, Batch, check_batch
 from hastatus.core.plan import RunPlan
 from hastatus.store import ladders
-from hastatus.store.models import DrillVersion, EventBatch, Response, Run, RunFold, Student
+from hastatus.store.models import (
+    IS_ANSWERED,
+    DrillVersion,
+    EventBatch,
+    Response,
+    Run,
+    RunFold,
+    Student,
+)
 
 
 def add(
@@ -107,10 +115,9 @@ def count_by_student(
     db: Session, club_id: uuid.UUID, student_id: uuid.UUID | None = None
 ) -> dict[uuid.UUID, int]:
     """How many runs with an answer each of the club's students has; of one student, if given."""
-    answered = func.coalesce(Run.figures["evidence"]["answered"].as_integer(), 0) > 0
     query = (
         select(Run.student_id, func.count())
-        .where(Run.club_id == club_id, answered | Run.figures.is_(None))
+        .where(Run.club_id == club_id, text(f"({IS_ANSWERED})"))
         .group_by(Run.student_id)
     )
     if student_id:

@@ -23,6 +23,7 @@ from hastatus.store.models.drill import (
 )
 from hastatus.store.models.partner import HeadKnock, MarkBatch, PartnerRun, PartnerRunStudent
 from hastatus.store.models.run import (
+    IS_ANSWERED,
     IS_TEST,
     EventBatch,
     LadderChoice,
@@ -33,6 +34,7 @@ from hastatus.store.models.run import (
 )
 
 __all__ = [
+    "IS_ANSWERED",
     "IS_TEST",
     "Asset",
     "Attempt",

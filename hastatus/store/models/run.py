@@ -21,6 +21,9 @@ from hastatus.store.models.base import Base, now
 IS_TEST = "jsonb_typeof(figures -> 'baseline') = 'object'"
 """Whether a run was a five-minute test, in the words of the index that finds them."""
 
+IS_ANSWERED = "coalesce((figures #>> '{evidence,answered}')::integer, 0) > 0 OR figures IS NULL"
+"""Whether a run had an answer, or is still open, in the words of the index that counts them."""
+
 
 class Run(Base):
     """One student doing one drill version once.
@@ -40,6 +43,7 @@ class Run(Base):
         ForeignKeyConstraint(["club_id", "coach_id"], ["coaches.club_id", "coaches.id"]),
         Index("ix_runs_student", "club_id", "student_id", "started_at"),
         Index("ix_runs_started", "club_id", "started_at"),
+        Index("ix_runs_answered", "club_id", "student_id", postgresql_where=text(IS_ANSWERED)),
         Index("ix_runs_tests", "club_id", "started_at", postgresql_where=text(IS_TEST)),
     )
     club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
