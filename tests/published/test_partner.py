@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import Counter, defaultdict
 from itertools import pairwise
 from math import pi
 
@@ -23,12 +23,14 @@ from hastatus.core.partner.budget import (
     path_of_flight,
     path_ratio,
 )
+from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.feed import EARLY_S, FeedSheet, feed_sheet, roles
 from hastatus.core.partner.gap import Pair, gap_findings, start_gap
 from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import CAREFUL, need
 from hastatus.core.partner.reach import DEPTH_M, bands, safe_gap, strike_m
 from hastatus.core.partner.walk import walks
+from hastatus.core.partner.words import predictable
 from hastatus.core.setting import Balanced
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.stats import TOO_FEW
@@ -293,3 +295,42 @@ def test_who_opens_the_gap_by_60_cm_reaches_nothing_at_once(height: float) -> No
         first = next(step for step in walk.steps if step.strikes)
         assert (short[0].passage, short[0].step) == (first.passage.key, first.index)
         assert short[0].check in ("reach", "surface")
+
+
+def test_how_predictable_the_next_exchange_is() -> None:
+    """Against a defender who counts what came on long feed sheets, and names the likeliest next.
+
+    A known order is known; of a random one at least what chance gives is known.
+    """
+    for start in list(PARTNER_STARTERS.values())[::4]:
+        drill = start()
+        for number, rung in enumerate(drill.rungs, start=1):
+            told = predictable(drill, rung)
+            shares = drill.shares(rung)
+            if told is None or not shares:
+                assert rung.order.kind == "free"
+            elif rung.order.kind != "balanced" or len(shares) == 1:
+                assert told == 1.0
+            else:
+                assert max(shares.values()) <= told < 1.0
+                assert told >= _by_the_last_two(drill, number) - 0.06
+
+
+def _by_the_last_two(drill: PartnerDrill, rung: int) -> float:
+    """Share of exchanges named right by the two before them, counted on other sheets."""
+    after: dict[tuple[str, ...], Counter[str]] = defaultdict(Counter)
+    named = right = 0
+    for seed in range(40):
+        for round_ in feed_sheet(drill, seed=seed, rung=rung).rounds:
+            begun = [
+                feed.path[0].passage for turn in round_.turns for feed in turn.feeds
+                if not feed.goes_on
+            ]  # fmt: skip
+            for first, second, third in zip(begun, begun[1:], begun[2:], strict=False):
+                seen = after[first, second]
+                if seed >= 20 and seen:
+                    named += 1
+                    right += seen.most_common(1)[0][0] == third
+                else:
+                    seen[third] += 1
+    return right / named if named else 0.0

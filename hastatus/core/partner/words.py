@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from hastatus.core.order import guesses
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.gear import GEAR_NAMES
 from hastatus.core.partner.passage import GIVES_NAMES, Branch, Passage
@@ -23,19 +24,13 @@ def partner_facts(drill: PartnerDrill, rung: PartnerRung) -> list[Fact]:
     """What a rung sets, in words."""
     return [
         Fact("passages", "Exchanges", ", ".join(each.name for each in drill.starts_on(rung))),
-        Fact(
-            "order", "Order", _ORDERS[rung.order.kind] + (", said ahead" if rung.announced else "")
-        ),
+        Fact("order", "Order", _order(drill, rung)),
         Fact("tempo_bpm", "Beat", _beat(rung)),
         Fact("pause", "Pause", f"{least(rung.pause):g} to {most(rung.pause):g} s"),
         Fact("branches", "Partner's choices", "in it" if rung.branches else "left out"),
         Fact("answers", "Defender", _defender(rung)),
         Fact("tell", "Tell", _TELLS[rung.tell]),
-        Fact(
-            "contact",
-            "Contact",
-            _CONTACTS[rung.contact] + (", eyes closed" if rung.eyes_closed else ""),
-        ),
+        Fact("contact", "Contact", _contact(rung)),
         Fact("gear", "Gear", _gear(drill, rung)),
         Fact("rounds", "Rounds", _rounds(rung)),
         Fact("turns", "Roles", _roles(drill, rung)),
@@ -57,8 +52,21 @@ def branch_words(drill: PartnerDrill, passage: Passage, branch: Branch) -> str:
     return f"{GIVES_NAMES[branch.gives]}, {share}: {to}"
 
 
-def _order(rung: PartnerRung) -> str:
-    return _ORDERS[rung.order.kind] + (", said ahead" if rung.announced else "")
+def _order(drill: PartnerDrill, rung: PartnerRung) -> str:
+    words = _ORDERS[rung.order.kind]
+    if rung.announced:
+        return f"{words}, said ahead"
+    guessed = predictable(drill, rung)
+    return words if guessed is None else f"{words}; {percent(guessed)} predictable by counting"
+
+
+def predictable(drill: PartnerDrill, rung: PartnerRung) -> float | None:
+    """How often a defender who counts all exchanges would know the next one, as a share from 0 to
+    1; None where the feeder chooses."""
+    if rung.order.kind == "free":
+        return None
+    shares = drill.shares(rung)
+    return guesses(rung.order, shares, frozenset()).history if shares else None
 
 
 def _contact(rung: PartnerRung) -> str:
