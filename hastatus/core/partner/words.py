@@ -57,7 +57,9 @@ def _order(drill: PartnerDrill, rung: PartnerRung) -> str:
     if rung.announced:
         return f"{words}, said ahead"
     guessed = predictable(drill, rung)
-    return words if guessed is None else f"{words}; {percent(guessed)} predictable by counting"
+    if guessed is None or guessed == 1:  # a known order says it by its name
+        return words
+    return f"{words}; {percent(guessed)} predictable by counting"
 
 
 def predictable(drill: PartnerDrill, rung: PartnerRung) -> float | None:

@@ -38,10 +38,7 @@ export function RunTable({ runs, withStudent }: { runs: RunLine[]; withStudent?:
             )}
             <td>{run.drill}</td>
             <td className="figures text-base">{run.rung}</td>
-            <td className="figures text-base">
-              {seconds(run.evidence?.settled_window_s)}
-              <Between evidence={run.evidence} />
-            </td>
+            <td className="figures text-base">{seconds(run.evidence?.settled_window_s)}</td>
             <td className="figures text-base">{asSeconds(run.summary?.median_ms)}</td>
             <td>
               <span className="flex items-center gap-3">
@@ -58,15 +55,5 @@ export function RunTable({ runs, withStudent }: { runs: RunLine[]; withStudent?:
         ))}
       </tbody>
     </table>
-  )
-}
-
-/** Where the share of answers that is aimed at lies, with 95 % probability. */
-function Between({ evidence }: { evidence: RunLine['evidence'] }) {
-  if (evidence?.low_s == null || evidence.high_s == null) return null
-  return (
-    <span className="small block whitespace-nowrap">
-      {evidence.low_s.toFixed(2)}–{evidence.high_s.toFixed(2)}
-    </span>
   )
 }
