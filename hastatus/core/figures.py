@@ -13,7 +13,7 @@ from hastatus.core import safety, waiting
 from hastatus.core.chain import Asked, TimedBy, ask
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.layout import Asking
-from hastatus.core.order import Guesses, guesses, longest_repeat
+from hastatus.core.order import Guesses, Overlapping, guesses, longest_repeat
 from hastatus.core.plan import RoundPlan, RunPlan, without_lights
 
 
@@ -96,7 +96,11 @@ def _guesses(drill: Drill, rung: Rung) -> Guesses:
     """Mean over the turns, each of which comes as often."""
     catch = frozenset(cue.key for cue in drill.cues if cue.is_catch)
     turns = range(max(1, len(rung.rounds.turns)))
-    found = [guesses(rung.order, drill.shares(rung, turn), catch) for turn in turns]
+    overlap = None
+    if rung.overlap:
+        channels = tuple((cue.key, cue.channel) for cue in drill.cues if not cue.is_catch)
+        overlap = Overlapping(rung.overlap.share, channels)
+    found = [guesses(rung.order, drill.shares(rung, turn), catch, overlap) for turn in turns]
     return Guesses(
         last=sum(each.last for each in found) / len(found),
         history=sum(each.history for each in found) / len(found),

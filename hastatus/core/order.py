@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 from itertools import islice, pairwise
@@ -23,7 +23,8 @@ class BalancedOrder:
     shares: share of each cue by key, summing to one.
     bag: cues in a bag.
     repeat_cap: the same cue comes at most this many times running, across bags too.
-    best: for each cue taken, how often somebody who counted all would have guessed it, if a list.
+    odds: for each cue taken, the chance of each by key as somebody knows it who counted all, if a
+    list.
 
     A share that does not divide the bag evenly is carried over, so that over many bags it holds
     exactly. Within a bag a cue is drawn in proportion to what is left of it.
@@ -33,7 +34,7 @@ class BalancedOrder:
     bag: int
     repeat_cap: int
     rng: np.random.Generator
-    best: list[float] | None = None
+    odds: list[dict[str, float]] | None = None
     _stream: Iterator[str] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -45,7 +46,7 @@ class BalancedOrder:
 
     def _draws(self) -> Iterator[str]:
         # Cues are places in `keys` here: an edit on the bench draws thousands of them.
-        keys, cap, best = list(self.shares), self.repeat_cap, self.best
+        keys, cap, odds = list(self.shares), self.repeat_cap, self.odds
         carry = [0.0] * len(keys)
         last, run = -1, 0
         while True:
@@ -62,9 +63,9 @@ class BalancedOrder:
                         break  # only the cue at its cap is left: start the next bag
                 elif run >= cap and left[last]:
                     open_ = [place for place in urn if place != last]
-                if best is not None:
-                    fullest = most if open_ is urn else max(map(open_.count, set(open_)))
-                    best.append(fullest / len(open_))
+                if odds is not None:
+                    counted = Counter(open_).items()
+                    odds.append({keys[each]: count / len(open_) for each, count in counted})
                 place = open_[int(uniforms.pop() * len(open_))]
                 urn.remove(place)
                 left[place] -= 1
@@ -241,9 +242,9 @@ def counted_order(
     if len(shares) == 1:
         return list(shares) * count, [1.0] * count
     if isinstance(order, Balanced):
-        best: list[float] = []
-        bags = BalancedOrder(shares, order.bag, order.repeat_cap, rng, best)
-        return bags.take(count), best
+        odds: list[dict[str, float]] = []
+        taken = BalancedOrder(shares, order.bag, order.repeat_cap, rng, odds).take(count)
+        return taken, [max(each.values()) for each in odds[:count]]
     if isinstance(order, SetOrder) and order.sequence:
         return cycle(order, list(shares), count), [1.0] * count
     asking = [key for key in shares if key not in catch]
@@ -293,20 +294,90 @@ class Guesses:
     history: float
 
 
-def guesses(order: Order, shares: Mapping[str, float], catch: frozenset[str]) -> Guesses:
+@dataclass(frozen=True, slots=True)
+class Overlapping:
+    """Cues that may follow the one before at once, which by itself tells something of the next.
+
+    share: of all cues. channels: the channel of each cue that asks for something, by key; only a
+    cue of another channel follows at once.
+    """
+
+    share: float
+    channels: tuple[tuple[str, str], ...]
+
+
+def overlapping(pairs: Sequence[int], wanted: int, rng: np.random.Generator) -> list[int]:
+    """Which of the places in `pairs` overlap the one before, as drawn; no cue is in two pairs."""
+    taken: dict[int, None] = {}
+    for number in rng.permutation(pairs).tolist() if pairs else []:
+        if len(taken) == wanted:
+            break
+        if number - 1 not in taken and number + 1 not in taken:
+            taken[number] = None
+    return list(taken)
+
+
+def guesses(
+    order: Order,
+    shares: Mapping[str, float],
+    catch: frozenset[str],
+    overlap: Overlapping | None = None,
+) -> Guesses:
     """What could be guessed of an order, from a long draw of it with a seed of its own."""
-    return _guesses(order, tuple(shares.items()), catch)
+    return _guesses(order, tuple(shares.items()), catch, overlap)
 
 
 @lru_cache(maxsize=512)
-def _guesses(order: Order, shares: tuple[tuple[str, float], ...], catch: frozenset[str]) -> Guesses:
+def _guesses(
+    order: Order,
+    shares: tuple[tuple[str, float], ...],
+    catch: frozenset[str],
+    overlap: Overlapping | None,
+) -> Guesses:
     rng = np.random.default_rng(28)
+    if overlap is not None and isinstance(order, Balanced) and len(shares) > 1:
+        return _guesses_overlapping(order, dict(shares), overlap, rng)
     keys, best = counted_order(order, dict(shares), catch, GUESSED_OVER, rng)
-    after: dict[str, Counter[str]] = defaultdict(Counter)
-    for last, following in pairwise(keys):
-        after[last][following] += 1
-    hits = sum(max(counts.values()) for counts in after.values())
-    return Guesses(last=hits / (len(keys) - 1), history=sum(best) / len(best))
+    return Guesses(_by_the_last(keys, frozenset()), sum(best) / len(best))
+
+
+def _by_the_last(keys: Sequence[str], at_once: Collection[int]) -> float:
+    """How often the likeliest cue after the last one comes. at_once: places that overlap it."""
+    after: dict[tuple[str, bool], Counter[str]] = defaultdict(Counter)
+    for place, (last, following) in enumerate(pairwise(keys), start=1):
+        after[last, place in at_once][following] += 1
+    return sum(max(counts.values()) for counts in after.values()) / (len(keys) - 1)
+
+
+def _guesses_overlapping(
+    order: Balanced, shares: dict[str, float], overlap: Overlapping, rng: np.random.Generator
+) -> Guesses:
+    """Whether the next cue follows at once is seen before it comes, and is used.
+
+    Of a cue that may follow at once a part does, so its chance is split in two: what is likeliest
+    at once, and what is likeliest once nothing came at once.
+    """
+    odds: list[dict[str, float]] = []
+    keys = BalancedOrder(shares, order.bag, order.repeat_cap, rng, odds).take(GUESSED_OVER)
+    channels = dict(overlap.channels)
+
+    def may(last: str, key: str) -> bool:
+        return last in channels and key in channels and channels[last] != channels[key]
+
+    pairs = [place for place in range(1, len(keys)) if may(keys[place - 1], keys[place])]
+    taken = set(overlapping(pairs, round(overlap.share * len(keys)), rng))
+    free = sum(place - 1 not in taken for place in pairs)
+    soon = len(taken) / free if free else 0.0
+    best = []
+    for place in range(1, len(keys)):
+        part = 0.0 if place - 1 in taken else soon
+        told = [
+            (chance, part if may(keys[place - 1], key) else 0.0)
+            for key, chance in odds[place].items()
+        ]
+        at_once = max(chance * share for chance, share in told)
+        best.append(at_once + max(chance * (1 - share) for chance, share in told))
+    return Guesses(_by_the_last(keys, taken), sum(best) / len(best))
 
 
 def longest_repeat(keys: list[str]) -> int:

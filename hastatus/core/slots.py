@@ -11,7 +11,7 @@ from pydantic import ConfigDict, Field
 
 from hastatus.core import waiting
 from hastatus.core.drill import Drill, Rung
-from hastatus.core.order import draw_order
+from hastatus.core.order import draw_order, overlapping
 from hastatus.core.setting import Announce, Bursts
 from hastatus.core.text import Key, Seconds, Share
 
@@ -116,13 +116,8 @@ def _draw_overlaps(
         and alone[number]
     ]
     wanted = round(rung.overlap.share * len(keys))
-    taken: set[int] = set()
-    for number in rng.permutation(pairs).tolist() if pairs else []:
-        if len(taken) == wanted:
-            break
-        if number - 1 not in taken and number + 1 not in taken:
-            taken.add(number)
-            overlaps[number] = round(float(rng.random()), 4)
+    for number in overlapping(pairs, wanted, rng):
+        overlaps[number] = round(float(rng.random()), 4)
     return overlaps
 
 

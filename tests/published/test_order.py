@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import Counter, defaultdict
 from itertools import pairwise
 
 import numpy as np
@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from hastatus.core import waiting
-from hastatus.core.figures import entropy
+from hastatus.core.figures import entropy, plan_figures
 from hastatus.core.order import PairOrder, draw_order, guesses
+from hastatus.core.plan import plan_run
 from hastatus.core.setting import (
     Balanced,
     FirstOrder,
@@ -25,6 +26,7 @@ from hastatus.core.setting import (
     Unguessable,
     Waiting,
 )
+from hastatus.core.starter import block_on_sound_strike_on_light
 
 FOUR = dict.fromkeys("abcd", 0.25)
 NONE: frozenset[str] = frozenset()
@@ -161,3 +163,22 @@ def test_what_somebody_gets_who_only_taps() -> None:
         clean = float(((first >= 0.15) & (first <= window_s)).mean())
         assert waiting.tapping(0.15, window_s) == pytest.approx(clean, abs=0.01)
     assert waiting.tapping(0.15, 0.1) == 0.0
+
+
+def test_a_cue_that_follows_at_once_tells_something_of_itself() -> None:
+    """Counted on planned rounds: the likeliest after the last cue, at once or later."""
+    drill = block_on_sound_strike_on_light()
+    after: dict[tuple[str, bool], Counter[str]] = defaultdict(Counter)
+    plain: dict[str, Counter[str]] = defaultdict(Counter)
+    for seed in range(60):
+        for round_ in plan_run(drill, seed=seed, rung=3).rounds:
+            for last, slot in pairwise(round_.slots):
+                after[last.cue, slot.overlap is not None][slot.cue] += 1
+                plain[last.cue][slot.cue] += 1
+    total = sum(map(Counter.total, plain.values()))
+    seen = sum(max(each.values()) for each in after.values()) / total
+    blind = sum(max(each.values()) for each in plain.values()) / total
+    figures = plan_figures(drill, plan_run(drill, seed=1, rung=3))
+    assert figures.guess_last == pytest.approx(seen, abs=0.02)
+    assert figures.guess_last > blind + 0.05
+    assert figures.guess_history > figures.guess_last
