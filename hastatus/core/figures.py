@@ -12,8 +12,9 @@ import numpy as np
 from hastatus.core import safety, waiting
 from hastatus.core.chain import Asked, TimedBy, ask
 from hastatus.core.drill import Drill, Rung
+from hastatus.core.guess import Guesses, Overlapping, guesses
 from hastatus.core.layout import Asking
-from hastatus.core.order import Guesses, Overlapping, guesses, longest_repeat
+from hastatus.core.order import longest_repeat
 from hastatus.core.plan import RoundPlan, RunPlan, without_lights
 
 

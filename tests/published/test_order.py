@@ -13,7 +13,8 @@ from scipy import stats
 
 from hastatus.core import waiting
 from hastatus.core.figures import entropy, plan_figures
-from hastatus.core.order import PairOrder, draw_order, guesses
+from hastatus.core.guess import guesses
+from hastatus.core.order import PairOrder, draw_order
 from hastatus.core.plan import plan_run
 from hastatus.core.setting import (
     Balanced,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hastatus.core.order import guesses
+from hastatus.core.guess import guesses
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.gear import GEAR_NAMES
 from hastatus.core.partner.passage import GIVES_NAMES, Branch, Passage
