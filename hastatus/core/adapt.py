@@ -30,6 +30,7 @@ SILENT_AFTER = 3
 
 ENOUGH = 30
 """Cues after which a share of wrong and missed ones says something."""
+
 ROUND_STEPS = 5
 """A step between rounds is this many small steps: there are few rounds."""
 
@@ -118,11 +119,16 @@ def settle(state: ControllerState, pace: Pace, start_s: float) -> None:
 def out_of_reach(pace: Pace, responses: Sequence[Response]) -> str | None:
     """Why no window would be met with the target probability, or None.
 
-    Wrong answers and those that never came do not depend on the window. Too few cues say nothing.
+    Wrong answers and those that never came do not depend on the window. Too few cues say nothing,
+    nor do those that came when nobody answered any more.
     """
     if pace.rule == "hold":
         return None
-    moving = [each for each in responses if counts(each)]
+    moving, missed_row = list[Response](), 0
+    for each in filter(counts, responses):
+        missed_row = missed_row + 1 if each.outcome == "missed" else 0
+        if missed_row <= SILENT_AFTER:
+            moving.append(each)
     if len(moving) < ENOUGH:
         return None
     missed = sum(each.outcome == "missed" for each in moving) / len(moving)

@@ -48,9 +48,9 @@ _ODD = 0.005
 
 @dataclass(frozen=True, slots=True)
 class Believed:
-    """Students, one a column. density: log density per s at each bin, in
-    single precision, which is finer than a belief; before: share of answers
-    before it. weight: log weight before anything is seen. level: ln of the usual time, s.
+    """Students, one a column. density: log density per s at each bin, in single precision,
+    which is finer than a belief; before: share of answers before it. weight: log weight before
+    anything is seen. level: ln of the usual time, s.
     """
 
     density: Single

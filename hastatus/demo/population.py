@@ -126,8 +126,8 @@ class Tracking:
     """How well a controller followed.
 
     clean_share: of the cues from the eleventh on (measured) or the twenty-first; after a step, from
-    the eleventh after it. early_p90,
-    error_p90: 90th percentile of |ln(window / true quantile)| after 15 outcomes, and at the end.
+    the eleventh after it. early_p90, error_p90: 90th percentile of |ln(window / true quantile)|
+    after 15 outcomes, and at the end.
     """
 
     clean_share: float

@@ -299,7 +299,7 @@ def test_a_run_without_an_answer_counts_for_nothing() -> None:
 def test_a_target_that_no_window_reaches_is_said(missed: int, wrong: int, told: str | None) -> None:
     """Of 60 cues at a target of 0.90."""
     pace = Pace(rule="measured", target=0.9)
-    outcomes = ["missed"] * missed + ["wrong"] * wrong + ["late"] * 10
+    outcomes = ["missed", "late"] * missed + ["wrong"] * wrong
     found = [replace(ANSWERED, outcome=each) for each in outcomes]
     found += [ANSWERED for _ in range(60 - len(found))]
     said = out_of_reach(pace, found)
@@ -309,3 +309,8 @@ def test_a_target_that_no_window_reaches_is_said(missed: int, wrong: int, told: 
         assert said.startswith("90 % clean cannot be reached")
         assert told in said
     assert out_of_reach(pace, found[:20]) is None  # too few
+
+
+def test_a_student_who_has_left_is_no_target_out_of_reach() -> None:
+    left = [ANSWERED] * 40 + [replace(ANSWERED, outcome="missed")] * 30
+    assert out_of_reach(Pace(rule="measured", target=0.9), left) is None
