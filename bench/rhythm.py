@@ -330,17 +330,12 @@ def figures(loose: bool) -> Iterator[Figure]:
             yield Figure(f"{name}, tempo not told, or off by more than 1 %", off, "%", 5)
             yield Figure(f"{name}, running ahead not found", unfound, "%", 5)
             yield Figure(f"{name}, running ahead told where none was", false, "%", 2, 2)
-        for name, trouble in TROUBLES.items():
-            few = max(10, rounds // 2)
+        few = max(10, rounds // 2)
+        kinds = [(name, partial(bare, trouble=each)) for name, each in TROUBLES.items()]
+        kinds += [(name, partial(on_metronome, how=each)) for name, each in METRONOMES.items()]
+        for name, judged_by in kinds:
             stated = [
-                list(pool.map(partial(bare, trouble=trouble, ahead=ahead), range(few), chunksize=5))
-                for ahead in (False, True)
-            ]
-            yield from _of_statements(name, few, *stated)
-        for name, how in METRONOMES.items():
-            few = max(10, rounds // 2)
-            stated = [
-                list(pool.map(partial(on_metronome, how=how, ahead=ahead), range(few), chunksize=5))
+                list(pool.map(partial(judged_by, ahead=ahead), range(few), chunksize=5))
                 for ahead in (False, True)
             ]
             yield from _of_statements(name, few, *stated)
