@@ -8,11 +8,14 @@ type Leaving = Batches & {
   sealLeft(run: string): Promise<void>
 }
 
-/** Send the leftovers of every run that no tab is recording. address: where a run's batches go. */
+/**
+ * Send the leftovers of every run that no tab is recording. address: where a run's batches go.
+ * Returns how many runs still have some: a tab has them, or there is no connection.
+ */
 export async function sendLeftovers(
   store: Leaving,
   address: (run: string) => string,
-): Promise<void> {
+): Promise<number> {
   for (const run of await store.unsent()) {
     await navigator.locks.request(lockName(run), { ifAvailable: true }, async (lock) => {
       if (!lock) return
@@ -23,4 +26,5 @@ export async function sendLeftovers(
       outbox.close()
     })
   }
+  return (await store.unsent()).length
 }

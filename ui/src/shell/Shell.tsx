@@ -36,7 +36,9 @@ export function Shell() {
   const { data: session } = useQuery(sessionQuery)
   const here = useLocation().pathname.split('/')[1] ?? ''
   useEffect(() => {
-    void import('./leftovers').then(({ sendAllLeftovers }) => sendAllLeftovers())
+    const leaving = new AbortController()
+    void import('./leftovers').then(({ sendAllLeftovers }) => sendAllLeftovers(leaving.signal))
+    return () => leaving.abort()
   }, [])
   return (
     <div className="flex min-h-screen flex-col">
