@@ -20,6 +20,7 @@ from hastatus.core.faults import Fault, Unplannable
 from hastatus.core.figures import PlanFigures, plan_figures
 from hastatus.core.labels import Labels
 from hastatus.core.plan import RoundPlan, RunPlan, plan_run
+from hastatus.core.prior import Prior
 from hastatus.core.weakness import weights
 from hastatus.store import drills, measured, techniques
 
@@ -30,6 +31,7 @@ def make_plan(
     seed: int,
     rung: int,
     window_s: float | None,
+    prior: Prior | None = None,
     stance: str,
     sound_only: bool,
     factors: Mapping[str, float],
@@ -41,6 +43,7 @@ def make_plan(
             seed=seed,
             rung=rung,
             window_s=window_s,
+            prior=prior,
             stance="right_lead" if stance == "right_lead" else "left_lead",
             sound_only=sound_only,
             weights=factors,

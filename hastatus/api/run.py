@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import uuid
 from collections.abc import Callable, Sequence
 from typing import get_args
 
@@ -21,12 +22,14 @@ from hastatus.core.catalogue import Stance, hand
 from hastatus.core.colour import HEX
 from hastatus.core.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.device import Device, device_of
+from hastatus.core.drill import Drill
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import RunPlan
+from hastatus.core.prior import Prior
 from hastatus.core.profile import Profile
 from hastatus.core.reading import comparable, read_times
 from hastatus.core.response import Response as CueResponse
-from hastatus.store import devices, drills, intake, runs, techniques
+from hastatus.store import devices, drills, intake, ladders, runs, techniques
 from hastatus.store.models import Run
 
 bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
@@ -99,6 +102,7 @@ def begin(body: shapes.RunRequest) -> Response:
         seed=body.seed,
         rung=standing.rung,
         window_s=standing.window_s,
+        prior=_prior(standing, student.id, body.drill_id, drill),
         stance=student.stance,
         sound_only=body.sound_only,
         factors=factors_for(student.id, body.drill_id, drill),
@@ -115,6 +119,15 @@ def begin(body: shapes.RunRequest) -> Response:
         device=_device(body),
     )
     return shapes.reply(_view(run), 201)
+
+
+def _prior(
+    standing: shapes.LadderView, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
+) -> Prior | None:
+    """What is believed of the window; where the coach chose, only what was chosen."""
+    if standing.by not in ("settled", "start"):
+        return None
+    return ladders.prior(db(), who().club_id, student_id, drill_id, drill, standing.rung)
 
 
 def _device(body: shapes.RunRequest) -> Device:

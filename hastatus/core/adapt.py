@@ -23,6 +23,7 @@ from dataclasses import dataclass, field
 
 from hastatus.core import speed
 from hastatus.core.drill import Pace
+from hastatus.core.prior import Prior
 from hastatus.core.response import Response
 
 SILENT_AFTER = 3
@@ -103,15 +104,15 @@ def mark(state: ControllerState, pace: Pace) -> float:
     return state.folded if pace.rule == "measured" else state.window_s
 
 
-def settle(state: ControllerState, pace: Pace, start_s: float) -> None:
+def settle(state: ControllerState, pace: Pace, prior: Prior) -> None:
     """Bring the window of the measured rule up to all that has been taken in.
 
-    start_s: the window of the run's start. Apart from `follow`, since it takes longer and a run
+    prior: what was believed before the run. Apart from `follow`, since it takes longer and a run
     that is scored afresh needs it once.
     """
     if pace.rule != "measured" or not state.taken:
         return
-    window = speed.window_s(state.taken, pace.target, start_s)
+    window = speed.window_s(state.taken, pace.target, prior)
     if window is not None:
         state.window_s = min(max(window, pace.least_s), pace.most_s)
 

@@ -50,13 +50,12 @@ _ODD = 0.005
 class Believed:
     """Students, one a column. density: log density per s at each bin, in single precision,
     which is finer than a belief; before: share of answers before it. weight: log weight before
-    anything is seen. level: ln of the usual time, s.
+    anything is seen.
     """
 
     density: Single
     before: Array
     weight: Array
-    level: Array
 
 
 def _ex_gaussian(mu: float, sigma: float, tau: float) -> tuple[Array, Array]:
@@ -76,41 +75,39 @@ def _two_speed(mu: float, sigma: float, share: float, slower: float) -> tuple[Ar
 
 def _students() -> Believed:
     told: list[tuple[Array, Array]] = []
-    weights, levels = list[float](), list[float]()
+    weights = list[float]()
 
-    def add(student: tuple[Array, Array], weight: float, level: float) -> None:
+    def add(student: tuple[Array, Array], weight: float) -> None:
         told.append(student)
         weights.append(weight)
-        levels.append(level)
 
     each = _KINDS["usual"] / (len(_USUAL_MU) * len(_USUAL_SIGMA) * len(_USUAL_TAU))
     for mu in _USUAL_MU.tolist():
         for sigma in _USUAL_SIGMA:
             for tau in _USUAL_TAU:
-                add(_ex_gaussian(mu, sigma, tau), each, np.log(mu))
+                add(_ex_gaussian(mu, sigma, tau), each)
     for level in _LEVELS.tolist():
         mu = float(np.exp(level))
         for sigma, often in _SIGMAS.items():
             for tau, weight in _TAUS.items():
                 share = _KINDS["any"] * often * weight / len(_LEVELS)
-                add(_ex_gaussian(mu, sigma * mu, tau * mu), share, level)
+                add(_ex_gaussian(mu, sigma * mu, tau * mu), share)
     each = _KINDS["narrow"] / (len(_NARROW_LEVELS) * len(_NARROW))
     for level in _NARROW_LEVELS.tolist():
         mu = float(np.exp(level))
         for sigma, tau in _NARROW:
-            add(_ex_gaussian(mu, sigma * mu, tau * mu), each, level)
+            add(_ex_gaussian(mu, sigma * mu, tau * mu), each)
     shapes = [(s, p, d) for s in _QUICK_SIGMA for p in _SLOW_SHARE for d in _SLOWER_BY]
     each = _KINDS["two_speed"] / (len(_LEVELS) * len(shapes))
     for level in _LEVELS.tolist():
         for sigma, slow, slower in shapes:
             student = _two_speed(float(np.exp(level)), sigma, slow, slower)
-            add(student, each, level + np.log1p(slow * slower))
+            add(student, each)
     density = np.stack([student[0] for student in told], axis=1)
     return Believed(
         density=np.maximum(density, np.log(_ODD)).astype(np.float32),
         before=np.stack([student[1] for student in told], axis=1),
         weight=np.log(weights),
-        level=np.asarray(levels),
     )
 
 

@@ -82,7 +82,7 @@ def fold_batch(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
     """Fold the next batch into `state`, in place; return the responses that became certain."""
     responses = _fold(setup, state, batch, _scorer(setup, state))
     if responses:
-        settle(state.controller, setup.drill.pace, setup.plan.window_s)
+        settle(state.controller, setup.drill.pace, setup.plan.believed)
     return responses
 
 
@@ -172,7 +172,7 @@ def rescore(
         missing.extend(range(state.next_batch, batch.number))
         responses.extend(_fold(setup, state, batch, scorer))
     if settled:
-        settle(state.controller, setup.drill.pace, setup.plan.window_s)
+        settle(state.controller, setup.drill.pace, setup.plan.believed)
     if closed:
         responses.extend(scorer.stop())
     return Rescored(responses, state, missing)

@@ -26,6 +26,7 @@ from typing import Literal
 
 from hastatus.core.adapt import counts
 from hastatus.core.drill import Drill
+from hastatus.core.prior import Prior
 from hastatus.core.response import Response
 from hastatus.core.stats import (
     TOO_FEW,
@@ -38,6 +39,10 @@ from hastatus.core.stats import (
 
 SETTLED_OVER = 20
 """A window has settled over the last this many cues that count."""
+
+
+DAY_SPREAD = 0.25
+"""How far, in ln time, the right window may lie from where the last run settled."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,6 +133,18 @@ def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
     answered = [run for run in runs if run.answered]
     found = _suggest(drill, answered or runs[-1:])
     return replace(found, rule=rule_of(drill, found.kind))
+
+
+def prior(runs: Sequence[RunEvidence], rung: int) -> Prior | None:
+    """What the last run says of the window on its rung, before the next one; oldest run first.
+
+    None after a run on another rung, or one that was too short to settle.
+    """
+    answered = [run for run in runs if run.answered]
+    last = answered[-1] if answered else None
+    if last is None or last.rung != rung or last.settled_window_s is None:
+        return None
+    return Prior(window_s=last.settled_window_s, spread=DAY_SPREAD)
 
 
 def rule_of(drill: Drill, kind: Kind) -> str:

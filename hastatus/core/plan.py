@@ -17,6 +17,7 @@ from hastatus.core import faults
 from hastatus.core.catalogue import Stance, other
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.layout import PlacedCue, lay_out
+from hastatus.core.prior import Prior
 from hastatus.core.slots import Slot, draw_slots
 from hastatus.core.text import Document, Key, Line, Seconds
 
@@ -55,9 +56,9 @@ Factor = Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
 class RunPlan(Document):
     """The whole plan of a run, kept with it.
 
-    rung: number of the rung, from 1. window_s: the window it starts with.
-    sound_only: lights are left out (photosensitivity). weights: factors on the weights of cues, by
-    key. rehearsal: cue keys shown before round one.
+    rung: number of the rung, from 1. window_s: the window it starts with. prior: what is believed
+    of the right one, where something is known. sound_only: lights are left out (photosensitivity).
+    weights: factors on the weights of cues, by key. rehearsal: cue keys shown before round one.
     """
 
     schema_version: Literal[2] = 2
@@ -65,6 +66,7 @@ class RunPlan(Document):
     seed: Annotated[int, Field(ge=0, lt=2**53)]
     rung: Annotated[int, Field(ge=1)]
     window_s: Seconds
+    prior: Prior | None = None
     stance: Stance
     sound_only: bool = False
     weights: Annotated[dict[Key, Factor], Field(default_factory=dict)]
@@ -83,6 +85,11 @@ class RunPlan(Document):
             for each in document.get("rounds", ())
         ]
         return {**document, "schema_version": 2, "rounds": rounds}
+
+    @property
+    def believed(self) -> Prior:
+        """The prior; where nothing is known, a wide one about the window of the start."""
+        return self.prior or Prior(window_s=self.window_s)
 
     @property
     def total_s(self) -> float:
@@ -110,6 +117,7 @@ def plan_run(
     seed: int,
     rung: int = 1,
     window_s: float | None = None,
+    prior: Prior | None = None,
     stance: Stance = "left_lead",
     sound_only: bool = False,
     weights: Mapping[str, float] | None = None,
@@ -117,10 +125,10 @@ def plan_run(
     """Plan every round of a run. The same arguments give the same plan.
 
     rung counts from 1 (IndexError when the drill has no such rung); window_s defaults to the
-    rung's own and is held within the pace's bounds; weights: factors on the cues' own (see
-    `weakness`), which only a balanced order goes by. Raises `faults.Unplannable` for a drill that
-    has no plan, also when `sound_only` leaves no cue, and `safety.UnsafePlan` when a rule that no
-    setting lifts would be broken.
+    rung's own and is held within the pace's bounds; prior: what is believed of it; weights: factors
+    on the cues' own (see `weakness`), which only a balanced order goes by. Raises
+    `faults.Unplannable` for a drill that has no plan, also when `sound_only` leaves no cue, and
+    `safety.UnsafePlan` when a rule that no setting lifts would be broken.
     """
     if not 1 <= rung <= len(drill.rungs):
         raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")
@@ -139,6 +147,7 @@ def plan_run(
         seed=seed,
         rung=rung,
         window_s=start,
+        prior=prior,
         stance=stance,
         sound_only=sound_only,
         weights=factors,

@@ -18,12 +18,15 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.ndimage import gaussian_filter1d
 from scipy.special import ndtr
 
 from hastatus.core.believed import BINS, STEP, STUDENTS
+from hastatus.core.prior import START_SPREAD, Prior
 
 Array = NDArray[np.float64]
 
@@ -44,14 +47,14 @@ _SMOOTH = 0.03
 """Width, in ln time, over which own times are smoothed."""
 _MOST_MOVED = 0.15
 _LEAST_DENSITY = 0.3
-_WINDOW_TO_LEVEL = 1.5
-"""A usual window is about this many times the usual answer."""
 _CHANGES = (6, 11, 20, 36)
 """How many answers ago the speed may have changed: tired, warm, hurt, another drill partner."""
 _CHANGE_COST = 3.5
 """How unlikely that is at any one place, in nats."""
-_START_SPREAD = 0.8
-"""How far, in ln s, the window of the start may be wrong."""
+_NEAR = 0.12
+"""Width, in ln time, over which students are counted as near a window."""
+_TAIL = 5.0
+"""Degrees of freedom of the prior over windows: somebody far from all others is soon believed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,10 +69,10 @@ class Taken:
     came: bool
 
 
-def window_s(taken: Sequence[Taken], target: float, start_s: float) -> float | None:
+def window_s(taken: Sequence[Taken], target: float, prior: Prior) -> float | None:
     """The answer window that a share `target` of the next answers should be inside, seconds.
 
-    start_s: the window that was thought right before any answer; a weak belief, soon outweighed.
+    prior: what was believed of this window before any answer.
     None before the first right answer: nothing is known of the speed yet.
     """
     taken = taken[-KEPT:]
@@ -78,7 +81,7 @@ def window_s(taken: Sequence[Taken], target: float, start_s: float) -> float | N
     ages = np.asarray(FADES ** np.arange(len(taken) - 1, -1, -1), dtype=np.float64)
     # Where mistakes alone put the target nearly out of reach, no window would help.
     right = max(1 - _wrong_share(taken, ages), target / _WITHIN_REACH)
-    belief = _belief(taken, ages, start_s)
+    belief = _belief(taken, ages, target, prior)
     answering = right * ((1 - _LAPSES) @ belief.weights)
     believed = _met(answering, target)
     came = np.array([each.came for each in taken])
@@ -101,7 +104,7 @@ class _Believed:
     later: Array
 
 
-def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> _Believed:
+def _belief(taken: Sequence[Taken], ages: Array, target: float, prior: Prior) -> _Believed:
     """A belief in one speed throughout, and one for each place where it may have changed.
 
     A change moves all of what came before by as much as the middle has moved; each belief is
@@ -116,9 +119,8 @@ def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> _Believed:
             apart = _apart(logs[:-place][before], logs[-place:][since])
             earlier = np.arange(len(taken)) < len(taken) - place
             shifts.append(np.where(earlier, apart, 0.0))
-    level = -0.5 * ((STUDENTS.level - np.log(start_s / _WINDOW_TO_LEVEL)) / _START_SPREAD) ** 2
     total = _seen(taken, ages, np.stack(shifts))
-    total += (STUDENTS.weight + level + np.log(_LAPSE_WEIGHTS)[:, None]).astype(np.float32)
+    total += (_log_prior(target, prior) + np.log(_LAPSE_WEIGHTS)[:, None]).astype(np.float32)
     most = total.max(axis=(1, 2), keepdims=True)
     shares = np.exp(total - most)
     summed = shares.sum(axis=(1, 2))
@@ -128,6 +130,30 @@ def _belief(taken: Sequence[Taken], ages: Array, start_s: float) -> _Believed:
     chances /= chances.sum()
     weights = np.tensordot(chances / summed, shares, 1).astype(np.float64)
     return _Believed(weights, chances @ np.stack(shifts))
+
+
+@lru_cache(maxsize=16)
+def _windows(target: float) -> tuple[Array, Array]:
+    """The window of each student that holds a share `target` of the answers, ln s; and how many
+    students have one near it, as ln weight."""
+    first = (STUDENTS.before < target).sum(axis=0)
+    place = np.minimum(first, len(BINS) - 1)
+    weight = np.bincount(place, np.exp(STUDENTS.weight), len(BINS))
+    near = gaussian_filter1d(weight, _NEAR / STEP, mode="constant")
+    return np.asarray(BINS[place]), np.log(near[place])
+
+
+def _log_prior(target: float, prior: Prior) -> Array:
+    """Log weight of each student.
+
+    Where something is known, windows go by the prior alone and shapes by the kinds of students;
+    else both go by what is usual among people, and the window of the start says a little.
+    """
+    windows, near = _windows(target)
+    away = (windows - np.log(prior.window_s)) / prior.spread
+    told: Array = -0.5 * (_TAIL + 1) * np.log1p(away**2 / _TAIL)
+    known = prior.spread < START_SPREAD
+    return STUDENTS.weight + told - (near if known else 0.0)
 
 
 def _apart(before: Array, since: Array) -> float:

@@ -261,7 +261,15 @@ def _one_run(
     """Plan, play, keep and score one run, and let the coach take what is suggested."""
     state = ladders.state(db, student.club_id, student.id, version.drill_id)
     rung, window = (state.rung, state.window_s) if state else (1, None)
-    plan = plan_run(drill, seed=seed, rung=rung, window_s=window, stance=student.stance)  # type: ignore[arg-type]
+    prior = ladders.prior(db, student.club_id, student.id, version.drill_id, drill, rung)
+    plan = plan_run(
+        drill,
+        seed=seed,
+        rung=rung,
+        window_s=window,
+        prior=prior,
+        stance=student.stance,  # type: ignore[arg-type]
+    )
     # The jump from rung to rung makes the work harder for a while.
     habits = replace(habits, wrong=0.03 + 0.01 * rung)
     batches, _ = simulate(Setup(drill, plan, Device()), habits, seed)

@@ -15,6 +15,7 @@ from scipy.special import ndtr
 
 from hastatus.core.adapt import ControllerState, fold_outcome, settle, take_measured
 from hastatus.core.drill import Pace
+from hastatus.core.prior import Prior
 from hastatus.core.speed import Taken
 
 Times = NDArray[np.float64]
@@ -145,6 +146,7 @@ def track(
     students: int,
     seed: int,
     start_s: float,
+    prior: Prior | None = None,
     cues: int = 60,
     drift: float = 0.0,
     step: float = 0.0,
@@ -162,7 +164,7 @@ def track(
         slower = np.exp(drift * np.arange(cues) / cues + stepped)
         times, lapsed = subject.draw(rng, cues) * slower, rng.random(cues) < subject.lapses
         wrong = rng.random(cues) < subject.wrong if subject.wrong else np.zeros(cues, dtype=bool)
-        windows, clean = _follow(pace, start_s, times, lapsed, wrong)
+        windows, clean = follow_subject(pace, start_s, prior, times, lapsed, wrong)
         settled = 10 if pace.rule == "measured" else 20
         shares.append(np.mean(clean[settled + (cues // 3 if step else 0) :]))
         right = subject.quantile(pace.target, rng)
@@ -173,9 +175,10 @@ def track(
     )
 
 
-def _follow(
+def follow_subject(
     pace: Pace,
     start_s: float,
+    prior: Prior | None,
     times: Times,
     lapsed: NDArray[np.bool_],
     wrong: NDArray[np.bool_],
@@ -193,7 +196,7 @@ def _follow(
             seen = time if came else window + GRACE_S
             right = came and not error
             take_measured(state, Taken(None if came and error else 1000 * seen, right))
-            settle(state, pace, start_s)
+            settle(state, pace, prior or Prior(window_s=start_s))
         else:
             fold_outcome(state, pace, clean=clean[-1])
         windows.append(state.window_s)

@@ -7,18 +7,17 @@ from dataclasses import asdict
 from datetime import datetime
 
 from pydantic import TypeAdapter
-from sqlalchemy import func, select, text
-from sqlalchemy.dialects.postgresql import distinct_on, insert
+from sqlalchemy import select, text
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from hastatus.core import ladder, start
-from hastatus.core.baseline import Baseline
 from hastatus.core.drill import Drill
-from hastatus.store import measured
+from hastatus.core.prior import Prior
+from hastatus.store import known
 from hastatus.store.models import LadderChoice, LadderState, Run
 
 _EVIDENCE = TypeAdapter(ladder.RunEvidence)
-_BASELINE = TypeAdapter(Baseline)
 
 
 def evidence_of(
@@ -41,40 +40,23 @@ def suggestion(
     """What comes next for a student on a drill, with its reason."""
     found = evidence_of(db, club_id, student_id, drill_id)
     if not found:
-        return start.first(drill, _known(db, club_id, student_id, drill_id, drill))
+        return start.first(drill, known.of(db, club_id, student_id, drill_id, drill))
     return ladder.suggest(drill, [run for run in found if run.rung <= len(drill.rungs)])
 
 
-def _known(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
-) -> start.Known:
-    """What is known of a student who has not run a drill yet."""
-    asked = {
-        (step.technique, step.side)
-        for cue in drill.cues
-        for chain in cue.asks
-        for step in chain.steps[:1]
-    }
-    tested = db.scalar(
-        select(Run.figures["baseline"])
-        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
-        .where(func.jsonb_typeof(Run.figures["baseline"]) == "object")
-        .order_by(Run.started_at.desc())
-        .limit(1)
-    )
-    settled = Run.figures["evidence"]["settled_window_s"].as_float()
-    others = db.execute(
-        select(Run.student_id, settled)
-        .ext(distinct_on(Run.student_id))
-        .where(Run.club_id == club_id, Run.drill_id == drill_id, Run.rung == 1)
-        .where(Run.student_id != student_id, settled.is_not(None), Run.simulated.is_(False))
-        .order_by(Run.student_id, Run.started_at)
-    )
-    return start.Known(
-        answers=measured.of_techniques(db, club_id, student_id, asked),
-        baseline=_BASELINE.validate_python(tested) if tested else None,
-        club_s=[window for _, window in others],
-    )
+def prior(
+    db: Session,
+    club_id: uuid.UUID,
+    student_id: uuid.UUID,
+    drill_id: uuid.UUID,
+    drill: Drill,
+    rung: int,
+) -> Prior | None:
+    """What is believed of a student's window on a rung before a run; None: nothing is known."""
+    found = evidence_of(db, club_id, student_id, drill_id)
+    if found or rung > 1:
+        return ladder.prior(found, rung)
+    return start.prior(drill, known.of(db, club_id, student_id, drill_id, drill))
 
 
 def state(

@@ -24,6 +24,7 @@ from hastatus.core.drill import Drill, Pace
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan import plan_run
+from hastatus.core.prior import Prior
 from hastatus.core.response import Response
 from hastatus.core.setting import Announce
 from hastatus.core.standing import Standing, notices
@@ -170,7 +171,7 @@ def test_the_measured_rule_comes_to_the_students_own_times() -> None:
     order = np.random.default_rng(4).permutation(100)
     for place in order.tolist():
         follow(state, pace, replace(ANSWERED, time_ms=501.0 + place, outcome="clean"))
-    settle(state, pace, 1.2)
+    settle(state, pace, Prior(window_s=1.2))
     assert state.window_s == pytest.approx(0.584, abs=0.02)
 
 
@@ -180,8 +181,8 @@ def test_the_measured_rule_stays_within_the_bounds_and_knows_nothing_from_nothin
     for _ in range(20):
         follow(quick, pace, replace(ANSWERED, time_ms=160.0))
         follow(lost, pace, replace(ANSWERED, outcome="wrong"))
-    settle(quick, pace, 1.0)
-    settle(lost, pace, 1.0)
+    settle(quick, pace, Prior(window_s=1.0))
+    settle(lost, pace, Prior(window_s=1.0))
     assert quick.window_s == pace.least_s
     assert lost.window_s == 1.0
     assert len(quick.taken) == 20

@@ -43,6 +43,7 @@ class Run(Base):
         ForeignKeyConstraint(["club_id", "coach_id"], ["coaches.club_id", "coaches.id"]),
         Index("ix_runs_student", "club_id", "student_id", "started_at"),
         Index("ix_runs_started", "club_id", "started_at"),
+        Index("ix_runs_drill", "club_id", "drill_id", "student_id", "started_at"),
         Index("ix_runs_answered", "club_id", "student_id", postgresql_where=text(IS_ANSWERED)),
         Index("ix_runs_tests", "club_id", "started_at", postgresql_where=text(IS_TEST)),
     )

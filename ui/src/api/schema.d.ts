@@ -4457,6 +4457,20 @@ export interface components {
       clip: string | null
     }
     /**
+     * Prior
+     * @description A belief in the window that is met with the target probability: about `window_s`, seconds,
+     *     with a spread in ln time.
+     */
+    Prior: {
+      /**
+       * Spread
+       * @default 0.8
+       */
+      spread: number
+      /** Window S */
+      window_s: number
+    }
+    /**
      * ProblemDocument
      * @description An error answer. request_id: name it when asking for help.
      */
@@ -5235,9 +5249,9 @@ export interface components {
      * RunPlan
      * @description The whole plan of a run, kept with it.
      *
-     *     rung: number of the rung, from 1. window_s: the window it starts with.
-     *     sound_only: lights are left out (photosensitivity). weights: factors on the weights of cues, by
-     *     key. rehearsal: cue keys shown before round one.
+     *     rung: number of the rung, from 1. window_s: the window it starts with. prior: what is believed
+     *     of the right one, where something is known. sound_only: lights are left out (photosensitivity).
+     *     weights: factors on the weights of cues, by key. rehearsal: cue keys shown before round one.
      */
     RunPlan: {
       /**
@@ -5245,6 +5259,8 @@ export interface components {
        * @default 2
        */
       planner_version: number
+      /** @default null */
+      prior: components['schemas']['Prior'] | null
       /** Rehearsal */
       rehearsal: string[]
       /**
