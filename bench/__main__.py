@@ -3,8 +3,8 @@
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
-Names as arguments choose parts: rules, club, referee, coverage, claims, drills, scores, track,
-bundle, build, rescoring, hearing, pads, need, rhythm, load, player, device, student.
+Names as arguments choose parts: rules, club, openness, referee, coverage, claims, drills, scores,
+track, bundle, build, rescoring, hearing, pads, need, rhythm, load, player, device, student.
 """
 
 from __future__ import annotations
@@ -22,6 +22,7 @@ from bench import (
     hearing,
     load,
     need,
+    openness,
     pads,
     player,
     referee,
@@ -36,6 +37,7 @@ from bench import (
 PARTS = {
     "rules": rules,
     "club": club,
+    "openness": openness,
     "referee": referee,
     "coverage": coverage,
     "claims": claims,

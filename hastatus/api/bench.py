@@ -136,7 +136,8 @@ class PlanView(BaseModel):
 
     expected: share expected clean from the student's times; None: unknown. expected_from says
     where these come from, or why there are none. weights: how much more often than its share a cue
-    comes, because the student is weak on it.
+    comes, because the student is weak on it or its speed is still open. slow_cue: which is surely
+    slower than the others.
     """
 
     rung: int
@@ -149,6 +150,7 @@ class PlanView(BaseModel):
     expected: ExpectedShare | None
     expected_from: str
     weights: dict[str, float]
+    slow_cue: str | None
 
 
 class TechniqueView(BaseModel):

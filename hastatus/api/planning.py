@@ -11,7 +11,7 @@ from hastatus.api import bench, shapes
 from hastatus.api.guard import db, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
-from hastatus.core import clips, faults, words
+from hastatus.core import clips, faults, openness, words
 from hastatus.core.around import around
 from hastatus.core.chain import TimedBy
 from hastatus.core.drill import Drill
@@ -55,12 +55,28 @@ def make_plan(
 
 
 def factors_for(
-    student_id: uuid.UUID | None, drill_id: uuid.UUID | None, drill: Drill
+    student_id: uuid.UUID | None, drill_id: uuid.UUID | None, drill: Drill, rung: int
 ) -> dict[str, float]:
-    """How much more often each cue is to come, from what the student is weak on."""
-    if drill.pace.weak_cues == 1.0 or student_id is None or drill_id is None:
+    """How much more often each cue of a rung is to come: the weak ones, or those still open."""
+    if student_id is None or drill_id is None:
         return {}
-    return weights(drill, measured.by_cue(db(), who().club_id, student_id, drill_id))
+    found = measured.by_cue(db(), who().club_id, student_id, drill_id)
+    return weights(drill, found) or openness.factors(drill, rung, found)
+
+
+def slow_cue(
+    student_id: uuid.UUID | None, drill_id: uuid.UUID | None, drill: Drill, labels: Labels
+) -> str | None:
+    """The cue that the student surely answers more slowly than the others, in a sentence."""
+    if student_id is None or drill_id is None or drill.purpose == "baseline":
+        return None
+    asking = [cue.key for cue in drill.cues if not cue.is_catch]
+    found = measured.by_cue(db(), who().club_id, student_id, drill_id)
+    slow = openness.slow_cue(asking, found)
+    if slow is None:
+        return None
+    names = {each.key: each.name for each in shapes.cue_names(drill, labels)}
+    return openness.told(slow, names[slow.cue])
 
 
 def unplannable(error: Unplannable) -> Problem:
@@ -105,7 +121,7 @@ def bench_view(body: bench.PlanRequest) -> bench.PlanView:
             window_s=body.window_s,
             stance=student.stance if student else "left_lead",
             sound_only=body.sound_only,
-            factors=factors_for(body.student_id, body.drill_id, drill),
+            factors=factors_for(body.student_id, body.drill_id, drill, rung),
         )
         figures = plan_figures(drill, plan)
     window_s = plan.window_s if plan else drill.rungs[rung - 1].window_s
@@ -121,6 +137,7 @@ def bench_view(body: bench.PlanRequest) -> bench.PlanView:
         expected=expected,
         expected_from=source,
         weights=plan.weights if plan else {},
+        slow_cue=slow_cue(body.student_id, body.drill_id, drill, labels),
     )
 
 
@@ -137,6 +154,7 @@ def _unread(body: bench.PlanRequest, error: ValidationError) -> bench.PlanView:
         expected=None,
         expected_from="",
         weights={},
+        slow_cue=None,
     )
 
 

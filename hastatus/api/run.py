@@ -14,7 +14,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from hastatus.api import lines, playing, run_shapes, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_run, find_student, find_version
-from hastatus.api.planning import factors_for, make_plan
+from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results, safety, stats
 from hastatus.core.adapt import out_of_reach
@@ -105,7 +105,7 @@ def begin(body: shapes.RunRequest) -> Response:
         prior=_prior(standing, student.id, body.drill_id, drill),
         stance=student.stance,
         sound_only=body.sound_only,
-        factors=factors_for(student.id, body.drill_id, drill),
+        factors=factors_for(student.id, body.drill_id, drill, standing.rung),
     )
     run = runs.add(
         db(),
@@ -219,12 +219,14 @@ def readout(path: shapes.RunPath) -> Response:
     setup = runs.setup_of(db(), run)
     found = scored.responses
     compared = comparable(setup.drill, found)
+    labels = techniques.labels(db(), who().club_id)
     view = run_shapes.ReadoutView(
         run=lines.of(db(), who().club_id, [run])[0],
         document=setup.drill,
         version=run.version,
         weights=setup.plan.weights,
-        cues=shapes.cue_names(setup.drill, techniques.labels(db(), who().club_id)),
+        slow_cue=slow_cue(run.student_id, run.drill_id, setup.drill, labels),
+        cues=shapes.cue_names(setup.drill, labels),
         durations_s=_durations(setup.plan, found),
         device=setup.device,
         responses=found,

@@ -95,14 +95,16 @@ class ReadoutView(BaseModel):
     """A run, read.
 
     durations_s: length of each round, s. reading: what its times say. weights: how much more often
-    than its share a cue came, because the student had been weak on it. out_of_reach: why no window
-    would hold the target's share.
+    than its share a cue came, because the student had been weak on it or its speed was still open.
+    slow_cue: which is surely slower than the others, by all runs of the drill. out_of_reach: why no
+    window would hold the target's share.
     """
 
     run: RunLine
     document: Drill
     version: int
     weights: dict[str, float]
+    slow_cue: str | None
     cues: list[CueNames]
     durations_s: list[float]
     device: Device

@@ -92,7 +92,7 @@ def cue_track(path: bench.TrackPath, query: bench.TrackQuery) -> Response:
         window_s=None,
         stance=stance,
         sound_only=False,
-        factors=planning.factors_for(query.student_id, path.drill_id, drill),
+        factors=planning.factors_for(query.student_id, path.drill_id, drill, query.rung),
     )
     made = make_track(drill, plan, drill.labels(techniques.labels(db(), who().club_id)))
     name = f"{_name(drill)}.{path.ending}"

@@ -105,6 +105,7 @@ class Pace(Document):
     least_s, most_s: bounds of the window.
     weak_cues: a cue that a student is weak on comes up to this many times as often as its share,
         and one that is easy down to one in so many; 1 leaves the shares alone.
+    open_cues: cues whose speed is still open come more often (see `openness`).
     """
 
     rule: Literal["measured", "weighted", "n_down", "rounds", "hold"] = "measured"
@@ -114,6 +115,7 @@ class Pace(Document):
     least_s: Annotated[Seconds, Field(ge=0.2)] = 0.25
     most_s: Annotated[Seconds, Field(le=10)] = 2.5
     weak_cues: Annotated[float, Field(ge=1, le=2, allow_inf_nan=False)] = 1.0
+    open_cues: bool = True
 
     @model_validator(mode="after")
     def _ordered(self) -> Self:

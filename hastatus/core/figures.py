@@ -67,7 +67,7 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
     rounds = [[cue.cue for cue in each.cues] for each in plan.rounds]
     see = {cue.key for cue in drill.cues if cue.channel == "see"}
     flashes = [[cue.at_s for cue in each.cues if cue.cue in see] for each in plan.rounds]
-    guessed = _guesses(drill, rung)
+    found = guessed(drill, rung)
     low, high = _spread(plan.rounds)
     cut_s = drill.judging.jump_cut_s
     turns = range(max(1, len(rung.rounds.turns)))
@@ -77,8 +77,8 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
         counts=dict(Counter(key for keys in rounds for key in keys)),
         longest_repeat=max(map(longest_repeat, rounds)),
         bits=sum(bits) / len(bits),
-        guess_last=guessed.last,
-        guess_history=guessed.history,
+        guess_last=found.last,
+        guess_history=found.history,
         worst_second=max(map(safety.worst_second, flashes)),
         blocks_row=max(_blocks_row(drill, rung, each) for each in plan.rounds),
         total_s=plan.total_s,
@@ -93,8 +93,8 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
     )
 
 
-def _guesses(drill: Drill, rung: Rung) -> Guesses:
-    """Mean over the turns, each of which comes as often."""
+def guessed(drill: Drill, rung: Rung) -> Guesses:
+    """What could be guessed of a rung's order: the mean of its turns."""
     catch = frozenset(cue.key for cue in drill.cues if cue.is_catch)
     turns = range(max(1, len(rung.rounds.turns)))
     overlap = None

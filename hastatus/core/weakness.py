@@ -15,24 +15,29 @@ from hastatus.core.stats import TOO_FEW
 
 MADE_UP = 6
 """Answers as good as the average that each cue is given beside its own."""
+LAST = 120
+"""Answers that say what a student is weak on now."""
 LEAST = 1.05
 """A factor nearer to one than this is left at one."""
 
 
 @dataclass(frozen=True, slots=True)
 class Answered:
-    """One trusted answer to a cue that asks for something."""
+    """One trusted answer to a cue that asks for something. time_s: of a right one, less what its
+    chain allows beyond the window."""
 
     cue: str
     clean: bool
+    time_s: float | None = None
 
 
 def weights(drill: Drill, answers: Sequence[Answered]) -> dict[str, float]:
     """Factor on the weight of each cue that is to come more or less often than its share.
 
-    Empty where the drill does not ask for it, or fewer than eight answers a cue say nothing.
+    answers: newest first; the last `LAST` count. Empty where the drill does not ask for it, or
+    fewer than eight answers a cue say nothing.
     """
-    most = drill.pace.weak_cues
+    most, answers = drill.pace.weak_cues, answers[:LAST]
     if most == 1.0 or not answers:
         return {}
     overall = (sum(not each.clean for each in answers) + 1) / (len(answers) + 2)

@@ -15,6 +15,8 @@ from hastatus.core.weakness import Answered
 from hastatus.store.models import Response, Run
 
 LAST = 120
+LAST_BY_CUE = 480
+"""More, since they are divided among the cues."""
 RIGHT = ("clean", "late")
 
 _Columns = TypeVarTuple("_Columns")
@@ -30,10 +32,17 @@ def of_drill(
 def by_cue(
     db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID
 ) -> list[Answered]:
-    """The last answers in one drill, and which cue each was to."""
-    clean = Response.outcome == "clean"
-    query = _of(select(Response.cue, clean), club_id, student_id).where(Run.drill_id == drill_id)
-    return [Answered(cue, is_clean) for cue, is_clean in db.execute(query)]
+    """The last answers in one drill, newest first, and which cue each was to."""
+    columns = (Response.cue, Response.outcome, Response.time_ms, Response.offset_ms)
+    query = _of(select(*columns), club_id, student_id).where(Run.drill_id == drill_id)
+    return [
+        Answered(cue, outcome == "clean", _seconds(time, offset) if outcome in RIGHT else None)
+        for cue, outcome, time, offset in db.execute(query.limit(LAST_BY_CUE))
+    ]
+
+
+def _seconds(time_ms: float | None, offset_ms: float) -> float | None:
+    return None if time_ms is None else max(time_ms - offset_ms, 50.0) / 1000
 
 
 def of_techniques(

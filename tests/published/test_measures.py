@@ -19,6 +19,7 @@ from hastatus.core.difference import Group, difference
 from hastatus.core.exgauss import ExGaussian, fit
 from hastatus.core.expect import Measured
 from hastatus.core.partner.budget import needed
+from hastatus.core.prior import Prior
 from hastatus.core.reliability import (
     agreement_interval,
     reliability,
@@ -344,7 +345,7 @@ def test_lapses_beyond_the_usual_are_believed_when_they_are_seen() -> None:
             Taken(1400.0, came=False) if lapse else Taken(float(ms), came=True)
             for lapse, ms in zip(lapsed, times, strict=True)
         ]
-        window = window_s(taken, 0.84, 1.0)
+        window = window_s(taken, 0.84, Prior(window_s=1.0))
         assert window is not None
         off.append(np.log(1000 * window / ExGaussian(420, 45, 110).quantile(0.84 / 0.88)))
     assert abs(np.mean(off)) < 0.085

@@ -73,6 +73,7 @@ export const FRESH_DRILL: Drill = {
     least_s: 0.25,
     most_s: 2.5,
     weak_cues: 1.0,
+    open_cues: true,
   },
   progress: { runs: 2, agree: 1.1, back: 1.25 },
   judging: { jump_cut_s: 0.15, grace_s: 0.4, early: 'jumped' },

@@ -2097,7 +2097,8 @@ export interface components {
        *       "step": 0.02,
        *       "least_s": 0.25,
        *       "most_s": 2.5,
-       *       "weak_cues": 1
+       *       "weak_cues": 1,
+       *       "open_cues": true
        *     }
        */
       pace: components['schemas']['Pace']
@@ -3424,6 +3425,7 @@ export interface components {
      *     least_s, most_s: bounds of the window.
      *     weak_cues: a cue that a student is weak on comes up to this many times as often as its share,
      *         and one that is easy down to one in so many; 1 leaves the shares alone.
+     *     open_cues: cues whose speed is still open come more often (see `openness`).
      */
     Pace: {
       /**
@@ -3441,6 +3443,11 @@ export interface components {
        * @default 4
        */
       n: number
+      /**
+       * Open Cues
+       * @default true
+       */
+      open_cues: boolean
       /**
        * Rule
        * @default measured
@@ -4422,7 +4429,8 @@ export interface components {
      *
      *     expected: share expected clean from the student's times; None: unknown. expected_from says
      *     where these come from, or why there are none. weights: how much more often than its share a cue
-     *     comes, because the student is weak on it.
+     *     comes, because the student is weak on it or its speed is still open. slow_cue: which is surely
+     *     slower than the others.
      */
     PlanView: {
       /** Cues */
@@ -4439,6 +4447,8 @@ export interface components {
       rung: number
       /** Rungs */
       rungs: components['schemas']['RungWords'][]
+      /** Slow Cue */
+      slow_cue: string | null
       /** Weights */
       weights: {
         [key: string]: number
@@ -4606,8 +4616,9 @@ export interface components {
      * @description A run, read.
      *
      *     durations_s: length of each round, s. reading: what its times say. weights: how much more often
-     *     than its share a cue came, because the student had been weak on it. out_of_reach: why no window
-     *     would hold the target's share.
+     *     than its share a cue came, because the student had been weak on it or its speed was still open.
+     *     slow_cue: which is surely slower than the others, by all runs of the drill. out_of_reach: why no
+     *     window would hold the target's share.
      */
     ReadoutView: {
       baseline: components['schemas']['Baseline'] | null
@@ -4638,6 +4649,8 @@ export interface components {
       /** Responses */
       responses: components['schemas']['Response'][]
       run: components['schemas']['RunLine']
+      /** Slow Cue */
+      slow_cue: string | null
       /** Spread Ms */
       spread_ms: number
       /** Stray Whys */

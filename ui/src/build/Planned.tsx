@@ -47,7 +47,13 @@ export function Planned({ seed }: { seed: number }) {
         </button>
       </div>
       <Fault error={listen.error} />
-      <Weights cues={document.cues} names={plan.cues} weights={plan.weights} />
+      <Weights
+        cues={document.cues}
+        names={plan.cues}
+        weights={plan.weights}
+        weak={(document.pace?.weak_cues ?? 1) > 1}
+        slow_cue={plan.slow_cue}
+      />
       <div className="max-h-[24rem] overflow-y-auto">
         {plan.rounds.map((round) => (
           <Round

@@ -100,7 +100,13 @@ function Sheet({ readout }: { readout: Readout }) {
                 width={920}
                 label={`Round ${round}: ${shown.length} cues and their answers`}
               />
-              <Weights cues={document.cues} names={readout.cues} weights={readout.weights} />
+              <Weights
+                cues={document.cues}
+                names={readout.cues}
+                weights={readout.weights}
+                weak={(document.pace?.weak_cues ?? 1) > 1}
+                slow_cue={readout.slow_cue}
+              />
               <Times readout={readout} />
             </>
           )}

@@ -1,5 +1,5 @@
 import { useBench, useRungSetter } from '../bench'
-import { Choice, FaultAt, Fields, NumberField } from '../fields'
+import { Choice, FaultAt, Fields, NumberField, Toggle } from '../fields'
 
 const RULES = [
   ['measured', 'follows the measured times'],
@@ -81,6 +81,13 @@ export function WindowEditor() {
         where="pace.weak_cues"
         change={(weak_cues) => put(['pace', 'weak_cues'], weak_cues)}
       />
+      {(pace.weak_cues ?? 1) === 1 && (
+        <Toggle
+          label="a cue that may be slower comes more often"
+          on={pace.open_cues ?? true}
+          change={(open_cues) => put(['pace', 'open_cues'], open_cues)}
+        />
+      )}
       <Choice
         label="reading the intent"
         value={judging.early}
