@@ -37,6 +37,8 @@ TOLD = 0.99
 
 _CUE_SPREAD = 0.1
 """How far cues of one drill lie apart, ln time, before any is seen."""
+_WORTH = 0.05
+"""Cues that are slower by less, ln time, are not worth a word: one side or sense often is."""
 _TOLD_SPREAD = 0.3
 """The same where a figure is told: it leaves the times nearly as they are."""
 _SPREAD, _SPREAD_COUNTS = 0.2, 3.0
@@ -105,13 +107,13 @@ def speeds(
 
 
 def slow_cue(cues: Sequence[str], answers: Sequence[Answered]) -> SlowCue | None:
-    """The slowest cue, where it is sure that it is slower than the others at all."""
+    """The slowest cue, where it is sure that it is slower than the others by a noticeable part."""
     found = speeds(cues, answers, _TOLD_SPREAD)
     if not found:
         return None
     slowest = max(found, key=lambda each: each.slower)
     sure = float(ndtri(1 - (1 - TOLD) / len(cues)))
-    if slowest.slower < sure * slowest.spread:
+    if slowest.slower < _WORTH + sure * slowest.spread:
         return None
     reach = 1.96 * slowest.spread
     low, by, high = (float(np.exp(slowest.slower + off)) for off in (-reach, 0.0, reach))
@@ -123,7 +125,7 @@ def told(slow: SlowCue, name: str) -> str:
     """A slow cue in a sentence."""
     by, low, high = (100 * (each - 1) for each in (slow.factor, slow.low, slow.high))
     return (
-        f"{name} is answered {by:.0f} % more slowly than the other cues (95 %: {low:.0f} to "
+        f"{name[:1].upper()}{name[1:]} is answered {by:.0f} % more slowly than the other cues (95 %: {low:.0f} to "
         f"{high:.0f} %), over the last {slow.of} right answers in this drill."
     )
 

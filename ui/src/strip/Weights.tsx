@@ -18,9 +18,7 @@ export function Weights({ cues, names, weights, weak, slow_cue }: Props) {
     <div className="small flex flex-col gap-1" data-weights="">
       {found.length > 0 && (
         <p className="flex flex-wrap items-center gap-x-4 gap-y-1">
-          <span>
-            {weak ? 'More often, since weak:' : 'More often, to tell whether it is slower:'}
-          </span>
+          <span>{weak ? 'More often, since weak:' : 'More often, until its speed is sure:'}</span>
           {found.map((cue) => (
             <span key={cue.key} className="flex items-center gap-1.5">
               <CueMark mark={cue.mark} />
