@@ -44,7 +44,7 @@ def test_a_cue_that_may_be_slower_comes_more_often_until_that_is_known() -> None
 
 
 def test_a_slow_cue_is_told_with_its_interval_and_none_where_all_are_alike() -> None:
-    slow = slow_cue(CUES, answers(40, slower=0.2))
+    slow = slow_cue(CUES, answers(80, slower=0.25))
     assert slow is not None
     assert slow.cue == SLOW
     assert 1 < slow.low < slow.factor < slow.high
