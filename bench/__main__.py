@@ -4,7 +4,8 @@
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, club, openness, referee, coverage, claims, drills, scores,
-track, bundle, build, rescoring, hearing, pads, need, rhythm, load, player, device, student.
+track, bundle, build, rescoring, hearing, pads, need, rhythm, load, player,
+trouble, device, student.
 """
 
 from __future__ import annotations
@@ -32,6 +33,7 @@ from bench import (
     scores,
     student,
     track,
+    trouble,
 )
 
 PARTS = {
@@ -53,6 +55,7 @@ PARTS = {
     "rhythm": rhythm,
     "load": load,
     "player": player,
+    "trouble": trouble,
     "device": device,
     "student": student,
 }

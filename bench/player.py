@@ -178,13 +178,13 @@ def _sound(bench: Bench, seconds: float) -> Iterator[Figure]:
     name = f"sound onset, rendered against logged, page blocked, {len(errors)} cues, p99"
     yield Figure(name, percentile(errors, 0.99), "ms", 0.1)
     trusted = [e for e in cues if e["spread_ms"] <= SOUND_SPREAD_MS]
-    off = [abs(e["t_ms"] - _left_ms(stamps, e["audio_s"])) for e in trusted]
+    off = [abs(e["t_ms"] - left_ms(stamps, e["audio_s"])) for e in trusted]
     name = f"sound onset on the page's clock, against its output, {len(off)} trusted cues, worst"
     yield Figure(name, max(off), "ms", 3)
     yield Figure("sounds not trusted", 100 * (1 - len(trusted) / len(cues)), "%", 5)
 
 
-def _left_ms(stamps: NDArray[np.float64], audio_s: float) -> float:
+def left_ms(stamps: NDArray[np.float64], audio_s: float) -> float:
     """When a sample left, on the page's clock: the median offset of the stamps around it."""
     near = stamps[np.argsort(np.abs(stamps[:, 0] - audio_s))[:STAMPS_AROUND]]
     return audio_s * 1000 + float(np.median(near[:, 1] - near[:, 0] * 1000))

@@ -32,7 +32,7 @@ from hastatus.core.partner.finding import Undoable
 from hastatus.core.partner.kept import kept
 from hastatus.core.partner.reading import read
 from hastatus.core.partner.walk import follow
-from hastatus.core.stats import wilson
+from hastatus.core.stats import wilson_usual
 from hastatus.store import drills, head_knocks, intake, partners
 from hastatus.store.models import PartnerRun, Student
 
@@ -216,7 +216,7 @@ def line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
             partner_shapes.TakingPart(
                 id=student.id,
                 name=student.name,
-                interval=wilson(defended.clean, defended.graded) if defended.graded else None,
+                interval=wilson_usual(defended.clean, defended.graded) if defended.graded else None,
                 **dataclasses.asdict(defended),
             )
             for student, defended in zip(students, figures.defended, strict=True)

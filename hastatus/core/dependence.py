@@ -68,7 +68,7 @@ class Dependence:
     def of_sides(self) -> Dependence:
         """The same of which side of a quantile answers lie on: for normal values the correlation
         of their signs is 2/π · asin r (Sheppard 1899, memory)."""
-        return Dependence(2 / math.pi * math.asin(min(0.99, self.lag)), 0.5 * self.rounds)
+        return Dependence(2 / math.pi * math.asin(min(0.99, self.lag)), 0.65 * self.rounds)
 
 
 INDEPENDENT = Dependence(0.0, 0.0)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hastatus.core.stats import TOO_FEW, wilson
+from hastatus.core.stats import TOO_FEW, wilson_in_order
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,12 +27,12 @@ class ExpectedShare:
 
 
 def expected_share(measured: Sequence[Measured], window_s: float) -> ExpectedShare | None:
-    """Share of `measured` that the window would hold; None with too few to say."""
+    """Share of `measured`, in their order, that the window would hold; None with too few to say."""
     if len(measured) < TOO_FEW:
         return None
-    inside = sum(
+    inside = [
         each.right and each.time_ms is not None and each.time_ms <= window_s * 1000
         for each in measured
-    )
-    bounds = wilson(inside, len(measured))
-    return ExpectedShare(inside / len(measured), bounds.low, bounds.high, len(measured))
+    ]
+    bounds = wilson_in_order(inside)
+    return ExpectedShare(sum(inside) / len(inside), bounds.low, bounds.high, len(inside))

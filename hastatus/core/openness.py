@@ -125,8 +125,8 @@ def told(slow: SlowCue, name: str) -> str:
     """A slow cue in a sentence."""
     by, low, high = (100 * (each - 1) for each in (slow.factor, slow.low, slow.high))
     return (
-        f"{name[:1].upper()}{name[1:]} is answered {by:.0f} % more slowly than the other cues (95 %: {low:.0f} to "
-        f"{high:.0f} %), over the last {slow.of} right answers in this drill."
+        f"{name[:1].upper()}{name[1:]} is answered {by:.0f} % more slowly than the other cues "
+        f"(95 %: {low:.0f} to {high:.0f} %), over the last {slow.of} right answers in this drill."
     )
 
 

@@ -10,7 +10,7 @@ from typing import Literal
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.marks import Grade
-from hastatus.core.stats import TOO_FEW, Interval, wilson
+from hastatus.core.stats import TOO_FEW, Interval, wilson_in_order
 from hastatus.core.words import percent
 
 
@@ -104,8 +104,8 @@ def read(
 
 
 def _share(name: str, of: Sequence[Exchange]) -> Share:
-    clean = sum(bool(each.clean) for each in of)
-    return Share(name, clean, len(of), wilson(clean, len(of)) if of else None)
+    clean = [bool(each.clean) for each in of]
+    return Share(name, sum(clean), len(of), wilson_in_order(clean) if of else None)
 
 
 def _by(
