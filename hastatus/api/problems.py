@@ -39,10 +39,17 @@ class Problem(Exception):
     """Ends a request with a problem document."""
 
     def __init__(
-        self, status: int, title: str, detail: str, faults: list[FaultPlace] | None = None
+        self,
+        status: int,
+        title: str,
+        detail: str,
+        faults: list[FaultPlace] | None = None,
+        *,
+        retry_after_s: int | None = None,
     ):
         super().__init__(detail)
         self.status, self.title, self.detail, self.faults = status, title, detail, faults or []
+        self.retry_after_s = retry_after_s
 
     def response(self) -> Response:
         """The problem as an answer."""
@@ -53,9 +60,12 @@ class Problem(Exception):
             request_id=str(g.get("request_id", "")),
             faults=self.faults,
         )
-        return Response(
+        response = Response(
             to_json(document), status=self.status, content_type="application/problem+json"
         )
+        if self.retry_after_s is not None:
+            response.headers["Retry-After"] = str(self.retry_after_s)
+        return response
 
 
 def not_found(what: str) -> Problem:
@@ -91,6 +101,10 @@ def invalid(error: ValidationError) -> Response:
     return Problem(422, "Not valid", f"{where}: {faults[0].what}", faults).response()
 
 
+_TIMED_OUT = ("55P03", "57014")
+"""PostgreSQL's states for a lock and for a statement that took too long."""
+
+
 def register(app: OpenAPI) -> None:
     """Turn every error into a problem document."""
 
@@ -110,6 +124,10 @@ def register(app: OpenAPI) -> None:
 
     @app.errorhandler(OperationalError)
     def _no_database(error: OperationalError) -> Response:
+        if getattr(error.orig, "sqlstate", None) in _TIMED_OUT:
+            log.error("statement timed out", extra={"request_id": g.get("request_id")})
+            detail = "Something else holds what this needs; nothing was written. Try again."
+            return Problem(503, "Busy", detail, retry_after_s=2).response()
         log.error("database unreachable", extra={"request_id": g.get("request_id")})
         return Problem(503, "No database", "The database does not answer; try again.").response()
 

@@ -22,6 +22,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 
+from sqlalchemy import URL, make_url
+
 from hastatus.store.database import StoreError
 
 PROGRAMS = Path("/usr/lib/postgresql")
@@ -259,11 +261,21 @@ class Cluster:
 
 
 def dump(url: str, target: Path) -> None:
-    """Write a dump of the database at `url` to `target`."""
+    """Write a dump of the database at `url` to `target`, which only its owner may read.
+
+    The password goes in the environment: arguments can be seen by everybody on the machine.
+    """
+    address = make_url(url)
+    bare = URL.create(
+        "postgresql", address.username, None, address.host, address.port, address.database
+    ).render_as_string()
+    target.touch(mode=0o600)
+    target.chmod(0o600)
     result = subprocess.run(
-        [programs() / "pg_dump", "--format=custom", f"--file={target}", url],
+        [programs() / "pg_dump", "--format=custom", f"--file={target}", bare],
         capture_output=True,
         text=True,
+        env={**os.environ, "PGPASSWORD": address.password or ""},
     )
     if result.returncode:
         raise StoreError(f"the database could not be dumped: {_last_line(result.stderr)}")

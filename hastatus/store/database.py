@@ -21,6 +21,9 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 _MIGRATION_LOCK = 4_217_300_119
 """Key of the advisory lock that lets one process migrate at a time."""
 
+OPTIONS = "-c timezone=UTC -c lock_timeout=5s -c statement_timeout=30s"
+"""One locked row, or one statement that never ends, must not hold every thread for good."""
+
 log = logging.getLogger("hastatus.store")
 
 
@@ -44,7 +47,8 @@ def make_engine(url: str) -> Engine:
         pool_pre_ping=True,
         pool_size=10,  # as many as threads: a connection costs too much to open for one request
         max_overflow=2,
-        connect_args={"connect_timeout": 5, "options": "-c timezone=UTC"},
+        hide_parameters=True,  # what people wrote does not belong in a log
+        connect_args={"connect_timeout": 5, "options": OPTIONS},
     )
 
 
@@ -89,6 +93,8 @@ def migrate(engine: Engine) -> None:
     """
     try:
         with engine.begin() as connection:
+            # A schema change takes as long as it takes, and waits for another one.
+            connection.execute(text("SET LOCAL lock_timeout = 0; SET LOCAL statement_timeout = 0"))
             connection.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": _MIGRATION_LOCK})
             revision = current(connection)
             known = {each.revision for each in ScriptDirectory(str(MIGRATIONS)).walk_revisions()}

@@ -1,0 +1,25 @@
+"""Migrations that have been out are frozen: databases made by them exist."""
+
+from __future__ import annotations
+
+import hashlib
+
+from hastatus.store.database import MIGRATIONS
+
+FROZEN = {
+    "0001_first_schema.py": "3b308ac6670c4dc0",
+    "0002_bench.py": "8b2570b73641755d",
+    "0003_devices.py": "1f737c8bacf05f98",
+    "0004_partners.py": "8b146265ac593c41",
+    "0005_partner_figures.py": "fdca0b23696dff2d",
+    "0006_holds_and_early_answers.py": "c6289fc8cf4432bc",
+    "0007_answered_runs.py": "232dc7c3dd510823",
+    "0008_runs_of_a_drill.py": "4567f649537301a7",
+}
+"""Begin of the SHA-256 of each file. A change of the schema is a new migration."""
+
+
+def test_no_migration_was_edited_after_it_was_out() -> None:
+    files = sorted((MIGRATIONS / "versions").glob("[0-9]*.py"))
+    found = {each.name: hashlib.sha256(each.read_bytes()).hexdigest()[:16] for each in files}
+    assert found == FROZEN
