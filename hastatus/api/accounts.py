@@ -10,7 +10,7 @@ from hastatus.api import shapes
 from hastatus.api.guard import COOKIE, csrf_token, db, signed_in, who
 from hastatus.api.problems import Problem, not_found
 from hastatus.core.safety import CAUTIONS
-from hastatus.store import clubs
+from hastatus.store import attempts, clubs
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach
 
@@ -20,24 +20,27 @@ bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="a
 @bp.post("/session", responses={200: shapes.SessionView})
 def sign_in(body: shapes.SignInRequest) -> Response:
     """Sign in."""
-    engine = current_app.config["ENGINE"]
-    subjects = [f"login {body.login.lower()}", f"address {request.remote_addr}"]
-    refused = None
-    with transaction(engine) as session:
-        try:
-            clubs.check_attempts(session, subjects)
-        except clubs.TooManyAttempts:
-            raise Problem(
-                429, "Too many attempts", "Wait a quarter of an hour, then sign in again."
-            ) from None
+    subjects = attempts.at_sign_in(body.login, request.remote_addr or "unknown")
+    with transaction(current_app.config["ENGINE"]) as session:
+        _check_attempts(session, subjects)
         coach = clubs.find_coach(session, body.login)
-        if not clubs.verify(coach, body.password):
-            clubs.note_failure(session, subjects)  # kept: the transaction is committed
-            refused = Problem(401, "Not signed in", "Login or password is wrong.")
-        else:
+        if clubs.verify(coach, body.password):
             assert coach is not None
             return _open(session, coach)
-    raise refused
+        attempts.note_failure(session, subjects)  # kept: the transaction is committed
+    raise Problem(401, "Not signed in", "Login or password is wrong.")
+
+
+def _check_attempts(session: Session, subjects: list[attempts.Subject]) -> None:
+    try:
+        attempts.check(session, subjects)
+    except attempts.TooSoon as error:
+        raise Problem(
+            429,
+            "Too many attempts",
+            f"Wait for {error.wait_s} s, then try again.",
+            retry_after_s=error.wait_s,
+        ) from None
 
 
 def _open(session: Session, coach: Coach) -> Response:
@@ -90,7 +93,11 @@ def sign_out() -> Response:
 def change_password(body: shapes.PasswordRequest) -> Response:
     """Change one's password; every other sign-in ends."""
     coach = db().get_one(Coach, (who().club_id, who().coach_id))
+    subjects = attempts.at_old_password(str(coach.id), request.remote_addr or "unknown")
+    _check_attempts(db(), subjects)
     if not clubs.verify(coach, body.old):
+        attempts.note_failure(db(), subjects)
+        db().commit()  # what is raised undoes the rest
         raise Problem(403, "Refused", "The old password is wrong.")
     try:
         clubs.set_password(db(), coach, body.new, keep=who().sign_in_id)

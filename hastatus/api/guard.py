@@ -24,7 +24,11 @@ COOKIE = "hastatus"
 CSRF_HEADER = "X-CSRF-Token"
 LARGEST_BODY = 4 * 2**20
 LARGEST_FILE = 16 * 2**20
+LARGEST_SIGN_IN = 4 * 2**10
+MOST_PARTS = 50_000
+"""Objects and lists in one body. The largest drill has some thousands, a batch fewer."""
 UPLOADS = "/api/assets"
+SIGN_IN = "/api/session"
 _WRITES = ("POST", "PUT", "PATCH", "DELETE")
 
 log = logging.getLogger("hastatus.request")
@@ -99,18 +103,26 @@ def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
 
     @wraps(handler)
     def wrapped(*args: P.args, **kwargs: P.kwargs) -> R:
-        token = request.cookies.get(COOKIE, "")
         with transaction(current_app.config["ENGINE"]) as session:
-            found = clubs.signed_in(session, token) if token else None
-            if found is None:
-                raise Problem(401, "Signed out", "Sign in to go on; nothing was lost.")
-            sent = request.headers.get(CSRF_HEADER, "")
-            if request.method in _WRITES and not hmac.compare_digest(sent, csrf_token(token)):
-                raise Problem(403, "Refused", f"The {CSRF_HEADER} header is missing or wrong.")
-            g.db, g.who = session, found
+            if "who" not in g:
+                g.who = _find_who(session)
+            g.db = session
             return handler(*args, **kwargs)
 
     return wrapped
+
+
+def _find_who(session: Session) -> clubs.SignedIn:
+    """Who is signed in; a write needs the CSRF token as well."""
+    token = request.cookies.get(COOKIE, "")
+    found = clubs.signed_in(session, token) if token else None
+    if found is None:
+        raise Problem(401, "Signed out", "Sign in to go on; nothing was lost.")
+    if request.method in _WRITES:
+        sent = request.headers.get(CSRF_HEADER, "").encode("utf-8", "replace")
+        if not hmac.compare_digest(sent, csrf_token(token).encode()):
+            raise Problem(403, "Refused", f"The {CSRF_HEADER} header is missing or wrong.")
+    return found
 
 
 def register(app: OpenAPI) -> None:
@@ -124,6 +136,7 @@ def register(app: OpenAPI) -> None:
         g.started = time.perf_counter()
         if request.method in _WRITES:
             _check_origin()
+            _check_sign_in()
             _check_json()
 
     @app.after_request
@@ -154,6 +167,27 @@ def _check_origin() -> None:
         raise Problem(403, "Refused", "This request came from another site.")
 
 
+def _check_sign_in() -> None:
+    """Before the body is read: a stranger's is not worth the time."""
+    if request.path.startswith("/api/") and not _signs_in():
+        with transaction(current_app.config["ENGINE"]) as session:
+            g.who = _find_who(session)
+
+
+def _signs_in() -> bool:
+    return request.path == SIGN_IN and request.method == "POST"
+
+
+def _largest() -> int:
+    if _signs_in():
+        return LARGEST_SIGN_IN
+    return LARGEST_FILE if request.path.endswith("/file") else LARGEST_BODY
+
+
+def _size(count: int) -> str:
+    return f"{count // 2**20} MB" if count >= 2**20 else f"{count // 2**10} kB"
+
+
 def _check_upload() -> None:
     """A file is sent as it is; it is larger than any JSON of ours, and never JSON."""
     request.max_content_length = LARGEST_FILE
@@ -167,13 +201,16 @@ def _check_json() -> None:
     if request.path == UPLOADS and request.method == "POST":
         _check_upload()
         return
-    largest = LARGEST_FILE if request.path.endswith("/file") else LARGEST_BODY
+    largest = _largest()
     request.max_content_length = largest
     if request.content_length and request.content_length > largest:
-        raise Problem(413, "Too large", f"A body has at most {largest // 2**20} MB.")
+        raise Problem(413, "Too large", f"A body has at most {_size(largest)} here.")
     data = request.get_data()
     if not data:
         return
+    # Counted, not read: a million small objects take seconds to read and to refuse.
+    if data.count(b"{") + data.count(b"[") > MOST_PARTS:
+        raise Problem(413, "Too large", f"A body has at most {MOST_PARTS} objects and lists.")
     if request.mimetype != "application/json":
         raise Problem(415, "Wrong content type", "Send the body as application/json.")
     try:

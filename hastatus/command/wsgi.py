@@ -6,16 +6,26 @@ import gc
 import os
 
 from flask_openapi3 import OpenAPI
+from werkzeug.middleware.proxy_fix import ProxyFix
 
 from hastatus.api.app import create_app
 from hastatus.command import logs
 from hastatus.store.database import make_engine
+
+PROXIES = "HASTATUS_PROXIES"
+"""How many proxies of the operator's own stand before the server. Only as many are believed where
+they say whose request it is: guesses at passwords are counted by address."""
 
 
 def create() -> OpenAPI:
     """The application on the database that HASTATUS_DATABASE_URL names."""
     logs.to_stderr()
     app = create_app(make_engine(os.environ["HASTATUS_DATABASE_URL"]))
+    proxies = int(os.environ.get(PROXIES, "0"))
+    if proxies:
+        app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
+            app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies
+        )
     # Plans kept for running rounds are many small objects: a full collection over them would make
     # a request wait for a tenth of a second. What is here now stays; cycles are collected seldom.
     gc.collect()

@@ -1,4 +1,4 @@
-"""Clubs, coaches, sign-in sessions and failed attempts."""
+"""Clubs, coaches and sign-in sessions."""
 
 from __future__ import annotations
 
@@ -10,21 +10,19 @@ from datetime import UTC, datetime, timedelta
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
-from sqlalchemy import delete, func, select, text, update
+from sqlalchemy import func, select, text, update
 from sqlalchemy.orm import Session
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.store import drills
-from hastatus.store.models import Attempt, Club, Coach, SignIn
+from hastatus.store.models import Club, Coach, SignIn
 
 HASHER = PasswordHasher(time_cost=2, memory_cost=19 * 1024, parallelism=1)
 """Argon2id with 19 MiB, 2 passes, 1 lane: the least OWASP's Password Storage Cheat Sheet allows."""
 
 SIGN_IN_LASTS = timedelta(days=14)
 SEEN_EVERY = timedelta(minutes=5)
-ATTEMPTS_ALLOWED = 8
-ATTEMPT_WINDOW = timedelta(minutes=15)
 SHORTEST_PASSWORD = 10
 
 _DUMMY = HASHER.hash(secrets.token_urlsafe())
@@ -32,10 +30,6 @@ _DUMMY = HASHER.hash(secrets.token_urlsafe())
 
 class BadPassword(ValueError):
     """A new password that is not accepted; the message says why."""
-
-
-class TooManyAttempts(RuntimeError):
-    """Sign-in is closed for this login or address for a while."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -186,35 +180,6 @@ def revoke(db: Session, who: SignedIn, sign_in_id: uuid.UUID) -> bool:
         .returning(SignIn.id)
     ).first()
     return revoked is not None
-
-
-def check_attempts(db: Session, subjects: list[str]) -> None:
-    """Raise `TooManyAttempts` when a login or an address has failed too often lately.
-
-    Counted in the database, so that it holds across processes. Attempts on one subject are
-    serialised, or many at once could all pass before the first failure is counted.
-    """
-    for subject in sorted(subjects):
-        key = _subject(subject)
-        lock = int.from_bytes(key[:8], "big", signed=True)
-        db.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": lock})
-        failed = db.scalar(
-            select(func.count())
-            .select_from(Attempt)
-            .where(Attempt.subject == key, Attempt.at > func.now() - ATTEMPT_WINDOW)
-        )
-        if (failed or 0) >= ATTEMPTS_ALLOWED:
-            raise TooManyAttempts
-
-
-def note_failure(db: Session, subjects: list[str]) -> None:
-    """Count a failed attempt, and forget those that no longer matter."""
-    db.execute(delete(Attempt).where(Attempt.at < func.now() - ATTEMPT_WINDOW))
-    db.add_all(Attempt(subject=_subject(subject)) for subject in subjects)
-
-
-def _subject(subject: str) -> bytes:
-    return hashlib.sha256(subject.encode()).digest()
 
 
 def _hash(password: str) -> str:
