@@ -17,7 +17,7 @@ from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.kept import KeptTempo
-from hastatus.core.partner.marks import MarkBatch
+from hastatus.core.partner.marks import HeadKnock, MarkBatch
 from hastatus.core.partner.need import Need
 from hastatus.core.partner.reading import PartnerReading
 from hastatus.core.partner.steps import Contact, Lane
@@ -55,6 +55,21 @@ class StartView(BaseModel):
 
 class PartnerRunPath(BaseModel):
     partner_run_id: uuid.UUID
+
+
+class KnockRequest(Document):
+    """A head knock of the mat, told at once. knock: as its mark says it. taken_back: it was a slip
+    of the finger."""
+
+    recorder: uuid.UUID
+    knock: HeadKnock
+    taken_back: bool = False
+
+
+class KnockAck(BaseModel):
+    """hold: whether the student is held off the floor now."""
+
+    hold: bool
 
 
 class TakingPart(BaseModel):

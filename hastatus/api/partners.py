@@ -132,6 +132,24 @@ def post_marks(path: partner_shapes.PartnerRunPath, body: partner_shapes.MarksRe
     )
 
 
+@bp.post(
+    "/partner-runs/<uuid:partner_run_id>/head-knocks", responses={200: partner_shapes.KnockAck}
+)
+@signed_in
+def post_knock(path: partner_shapes.PartnerRunPath, body: partner_shapes.KnockRequest) -> Response:
+    """Write a head knock down at once, whatever other marks still wait; the same again is one."""
+    run = find_partner_run(path.partner_run_id)
+    people = partners.students_of(db(), run)
+    if body.knock.partner >= len(people):
+        raise Problem(422, "Not valid", f"knock.partner: {len(people)} take part in this run.")
+    try:
+        partners.note_knock(db(), run, body.recorder, body.knock, taken_back=body.taken_back)
+    except partners.OtherRecorder:
+        raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
+    held = head_knocks.hold(db(), who().club_id, people[body.knock.partner].id)
+    return shapes.reply(partner_shapes.KnockAck(hold=held is not None))
+
+
 @bp.get(
     "/partner-runs/<uuid:partner_run_id>/readout", responses={200: partner_shapes.PartnerReadout}
 )

@@ -35,8 +35,12 @@ Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Seconds = Annotated[float, Field(ge=0, le=86_400, allow_inf_nan=False)]
 """A duration in seconds, never negative, at most a day."""
 
-Milliseconds = Annotated[float, Field(ge=0, le=864_000_000, allow_inf_nan=False)]
-"""A time on the run's clock in milliseconds, never before the clock's start."""
+Milliseconds = Annotated[float, Field(ge=0, le=1e11, allow_inf_nan=False)]
+"""A time on the run's clock in milliseconds, never before the clock's start.
+
+The clock of a page starts when the page is opened, and a tablet's page may stay open for months:
+the bound is three years.
+"""
 
 
 class Document(BaseModel):

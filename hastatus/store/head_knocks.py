@@ -7,6 +7,7 @@ from collections import defaultdict
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import ColumnElement, Select, func, or_, select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from hastatus.core.partner.hold import SAME_DAY, Knock, MedicalHold, medical_hold
@@ -17,21 +18,29 @@ SLIP = timedelta(minutes=5)
 
 
 def note(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, run_id: uuid.UUID | None = None
-) -> HeadKnock:
-    """Write a head knock down."""
-    knock = HeadKnock(club_id=club_id, id=uuid.uuid4(), student_id=student_id, run_id=run_id)
-    db.add(knock)
-    db.flush()
-    return knock
+    db: Session,
+    club_id: uuid.UUID,
+    student_id: uuid.UUID,
+    *,
+    knock_id: uuid.UUID | None = None,
+    run_id: uuid.UUID | None = None,
+) -> None:
+    """Write a head knock down, once for each id."""
+    values = {
+        "club_id": club_id,
+        "id": knock_id or uuid.uuid4(),
+        "student_id": student_id,
+        "run_id": run_id,
+    }
+    db.execute(insert(HeadKnock).values(values).on_conflict_do_nothing())
 
 
 def take_back(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, run_id: uuid.UUID | None = None
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, knock_id: uuid.UUID | None = None
 ) -> bool:
     """Take the newest head knock back, a slip of the finger; False where it is too long ago.
 
-    run_id: only one of this run. What is longer ago than `SLIP` takes a medical clearance.
+    knock_id: this one. What is longer ago than `SLIP` takes a medical clearance.
     """
     query = (
         _standing(club_id)
@@ -39,8 +48,8 @@ def take_back(
         .where(HeadKnock.at > func.now() - SLIP)
         .with_for_update()
     )
-    if run_id:
-        query = query.where(HeadKnock.run_id == run_id)
+    if knock_id:
+        query = query.where(HeadKnock.id == knock_id)
     knock = db.scalars(query).first()
     if knock is None:
         return False

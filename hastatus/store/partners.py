@@ -18,7 +18,7 @@ from hastatus.core.partner.exchanges import Told, tell
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.figures import PartnerFigures, partner_figures
 from hastatus.core.partner.held import Held, HeldAnswer
-from hastatus.core.partner.marks import MARK_VERSION, MarkBatch
+from hastatus.core.partner.marks import MARK_VERSION, HeadKnock, KnockTakenBack, MarkBatch
 from hastatus.store import drills, head_knocks, models
 from hastatus.store.models import (
     DrillVersion,
@@ -156,8 +156,8 @@ def take(
             )
         )
         run.figures = None
-        _knocks(db, run, batch)
         db.flush()
+        _knocks(db, run, batch)
     return _taken(db, run)
 
 
@@ -178,13 +178,49 @@ def stands_now(run: PartnerRun) -> Stands | None:
     return Stands.model_validate(run.stands).after(passed_s, run.sheet["tempo_bpm"])
 
 
-def _knocks(db: Session, run: PartnerRun, batch: MarkBatch) -> None:
+def note_knock(
+    db: Session, run: PartnerRun, recorder: uuid.UUID, knock: HeadKnock, *, taken_back: bool
+) -> None:
+    """Write a head knock of the mat down, or take it back, ahead of the batch that holds its mark.
+
+    The mark that comes later is the same head knock. A partner that the run does not have is none.
+    """
+    if run.recorder != recorder:
+        raise OtherRecorder
     people = students_of(db, run)
+    if knock.partner >= len(people):
+        return
+    student, knock_id = people[knock.partner].id, _knock_id(run, knock)
+    head_knocks.note(db, run.club_id, student, knock_id=knock_id, run_id=run.id)
+    if taken_back:
+        head_knocks.take_back(db, run.club_id, student, knock_id=knock_id)
+    db.flush()
+
+
+def _knock_id(run: PartnerRun, knock: HeadKnock) -> uuid.UUID:
+    return uuid.uuid5(run.id, f"head knock {knock.partner} {knock.at_ms!r}")
+
+
+def _knocks(db: Session, run: PartnerRun, batch: MarkBatch) -> None:
+    """Head knocks of a batch, and those that it takes back, if nothing has told of them yet."""
+    taken_back = [mark for mark in batch.marks if isinstance(mark, KnockTakenBack)]
     for mark in batch.marks:
-        if mark.kind == "head_knock" and mark.partner < len(people):
-            head_knocks.note(db, run.club_id, people[mark.partner].id, run_id=run.id)
-        elif mark.kind == "knock_taken_back" and mark.partner < len(people):
-            head_knocks.take_back(db, run.club_id, people[mark.partner].id, run_id=run.id)
+        if isinstance(mark, HeadKnock):
+            note_knock(db, run, run.recorder, mark, taken_back=False)
+    if not taken_back:
+        return
+    known = [mark for each in batches_of(db, run) for mark in each.marks]
+    for back in taken_back:
+        earlier = [
+            mark
+            for mark in known
+            if isinstance(mark, HeadKnock)
+            and mark.partner == back.partner
+            and mark.at_ms <= back.at_ms
+        ]
+        if earlier:
+            last = max(earlier, key=lambda mark: mark.at_ms)
+            note_knock(db, run, run.recorder, last, taken_back=True)
 
 
 def _taken(db: Session, run: PartnerRun) -> Taken:

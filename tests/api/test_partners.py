@@ -166,6 +166,47 @@ def test_a_head_knock_by_mistake_is_taken_back_at_once_or_not_at_all(
     assert coach.get(address).get_json()["hold"] is not None
 
 
+def knock(begun: Pair, at_ms: float, partner: int = 1, **rest: Any) -> Any:
+    told = {"kind": "head_knock", "at_ms": at_ms, "partner": partner}
+    body = {"recorder": begun.recorder, "knock": told, **rest}
+    return begun.coach.post(f"/api/partner-runs/{begun.id}/head-knocks", body)
+
+
+def standing(begun: Pair) -> int:
+    """How many head knocks of the second partner stand."""
+    answer = begun.coach.get(f"/api/students/{begun.partners[1]}/head-knock").get_json()
+    return len(answer["head_knocks"])
+
+
+def test_a_head_knock_is_told_at_once_whatever_marks_still_wait(begun: Pair) -> None:
+    """Ahead of its mark, any number of times; the mark that comes later is the same one."""
+    assert knock(begun, 900).get_json() == {"hold": True}
+    assert knock(begun, 900).get_json() == {"hold": True}
+    begun.post({"kind": "head_knock", "at_ms": 900, "partner": 1})
+    assert standing(begun) == 1
+    assert knock(begun, 900, recorder=str(uuid.uuid4())).status_code == 409
+    assert knock(begun, 900, partner=7).status_code == 422
+
+
+def test_marks_that_come_late_take_no_other_head_knock_back(begun: Pair) -> None:
+    """A slip and a real one were told at once; the marks of both come after that."""
+    knock(begun, 900)
+    knock(begun, 900, taken_back=True)
+    assert standing(begun) == 0
+    knock(begun, 2400)
+    begun.post(
+        {"kind": "head_knock", "at_ms": 900, "partner": 1},
+        {"kind": "knock_taken_back", "at_ms": 1500, "partner": 1},
+        {"kind": "head_knock", "at_ms": 2400, "partner": 1},
+    )
+    assert standing(begun) == 1
+
+
+def test_a_page_that_was_open_for_months_loses_nothing(begun: Pair) -> None:
+    days_90 = 90 * 86_400_000.0
+    assert begun.post({"kind": "paused", "at_ms": days_90}).status_code == 200
+
+
 def test_where_the_round_stands_is_told_to_other_devices(engine: Engine, begun: Pair) -> None:
     """It runs on by itself at the tempo that is on, and stands still in a pause."""
     coach, address = begun.coach, f"/api/partner-runs/{begun.id}/stands"

@@ -189,6 +189,67 @@ def test_a_reload_goes_on_and_what_a_tab_leaves_behind_is_sent(
     context.close()
 
 
+def test_strikes_that_never_pause_and_a_batch_that_is_too_large_are_sent(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """Marks go every 400 ms without waiting for quiet; what an older page made is divided."""
+    made = make_club(engine)
+    _, page = sign_in(browser, server, made)
+    run_id = agree(page, server, make_pair(engine, made))
+    page.keyboard.press(" ")
+    covered = page.get_by_role("button", name="Covered")
+    expect(covered).to_be_enabled(timeout=10_000)
+    sent: list[str] = []
+    page.on("request", lambda each: sent.append(each.url) if "/batches" in each.url else None)
+    for _ in range(12):  # a tap every 250 ms: never 400 ms of quiet
+        page.keyboard.press("v")
+        page.wait_for_timeout(150)
+        page.keyboard.press("u")
+        page.wait_for_timeout(100)
+    assert len(sent) >= 4
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=paused]").wait_for()
+    page.wait_for_timeout(1000)
+    page.evaluate(TOO_LARGE, run_id)
+    page.reload()
+    page.locator(".mat[data-phase=paused]").wait_for()
+    with engine.connect() as connection:
+        most = text("SELECT max(jsonb_array_length(body -> 'marks')), count(*) FROM mark_batches")
+        until(lambda: connection.execute(most).one()[0] == 400)
+        strikes = text(
+            "SELECT count(*) FROM mark_batches, jsonb_array_elements(body -> 'marks') mark "
+            "WHERE mark ->> 'kind' = 'strike'"
+        )
+        until(lambda: connection.execute(strikes).scalar_one() == 1040)
+    expect(page.locator(".mat")).not_to_contain_text("refused")
+
+
+TOO_LARGE = """
+(run) => new Promise((done, failed) => {
+  const opened = indexedDB.open('hastatus pairs');
+  opened.onerror = failed;
+  opened.onsuccess = () => {
+    const tx = opened.result.transaction(['runs', 'batches'], 'readwrite');
+    const runs = tx.objectStore('runs'), batches = tx.objectStore('batches');
+    runs.get(run).onsuccess = (event) => {
+      const kept = event.target.result, strike = { kind: 'strike', source: 'microphone' };
+      const marks = (count) =>
+        Array.from({ length: count }, (_, n) => ({ ...strike, at_ms: 9000 + 250 * n }));
+      for (const [place, count] of [520, 520].entries()) {
+        const number = kept.next + place;
+        const batch = { recorder: kept.recorder, number, mark_version: 1, last: false };
+        const body = JSON.stringify({ ...batch, marks: marks(count) });
+        batches.put({ run, number, body });
+      }
+      runs.put({ ...kept, next: kept.next + 2 });
+    };
+    tx.oncomplete = () => { opened.result.close(); done(); };
+  };
+})
+"""
+"""Two batches of 520 strikes, as an older page left them on this device."""
+
+
 def until(met: Callable[[], bool], within_s: float = 10.0) -> None:
     """Wait until something is so."""
     deadline = time.monotonic() + within_s

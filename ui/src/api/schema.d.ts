@@ -434,6 +434,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/partner-runs/{partner_run_id}/head-knocks': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Write a head knock down at once, whatever other marks still wait; the same again is one. */
+    post: operations['partners_post_knock_partner_runs__uuid_partner_run_id__head_knocks_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/partner-runs/{partner_run_id}/readout': {
     parameters: {
       query?: never
@@ -3031,6 +3048,32 @@ export interface components {
       rhythm: components['schemas']['Rhythm']
       /** Round */
       round: number
+    }
+    /**
+     * KnockAck
+     * @description hold: whether the student is held off the floor now.
+     */
+    KnockAck: {
+      /** Hold */
+      hold: boolean
+    }
+    /**
+     * KnockRequest
+     * @description A head knock of the mat, told at once. knock: as its mark says it. taken_back: it was a slip
+     *     of the finger.
+     */
+    KnockRequest: {
+      knock: components['schemas']['HeadKnock']
+      /**
+       * Recorder
+       * Format: uuid
+       */
+      recorder: string
+      /**
+       * Taken Back
+       * @default false
+       */
+      taken_back: boolean
     }
     /**
      * KnockTakenBack
@@ -7704,6 +7747,41 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['MarksAck']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  partners_post_knock_partner_runs__uuid_partner_run_id__head_knocks_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['KnockRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KnockAck']
         }
       }
       /** @description Unprocessable Entity */

@@ -1,6 +1,7 @@
 /** Logs marks of one partner run and sends them, a moment after each. */
 import type { MarksAck, PairMark } from '../api/types'
 import { Outbox, type Line } from '../player/outbox'
+import { Knocks } from './knocks'
 import type { MarkStore, Recording } from './store'
 
 /** Where the batches of a partner run go. */
@@ -8,6 +9,7 @@ export function marksAddress(run: string): string {
   return `/api/partner-runs/${run}/batches`
 }
 
+/** The longest that a mark waits for others to go with it. */
 const SEAL_AFTER_MS = 400
 
 export class MarkRecorder {
@@ -15,6 +17,7 @@ export class MarkRecorder {
   private writing: Promise<unknown> = Promise.resolve()
   private timer: number | undefined
   private readonly run: string
+  private readonly knocks: Knocks
 
   constructor(
     private readonly store: MarkStore,
@@ -23,6 +26,7 @@ export class MarkRecorder {
     changed: () => void,
   ) {
     this.run = recording.run
+    this.knocks = new Knocks(this.run, recording.recorder)
     this.outbox = new Outbox(store, this.run, acknowledged, changed, marksAddress(this.run))
   }
 
@@ -33,12 +37,13 @@ export class MarkRecorder {
   /** Keep a mark on this device at once; send it a moment later, with what comes meanwhile. */
   log(mark: PairMark): void {
     this.after(() => this.store.addMark(this.run, mark))
-    clearTimeout(this.timer)
-    this.timer = window.setTimeout(() => void this.seal(), SEAL_AFTER_MS)
+    this.knocks.note(mark)
+    // Counted from the first one: strikes that never pause must not put it off.
+    this.timer ??= window.setTimeout(() => void this.seal(), SEAL_AFTER_MS)
   }
 
   seal(last = false): Promise<void> {
-    clearTimeout(this.timer)
+    this.noTimer()
     this.after(() => this.store.seal(this.run, last))
     return this.after(() => this.outbox.flush())
   }
@@ -49,9 +54,15 @@ export class MarkRecorder {
   }
 
   close(): void {
-    clearTimeout(this.timer)
+    this.noTimer()
+    this.knocks.close()
     this.after(() => this.store.seal(this.run, false))
     this.outbox.close()
+  }
+
+  private noTimer(): void {
+    clearTimeout(this.timer)
+    this.timer = undefined
   }
 
   private after(write: () => Promise<void>): Promise<void> {

@@ -21,6 +21,8 @@ export type Recording = Recorded & {
 type Kept = { run: string; mark: PairMark }
 
 const ITEMS = 'marks'
+/** Marks of a batch; the server takes 500. */
+const MOST = 400
 
 /** A run and its store, for the one tab that marks it until `signal` aborts. Throws `Elsewhere`. */
 export async function openRecording(run: string, signal: AbortSignal) {
@@ -34,7 +36,7 @@ export async function openRecording(run: string, signal: AbortSignal) {
 
 export class MarkStore extends BatchStore<Recording, Kept> {
   static async open(): Promise<MarkStore> {
-    return new MarkStore(await openBatches('hastatus pairs', ITEMS), ITEMS)
+    return new MarkStore(await openBatches('hastatus pairs', ITEMS), ITEMS, MOST)
   }
 
   begin(run: string, recorder: string): Promise<void> {
@@ -47,15 +49,21 @@ export class MarkStore extends BatchStore<Recording, Kept> {
   }
 
   seal(run: string, last: boolean): Promise<void> {
-    return this.sealAs(run, (recording, kept) => {
-      if (recording.done || (kept.length === 0 && !last)) return null
-      const marks = kept.map(({ mark }) => mark)
-      return { batch: { mark_version: 1, marks, last }, changes: { done: last } }
+    return this.sealAs(run, (recording, some, rest) => {
+      if (recording.done || (some.length === 0 && !last)) return null
+      const marks = some.map(({ mark }) => mark)
+      const ends = last && rest.length === 0
+      return { batch: { mark_version: 1, marks, last: ends }, changes: { done: ends } }
     })
   }
 
   /** Seal what a page left unsealed when it went. */
   sealLeft(run: string): Promise<void> {
     return this.seal(run, false)
+  }
+
+  /** Marks are read together: a part of them promises nothing. */
+  protected promised(): object {
+    return {}
   }
 }

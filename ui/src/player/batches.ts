@@ -24,10 +24,11 @@ export function openBatches(name: string, items: string): Promise<IDBPDatabase> 
   })
 }
 
-export class BatchStore<R extends Recorded, K extends { run: string }> {
+export abstract class BatchStore<R extends Recorded, K extends { run: string }> {
   constructor(
     private readonly db: IDBPDatabase,
     private readonly items: string,
+    private readonly most: number,
   ) {}
 
   recording(run: string): Promise<R | undefined> {
@@ -69,25 +70,71 @@ export class BatchStore<R extends Recorded, K extends { run: string }> {
     return this.db.getAllFromIndex(this.items, 'run', run) as Promise<K[]>
   }
 
-  /** Turn the kept items into the next numbered batch, in one transaction; null leaves them. */
+  /**
+   * Turn the kept items into the next numbered batches, in one transaction; null leaves them.
+   *
+   * make: a batch of `some` of the items; `rest`: those that come in batches after it.
+   */
   protected async sealAs(
     run: string,
-    make: (recording: R, kept: K[]) => Made<R> | null,
+    make: (recording: R, some: K[], rest: K[]) => Made<R> | null,
   ): Promise<void> {
     const tx = this.db.transaction(['runs', this.items, 'batches'], 'readwrite')
-    const recording = (await tx.objectStore('runs').get(run)) as R | undefined
-    const kept = (await tx.objectStore(this.items).index('run').getAll(run)) as (K & {
-      id: number
-    })[]
-    const made = recording && make(recording, kept)
-    if (!made) return tx.done
-    const { recorder, next } = recording
-    const body = JSON.stringify({ recorder, number: next, ...made.batch })
-    await Promise.all([
-      tx.objectStore('batches').put({ run, number: next, body }),
-      tx.objectStore('runs').put({ ...recording, ...made.changes, next: next + 1 }),
-      ...kept.map(({ id }) => tx.objectStore(this.items).delete(id)),
-      tx.done,
-    ])
+    let recording = (await tx.objectStore('runs').get(run)) as R | undefined
+    let rest = (await tx.objectStore(this.items).index('run').getAll(run)) as (K & { id: number })[]
+    const writes: Promise<unknown>[] = []
+    do {
+      const some = rest.slice(0, this.most)
+      rest = rest.slice(this.most)
+      const made = recording && make(recording, some, rest)
+      if (!recording || !made) break
+      const number = recording.next
+      const body = JSON.stringify({ recorder: recording.recorder, number, ...made.batch })
+      recording = { ...recording, ...made.changes, next: number + 1 }
+      writes.push(tx.objectStore('batches').put({ run, number, body }))
+      writes.push(...some.map(({ id }) => tx.objectStore(this.items).delete(id)))
+    } while (rest.length > 0)
+    if (recording && writes.length) writes.push(tx.objectStore('runs').put(recording))
+    await Promise.all([...writes, tx.done])
   }
+
+  /** Divide batches that an older page made too large; those after them move on in number. */
+  async divide(run: string): Promise<void> {
+    const tx = this.db.transaction(['runs', 'batches'], 'readwrite')
+    const recording = (await tx.objectStore('runs').get(run)) as R | undefined
+    const found = (await tx.objectStore('batches').index('run').getAll(run)) as Sealed[]
+    found.sort((one, other) => one.number - other.number)
+    const bodies = found.map(({ body }) => JSON.parse(body) as Record<string, unknown>)
+    const first = bodies.findIndex((body) => this.itemsOf(body).length > this.most)
+    if (!recording || first < 0) return tx.done
+    let number = found[first]?.number ?? 0
+    for (const body of bodies.slice(first).flatMap((each) => this.parts(each))) {
+      await tx
+        .objectStore('batches')
+        .put({ run, number, body: JSON.stringify({ ...body, number }) })
+      number++
+    }
+    await tx.objectStore('runs').put({ ...recording, next: number })
+    return tx.done
+  }
+
+  private itemsOf(body: Record<string, unknown>): unknown[] {
+    return (body[this.items] ?? []) as unknown[]
+  }
+
+  /** A batch in pieces. Only the last one may be the last of the run, or promise what is settled. */
+  private parts(body: Record<string, unknown>): Record<string, unknown>[] {
+    const all = this.itemsOf(body)
+    if (all.length <= this.most) return [body]
+    const parts: Record<string, unknown>[] = []
+    for (let from = 0; from < all.length; from += this.most) {
+      const rest = all.slice(from + this.most)
+      const part = { ...body, [this.items]: all.slice(from, from + this.most) }
+      parts.push(rest.length > 0 ? { ...part, last: false, ...this.promised(body, rest) } : part)
+    }
+    return parts
+  }
+
+  /** What may be promised of a batch of which the rest, as it is sent, is still to come. */
+  protected abstract promised(batch: object, rest: unknown[]): object
 }

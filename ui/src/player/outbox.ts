@@ -15,6 +15,7 @@ const TIMEOUT_MS = 10_000
 /** What holds the sealed batches of a run until they are acknowledged. */
 export type Batches = {
   sealed(run: string): Promise<{ number: number; body: string }[]>
+  divide(run: string): Promise<void>
   sent(run: string, number: number): Promise<void>
 }
 
@@ -40,6 +41,7 @@ export class Outbox<A = Ack> {
     this.busy = true
     clearTimeout(this.timer)
     try {
+      await this.store.divide(this.run)
       for (;;) {
         const [first] = await this.store.sealed(this.run)
         if (!first) return this.tell('sent')

@@ -8,10 +8,12 @@ type Kept = { run: string; epoch: number; event: Event }
 export type Seal = Pick<Batch, 'until_ms' | 'revision' | 'committed' | 'last'>
 
 const ITEMS = 'events'
+/** Events of a batch; the server takes 2,000. */
+const MOST = 1500
 
 export class RecorderStore extends BatchStore<Recording, Kept> {
   static async open(): Promise<RecorderStore> {
-    return new RecorderStore(await openBatches('hastatus', ITEMS), ITEMS)
+    return new RecorderStore(await openBatches('hastatus', ITEMS), ITEMS, MOST)
   }
 
   /** Begin a new epoch: what the last one left unsealed becomes a batch of that epoch. */
@@ -36,13 +38,25 @@ export class RecorderStore extends BatchStore<Recording, Kept> {
   }
 
   seal(run: string, seal: Seal): Promise<void> {
-    return this.sealAs(run, (recording, kept) => ({
+    return this.sealAs(run, (recording, some, rest) => ({
       batch: {
         ...seal,
-        epoch: kept[0]?.epoch ?? recording.epoch,
-        events: kept.map(({ event }) => event),
+        ...(rest.length > 0 && {
+          last: false,
+          ...this.promised(
+            seal,
+            rest.map(({ event }) => event),
+          ),
+        }),
+        epoch: some[0]?.epoch ?? recording.epoch,
+        events: some.map(({ event }) => event),
       },
-      changes: { finished: recording.finished || Boolean(seal.last) },
+      changes: { finished: recording.finished || (Boolean(seal.last) && rest.length === 0) },
     }))
+  }
+
+  /** Nothing before the first event that is still to come is settled. */
+  protected override promised(batch: Pick<Seal, 'until_ms'>, rest: Event[]) {
+    return { until_ms: Math.min(batch.until_ms, ...rest.map((event) => event.t_ms)) }
   }
 }
