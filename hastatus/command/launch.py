@@ -8,6 +8,7 @@ import signal
 import socket
 import subprocess
 import sys
+import threading
 import time
 import urllib.error
 import urllib.request
@@ -30,6 +31,9 @@ ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1"}
 _READY_SECONDS = 30
 _STOP_SECONDS = 15
 _PR_SET_PDEATHSIG = 1
+_LOOK_EVERY_S = 0.3
+_MOST_ENDS, _SOON_S = 5, 60.0
+"""A web server that ends more often than this, within so many seconds, is given up."""
 
 Say = Callable[[str], None]
 
@@ -61,10 +65,33 @@ def database(name: str, say: Say) -> Iterator[Engine]:
     engine = make_engine(url)
     try:
         _bring_up_to_date(engine, url, say)
-        yield engine
+        with _kept(private, say):
+            yield engine
     finally:
         engine.dispose()
         private.stop()
+
+
+@contextmanager
+def _kept(private: cluster.Cluster, say: Say) -> Iterator[None]:
+    """Have the private database started again whenever it ends, as long as this lasts."""
+    over = threading.Event()
+
+    def keep() -> None:
+        while not over.wait(_LOOK_EVERY_S):
+            try:
+                if private.keep():
+                    say("the database had ended; it is up again")
+            except (StoreError, OSError) as error:
+                say(f"the database has ended and cannot be started yet: {error}")
+
+    thread = threading.Thread(target=keep, daemon=True)
+    thread.start()
+    try:
+        yield
+    finally:
+        over.set()
+        thread.join()
 
 
 def _start(private: cluster.Cluster, say: Say) -> str:
@@ -83,14 +110,37 @@ def _bring_up_to_date(engine: Engine, url: str, say: Say) -> None:
 
 
 def serve(engine: Engine, port: int, ready: Callable[[str], None]) -> int:
-    """Serve until interrupted; `ready` gets the address once it answers. Returns an exit code."""
+    """Serve until interrupted; `ready` gets the address once it answers. Returns an exit code.
+
+    A web server that ends is started again, unless it keeps ending.
+    """
     url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
     log = VAR / "server.log"
     log.parent.mkdir(parents=True, exist_ok=True)
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, _interrupt)
+    address = f"http://127.0.0.1:{port}"
+    server = _spawn(port, url, log)
+    try:
+        _await_ready(server, address, log)
+        ready(address)
+        ends: list[float] = []
+        while True:
+            code = server.wait()
+            ends = [at for at in ends if at > time.monotonic() - _SOON_S] + [time.monotonic()]
+            if len(ends) > _MOST_ENDS:
+                return code
+            server = _spawn(port, url, log)
+    except KeyboardInterrupt:
+        return 0
+    finally:
+        _end(server)
+
+
+def _spawn(port: int, url: str, log: Path) -> subprocess.Popen[bytes]:
+    """Start the web server; it ends with this process."""
     with log.open("ab") as output:
-        server = subprocess.Popen(
+        return subprocess.Popen(
             _gunicorn(port),
             env={**os.environ, **ONE_THREAD, URL_VARIABLE: url},
             stdout=output,
@@ -99,15 +149,6 @@ def serve(engine: Engine, port: int, ready: Callable[[str], None]) -> int:
             start_new_session=True,  # Ctrl-C comes here first, and ends it in order
             preexec_fn=_end_with_parent,
         )
-    address = f"http://127.0.0.1:{port}"
-    try:
-        _await_ready(server, address, log)
-        ready(address)
-        return server.wait()
-    except KeyboardInterrupt:
-        return 0
-    finally:
-        _end(server)
 
 
 def _gunicorn(port: int) -> list[str]:

@@ -9,7 +9,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -167,3 +167,86 @@ def test_a_database_that_does_not_answer_is_one_line(monkeypatch: pytest.MonkeyP
     assert len(done.stderr.strip().splitlines()) == 1
     monkeypatch.setenv("HASTATUS_DATABASE_URL", "mysql://somewhere")
     assert "PostgreSQL address" in hastatus("serve", "--port", free_port()).stderr
+
+
+def until(met: Callable[[], bool], within_s: float) -> float:
+    """Wait until something is so; how long it took, in seconds."""
+    began = time.monotonic()
+    while not met():
+        assert time.monotonic() - began < within_s
+        time.sleep(0.05)
+    return time.monotonic() - began
+
+
+def answers(port: int) -> bool:
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/healthz", timeout=2) as answer:
+            return bool(answer.status == 200)
+    except OSError:
+        return False
+
+
+def children(pid: int) -> list[int]:
+    """Processes that `pid` started, by /proc."""
+    return [int(each) for each in Path(f"/proc/{pid}/task/{pid}/children").read_text().split()]
+
+
+def test_a_web_server_that_is_killed_comes_back(own_url: str) -> None:
+    port = free_port()
+    process = start("serve", port, own_url)
+    try:
+        read_until(process, "is up")
+        for _ in range(2):
+            (server,) = children(process.pid)
+            os.kill(server, signal.SIGKILL)
+            until(lambda: not answers(port), 5)
+            until(lambda: answers(port), 45)  # two to three seconds on a machine at rest
+    finally:
+        process.send_signal(signal.SIGINT)
+        assert process.wait(timeout=30) == 0
+    assert not answers(port)
+
+
+def test_a_database_that_is_killed_comes_back_at_its_port(folder: Path) -> None:
+    """Connections that were open are tried and replaced: nobody has to do anything."""
+    cluster = Cluster(folder / "pg")
+    engine = make_engine(cluster.start())
+    try:
+        migrate(engine)
+        with transaction(engine) as db:
+            clubs.add_club(db, "Still here")
+        assert not cluster.keep()
+        assert cluster._process is not None
+        cluster._process.kill()
+        cluster._process.wait()
+
+        def again() -> bool:
+            try:
+                return cluster.keep()
+            except StoreError:  # what its processes held is not free yet
+                return False
+
+        until(again, 15)
+        with transaction(engine) as db:
+            assert clubs.first_club(db) is not None
+    finally:
+        engine.dispose()
+        cluster.stop()
+
+
+def test_a_second_server_goes_on_when_the_first_one_stops(folder: Path) -> None:
+    first, second = Cluster(folder / "pg"), Cluster(folder / "pg")
+    url = first.start()
+    assert second.running_url() == url
+    engine = make_engine(url)
+    try:
+        migrate(engine)
+        assert not second.keep()
+        first.stop()
+        assert second.keep()
+        with engine.connect() as connection:  # the same port
+            assert connection.exec_driver_sql("SELECT 1").scalar_one() == 1
+    finally:
+        engine.dispose()
+        second.stop()
+        first.stop()
