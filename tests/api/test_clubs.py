@@ -82,6 +82,10 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
             "number": 0,
             "marks": [],
         },
+        ("POST", "/api/partner-runs/{partner_run_id}/head-knocks"): {
+            "recorder": new["recorder"],
+            "knock": {"kind": "head_knock", "at_ms": 900, "partner": 0},
+        },
         ("PUT", "/api/partner-runs/{partner_run_id}/stands"): {
             "recorder": new["recorder"],
             "phase": "ready",
