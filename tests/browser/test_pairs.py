@@ -219,7 +219,7 @@ def test_strikes_that_never_pause_and_a_batch_that_is_too_large_are_sent(
             "ORDER BY number DESC LIMIT 4"
         )
         asked = {"run": run_id}
-        until(lambda: list(connection.scalars(sizes, asked)) == [120, 400, 120, 400])
+        until(lambda: list(connection.scalars(sizes, asked)) == [20, 500, 20, 500])
     expect(page.locator(".mat")).not_to_contain_text("refused")
 
 

@@ -21,8 +21,8 @@ export type Recording = Recorded & {
 type Kept = { run: string; mark: PairMark }
 
 const ITEMS = 'marks'
-/** Marks of a batch; the server takes 500. */
-const MOST = 400
+/** Marks of a batch: as many as the server takes, so that what it may have taken is never divided. */
+const MOST = 500
 
 /** A run and its store, for the one tab that marks it until `signal` aborts. Throws `Elsewhere`. */
 export async function openRecording(run: string, signal: AbortSignal) {

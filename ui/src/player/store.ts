@@ -8,8 +8,8 @@ type Kept = { run: string; epoch: number; event: Event }
 export type Seal = Pick<Batch, 'until_ms' | 'revision' | 'committed' | 'last'>
 
 const ITEMS = 'events'
-/** Events of a batch; the server takes 2,000. */
-const MOST = 1500
+/** Events of a batch: as many as the server takes, so that what it may have taken is never divided. */
+const MOST = 2000
 
 export class RecorderStore extends BatchStore<Recording, Kept> {
   static async open(): Promise<RecorderStore> {
