@@ -200,7 +200,7 @@ def test_a_web_server_that_is_killed_comes_back(own_url: str) -> None:
             (server,) = children(process.pid)
             os.kill(server, signal.SIGKILL)
             until(lambda: not answers(port), 5)
-            until(lambda: answers(port), 45)  # two to three seconds on a machine at rest
+            until(lambda: answers(port), 45)
     finally:
         process.send_signal(signal.SIGINT)
         assert process.wait(timeout=30) == 0
