@@ -58,8 +58,8 @@ def factors_for(
     student_id: uuid.UUID | None, drill_id: uuid.UUID | None, drill: Drill, rung: int
 ) -> dict[str, float]:
     """How much more often each cue of a rung is to come: the weak ones, or those still open."""
-    if student_id is None or drill_id is None:
-        return {}
+    if student_id is None or drill_id is None or rung > len(drill.rungs):
+        return {}  # a rung that is not there is refused where it is planned
     found = measured.by_cue(db(), who().club_id, student_id, drill_id)
     return weights(drill, found) or openness.factors(drill, rung, found)
 

@@ -289,15 +289,22 @@ def dump(url: str, target: Path) -> None:
     """
     address = make_url(url)
     bare = URL.create(
-        "postgresql", address.username, None, address.host, address.port, address.database
+        "postgresql",
+        address.username,
+        None,
+        address.host,
+        address.port,
+        address.database,
+        address.query,
     ).render_as_string()
+    secret = {"PGPASSWORD": address.password} if address.password else {}
     target.touch(mode=0o600)
     target.chmod(0o600)
     result = subprocess.run(
         [programs() / "pg_dump", "--format=custom", f"--file={target}", bare],
         capture_output=True,
         text=True,
-        env={**os.environ, "PGPASSWORD": address.password or ""},
+        env={**os.environ, **secret},
     )
     if result.returncode:
         raise StoreError(f"the database could not be dumped: {_last_line(result.stderr)}")

@@ -304,3 +304,10 @@ def test_expected_clean_is_unknown_until_there_are_times(coach: Coach) -> None:
     coach.post("/api/drills", {"id": twin, "document": drill(coach)["document"]})
     other = coach.post("/api/plans", asked | {"drill_id": twin}).get_json()
     assert "in other drills" in other["expected_from"]
+
+
+def test_a_track_of_a_rung_that_is_not_there_is_refused(coach: Coach) -> None:
+    """Also for a student, whose cues would lean."""
+    path = f"/api/drills/{coach.drill_id}/versions/1/track.csv?seed=1&rung=19"
+    answer = coach.get(f"{path}&student_id={coach.student_id}")
+    assert answer.status_code == 422, answer.get_data(as_text=True)
