@@ -44,8 +44,8 @@ export class MarkRecorder {
 
   seal(last = false): Promise<void> {
     this.noTimer()
-    this.after(() => this.store.seal(this.run, last))
-    return this.after(() => this.outbox.flush())
+    // What is marked while a post is on its way must not wait for it to be kept.
+    return this.after(() => this.store.seal(this.run, last)).then(() => this.outbox.flush())
   }
 
   /** Keep what the next page has to know. */
