@@ -161,6 +161,7 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
     told = partners.told(db(), run)
     names = [each.name for each in view.partners]
     numbers = {batch.number for batch in batches}
+    emptied = {batch.number for batch in batches if batch.emptied}
     return shapes.reply(
         partner_shapes.PartnerReadout(
             run=view,
@@ -171,7 +172,7 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
                 view.document, view.sheet, [mark for batch in batches for mark in batch.marks]
             ),
             carried_over=[mark.partner for mark in told.carried_over],
-            missing=sorted(set(range(max(numbers, default=-1))) - numbers),
+            missing=sorted(set(range(max(numbers, default=-1))) - numbers | emptied),
         )
     )
 

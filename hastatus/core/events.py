@@ -148,7 +148,8 @@ class Batch(Document):
     """A numbered batch of events of one recorder.
 
     number: from 0, without gaps. epoch: which clock. until_ms: see the module.
-    revision: the tail the player follows. last: no further batch will come.
+    revision: the tail the player follows. last: no further batch will come. emptied: its events
+    were refused and are kept on the player's device, from where they may still come.
     """
 
     number: Annotated[int, Field(ge=0, le=1_000_000)]
@@ -157,6 +158,7 @@ class Batch(Document):
     revision: Annotated[int, Field(ge=0)] = 0
     committed: Committed | None = None
     last: bool = False
+    emptied: bool = False
     events: Annotated[tuple[Event, ...], Field(max_length=2000)] = ()
 
 

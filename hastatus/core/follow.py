@@ -86,6 +86,16 @@ def fold_batch(setup: Setup, state: RunState, batch: Batch) -> list[Response]:
     return responses
 
 
+def fold_again(setup: Setup, batches: Iterable[Batch]) -> RunState:
+    """The state after `batches`, given in number order, up to the first gap."""
+    state = begin(setup)
+    for batch in batches:
+        if batch.number != state.next_batch:
+            break
+        fold_batch(setup, state, batch)
+    return state
+
+
 def _scorer(setup: Setup, state: RunState) -> Scorer:
     return Scorer(setup.drill, setup.plan, setup.device, state.score)
 
@@ -149,7 +159,7 @@ def _length(setup: Setup, committed: Committed, cues: list[PlacedCue]) -> float:
 
 @dataclass(slots=True)
 class Rescored:
-    """A run scored afresh. missing: numbers of batches that have not come."""
+    """A run scored afresh. missing: numbers of batches that have not come, or came emptied."""
 
     responses: list[Response]
     state: RunState
@@ -169,7 +179,7 @@ def rescore(
     responses: list[Response] = []
     missing: list[int] = []
     for batch in sorted(batches, key=lambda batch: batch.number):
-        missing.extend(range(state.next_batch, batch.number))
+        missing.extend(range(state.next_batch, batch.number + batch.emptied))
         responses.extend(_fold(setup, state, batch, scorer))
     if settled:
         settle(state.controller, setup.drill.pace, setup.plan.believed)

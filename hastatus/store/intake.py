@@ -9,7 +9,7 @@ from __future__ import annotations
 import hashlib
 import uuid
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from sqlalchemy import select, text
 from sqlalchemy.orm import Session
@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 from hastatus.core import follow
 from hastatus.core.events import EVENT_VERSION, Batch, check_batch
 from hastatus.store import runs
-from hastatus.store.models import EventBatch
+from hastatus.store.models import EventBatch, Run, RunFold
 
 
 class OtherRecorder(RuntimeError):
@@ -98,9 +98,14 @@ def take_batch(
     if fixed.recorder != recorder:
         raise OtherRecorder
     state = follow.RUN_STATE.validate_json(locked.state)
-    if locked.known_hash is not None:
-        return _known(fixed.setup, state, batch, locked.known_hash, digest)
+    if locked.known_hash is not None and locked.known_hash == digest:
+        return _taken(fixed.setup, state, batch)
     check_batch(batch, fixed.setup.drill, fixed.setup.plan)
+    if locked.known_hash is not None:
+        state = _fill(db, key, fixed.setup, batch, digest)
+        if state.complete or locked.closed:
+            runs.keep_score(db, club_id, run_id)
+        return _taken(fixed.setup, state, batch)
     if batch.number == state.next_batch:
         follow.fold_batch(fixed.setup, state, batch)
         if locked.highest > batch.number:
@@ -119,19 +124,33 @@ def take_batch(
     )
     if stored.first() is None:
         twin = db.get_one(EventBatch, (club_id, run_id, recorder, batch.number))
-        folded = runs.state_of(db, club_id, run_id)
-        return _known(fixed.setup, folded, batch, twin.payload_hash, digest)
+        if twin.payload_hash != digest:
+            raise BatchConflict
+        return _taken(fixed.setup, runs.state_of(db, club_id, run_id), batch)
     if state.complete or locked.closed:
         runs.keep_score(db, club_id, run_id)
     return _taken(fixed.setup, state, batch)
 
 
-def _known(
-    setup: follow.Setup, state: follow.RunState, batch: Batch, known: bytes, digest: bytes
-) -> Taken:
-    if known != digest:
+def _fill(
+    db: Session, key: dict[str, Any], setup: follow.Setup, batch: Batch, digest: bytes
+) -> follow.RunState:
+    """Put what was kept aside in the place of its emptied batch, and fold the run anew."""
+    place = (key["club_id"], key["run_id"], key["recorder"], batch.number)
+    emptied = db.get_one(EventBatch, place)
+    if batch.emptied or not emptied.body.get("emptied"):
         raise BatchConflict
-    return _taken(setup, state, batch)
+    db.delete(emptied)  # a batch is never changed
+    db.flush()
+    body = batch.model_dump(mode="json")
+    db.add(EventBatch(**key, payload_hash=digest, event_version=EVENT_VERSION, body=body))
+    db.flush()
+    run = db.get_one(Run, (key["club_id"], key["run_id"]))
+    state = follow.fold_again(setup, runs.batches_of(db, run))
+    fold = db.get_one(RunFold, (key["club_id"], key["run_id"]))
+    fold.state, fold.complete = follow.RUN_STATE.dump_python(state, mode="json"), state.complete
+    db.flush()
+    return state
 
 
 def _taken(setup: follow.Setup, state: follow.RunState, batch: Batch) -> Taken:

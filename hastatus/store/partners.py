@@ -143,7 +143,11 @@ def take(
         raise OtherRecorder
     known = db.get(models.MarkBatch, (run.club_id, run.id, batch.number))
     if known is not None and known.payload_hash != digest:
-        raise BatchConflict
+        if batch.emptied or not known.body.get("emptied"):
+            raise BatchConflict
+        db.delete(known)  # its marks were kept aside, and here they are
+        db.flush()
+        known = None
     if known is None:
         db.add(
             models.MarkBatch(

@@ -71,6 +71,18 @@ def test_batches_come_once_each_in_any_order(engine: Engine, begun: Pair) -> Non
     assert (stranger.status_code, stranger.get_json()["title"]) == (409, "Recorded elsewhere")
 
 
+def test_marks_that_were_kept_aside_take_the_place_of_their_emptied_batch(begun: Pair) -> None:
+    address = f"/api/partner-runs/{begun.id}/batches"
+    body = {"recorder": begun.recorder, "number": 0, "marks": []}
+    begin = {"kind": "round_begun", "at_ms": 1000, "round": 1}
+    assert begun.coach.post(address, {**body, "emptied": True}).status_code == 200
+    assert begun.read()["missing"] == [0]
+    for _ in range(2):
+        assert begun.coach.post(address, {**body, "marks": [begin]}).status_code == 200
+    assert begun.read()["missing"] == []
+    assert begun.coach.post(address, {**body, "emptied": True}).status_code == 409
+
+
 def test_who_may_not_start_is_told_why_and_nothing_is_kept(engine: Engine, coach: Coach) -> None:
     made = pair(coach)
     bare = student(coach, gear=[])

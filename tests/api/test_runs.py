@@ -51,6 +51,24 @@ def test_batches_shuffled_doubled_and_late_give_the_same_results(coach: Coach) -
     assert sum(by_cue.values()) == expected.figures.summary.count
 
 
+def test_what_was_kept_aside_takes_the_place_of_its_emptied_batch(coach: Coach) -> None:
+    """A device steps over a refused batch; once it is taken the run is as it would have been."""
+    assert coach.setup is not None
+    place = len(coach.batches) // 2
+    for batch in coach.batches:
+        gone = batch.model_copy(update={"events": (), "emptied": True})
+        assert coach.post_batch(gone if batch.number == place else batch).status_code == 200
+    assert coach.get(f"/api/runs/{coach.run_id}/readout").get_json()["missing"] == [place]
+    other = coach.post_batch(coach.batches[place - 1].model_copy(update={"events": ()}))
+    assert other.status_code == 409
+    for _ in range(2):
+        assert coach.post_batch(coach.batches[place]).get_json()["complete"]
+    assert coach.get(f"/api/runs/{coach.run_id}/readout").get_json()["missing"] == []
+    document = coach.get(f"/api/runs/{coach.run_id}/results.json").get_data()
+    assert RESULTS.validate_json(document) == read(coach.setup, coach.batches)
+    assert coach.post_batch(gone.model_copy(update={"number": place})).status_code == 409
+
+
 def test_what_comes_after_the_end_is_taken_once(coach: Coach) -> None:
     for batch in coach.batches:
         coach.post_batch(batch)

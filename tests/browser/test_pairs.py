@@ -2,84 +2,19 @@
 
 from __future__ import annotations
 
-import time
-import uuid
-from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from sqlalchemy import Engine, text
 
-from hastatus.core.partner.drill import PartnerDrill, PartnerRounds
-from hastatus.core.setting import Fixed
+from hastatus.core.partner.drill import PartnerRounds
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from hastatus.store import drills, students
-from hastatus.store.database import transaction
 from tests.browser.club import Made, Server, get, make_club, sign_in
 from tests.browser.hearing import MIDI, microphone
+from tests.browser.pair import ROUND_S, Pair, agree, make_pair, two_with_gear
 
 pytestmark = pytest.mark.browser
-
-ROUND_S = 14.0
-
-
-@dataclass
-class Pair:
-    drill_id: uuid.UUID
-    first: uuid.UUID
-    second: uuid.UUID
-
-    @property
-    def query(self) -> str:
-        return f"drill={self.drill_id}&feeder={self.first}&defender={self.second}&rung=1&seed=2"
-
-
-def make_pair(engine: Engine, made: Made) -> Pair:
-    """Two students with gear, and a drill of two short rounds on a quick beat."""
-    drill = PARTNER_STARTERS["two-beat counter"]()
-    rung = drill.rungs[-1].model_copy(
-        update={
-            "tempo_bpm": 120.0,
-            "goal_bpm": 140.0,
-            "pause": Fixed(wait_s=0.5),
-            "rounds": PartnerRounds(count=2, duration_s=ROUND_S, rest_s=1),
-        }
-    )
-    short = drill.model_copy(update={"rungs": (rung,), "title": "Two rounds"})
-    return two_with_gear(engine, made, short, "Ada Quill", "Bo Tarn")
-
-
-def two_with_gear(engine: Engine, made: Made, drill: PartnerDrill, one: str, other: str) -> Pair:
-    """The drill is kept, and the two may do it."""
-    gear = ("gloves", "mouthguard")
-    with transaction(engine) as db:
-        kept = drills.add(db, made.club_id, drill)
-        ids = [
-            students.add(db, made.club_id, name=name, stance="left_lead", gear=gear).id
-            for name in (one, other)
-        ]
-        return Pair(kept.id, *ids)
-
-
-def agree(page: Page, server: Server, pair: Pair) -> str:
-    """From the bench to the mat; the id of the run."""
-    page.goto(f"{server.address}/build?{pair.query}")
-    page.get_by_role("link", name="Run it").click()
-    page.get_by_role("heading", name="Agree before contact").wait_for()
-    begin = page.get_by_role("button", name="Agreed: to the mat")
-    expect(begin).to_be_enabled()
-    page.get_by_label("no harder than").select_option("none")
-    expect(page.get_by_role("alert")).to_contain_text("comes to touch, agreed is none")
-    expect(begin).to_be_disabled()
-    page.get_by_label("no harder than").select_option("touch")
-    expect(begin).to_be_enabled()
-    expect(page.get_by_text("No gear, no touch")).to_be_visible()
-    begin.click()
-    page.wait_for_url("**/mat")
-    page.locator(".mat[data-phase=ready]").wait_for()
-    return page.url.split("/")[-2]
 
 
 def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: Browser) -> None:
@@ -141,124 +76,6 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     page.get_by_role("button", name="Read it").click()
     page.wait_for_url(f"**/pairs/{run_id}")
     read_it(page, run_id)
-
-
-def test_a_reload_goes_on_and_what_a_tab_leaves_behind_is_sent(
-    engine: Engine, server: Server, browser: Browser
-) -> None:
-    """One tab marks. The line hangs and its page is closed: the next sheet sends the marks."""
-    made = make_club(engine)
-    context, page = sign_in(browser, server, made)
-    run_id = agree(page, server, make_pair(engine, made))
-    tab = context.new_page()
-    tab.goto(f"{server.address}/pairs/{run_id}/mat")
-    expect(tab.get_by_role("alert")).to_contain_text("open in another tab")
-    page.bring_to_front()
-    page.keyboard.press(" ")
-    struck, covered = (page.get_by_role("button", name=name) for name in ("Struck", "Covered"))
-    expect(struck).to_be_enabled(timeout=10_000)
-    page.keyboard.press("v")
-    expect(covered).to_have_attribute("aria-pressed", "true")
-    # A reload in the middle of the round stands still where it was, its taps with it.
-    page.reload()
-    page.locator(".mat[data-phase=paused]").wait_for()
-    expect(covered).to_have_attribute("aria-pressed", "true")
-    page.keyboard.press("u")
-    expect(covered).to_have_attribute("aria-pressed", "false")
-    page.keyboard.press(" ")
-    page.locator(".mat[data-phase=round]").wait_for()
-    # The line hangs: a mark is kept on the device while the one before is on its way.
-    context.route("**/batches", lambda _: None)
-    with page.expect_request("**/batches"):
-        page.keyboard.press("v")
-    page.keyboard.press("x")
-    expect(page.get_by_role("button", name="Struck")).to_have_attribute("aria-pressed", "true")
-    # A tab lets go of its run a moment after it is closed: the next sheet waits for it.
-    tab.evaluate(
-        f"void navigator.locks.request('hastatus run {run_id}', () => new Promise(() => 0))"
-    )
-    page.wait_for_timeout(200)
-    page.close()
-    context.unroute("**/batches")
-    log = context.new_page()
-    log.goto(f"{server.address}/log")
-    log.wait_for_timeout(400)
-    tab.close()
-
-    def grades() -> list[str]:
-        read: Any = get(log, f"/api/partner-runs/{run_id}/readout")
-        return [each["grade"] for each in read["exchanges"]]
-
-    until(lambda: grades() == ["struck"])
-    context.close()
-
-
-def test_strikes_that_never_pause_and_a_batch_that_is_too_large_are_sent(
-    engine: Engine, server: Server, browser: Browser
-) -> None:
-    """Marks go every 400 ms without waiting for quiet; what an older page made is divided."""
-    made = make_club(engine)
-    _, page = sign_in(browser, server, made)
-    run_id = agree(page, server, make_pair(engine, made))
-    page.keyboard.press(" ")
-    covered = page.get_by_role("button", name="Covered")
-    expect(covered).to_be_enabled(timeout=10_000)
-    sent: list[str] = []
-    page.on("request", lambda each: sent.append(each.url) if "/batches" in each.url else None)
-    for _ in range(12):  # a tap every 250 ms: never 400 ms of quiet
-        page.keyboard.press("v")
-        page.wait_for_timeout(150)
-        page.keyboard.press("u")
-        page.wait_for_timeout(100)
-    assert len(sent) >= 4
-    page.keyboard.press(" ")
-    page.locator(".mat[data-phase=paused]").wait_for()
-    page.wait_for_timeout(1000)
-    page.evaluate(TOO_LARGE, run_id)
-    page.reload()
-    page.locator(".mat[data-phase=paused]").wait_for()
-    with engine.connect() as connection:
-        sizes = text(
-            "SELECT jsonb_array_length(body -> 'marks') FROM mark_batches WHERE run_id = :run "
-            "ORDER BY number DESC LIMIT 4"
-        )
-        asked = {"run": run_id}
-        until(lambda: list(connection.scalars(sizes, asked)) == [20, 500, 20, 500])
-    expect(page.locator(".mat")).not_to_contain_text("refused")
-
-
-TOO_LARGE = """
-(run) => new Promise((done, failed) => {
-  const opened = indexedDB.open('hastatus pairs');
-  opened.onerror = failed;
-  opened.onsuccess = () => {
-    const tx = opened.result.transaction(['runs', 'batches'], 'readwrite');
-    const runs = tx.objectStore('runs'), batches = tx.objectStore('batches');
-    runs.get(run).onsuccess = (event) => {
-      const kept = event.target.result, strike = { kind: 'strike', source: 'microphone' };
-      const marks = (count) =>
-        Array.from({ length: count }, (_, n) => ({ ...strike, at_ms: 9000 + 250 * n }));
-      for (const [place, count] of [520, 520].entries()) {
-        const number = kept.next + place;
-        const batch = { recorder: kept.recorder, number, mark_version: 1, last: false };
-        const body = JSON.stringify({ ...batch, marks: marks(count) });
-        batches.put({ run, number, body });
-      }
-      runs.put({ ...kept, next: kept.next + 2 });
-    };
-    tx.oncomplete = () => { opened.result.close(); done(); };
-  };
-})
-"""
-"""Two batches of 520 strikes, as an older page left them on this device."""
-
-
-def until(met: Callable[[], bool], within_s: float = 10.0) -> None:
-    """Wait until something is so."""
-    deadline = time.monotonic() + within_s
-    while not met():
-        assert time.monotonic() < deadline
-        time.sleep(0.2)
 
 
 def behind_the_defender(context: BrowserContext, server: Server, run_id: str) -> Page:

@@ -149,9 +149,14 @@ Mark = Annotated[
 
 
 class MarkBatch(Document):
-    """Marks as they are posted: numbered from 0 without gaps; last: there will be no more."""
+    """Marks as they are posted: numbered from 0 without gaps.
+
+    last: there will be no more. emptied: its marks were refused and are kept on the mat's device,
+    from where they may still come.
+    """
 
     mark_version: Literal[1] = 1
     number: Annotated[int, Field(ge=0, le=1_000_000)]
     marks: Annotated[tuple[Mark, ...], Field(max_length=500)] = ()
     last: bool = False
+    emptied: bool = False

@@ -1195,6 +1195,11 @@ export interface components {
     BatchRequest: {
       /** @default null */
       committed: components['schemas']['Committed'] | null
+      /**
+       * Emptied
+       * @default false
+       */
+      emptied: boolean
       /** Epoch */
       epoch: number
       /**
@@ -3180,6 +3185,11 @@ export interface components {
     }
     /** MarksRequest */
     MarksRequest: {
+      /**
+       * Emptied
+       * @default false
+       */
+      emptied: boolean
       /**
        * Last
        * @default false

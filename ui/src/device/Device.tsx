@@ -7,6 +7,7 @@ import { Fault, Waiting } from '../shell/Fault'
 import { day } from '../shell/format'
 import { Title } from '../shell/Shell'
 import { Display } from './Display'
+import { Held } from './Held'
 import { deviceId } from './here'
 import { PadPlaces } from './PadPlaces'
 import { useRoom } from './room'
@@ -30,6 +31,7 @@ export default function Device() {
           <StrikeTest device={device.data} room={room} />
           <Display device={device.data} />
           <PadPlaces device={device.data} />
+          <Held />
         </ol>
         <Known device={device.data} />
       </main>

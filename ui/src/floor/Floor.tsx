@@ -91,5 +91,6 @@ function lineWords(line: string): string {
   if (line === 'no connection') return 'no connection: kept on this device · '
   if (line === 'signed out') return 'signed out: kept on this device · '
   if (line === 'refused') return 'refused by the server: kept on this device · '
+  if (line === 'kept aside') return 'a part was refused: kept on this device, see This device · '
   return ''
 }

@@ -168,7 +168,9 @@ export function Ended({ view, state }: { view: RunView; state: Snapshot }) {
       <p className="figures text-7xl text-white">Done</p>
       <p className="text-floor-soft">
         {all
-          ? 'Every answer is in.'
+          ? state.line === 'kept aside'
+            ? 'A part was refused and is kept on this device: see “This device”.'
+            : 'Every answer is in.'
           : state.reason || 'Sending the last answers; leave this page open.'}
       </p>
       <p className="flex justify-center gap-4">

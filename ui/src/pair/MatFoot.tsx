@@ -6,6 +6,11 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 
 const STEP = 0.05
 
+function lineWords(line: MatState['line']): string {
+  if (line === 'kept aside') return 'a part was refused: kept on this device, see This device'
+  return `${line}: kept on this device`
+}
+
 /** What can be done at any moment; the head knock apart from the rest. */
 export function MatFoot({ run, mat, state }: Props) {
   const { phase, hearing } = state
@@ -50,7 +55,7 @@ export function MatFoot({ run, mat, state }: Props) {
       </a>
       {running && hearing.trouble && <span role="alert">{hearing.trouble}</span>}
       {state.line !== 'sent' && state.line !== 'sending' && (
-        <span className="small">{state.line}: kept on this device</span>
+        <span className="small">{lineWords(state.line)}</span>
       )}
       <span className="ml-auto flex gap-2">
         {marking &&

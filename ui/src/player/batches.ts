@@ -4,6 +4,8 @@
  */
 import { openDB, type IDBPDatabase } from 'idb'
 
+import { aside } from './aside'
+
 /** What is known of a run that this device records. next: number of the next batch. */
 export type Recorded = { run: string; recorder: string; next: number }
 export type Sealed = { run: string; number: number; body: string }
@@ -58,8 +60,28 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     return found.sort((one, other) => one.number - other.number)
   }
 
+  /** Those of all runs. */
+  allSealed(): Promise<Sealed[]> {
+    return this.db.getAll('batches') as Promise<Sealed[]>
+  }
+
   async sent(run: string, number: number): Promise<void> {
     await this.db.delete('batches', [run, number])
+  }
+
+  /**
+   * Keep a refused batch aside and leave an emptied one in its place, so that those after it can be
+   * sent. False: it is emptied already, or gone.
+   */
+  async setAside(run: string, number: number, address: string, reason: string): Promise<boolean> {
+    const found = (await this.db.get('batches', [run, number])) as Sealed | undefined
+    const body = found && (JSON.parse(found.body) as Record<string, unknown>)
+    if (!found || !body || body.emptied) return false
+    // First there, then not here: a page that goes between the two does both again.
+    await aside.keep({ address, number, body: found.body, reason })
+    const emptied = JSON.stringify({ ...body, [this.items]: [], emptied: true })
+    await this.db.put('batches', { run, number, body: emptied })
+    return true
   }
 
   protected async add(item: K): Promise<void> {

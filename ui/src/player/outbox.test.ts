@@ -3,6 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Ack } from '../api/types'
 import { Outbox } from './outbox'
 
+const EMPTIED = 'emptied'
+
 /** As much of the store as the outbox uses. */
 class SealedBatches {
   constructor(readonly left: { run: string; number: number; body: string }[]) {}
@@ -12,6 +14,14 @@ class SealedBatches {
   sealed() {
     return Promise.resolve([...this.left])
   }
+  setAside(_: string, number: number, address: string, reason: string) {
+    const found = this.left.find((each) => each.number === number)
+    if (!found || found.body === EMPTIED) return Promise.resolve(false)
+    this.aside.push(`${address} ${found.body}: ${reason}`)
+    found.body = EMPTIED
+    return Promise.resolve(true)
+  }
+  readonly aside: string[] = []
   sent(_: string, number: number) {
     this.left.splice(
       this.left.findIndex((each) => each.number === number),
@@ -107,6 +117,19 @@ describe('Outbox', () => {
     expect(outbox.line).toBe('refused')
     expect(outbox.reason).toContain('Another tab')
     expect(store.left.length).toBe(2)
+  })
+
+  it('keeps aside what is not valid, once, and goes on with the next', async () => {
+    const { store, acks, outbox } = outboxOf('a', 'b', 'c')
+    answers = [() => answer(200), () => answer(422, { detail: 'marks.3: no such partner.' })]
+    await outbox.flush()
+    expect(posted).toEqual(['a', 'b', EMPTIED, 'c'])
+    expect(store.aside).toEqual(['/api/runs/r/batches b: marks.3: no such partner.'])
+    expect([acks.length, outbox.line]).toEqual([3, 'kept aside'])
+    store.left.push({ run: 'r', number: 3, body: 'd' })
+    answers = [() => answer(422), () => answer(422)]
+    await outbox.flush()
+    expect([outbox.line, store.left.length]).toEqual(['refused', 1])
   })
 
   it('sends nothing after it is closed', async () => {

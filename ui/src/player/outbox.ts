@@ -2,12 +2,20 @@
  * Sends sealed batches in order, each until it is acknowledged.
  *
  * No connection or a restarting server: it tries again. Signed out: it waits until told to go on.
- * Refused: it stops and says so; the batches stay on this device.
+ * A batch that is not valid is kept aside and stepped over. Refused for another reason: it stops and
+ * says so; the batches stay on this device.
  */
 import { writeHeaders } from '../api/client'
 import type { Ack, Problem } from '../api/types'
 
-export type Line = 'sent' | 'sending' | 'no connection' | 'signed out' | 'refused'
+/** kept aside: all is sent, but for what the server refused as not valid. */
+export type Line = 'sent' | 'sending' | 'no connection' | 'signed out' | 'refused' | 'kept aside'
+
+/** Nothing is left that can be sent. */
+export const SENT: Line[] = ['sent', 'kept aside']
+
+/** Of these a batch is told that it can never be taken as it is. */
+const NOT_VALID = [400, 413, 422]
 
 const RETRY_MS = [500, 1000, 2000, 4000]
 const TIMEOUT_MS = 10_000
@@ -16,6 +24,7 @@ const TIMEOUT_MS = 10_000
 export type Batches = {
   sealed(run: string): Promise<{ number: number; body: string }[]>
   divide(run: string): Promise<void>
+  setAside(run: string, number: number, address: string, reason: string): Promise<boolean>
   sent(run: string, number: number): Promise<void>
 }
 
@@ -26,6 +35,7 @@ export class Outbox<A = Ack> {
   private failures = 0
   private timer: number | undefined
   private closed = false
+  private steppedOver = false
 
   constructor(
     private readonly store: Batches,
@@ -44,7 +54,7 @@ export class Outbox<A = Ack> {
       await this.store.divide(this.run)
       for (;;) {
         const [first] = await this.store.sealed(this.run)
-        if (!first) return this.tell('sent')
+        if (!first) return this.tell(this.steppedOver ? 'kept aside' : 'sent')
         if (this.line === 'sent') this.tell('sending')
         if (!(await this.post(first.number, first.body))) return
       }
@@ -81,8 +91,16 @@ export class Outbox<A = Ack> {
     if (answer.status >= 500 || answer.status === 429) return this.again('no connection')
     const problem = (await answer.json().catch(() => null)) as Problem | null
     this.reason = problem?.detail ?? answer.statusText
+    if (NOT_VALID.includes(answer.status) && (await this.stepOver(number))) return true
     this.tell(answer.status === 401 || answer.status === 403 ? 'signed out' : 'refused')
     return false
+  }
+
+  /** Keep a batch aside; an emptied one goes in its place. */
+  private async stepOver(number: number): Promise<boolean> {
+    const set = await this.store.setAside(this.run, number, this.address, this.reason)
+    this.steppedOver ||= set
+    return set
   }
 
   private again(line: Line): false {

@@ -6,6 +6,7 @@ import { AudioClock } from './clock'
 import { Flow } from './flow'
 import { Lights } from './lights'
 import { Recorder } from './recorder'
+import { SENT } from './outbox'
 import { Sealer } from './sealer'
 import { Sounds } from './sounds'
 import { Stage } from './stage'
@@ -91,7 +92,7 @@ export class Player {
     if (recording.finished || view.state !== 'open') {
       this.state.set({ phase: 'sending' })
       await this.recorder.outbox.flush()
-      if (this.recorder.outbox.line === 'sent') this.state.set({ phase: 'done' })
+      if (SENT.includes(this.recorder.outbox.line)) this.state.set({ phase: 'done' })
       return
     }
     await this.inputs.open()

@@ -4,6 +4,7 @@ import { Link, Outlet, useLocation } from 'react-router'
 
 import { ApiError } from '../api/client'
 import { sessionQuery } from '../api/queries'
+import { aside } from '../player/aside'
 import { Fault, Waiting } from './Fault'
 import { SignInPage } from './SignIn'
 
@@ -58,6 +59,7 @@ export function Shell() {
             </Link>
           ))}
         </nav>
+        <KeptAside />
         <Link to="/account" className="small ml-auto flex items-center hover:text-ink">
           {session?.club} · {session?.coach}
         </Link>
@@ -66,6 +68,17 @@ export function Shell() {
         <Outlet />
       </Suspense>
     </div>
+  )
+}
+
+/** Tells of what the server refused, until it has been brought in. */
+function KeptAside() {
+  const { data } = useQuery({ queryKey: ['aside'], queryFn: aside.all, refetchInterval: 15_000 })
+  if (!data?.length) return null
+  return (
+    <Link to="/device" className="flex items-center font-semibold underline">
+      Some answers were refused
+    </Link>
   )
 }
 
