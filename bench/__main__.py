@@ -4,8 +4,8 @@
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, club, openness, referee, coverage, claims, drills, scores,
-track, bundle, build, rescoring, hearing, pads, need, rhythm, load, player,
-trouble, device, student.
+track, bundle, build, rescoring, hearing, pads, need, rhythm, load, hostile,
+player, trouble, device, student.
 """
 
 from __future__ import annotations
@@ -21,6 +21,7 @@ from bench import (
     device,
     drills,
     hearing,
+    hostile,
     load,
     need,
     openness,
@@ -54,6 +55,7 @@ PARTS = {
     "need": need,
     "rhythm": rhythm,
     "load": load,
+    "hostile": hostile,
     "player": player,
     "trouble": trouble,
     "device": device,

@@ -7,7 +7,7 @@ import json
 import threading
 import time
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from sqlalchemy import Engine, func, select
@@ -125,32 +125,20 @@ def _post_all(server: Server, live: list[Live], every_s: float) -> tuple[list[fl
 
     The first posts go one at a time: what they leave waiting would be counted against the rest.
     """
-    cookie, csrf = sign_in(server)
-    headers = {"Content-Type": "application/json", "Cookie": cookie, "X-CSRF-Token": csrf}
-    times: list[float] = []
     taken: list[int] = []
-
-    def send(connection: http.client.HTTPConnection, run: Live, number: int) -> float:
-        sent = time.perf_counter()
-        address = f"/api/runs/{run.run_id}/batches"
-        connection.request("POST", address, run.bodies[number], headers)
-        answer = connection.getresponse()
-        answer.read()
-        if answer.status == 200:
-            taken.append(number)
-        return (time.perf_counter() - sent) * 1000
-
+    signed = sign_in(server)
+    times: list[float] = []
     for number in range(WARM):
         for run in live:
-            send(http.client.HTTPConnection("127.0.0.1", server.port, timeout=20), run, number)
+            sender(server, *signed, taken)(run, number)  # a connection each: to each process
+    send = sender(server, *signed, taken)
     start = time.perf_counter() + 0.5
 
     def post(run: Live, phase: float) -> None:
-        connection = http.client.HTTPConnection("127.0.0.1", server.port, timeout=20)
         for number in range(WARM, len(run.bodies)):
             due = start + phase + (number - WARM) * every_s
             time.sleep(max(0.0, due - time.perf_counter()))
-            times.append(send(connection, run, number))
+            times.append(send(run, number))
 
     threads = [
         threading.Thread(target=post, args=(run, every_s * number / len(live)))
@@ -161,6 +149,28 @@ def _post_all(server: Server, live: list[Live], every_s: float) -> tuple[list[fl
     for thread in threads:
         thread.join()
     return times, len(taken)
+
+
+def sender(
+    server: Server, cookie: str, csrf: str, taken: list[int]
+) -> Callable[[Live, int], float]:
+    """Posts a run's batch of a number, notes it in `taken`, and says how long it took in ms."""
+    headers = {"Content-Type": "application/json", "Cookie": cookie, "X-CSRF-Token": csrf}
+    kept = threading.local()
+
+    def send(run: Live, number: int) -> float:
+        if not hasattr(kept, "connection"):
+            kept.connection = http.client.HTTPConnection("127.0.0.1", server.port, timeout=20)
+        sent = time.perf_counter()
+        address = f"/api/runs/{run.run_id}/batches"
+        kept.connection.request("POST", address, run.bodies[number], headers)
+        answer = kept.connection.getresponse()
+        answer.read()
+        if answer.status == 200:
+            taken.append(number)
+        return (time.perf_counter() - sent) * 1000
+
+    return send
 
 
 def sign_in(server: Server) -> tuple[str, str]:

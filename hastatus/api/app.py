@@ -28,7 +28,7 @@ from hastatus.api import (
     stands,
     takeaway,
 )
-from hastatus.store.database import current
+from hastatus.store.database import current, head
 
 
 def create_app(engine: Engine) -> OpenAPI:
@@ -62,15 +62,22 @@ def create_app(engine: Engine) -> OpenAPI:
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)
 
+    newest = head()
+
     @app.get("/healthz", responses={200: shapes.Health})
     def health() -> Response:
-        """Whether the program and its database answer."""
+        """Whether the program is alive, with or without its database."""
+        return shapes.reply(shapes.Health(status="alive", version=version("hastatus")))
+
+    @app.get("/readyz", responses={200: shapes.Readiness})
+    def readiness() -> Response:
+        """Whether answers can be taken: the database answers and has this program's schema."""
         with current_app.config["ENGINE"].connect() as connection:
             revision = current(connection)
-        return shapes.reply(
-            shapes.Health(
-                status="ok", version=version("hastatus"), schema_revision=revision or "none"
+        if revision != newest:
+            raise problems.Problem(
+                503, "Not ready", f"The database has schema {revision}, this program {newest}."
             )
-        )
+        return shapes.reply(shapes.Readiness(status="ready", schema_revision=revision))
 
     return app

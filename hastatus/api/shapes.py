@@ -303,8 +303,12 @@ class SoundPath(BaseModel):
 
 
 class Health(BaseModel):
-    status: Literal["ok"]
+    status: Literal["alive"]
     version: str
+
+
+class Readiness(BaseModel):
+    status: Literal["ready"]
     schema_revision: str
 
 

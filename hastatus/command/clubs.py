@@ -33,7 +33,7 @@ def serve(port: int) -> None:
             empty = clubs.first_club(db) is None
         if empty:
             say("No club yet. In another terminal: .venv/bin/hastatus coach add")
-        code = launch.serve(engine, port, lambda address: say(f"Hastatus is up: {address}"))
+        code = launch.serve(engine, port, say, lambda address: say(f"Hastatus is up: {address}"))
     sys.exit(code)
 
 
@@ -56,7 +56,7 @@ def demo(port: int) -> None:
                 say(f"  password  {club.PASSWORD}")
             say("Ctrl-C stops it.")
 
-        code = launch.serve(engine, port, ready)
+        code = launch.serve(engine, port, say, ready)
     sys.exit(code)
 
 

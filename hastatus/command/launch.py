@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import ctypes
 import os
 import signal
 import socket
-import subprocess
-import sys
 import threading
 import time
 import urllib.error
@@ -16,24 +13,24 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from sqlalchemy import Engine
 
 from hastatus.store import cluster
 from hastatus.store.database import StoreError, make_engine, migrate, needs_migration
 
+if TYPE_CHECKING:
+    from hastatus.command import web
+
 URL_VARIABLE = "HASTATUS_DATABASE_URL"
 VAR = Path(__file__).resolve().parents[2] / "var"
-WORKERS = 2
-THREADS = 8
-ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1"}
-"""Requests run side by side already; threads below them for small matrices only wait in turns."""
-_READY_SECONDS = 30
-_STOP_SECONDS = 15
-_PR_SET_PDEATHSIG = 1
+_READY_SECONDS = 300
+_SAY_EVERY_S = 10.0
 _LOOK_EVERY_S = 0.3
-_MOST_ENDS, _SOON_S = 5, 60.0
-"""A web server that ends more often than this, within so many seconds, is given up."""
+_KEEP_EVERY_S = 0.1
+_alone = threading.Lock()
+"""Held while this process forks, and while another thread of it does anything that holds a lock."""
 
 Say = Callable[[str], None]
 
@@ -80,10 +77,12 @@ def _kept(private: cluster.Cluster, say: Say) -> Iterator[None]:
     def keep() -> None:
         while not over.wait(_LOOK_EVERY_S):
             try:
-                if private.keep():
-                    say("the database had ended; it is up again")
+                with _alone:
+                    if private.keep():
+                        say("the database had ended; it is up again")
             except (StoreError, OSError) as error:
-                say(f"the database has ended and cannot be started yet: {error}")
+                with _alone:
+                    say(f"the database has ended and cannot be started yet: {error}")
 
     thread = threading.Thread(target=keep, daemon=True)
     thread.start()
@@ -109,84 +108,53 @@ def _bring_up_to_date(engine: Engine, url: str, say: Say) -> None:
     migrate(engine)
 
 
-def serve(engine: Engine, port: int, ready: Callable[[str], None]) -> int:
+def serve(engine: Engine, port: int, say: Say, ready: Callable[[str], None]) -> int:
     """Serve until interrupted; `ready` gets the address once it answers. Returns an exit code.
 
-    A web server that ends is started again, unless it keeps ending.
+    A worker of the web server that ends is started again, unless they keep ending.
     """
+    # Loaded here and not above: it takes seconds, and other commands do without.
+    from hastatus.command import web, wsgi
+
     url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
     log = VAR / "server.log"
     log.parent.mkdir(parents=True, exist_ok=True)
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, _interrupt)
-    address = f"http://127.0.0.1:{port}"
-    server = _spawn(port, url, log)
+    engine.dispose()  # its connections must not be shared with a worker
+    server = web.Web(port, log, wsgi.create(url), _alone)
     try:
-        _await_ready(server, address, log)
+        server.start()
+        address = f"http://127.0.0.1:{port}"
+        _await_ready(server, address, log, say)
         ready(address)
-        ends: list[float] = []
-        while True:
-            code = server.wait()
-            ends = [at for at in ends if at > time.monotonic() - _SOON_S] + [time.monotonic()]
-            if len(ends) > _MOST_ENDS:
-                return code
-            server = _spawn(port, url, log)
+        while server.keep():
+            time.sleep(_KEEP_EVERY_S)
+        say(f"the web server keeps ending; its last words are in {log}")
+        return 1
     except KeyboardInterrupt:
         return 0
     finally:
-        _end(server)
+        server.stop()
 
 
-def _spawn(port: int, url: str, log: Path) -> subprocess.Popen[bytes]:
-    """Start the web server; it ends with this process."""
-    with log.open("ab") as output:
-        return subprocess.Popen(
-            _gunicorn(port),
-            env={**os.environ, **ONE_THREAD, URL_VARIABLE: url},
-            stdout=output,
-            stderr=output,
-            stdin=subprocess.DEVNULL,
-            start_new_session=True,  # Ctrl-C comes here first, and ends it in order
-            preexec_fn=_end_with_parent,
-        )
-
-
-def _gunicorn(port: int) -> list[str]:
-    return [
-        *(sys.executable, "-m", "gunicorn", "--bind", f"127.0.0.1:{port}"),
-        *("--workers", str(WORKERS), "--worker-class", "gthread", "--threads", str(THREADS)),
-        *("--worker-tmp-dir", "/dev/shm", "--keep-alive", "30", "--graceful-timeout", "5"),
-        *("--no-control-socket", "--log-level", "warning", "hastatus.command.wsgi:create()"),
-    ]
-
-
-def _await_ready(server: subprocess.Popen[bytes], address: str, log: Path) -> None:
-    deadline = time.monotonic() + _READY_SECONDS
-    while time.monotonic() < deadline:
-        if server.poll() is not None:
+def _await_ready(server: web.Web, address: str, log: Path, say: Say) -> None:
+    """Wait until the web server answers from the database, however busy the machine is."""
+    begun = time.monotonic()
+    said = begun
+    while time.monotonic() < begun + _READY_SECONDS:
+        if not server.keep():
             raise StoreError(f"the web server could not start; its last words are in {log}")
         try:
-            with urllib.request.urlopen(f"{address}/healthz", timeout=2):
+            with urllib.request.urlopen(f"{address}/readyz", timeout=2):
                 return
         except (urllib.error.URLError, OSError):
             time.sleep(0.05)
+        if time.monotonic() > said + _SAY_EVERY_S:
+            said = time.monotonic()
+            say(f"waiting for the web server, {said - begun:.0f} s so far")
     raise StoreError(f"the web server did not answer within {_READY_SECONDS} s; see {log}")
-
-
-def _end(server: subprocess.Popen[bytes]) -> None:
-    if server.poll() is None:
-        server.terminate()
-        try:
-            server.wait(timeout=_STOP_SECONDS)
-        except subprocess.TimeoutExpired:
-            server.kill()
-            server.wait()
 
 
 def _interrupt(number: int, frame: object) -> None:
     raise KeyboardInterrupt
-
-
-def _end_with_parent() -> None:
-    """Let the kernel end the web server should this process be killed outright."""
-    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from importlib import import_module
 
@@ -27,6 +28,10 @@ class Commands(click.Group):
     def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
         if cmd_name not in COMMANDS:
             return None
+        if cmd_name in ("serve", "demo"):
+            # Requests run side by side already; threads below them for small matrices only wait
+            # for one another. It is read when numpy is loaded.
+            os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         found = getattr(import_module(COMMANDS[cmd_name]), cmd_name)
         assert isinstance(found, click.Command)
         return found

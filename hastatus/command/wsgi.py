@@ -1,4 +1,4 @@
-"""What the web server loads."""
+"""The application as the web server's workers have it."""
 
 from __future__ import annotations
 
@@ -9,7 +9,6 @@ from flask_openapi3 import OpenAPI
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from hastatus.api.app import create_app
-from hastatus.command import logs
 from hastatus.store.database import make_engine
 
 PROXIES = "HASTATUS_PROXIES"
@@ -17,11 +16,10 @@ PROXIES = "HASTATUS_PROXIES"
 they say whose request it is: guesses at passwords are counted by address."""
 
 
-def create() -> OpenAPI:
-    """The application on the database that HASTATUS_DATABASE_URL names."""
-    logs.to_stderr()
-    app = create_app(make_engine(os.environ["HASTATUS_DATABASE_URL"]))
-    proxies = int(os.environ.get(PROXIES, "0"))
+def create(url: str) -> OpenAPI:
+    """The application on the database at `url`, ready to be forked."""
+    app = create_app(make_engine(url))
+    proxies = app.config["PROXIES"] = int(os.environ.get(PROXIES, "0"))
     if proxies:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies

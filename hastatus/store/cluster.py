@@ -28,7 +28,9 @@ from hastatus.store.database import StoreError
 
 PROGRAMS = Path("/usr/lib/postgresql")
 LEAST_FREE_BYTES = 300 * 2**20
-_START_SECONDS = 30
+_START_SECONDS = 300
+"""After a power cut it may have to go through all that was written last."""
+_SAY_EVERY_S = 10.0
 
 
 def programs() -> Path:
@@ -243,7 +245,7 @@ class Cluster:
         import psycopg
 
         assert self._process is not None
-        deadline = time.monotonic() + _START_SECONDS
+        begun = said = time.monotonic()
         while True:
             if self._process.poll() is not None:
                 reason = _last_line(self._log.read_text(errors="replace"))
@@ -259,11 +261,15 @@ class Cluster:
                         connection.execute("CREATE DATABASE hastatus")
                 return
             except psycopg.OperationalError as error:
-                if time.monotonic() > deadline:
+                now = time.monotonic()
+                if now > begun + _START_SECONDS:
                     self.stop()
                     raise StoreError(
                         f"PostgreSQL did not answer: {_last_line(str(error))}"
                     ) from None
+                if now > said + _SAY_EVERY_S:
+                    said = now
+                    self.say(f"  waiting for PostgreSQL, {now - begun:.0f} s so far")
                 time.sleep(0.05)
 
     def _as_user(self) -> dict[str, Any]:

@@ -50,7 +50,7 @@ class Server:
         deadline = time.monotonic() + 30
         while True:
             try:
-                urllib.request.urlopen(f"{self.address}/healthz", timeout=2).close()
+                urllib.request.urlopen(f"{self.address}/readyz", timeout=2).close()
                 return
             except (urllib.error.URLError, OSError):
                 if time.monotonic() > deadline or self._process.poll() is not None:
@@ -68,7 +68,7 @@ class Server:
         deadline = time.monotonic() + 15
         while time.monotonic() < deadline:
             try:
-                urllib.request.urlopen(f"{self.address}/healthz", timeout=2).close()
+                urllib.request.urlopen(f"{self.address}/readyz", timeout=2).close()
             except (urllib.error.URLError, OSError):
                 return
             time.sleep(0.05)

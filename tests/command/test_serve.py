@@ -11,6 +11,7 @@ import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -178,9 +179,9 @@ def until(met: Callable[[], bool], within_s: float) -> float:
     return time.monotonic() - began
 
 
-def answers(port: int) -> bool:
+def answers(port: int, wait_s: float = 2) -> bool:
     try:
-        with urllib.request.urlopen(f"http://127.0.0.1:{port}/healthz", timeout=2) as answer:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/readyz", timeout=wait_s) as answer:
             return bool(answer.status == 200)
     except OSError:
         return False
@@ -191,20 +192,68 @@ def children(pid: int) -> list[int]:
     return [int(each) for each in Path(f"/proc/{pid}/task/{pid}/children").read_text().split()]
 
 
-def test_a_web_server_that_is_killed_comes_back(own_url: str) -> None:
+def is_replaced(process: subprocess.Popen[str], gone: int) -> bool:
+    workers = children(process.pid)
+    return len(workers) == 2 and gone not in workers
+
+
+@pytest.fixture
+def served(own_url: str) -> Iterator[tuple[subprocess.Popen[str], int]]:
+    """`hastatus serve` in a process of its own, and its port."""
     port = free_port()
     process = start("serve", port, own_url)
     try:
         read_until(process, "is up")
-        for _ in range(2):
-            (server,) = children(process.pid)
-            os.kill(server, signal.SIGKILL)
-            until(lambda: not answers(port), 5)
-            until(lambda: answers(port), 45)
+        yield process, port
     finally:
         process.send_signal(signal.SIGINT)
         assert process.wait(timeout=30) == 0
-    assert not answers(port)
+        assert not answers(port)
+
+
+def test_workers_that_are_killed_come_back_and_nobody_is_turned_away(
+    served: tuple[subprocess.Popen[str], int],
+) -> None:
+    process, port = served
+    for killed in (1, 2, 2):
+        before = children(process.pid)
+        assert len(before) == 2
+        for worker in before[:killed]:
+            os.kill(worker, signal.SIGKILL)
+        began = time.monotonic()
+        assert answers(port, wait_s=8)  # it waited, and was not refused
+        assert time.monotonic() - began < 3
+        for gone in before[:killed]:
+            until(partial(is_replaced, process, gone), 1)
+
+
+def test_a_half_sent_body_holds_nobody_up(served: tuple[subprocess.Popen[str], int]) -> None:
+    _, port = served
+    held = [socket.create_connection(("127.0.0.1", port)) for _ in range(60)]
+    half = b"POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Length: 900\r\n\r\n{"
+    for each in held:
+        each.sendall(half)
+    assert answers(port)
+    assert until(lambda: answers(port), 2) < 1
+    for each in held:
+        each.close()
+
+
+def test_what_is_being_worked_on_is_answered_before_the_end(
+    served: tuple[subprocess.Popen[str], int],
+) -> None:
+    """SIGTERM in the middle of a sign-in, which takes its time to check a password."""
+    process, port = served
+    with socket.create_connection(("127.0.0.1", port)) as asked:
+        body = b'{"login": "nobody@club.example", "password": "something long"}'
+        head = f"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n"
+        length = f"Content-Type: application/json\r\nContent-Length: {len(body)}\r\n\r\n"
+        asked.sendall((head + length).encode() + body)
+        time.sleep(0.01)
+        process.send_signal(signal.SIGTERM)
+        asked.settimeout(10)
+        assert asked.recv(100).startswith(b"HTTP/1.1 401")
+    assert process.wait(timeout=30) == 0
 
 
 def test_a_database_that_is_killed_comes_back_at_its_port(folder: Path) -> None:

@@ -908,8 +908,25 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** Whether the program and its database answer. */
+    /** Whether the program is alive, with or without its database. */
     get: operations['health_healthz_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/readyz': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Whether answers can be taken: the database answers and has this program's schema. */
+    get: operations['readiness_readyz_get']
     put?: never
     post?: never
     delete?: never
@@ -2795,13 +2812,11 @@ export interface components {
     }
     /** Health */
     Health: {
-      /** Schema Revision */
-      schema_revision: string
       /**
        * Status
        * @constant
        */
-      status: 'ok'
+      status: 'alive'
       /** Version */
       version: string
     }
@@ -4643,6 +4658,16 @@ export interface components {
       paddle_m: number | null
       /** Shin M */
       shin_m: number
+    }
+    /** Readiness */
+    Readiness: {
+      /** Schema Revision */
+      schema_revision: string
+      /**
+       * Status
+       * @constant
+       */
+      status: 'ready'
     }
     /**
      * Reading
@@ -8848,6 +8873,35 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['Health']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ProblemDocument'][]
+        }
+      }
+    }
+  }
+  readiness_readyz_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Readiness']
         }
       }
       /** @description Unprocessable Entity */
