@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import logging
+import uuid
+
 from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
@@ -13,6 +16,8 @@ from hastatus.core.safety import CAUTIONS
 from hastatus.store import attempts, clubs
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach
+
+log = logging.getLogger("hastatus.sign_in")
 
 bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
@@ -26,9 +31,16 @@ def sign_in(body: shapes.SignInRequest) -> Response:
         coach = clubs.find_coach(session, body.login)
         if clubs.verify(coach, body.password):
             assert coach is not None
+            _log("signed in", coach.id)
             return _open(session, coach)
+        _log("sign-in refused", coach.id if coach else None)
         attempts.note_failure(session, subjects)  # kept: the transaction is committed
     raise Problem(401, "Not signed in", "Login or password is wrong.")
+
+
+def _log(event: str, coach_id: uuid.UUID | None) -> None:
+    """Who came in, went or was refused, from where; never what was written in the form."""
+    log.info(event, extra={"coach": coach_id, "address": request.remote_addr})
 
 
 def _check_attempts(session: Session, subjects: list[attempts.Subject]) -> None:
@@ -83,6 +95,7 @@ def session() -> Response:
 def sign_out() -> Response:
     """Sign out."""
     clubs.revoke(db(), who(), who().sign_in_id)
+    _log("signed out", who().coach_id)
     response = Response(status=204)
     response.delete_cookie(COOKIE, path="/")
     return response
@@ -97,12 +110,14 @@ def change_password(body: shapes.PasswordRequest) -> Response:
     _check_attempts(db(), subjects)
     if not clubs.verify(coach, body.old):
         attempts.note_failure(db(), subjects)
+        _log("old password refused", coach.id)
         db().commit()  # what is raised undoes the rest
         raise Problem(403, "Refused", "The old password is wrong.")
     try:
         clubs.set_password(db(), coach, body.new, keep=who().sign_in_id)
     except clubs.BadPassword as error:
         raise Problem(422, "Not valid", f"new: {error}") from error
+    _log("password changed", coach.id)
     return Response(status=204)
 
 

@@ -74,6 +74,7 @@ def create_app(engine: Engine) -> OpenAPI:
         """Whether answers can be taken: the database answers and has this program's schema."""
         with current_app.config["ENGINE"].connect() as connection:
             revision = current(connection)
+        problems.check_disk(current_app)
         if revision != newest:
             raise problems.Problem(
                 503, "Not ready", f"The database has schema {revision}, this program {newest}."

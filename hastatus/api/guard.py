@@ -14,7 +14,9 @@ from typing import Any, NoReturn, ParamSpec, TypeVar
 from flask import Response, current_app, g, request
 from flask.json.provider import DefaultJSONProvider
 from flask_openapi3 import OpenAPI
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
+from werkzeug.sansio.utils import host_is_trusted
 
 from hastatus.api.problems import Problem
 from hastatus.store import clubs
@@ -29,6 +31,9 @@ MOST_PARTS = 50_000
 """Objects and lists in one body. The largest drill has some thousands, a batch fewer."""
 UPLOADS = "/api/assets"
 SIGN_IN = "/api/session"
+LOOPBACK = ["localhost", "127.0.0.1"]
+_UNIQUE = "23505"
+"""PostgreSQL's state for something of which there is one already."""
 _WRITES = ("POST", "PUT", "PATCH", "DELETE")
 
 log = logging.getLogger("hastatus.request")
@@ -124,13 +129,22 @@ def public(handler: Callable[P, R]) -> Callable[P, R]:
 def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
     """A handler for somebody who is signed in; a write needs the CSRF token as well."""
 
-    @wraps(handler)
-    def wrapped(*args: P.args, **kwargs: P.kwargs) -> R:
+    def once(*args: P.args, **kwargs: P.kwargs) -> R:
         with transaction(current_app.config["ENGINE"]) as session:
             if "who" not in g:
                 g.who = _find_who(session)
             g.db = session
             return handler(*args, **kwargs)
+
+    @wraps(handler)
+    def wrapped(*args: P.args, **kwargs: P.kwargs) -> R:
+        try:
+            return once(*args, **kwargs)
+        except IntegrityError as error:
+            if getattr(error.orig, "sqlstate", None) != _UNIQUE:
+                raise
+            # Another request has made the very same thing meanwhile. Now it is there to be found.
+            return once(*args, **kwargs)
 
     return wrapped
 
@@ -154,12 +168,14 @@ def register(app: OpenAPI) -> None:
     """Install the checks before and the headers after every request."""
     app.json = StrictJson(app)
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_BODY
+    app.config["HOSTS"] = LOOPBACK
     app.config["KNOWN_TOKENS"] = KnownTokens()
 
     @app.before_request
     def _begin() -> None:
         g.request_id = secrets.token_hex(8)
         g.started = time.perf_counter()
+        _check_host()
         if request.method in _WRITES:
             _check_origin()
             _check_sign_in()
@@ -183,6 +199,17 @@ def register(app: OpenAPI) -> None:
                 },
             )
         return response
+
+
+def _check_host() -> None:
+    """A page elsewhere may give its own name this address; what it then asks is not ours."""
+    if not host_is_trusted(request.host.lower(), current_app.config["HOSTS"]):
+        raise Problem(
+            421,
+            "Another host",
+            f"This server is not known as “{request.host[:100]}”. The names it answers to are set "
+            "by HASTATUS_HOSTS.",
+        )
 
 
 def _check_origin() -> None:

@@ -119,6 +119,8 @@ def post_marks(path: partner_shapes.PartnerRunPath, body: partner_shapes.MarksRe
         taken = partners.take(db(), run, body.recorder, body.batch(), digest)
     except partners.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
+    except partners.TooMany as error:
+        raise Problem(422, "Not valid", str(error)) from error
     except partners.BatchConflict:
         raise Problem(
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."

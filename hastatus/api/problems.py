@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import logging
+import time
 from typing import Any
 
-from flask import Response, g
+from flask import Flask, Response, g
 from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from pydantic_core import to_json
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import IntegrityError, OperationalError
 from werkzeug.exceptions import HTTPException
 
 from hastatus.store.drills import OtherForm
@@ -101,8 +102,22 @@ def invalid(error: ValidationError) -> Response:
     return Problem(422, "Not valid", f"{where}: {faults[0].what}", faults).response()
 
 
+_DISK_FULL = "53100"
+"""PostgreSQL's state for a disk that is full."""
+_FULL_FOR_S = 60.0
 _TIMED_OUT = ("55P03", "57014")
 """PostgreSQL's states for a lock and for a statement that took too long."""
+
+
+def _disk_full() -> Problem:
+    what = "The server's disk is full; nothing was written. Make room on it: devices keep and send."
+    return Problem(507, "Disk full", what, retry_after_s=10)
+
+
+def check_disk(app: Flask) -> None:
+    """Raise the problem of a full disk where a write has failed of it just now."""
+    if time.monotonic() < app.config.get("DISK_FULL_AT", -_FULL_FOR_S) + _FULL_FOR_S:
+        raise _disk_full()
 
 
 def register(app: OpenAPI) -> None:
@@ -124,12 +139,23 @@ def register(app: OpenAPI) -> None:
 
     @app.errorhandler(OperationalError)
     def _no_database(error: OperationalError) -> Response:
-        if getattr(error.orig, "sqlstate", None) in _TIMED_OUT:
+        state = getattr(error.orig, "sqlstate", None)
+        if state == _DISK_FULL:
+            log.error("disk full", extra={"request_id": g.get("request_id")})
+            app.config["DISK_FULL_AT"] = time.monotonic()
+            return _disk_full().response()
+        if state in _TIMED_OUT:
             log.error("statement timed out", extra={"request_id": g.get("request_id")})
             detail = "Something else holds what this needs; nothing was written. Try again."
             return Problem(503, "Busy", detail, retry_after_s=2).response()
         log.error("database unreachable", extra={"request_id": g.get("request_id")})
         return Problem(503, "No database", "The database does not answer; try again.").response()
+
+    @app.errorhandler(IntegrityError)
+    def _conflict(error: IntegrityError) -> Response:
+        log.warning("conflict", extra={"request_id": g.get("request_id")})
+        detail = "Something that this needs was made or removed meanwhile; nothing was written."
+        return Problem(409, "Conflict", f"{detail} Look again.").response()
 
     @app.errorhandler(Exception)
     def _unforeseen(error: Exception) -> Response:

@@ -51,6 +51,8 @@ def add_asset() -> Response:
     except upload.BadUpload as error:
         fault = FaultPlace(where="file", what=str(error))
         raise Problem(422, "Cannot be used", f"file: {error}", [fault]) from error
+    except assets.Full as error:
+        raise Problem(409, "Full", f"{str(error).capitalize()}.") from error
     view = bench.AssetView(
         id=kept.id,
         kind=kept.kind,

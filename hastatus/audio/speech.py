@@ -18,6 +18,8 @@ from hastatus.core.sound import PEAK, RATE, Samples, wav
 
 ENGINE = "espeak-ng"
 _SECONDS = 10.0
+LONGEST_S = 8.0
+"""A call is over long before; a row of digits, read out, is not."""
 
 
 class NoSpeech(RuntimeError):
@@ -43,6 +45,8 @@ def speak(words: str, voice: Voice) -> bytes:
     except (subprocess.SubprocessError, OSError) as error:
         raise NoSpeech(f"espeak-ng could not speak “{words}”") from error
     samples = _samples(done.stdout)
+    if samples.size > LONGEST_S * RATE:
+        raise NoSpeech(f"“{words}” takes longer than {LONGEST_S:g} s to say; that is no call")
     try:
         kept = onset.trim(samples)
     except onset.Silent:

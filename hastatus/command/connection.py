@@ -31,7 +31,14 @@ class Refusal(Error):
         self.code, self.reason, self.detail = code, reason, detail
 
     def to_response(self, ident: str | None = None) -> Any:
-        problem = {"title": self.reason, "status": self.code, "detail": self.detail}
+        problem = {
+            "type": "about:blank",
+            "title": self.reason,
+            "status": self.code,
+            "detail": self.detail,
+            "request_id": "",
+            "faults": [],
+        }
         headers = [("Content-Type", "application/problem+json"), ("Connection", "close")]
         return f"{self.code} {self.reason}", headers, json.dumps(problem).encode()
 

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import json
 import logging
-import sys
 from datetime import UTC, datetime
+from logging.handlers import WatchedFileHandler
+from pathlib import Path
 
+LARGEST_BYTES = 20 * 2**20
+KEPT = 5
 _STANDARD = set(vars(logging.makeLogRecord({}))) | {"message", "asctime", "taskName"}
 
 
@@ -26,9 +29,23 @@ class JsonLines(logging.Formatter):
         return json.dumps(line, default=str, ensure_ascii=False)
 
 
-def to_stderr(level: int = logging.INFO) -> None:
-    """Send every log of this process to stderr as JSON lines."""
-    handler = logging.StreamHandler(sys.stderr)
+def to_file(file: Path, level: int = logging.INFO) -> None:
+    """Write every log of this process to a file as JSON lines; `rotate` may move it away."""
+    handler = WatchedFileHandler(file)
     handler.setFormatter(JsonLines())
     logging.basicConfig(level=level, handlers=[handler], force=True)
     logging.getLogger("alembic").setLevel(logging.WARNING)
+
+
+def rotate(file: Path, largest: int = LARGEST_BYTES) -> None:
+    """Move a log that has grown too large to `file`.1, that one to .2, and so on; five are kept."""
+    try:
+        if file.stat().st_size < largest:
+            return
+    except FileNotFoundError:
+        return
+    for number in reversed(range(1, KEPT)):
+        older = file.with_name(f"{file.name}.{number}")
+        if older.exists():
+            older.rename(file.with_name(f"{file.name}.{number + 1}"))
+    file.rename(file.with_name(f"{file.name}.1"))

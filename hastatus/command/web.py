@@ -68,6 +68,7 @@ class Web:
     def keep(self) -> bool:
         """Replace the workers that have ended or hang. False: they keep ending, give up."""
         now = time.monotonic()
+        logs.rotate(self.log)
         for pid, place in list(self.workers.items()):
             if now - self._seen(place) > HUNG_S:
                 with suppress(ProcessLookupError):
@@ -118,6 +119,7 @@ class Web:
         os.setsid()  # Ctrl-C comes to the parent, which ends this one in order
         for each in (signal.SIGINT, signal.SIGHUP):
             signal.signal(each, signal.SIG_IGN)
+        os.umask(0o077)  # a log names addresses and coaches
         output = os.open(self.log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600)
         for stream in (1, 2):
             os.dup2(output, stream)
@@ -126,7 +128,7 @@ class Web:
             if int(name) > 2 and int(name) != own.fileno():
                 with suppress(OSError):
                     os.close(int(name))
-        logs.to_stderr()
+        logs.to_file(self.log)
         threading.Thread(target=self._beat, args=(place,), daemon=True).start()
         serve(own, self.app)
 

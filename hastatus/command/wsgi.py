@@ -9,16 +9,22 @@ from flask_openapi3 import OpenAPI
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from hastatus.api.app import create_app
+from hastatus.api.guard import LOOPBACK
 from hastatus.store.database import make_engine
 
 PROXIES = "HASTATUS_PROXIES"
 """How many proxies of the operator's own stand before the server. Only as many are believed where
 they say whose request it is: guesses at passwords are counted by address."""
 
+HOSTS = "HASTATUS_HOSTS"
+"""Names and addresses, with commas between, that the server is reached by besides loopback's."""
+
 
 def create(url: str) -> OpenAPI:
     """The application on the database at `url`, ready to be forked."""
     app = create_app(make_engine(url))
+    named = os.environ.get(HOSTS, "").split(",")
+    app.config["HOSTS"] = [*LOOPBACK, *(each.strip() for each in named if each.strip())]
     proxies = app.config["PROXIES"] = int(os.environ.get(PROXIES, "0"))
     if proxies:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]

@@ -184,6 +184,10 @@ class BadBatch(ValueError):
         self.where = where
 
 
+MOST_EVENTS = 50_000
+"""Of one run: ten times what two hours of answers, pads and a microphone give."""
+
+
 def check_batch(batch: Batch, drill: Drill, plan: RunPlan) -> None:
     """Raise `BadBatch` for events about rounds, slots or cues that the plan does not have."""
     for number, event in enumerate(batch.events):

@@ -52,7 +52,7 @@ class RunState:
     """Folded state of a run; equal to a full re-score of batches 0 to next_batch − 1.
 
     next_batch: number of the next batch to fold. revision: how often the window has changed.
-    last_batch: number of the last batch, once it has been folded.
+    last_batch: number of the last batch, once it has been folded. events: how many were folded.
     """
 
     score: ScoreState
@@ -62,6 +62,7 @@ class RunState:
     last_batch: int | None = None
     answers: int = 0
     clean: int = 0
+    events: int = 0
 
     @property
     def complete(self) -> bool:
@@ -112,6 +113,7 @@ def _fold(setup: Setup, state: RunState, batch: Batch, scorer: Scorer) -> list[R
     if mark(state.controller, setup.drill.pace) != before:
         state.revision += 1
     state.next_batch = batch.number + 1
+    state.events += len(batch.events)
     if batch.last:
         state.last_batch = batch.number
     return responses

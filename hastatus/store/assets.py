@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 
-from sqlalchemy import select
+from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -13,9 +13,29 @@ from hastatus.audio.upload import Upload
 from hastatus.core.sheet import Voice
 from hastatus.store.models import Asset, SpokenClip
 
+MOST_ASSETS = 2000
+MOST_BYTES = 2 * 2**30
+"""What one club may keep of recordings, pictures and clips."""
+MOST_SPOKEN_S = 1800.0
+"""What one club has rendered of calls, at 96 kB a second. Beyond it they are made again."""
+
+
+class Full(RuntimeError):
+    """The club keeps as much as it may; the message says how much."""
+
 
 def keep(db: Session, club_id: uuid.UUID, upload: Upload) -> Asset:
-    """Keep an upload; the same bytes again are the same asset."""
+    """Keep an upload; the same bytes again are the same asset. `Full` beyond what a club may."""
+    sizes = select(func.count(), func.coalesce(func.sum(func.octet_length(Asset.data)), 0))
+    count, size = db.execute(sizes.where(Asset.club_id == club_id)).one()
+    if count >= MOST_ASSETS or size + len(upload.data) > MOST_BYTES:
+        known = db.get(Asset, (club_id, upload.id))
+        if known is None:
+            raise Full(
+                f"this club keeps {count} recordings, pictures and clips with "
+                f"{size / 2**20:.0f} MB; {MOST_ASSETS} with {MOST_BYTES // 2**20} MB are the most"
+            )
+        return known
     values = {
         "kind": upload.kind,
         "media_type": upload.media_type,
@@ -46,6 +66,9 @@ def spoken(db: Session, club_id: uuid.UUID, words: str, voice: Voice) -> bytes:
     if kept is not None:
         return kept.data
     data = speech.speak(words, voice)
+    rendered = select(func.coalesce(func.sum(SpokenClip.length_s), 0))
+    if db.execute(rendered.where(SpokenClip.club_id == club_id)).scalar_one() > MOST_SPOKEN_S:
+        db.execute(delete(SpokenClip).where(SpokenClip.club_id == club_id))
     db.execute(
         insert(SpokenClip)
         .values(club_id=club_id, digest=digest, data=data, length_s=speech.length_s(data))

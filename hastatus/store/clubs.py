@@ -24,6 +24,10 @@ HASHER = PasswordHasher(time_cost=2, memory_cost=19 * 1024, parallelism=1)
 SIGN_IN_LASTS = timedelta(days=14)
 SEEN_EVERY = timedelta(minutes=5)
 SHORTEST_PASSWORD = 10
+LEAST_STRENGTH = 3
+"""Of 0 to 4: more than 10^8 guesses, common passwords, names and keyboard rows tried first
+(Wheeler, zxcvbn, USENIX Security 2016; its lists hold the passwords of known breaches)."""
+_ESTIMATED = 72
 
 _DUMMY = HASHER.hash(secrets.token_urlsafe())
 
@@ -64,14 +68,14 @@ def first_club(db: Session) -> Club | None:
 def add_coach(
     db: Session, club_id: uuid.UUID, *, login: str, name: str, password: str, role: str
 ) -> Coach:
-    """A new coach. `BadPassword` when the password is too short."""
+    """A new coach. `BadPassword` when the password is too short or soon guessed."""
     coach = Coach(
         club_id=club_id,
         id=uuid.uuid4(),
         login=login.strip().lower(),
         name=name.strip(),
         role=role,
-        password_hash=_hash(password),
+        password_hash=_hash(password, [login, name, "hastatus"]),
     )
     db.add(coach)
     db.flush()
@@ -93,7 +97,7 @@ def set_password(
     db: Session, coach: Coach, password: str, *, keep: uuid.UUID | None = None
 ) -> None:
     """Set a new password and revoke every sign-in of the coach but `keep`."""
-    coach.password_hash = _hash(password)
+    coach.password_hash = _hash(password, [coach.login, coach.name, "hastatus"])
     db.execute(
         update(SignIn)
         .where(SignIn.club_id == coach.club_id, SignIn.coach_id == coach.id)
@@ -182,7 +186,16 @@ def revoke(db: Session, who: SignedIn, sign_in_id: uuid.UUID) -> bool:
     return revoked is not None
 
 
-def _hash(password: str) -> str:
+def _hash(password: str, about: list[str]) -> str:
+    """Hash a new password. about: words of the person that a guesser would try first."""
     if len(password) < SHORTEST_PASSWORD:
         raise BadPassword(f"a password has at least {SHORTEST_PASSWORD} characters")
+    from zxcvbn import zxcvbn  # its word lists take a moment to load
+
+    # Its time grows with the length; what is beyond this only makes a password stronger.
+    if zxcvbn(password[:_ESTIMATED], user_inputs=about)["score"] < LEAST_STRENGTH:
+        raise BadPassword(
+            "this password is among the first that are guessed; take a few words that do not "
+            "belong together"
+        )
     return HASHER.hash(password)

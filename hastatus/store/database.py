@@ -80,10 +80,20 @@ def current(connection: Connection) -> str | None:
 
 
 def needs_migration(engine: Engine) -> bool:
-    """Whether an existing database is older than this program."""
+    """Whether an existing database is older than this program; `StoreError` where it is newer."""
     with engine.connect() as connection:
         revision = current(connection)
+    _check_known(revision)
     return revision is not None and revision != head()
+
+
+def _check_known(revision: str | None) -> None:
+    known = {each.revision for each in ScriptDirectory(str(MIGRATIONS)).walk_revisions()}
+    if revision is not None and revision not in known:
+        raise StoreError(
+            f"the database has schema {revision}, which is newer than this program; "
+            "update Hastatus or restore an older dump"
+        )
 
 
 def migrate(engine: Engine) -> None:
@@ -96,13 +106,7 @@ def migrate(engine: Engine) -> None:
             # A schema change takes as long as it takes, and waits for another one.
             connection.execute(text("SET LOCAL lock_timeout = 0; SET LOCAL statement_timeout = 0"))
             connection.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": _MIGRATION_LOCK})
-            revision = current(connection)
-            known = {each.revision for each in ScriptDirectory(str(MIGRATIONS)).walk_revisions()}
-            if revision is not None and revision not in known:
-                raise StoreError(
-                    f"the database has schema {revision}, which is newer than this program; "
-                    "update Hastatus or restore an older dump"
-                )
+            _check_known(current(connection))
             command.upgrade(_config(connection), "head")
     except OperationalError as error:
         raise StoreError(f"cannot reach the database: {_first_line(error)}") from error

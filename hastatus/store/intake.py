@@ -15,7 +15,7 @@ from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
 from hastatus.core import follow
-from hastatus.core.events import EVENT_VERSION, Batch, check_batch
+from hastatus.core.events import EVENT_VERSION, MOST_EVENTS, BadBatch, Batch, check_batch
 from hastatus.store import runs
 from hastatus.store.models import EventBatch, Run, RunFold
 
@@ -101,6 +101,8 @@ def take_batch(
     if locked.known_hash is not None and locked.known_hash == digest:
         return _taken(fixed.setup, state, batch)
     check_batch(batch, fixed.setup.drill, fixed.setup.plan)
+    if state.events + len(batch.events) > MOST_EVENTS:
+        raise BadBatch("events", f"a run has at most {MOST_EVENTS} events")
     if locked.known_hash is not None:
         state = _fill(db, key, fixed.setup, batch, digest)
         if state.complete or locked.closed:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from pydantic import TypeAdapter
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.partner.agreement import Agreed
@@ -18,7 +18,13 @@ from hastatus.core.partner.exchanges import Told, tell
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.figures import PartnerFigures, partner_figures
 from hastatus.core.partner.held import Held, HeldAnswer
-from hastatus.core.partner.marks import MARK_VERSION, HeadKnock, KnockTakenBack, MarkBatch
+from hastatus.core.partner.marks import (
+    MARK_VERSION,
+    MOST_MARKS,
+    HeadKnock,
+    KnockTakenBack,
+    MarkBatch,
+)
 from hastatus.store import drills, head_knocks, models
 from hastatus.store.models import (
     DrillVersion,
@@ -39,6 +45,10 @@ class OtherRecorder(RuntimeError):
 
 class BatchConflict(RuntimeError):
     """A batch of this number came before, with other contents."""
+
+
+class TooMany(RuntimeError):
+    """A run has as many marks as it may have; the message says how many."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,6 +159,7 @@ def take(
         db.flush()
         known = None
     if known is None:
+        _check_room(db, run, batch)
         db.add(
             models.MarkBatch(
                 club_id=run.club_id,
@@ -163,6 +174,13 @@ def take(
         db.flush()
         _knocks(db, run, batch)
     return _taken(db, run)
+
+
+def _check_room(db: Session, run: PartnerRun, batch: MarkBatch) -> None:
+    count = func.coalesce(func.sum(func.jsonb_array_length(models.MarkBatch.body["marks"])), 0)
+    of_run = (models.MarkBatch.club_id == run.club_id, models.MarkBatch.run_id == run.id)
+    if db.execute(select(count).where(*of_run)).scalar_one() + len(batch.marks) > MOST_MARKS:
+        raise TooMany(f"marks: a run has at most {MOST_MARKS} marks")
 
 
 def stand(db: Session, run: PartnerRun, recorder: uuid.UUID, stands: Stands) -> None:

@@ -21,7 +21,7 @@ from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills
 from hastatus.store.database import transaction
 
-PASSWORD = "long enough"
+PASSWORD = "long enough today"
 SEED = 11
 
 

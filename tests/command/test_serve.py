@@ -70,9 +70,13 @@ def test_serve_add_a_coach_sign_in_and_stop(own_url: str, monkeypatch: pytest.Mo
         add = ("coach", "add", "--login", "Owner@club.example", "--name", "Ines")
         short = hastatus(*add, "--club", "Weir", "--password", "short")
         assert (short.returncode, "at least 10" in short.stderr) == (2, True)
+        for soon in ("password1234", "owner@club.example"):
+            refused = hastatus(*add, "--club", "Weir", "--password", soon)
+            assert (refused.returncode, "first that are guessed" in refused.stderr) == (2, True)
         assert hastatus(*add, "--club", "Weir", "--password", "long enough one").returncode == 0
         assert hastatus(*add, "--password", "long enough one").returncode == 2
-        reset = ("coach", "password", "--login", "owner@club.example", "--password", "another one")
+        new = ("--password", "yet another one")
+        reset = ("coach", "password", "--login", "owner@club.example", *new)
         assert hastatus(*reset).returncode == 0
         taken = start("serve", port, own_url)
         _, said = taken.communicate(timeout=30)
@@ -90,7 +94,7 @@ def test_serve_add_a_coach_sign_in_and_stop(own_url: str, monkeypatch: pytest.Mo
         coach = clubs.find_coach(db, "owner@club.example")
         assert coach is not None
         assert coach.role == "owner"
-        assert clubs.verify(coach, "another one")
+        assert clubs.verify(coach, "yet another one")
     engine.dispose()
 
 
@@ -163,7 +167,8 @@ def test_a_database_that_does_not_answer_is_one_line(monkeypatch: pytest.MonkeyP
         closed.bind(("127.0.0.1", 0))
         port = closed.getsockname()[1]
         monkeypatch.setenv("HASTATUS_DATABASE_URL", f"postgresql://x:y@127.0.0.1:{port}/none")
-        done = hastatus("coach", "add", "--login", "a", "--name", "b", "--password", "long enough")
+        add = ("coach", "add", "--login", "a", "--name", "b")
+        done = hastatus(*add, "--password", "long enough too")
     assert done.returncode == 2
     assert len(done.stderr.strip().splitlines()) == 1
     monkeypatch.setenv("HASTATUS_DATABASE_URL", "mysql://somewhere")

@@ -148,6 +148,10 @@ Mark = Annotated[
 ]  # fmt: skip
 
 
+MOST_MARKS = 50_000
+"""Of one run: strikes that never pause for three hours."""
+
+
 class MarkBatch(Document):
     """Marks as they are posted: numbered from 0 without gaps.
 
