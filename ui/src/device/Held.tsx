@@ -1,10 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
+import { Link } from 'react-router'
 
 import { bringIn, fileOf, heldHere, readFile } from './held'
 import { Step } from './Step'
 
 const batches = (count: number) => (count === 1 ? '1 batch' : `${count} batches`)
+
+/** The readout of the run whose batches go to `address`. */
+function runOf(address: string): string {
+  const [, , kind, run] = address.split('/')
+  return kind === 'partner-runs' ? `/pairs/${run}` : `/read/${run}`
+}
 
 const SAVED_AS = 'hastatus-kept.json'
 
@@ -31,7 +38,8 @@ export function Held() {
   }
   return (
     <Step
-      title="5 · What could not be sent"
+      first={all.length > 0}
+      title="What could not be sent"
       state={all.length > 0 ? `${batches(all.length)} kept here` : 'nothing'}
       why="Answers and marks that the server has not taken stay on this device. Save them to a file before this browser is cleared; the file can be brought in again here or on another device."
       error={held.error ?? open.error ?? bring.error}
@@ -40,7 +48,10 @@ export function Held() {
         <ul className="mb-3 max-w-2xl">
           {refused.map(({ address, number, reason }) => (
             <li key={`${address} ${number}`}>
-              Refused: {reason} <span className="small">batch {number}</span>
+              <Link className="underline" to={runOf(address)}>
+                A run
+              </Link>
+              , part {number + 1}: {reason}
             </li>
           ))}
         </ul>

@@ -1,11 +1,19 @@
 import type { ReactNode } from 'react'
 
-type Props = { title: string; state: string; why: string; error: Error | null; children: ReactNode }
+type Props = {
+  title: string
+  state: string
+  why: string
+  error: Error | null
+  children: ReactNode
+  /** Above the others, because it wants to be looked at. */
+  first?: boolean
+}
 
 /** One thing to measure: why, what was found last, and the button for it. */
-export function Step({ title, state, why, error, children }: Props) {
+export function Step({ title, state, why, error, children, first = false }: Props) {
   return (
-    <li className="px-5 py-4">
+    <li className={`px-5 py-4 ${first ? 'order-first bg-wash' : ''}`}>
       <p className="flex items-baseline justify-between gap-4">
         <span className="text-xl font-semibold">{title}</span>
         <span className="small">{state}</span>

@@ -76,7 +76,7 @@ function KeptAside() {
   const { data } = useQuery({ queryKey: ['aside'], queryFn: aside.all, refetchInterval: 15_000 })
   if (!data?.length) return null
   return (
-    <Link to="/device" className="flex items-center font-semibold underline">
+    <Link to="/device" className="ml-auto flex items-center font-semibold underline">
       Some answers were refused
     </Link>
   )
