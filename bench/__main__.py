@@ -5,7 +5,7 @@ A part is then measured again, twice at most, when a time in it falls short: a m
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, club, openness, referee, coverage, claims, drills, scores,
 track, bundle, build, rescoring, hearing, pads, need, rhythm, load, hostile,
-player, trouble, device, student.
+kills, player, trouble, device, student.
 """
 
 from __future__ import annotations
@@ -22,6 +22,7 @@ from bench import (
     drills,
     hearing,
     hostile,
+    kills,
     load,
     need,
     openness,
@@ -56,6 +57,7 @@ PARTS = {
     "rhythm": rhythm,
     "load": load,
     "hostile": hostile,
+    "kills": kills,
     "player": player,
     "trouble": trouble,
     "device": device,

@@ -42,8 +42,9 @@ MOST_CONNECTIONS = 4000
 HUNG_S = 60.0
 """A worker that has shown no life for so long is ended and replaced."""
 _STOP_S = 8.0
-_MOST_ENDS, _SOON_S = 20, 60.0
-"""When workers end more often than this within so many seconds, the server gives up."""
+_MOST_FAILED = 6
+"""When so many workers in a row end before they can answer, the server gives up."""
+_SIGNALS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
 _PR_SET_PDEATHSIG = 1
 
 
@@ -57,8 +58,9 @@ class Web:
         self.app = app
         self.fork_alone = fork_alone
         self.workers: dict[int, int] = {}
-        self.ends: list[float] = []
+        self.failed = 0
         self.life = mmap.mmap(-1, 8 * WORKERS)
+        self.answers = mmap.mmap(-1, WORKERS)
         self.sockets = [listen(port) for _ in range(WORKERS)]
 
     def start(self) -> None:
@@ -75,9 +77,9 @@ class Web:
                     os.kill(pid, signal.SIGKILL)
             if os.waitpid(pid, os.WNOHANG) != (0, 0):
                 del self.workers[pid]
-                self.ends = [at for at in self.ends if at > now - _SOON_S] + [now]
+                self.failed = 0 if self.answers[place] else self.failed + 1
                 self._fork(place)
-        return len(self.ends) <= _MOST_ENDS
+        return self.failed < _MOST_FAILED
 
     def stop(self) -> None:
         """End the workers; each answers first what it is working on."""
@@ -98,27 +100,36 @@ class Web:
 
     def _fork(self, place: int) -> None:
         self._live(place)
+        self.answers[place] = 0
+        parent = os.getpid()
         with self.fork_alone:
+            # An interrupt between the fork and the note of it would lose the worker.
+            signal.pthread_sigmask(signal.SIG_BLOCK, _SIGNALS)
             pid = os.fork()
-        if pid:
-            self.workers[pid] = place
-            return
+            if pid:
+                self.workers[pid] = place
+                signal.pthread_sigmask(signal.SIG_UNBLOCK, _SIGNALS)
+                return
         code = 1
         try:
-            self._work(place)
+            self._work(place, parent)
             code = 0
         except BaseException:
             traceback.print_exc()
         finally:
             os._exit(code)
 
-    def _work(self, place: int) -> None:
+    def _work(self, place: int, parent: int) -> None:
         """Be a worker until told to end."""
         own = self.sockets[place]
         ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+        if os.getppid() != parent:
+            return  # it ended before it could be asked to tell
         os.setsid()  # Ctrl-C comes to the parent, which ends this one in order
         for each in (signal.SIGINT, signal.SIGHUP):
             signal.signal(each, signal.SIG_IGN)
+        signal.signal(signal.SIGTERM, _end)
+        signal.pthread_sigmask(signal.SIG_UNBLOCK, _SIGNALS)
         os.umask(0o077)  # a log names addresses and coaches
         output = os.open(self.log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600)
         for stream in (1, 2):
@@ -130,6 +141,7 @@ class Web:
                     os.close(int(name))
         logs.to_file(self.log)
         threading.Thread(target=self._beat, args=(place,), daemon=True).start()
+        self.answers[place] = 1
         serve(own, self.app)
 
     def _beat(self, place: int) -> None:
@@ -159,7 +171,6 @@ def serve(opened: socket.socket, app: OpenAPI) -> None:
     most = resource.getrlimit(resource.RLIMIT_NOFILE)[1]
     resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)
-    signal.signal(signal.SIGTERM, _end)
     dispatcher = Dispatcher(addresses(app.config["KNOWN_TOKENS"], app.config.get("PROXIES", 0)))
     dispatcher.set_thread_count(THREADS)
     server = create_server(
