@@ -75,7 +75,7 @@ class Web:
             if now - self._seen(place) > HUNG_S:
                 with suppress(ProcessLookupError):
                     os.kill(pid, signal.SIGKILL)
-            if os.waitpid(pid, os.WNOHANG) != (0, 0):
+            if _has_ended(pid):
                 del self.workers[pid]
                 self.failed = 0 if self.answers[place] else self.failed + 1
                 self._fork(place)
@@ -91,7 +91,7 @@ class Web:
         deadline = time.monotonic() + _STOP_S
         while self.workers and time.monotonic() < deadline:
             for pid in list(self.workers):
-                if os.waitpid(pid, os.WNOHANG) != (0, 0):
+                if _has_ended(pid):
                     del self.workers[pid]
             time.sleep(0.02)
         for pid in self.workers:
@@ -154,6 +154,14 @@ class Web:
 
     def _seen(self, place: int) -> float:
         return float(struct.unpack_from("d", self.life, 8 * place)[0])
+
+
+def _has_ended(pid: int) -> bool:
+    """Whether a child is over; also where an interrupt came just after that was found out."""
+    try:
+        return os.waitpid(pid, os.WNOHANG) != (0, 0)
+    except ChildProcessError:
+        return True
 
 
 def listen(port: int) -> socket.socket:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Route, expect
+from playwright.sync_api import Browser, Page, Route, expect
 from sqlalchemy import Engine, text
 
 from tests.browser.club import Server, get, make_club, sign_in
@@ -68,12 +68,7 @@ def test_strikes_that_never_pause_and_a_batch_that_is_too_large_are_sent(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     """Marks go every 400 ms without waiting for quiet; what an older page made is divided."""
-    made = make_club(engine)
-    _, page = sign_in(browser, server, made)
-    run_id = agree(page, server, make_pair(engine, made))
-    page.keyboard.press(" ")
-    covered = page.get_by_role("button", name="Covered")
-    expect(covered).to_be_enabled(timeout=10_000)
+    page, run_id = in_a_round(engine, server, browser)
     sent: list[str] = []
     page.on("request", lambda each: sent.append(each.url) if "/batches" in each.url else None)
     for _ in range(12):  # a tap every 250 ms: never 400 ms of quiet
@@ -101,12 +96,7 @@ def test_strikes_that_never_pause_and_a_batch_that_is_too_large_are_sent(
 def test_what_is_refused_is_stepped_over_saved_and_brought_in_again(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
-    made = make_club(engine)
-    _, page = sign_in(browser, server, made)
-    run_id = agree(page, server, make_pair(engine, made))
-    page.keyboard.press(" ")
-    struck, covered = (page.get_by_role("button", name=name) for name in ("Struck", "Covered"))
-    expect(covered).to_be_enabled(timeout=10_000)
+    page, run_id = in_a_round(engine, server, browser)
     until(lambda: get(page, f"/api/partner-runs/{run_id}/readout")["missing"] == [])
 
     def refuse(route: Route) -> None:
@@ -119,7 +109,7 @@ def test_what_is_refused_is_stepped_over_saved_and_brought_in_again(
     page.keyboard.press("v")
     expect(page.locator(".mat")).to_contain_text("a part was refused: kept on this device")
     page.keyboard.press("x")
-    expect(struck).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Struck")).to_have_attribute("aria-pressed", "true")
     read = f"/api/partner-runs/{run_id}/readout"
     until(lambda: [each["grade"] for each in get(page, read)["exchanges"]] == ["struck"])
     assert len(get(page, read)["missing"]) == 1
@@ -137,6 +127,16 @@ def test_what_is_refused_is_stepped_over_saved_and_brought_in_again(
     expect(page.get_by_role("status").filter(has_text="1 batch taken")).to_be_visible()
     expect(page.get_by_text("this server knows no covers")).to_have_count(0)
     assert get(page, read)["missing"] == []
+
+
+def in_a_round(engine: Engine, server: Server, browser: Browser) -> tuple[Page, str]:
+    """The mat of a new pair, in its first exchange, and the id of the run."""
+    made = make_club(engine)
+    _, page = sign_in(browser, server, made)
+    run_id = agree(page, server, make_pair(engine, made))
+    page.keyboard.press(" ")
+    expect(page.get_by_role("button", name="Covered")).to_be_enabled(timeout=10_000)
+    return page, run_id
 
 
 TOO_LARGE = """

@@ -2,6 +2,7 @@ import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 
 import type { Problem } from '../api/types'
+import { save } from '../shell/save'
 import { useBench } from './bench'
 
 type Props = {
@@ -94,11 +95,7 @@ function Track({ words, url, ending }: { words: string; url: string; ending: str
     setShare(0)
     try {
       const { blob, name } = await download(url, setShare)
-      const link = document.createElement('a')
-      link.href = URL.createObjectURL(blob)
-      link.download = name ?? `track.${ending}`
-      link.click()
-      setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
+      save(blob, name ?? `track.${ending}`)
     } catch (reason) {
       setError(reason instanceof Error ? reason.message : String(reason))
       setShare(null)

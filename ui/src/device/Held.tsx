@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { Link } from 'react-router'
 
-import { bringIn, fileOf, heldHere, readFile } from './held'
+import { save } from '../shell/save'
+import { bringIn, fileOf, heldHere, readFile } from './batchFile'
 import { Step } from './Step'
 
 const batches = (count: number) => (count === 1 ? '1 batch' : `${count} batches`)
@@ -29,16 +30,9 @@ export function Held() {
   })
   const all = held.data ?? []
   const refused = all.filter(({ reason }) => reason !== '')
-  const save = () => {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(fileOf(all))
-    link.download = SAVED_AS
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
-  }
   return (
     <Step
-      first={all.length > 0}
+      first={refused.length > 0}
       title="What could not be sent"
       state={all.length > 0 ? `${batches(all.length)} kept here` : 'nothing'}
       why="Answers and marks that the server has not taken stay on this device. Save them to a file before this browser is cleared; the file can be brought in again here or on another device."
@@ -58,7 +52,7 @@ export function Held() {
       )}
       <div className="flex flex-wrap gap-2">
         {all.length > 0 && (
-          <button className="btn btn-quiet" onClick={save}>
+          <button className="btn btn-quiet" onClick={() => save(fileOf(all), SAVED_AS)}>
             Save to a file
           </button>
         )}

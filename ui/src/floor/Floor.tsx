@@ -3,6 +3,7 @@ import { useParams } from 'react-router'
 
 import { runQuery } from '../api/queries'
 import type { RunView } from '../api/types'
+import { lineWords } from '../player/outbox'
 import { Fault, Waiting } from '../shell/Fault'
 import { SignIn } from '../shell/SignIn'
 import { minutes } from '../shell/format'
@@ -77,7 +78,7 @@ function OnTheFloor({ view }: { view: RunView }) {
           {view.device.simulated && ' · simulated hits'}
         </span>
         <span>
-          {lineWords(state.line)}
+          {lineWords(state.line) && `${lineWords(state.line)} · `}
           {playing && Object.keys(state.troubles).length > 0 && 'an input has a fault · '}
           {state.holding && 'no answers: the pace holds · '}
           {playing && 'space pauses · S stops'}
@@ -85,12 +86,4 @@ function OnTheFloor({ view }: { view: RunView }) {
       </footer>
     </div>
   )
-}
-
-function lineWords(line: string): string {
-  if (line === 'no connection') return 'no connection: kept on this device · '
-  if (line === 'signed out') return 'signed out: kept on this device · '
-  if (line === 'refused') return 'refused by the server: kept on this device · '
-  if (line === 'kept aside') return 'a part was refused: kept on this device, see This device · '
-  return ''
 }

@@ -1,15 +1,11 @@
 import type { PairRun } from '../api/types'
 import type { Mat } from '../mat/mat'
 import type { MatState } from '../mat/state'
+import { lineWords } from '../player/outbox'
 
 type Props = { run: PairRun; mat: Mat; state: MatState }
 
 const STEP = 0.05
-
-function lineWords(line: MatState['line']): string {
-  if (line === 'kept aside') return 'a part was refused: kept on this device, see This device'
-  return `${line}: kept on this device`
-}
 
 /** What can be done at any moment; the head knock apart from the rest. */
 export function MatFoot({ run, mat, state }: Props) {
@@ -54,9 +50,7 @@ export function MatFoot({ run, mat, state }: Props) {
         Feeder’s screen
       </a>
       {running && hearing.trouble && <span role="alert">{hearing.trouble}</span>}
-      {state.line !== 'sent' && state.line !== 'sending' && (
-        <span className="small">{lineWords(state.line)}</span>
-      )}
+      {lineWords(state.line) && <span className="small">{lineWords(state.line)}</span>}
       <span className="ml-auto flex gap-2">
         {marking &&
           run.partners.map((each, place) => (

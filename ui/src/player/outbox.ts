@@ -11,6 +11,13 @@ import type { Ack, Problem } from '../api/types'
 /** kept aside: all is sent, but for what the server refused as not valid. */
 export type Line = 'sent' | 'sending' | 'no connection' | 'signed out' | 'refused' | 'kept aside'
 
+/** What a coach has to know of a line; '' while all goes well. */
+export function lineWords(line: Line): string {
+  if (line === 'sent' || line === 'sending') return ''
+  if (line === 'kept aside') return 'a part was refused: kept on this device, see This device'
+  return `${line === 'refused' ? 'refused by the server' : line}: kept on this device`
+}
+
 /** Nothing is left that can be sent. */
 export const SENT: Line[] = ['sent', 'kept aside']
 

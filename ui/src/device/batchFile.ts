@@ -1,5 +1,5 @@
 /** What the server has not taken, as a file: saved here, brought in again here or on another device. */
-import { writeHeaders } from '../api/client'
+import { NoConnection, writeHeaders } from '../api/client'
 import type { Problem } from '../api/types'
 import { marksAddress } from '../mat/recorder'
 import { MarkStore } from '../mat/store'
@@ -13,9 +13,12 @@ const ADDRESS = /^\/api\/(?:runs|partner-runs)\/[0-9a-f-]{36}\/batches$/
 
 export type Brought = { taken: number; refused: Aside[] }
 
+let stores: Promise<[RecorderStore, MarkStore]> | undefined
+
 /** Batches that wait for a connection or a sign-in, and those that were refused. */
 export async function heldHere(): Promise<Aside[]> {
-  const [solo, pairs] = [await RecorderStore.open(), await MarkStore.open()]
+  stores ??= Promise.all([RecorderStore.open(), MarkStore.open()]) // asked again and again
+  const [solo, pairs] = await stores
   const waiting = [
     ...(await solo.allSealed()).map((each) => waits(eventsAddress(each.run), each)),
     ...(await pairs.allSealed()).map((each) => waits(marksAddress(each.run), each)),
@@ -57,7 +60,10 @@ export async function bringIn(held: Aside[]): Promise<Brought> {
   const refused: Aside[] = []
   for (const one of held) {
     const headers = { 'Content-Type': 'application/json', ...writeHeaders() }
-    const answer = await fetch(one.address, { method: 'POST', headers, body: one.body })
+    const request = { method: 'POST', headers, body: one.body }
+    const answer = await fetch(one.address, request).catch(() => {
+      throw new NoConnection()
+    })
     if (answer.ok) {
       await aside.drop(one)
       continue
