@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, TypeAdapter
+from pydantic import Field, TypeAdapter, model_validator
 
 from hastatus.core.device import Device, Source
 from hastatus.core.drill import Drill
@@ -160,6 +160,12 @@ class Batch(Document):
     last: bool = False
     emptied: bool = False
     events: Annotated[tuple[Event, ...], Field(max_length=2000)] = ()
+
+    @model_validator(mode="after")
+    def _is_empty(self) -> Batch:
+        if self.emptied and self.events:
+            raise ValueError("an emptied batch holds no events")
+        return self
 
 
 class RunRecord(Document):

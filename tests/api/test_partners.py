@@ -75,6 +75,8 @@ def test_marks_that_were_kept_aside_take_the_place_of_their_emptied_batch(begun:
     address = f"/api/partner-runs/{begun.id}/batches"
     body = {"recorder": begun.recorder, "number": 0, "marks": []}
     begin = {"kind": "round_begun", "at_ms": 1000, "round": 1}
+    full = {**body, "marks": [begin], "emptied": True}
+    assert begun.coach.post(address, full).status_code == 422
     assert begun.coach.post(address, {**body, "emptied": True}).status_code == 200
     assert begun.read()["missing"] == [0]
     for _ in range(2):

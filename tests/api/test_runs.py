@@ -55,6 +55,7 @@ def test_what_was_kept_aside_takes_the_place_of_its_emptied_batch(coach: Coach) 
     """A device steps over a refused batch; once it is taken the run is as it would have been."""
     assert coach.setup is not None
     place = len(coach.batches) // 2
+    assert coach.post_batch(coach.batches[0], emptied=True).status_code == 422  # it is not
     for batch in coach.batches:
         gone = batch.model_copy(update={"events": (), "emptied": True})
         assert coach.post_batch(gone if batch.number == place else batch).status_code == 200

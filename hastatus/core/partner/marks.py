@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from hastatus.core.text import Document, Line, Milliseconds
 
@@ -164,3 +164,9 @@ class MarkBatch(Document):
     marks: Annotated[tuple[Mark, ...], Field(max_length=500)] = ()
     last: bool = False
     emptied: bool = False
+
+    @model_validator(mode="after")
+    def _is_empty(self) -> MarkBatch:
+        if self.emptied and self.marks:
+            raise ValueError("an emptied batch holds no marks")
+        return self
