@@ -3,8 +3,8 @@
 `--loose` is for the test suite: wider bounds and shorter rounds, since other work runs beside it.
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
-Names as arguments choose parts: rules, club, openness, referee, coverage, claims, drills, scores,
-track, bundle, build, rescoring, hearing, pads, need, rhythm, load, hostile,
+Names as arguments choose parts: rules, club, openness, referee, contract, coverage, claims, drills,
+scores, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, hostile,
 kills, player, trouble, device, student.
 """
 
@@ -17,6 +17,7 @@ from bench import (
     bundle,
     claims,
     club,
+    contract,
     coverage,
     device,
     drills,
@@ -43,6 +44,7 @@ PARTS = {
     "club": club,
     "openness": openness,
     "referee": referee,
+    "contract": contract,
     "coverage": coverage,
     "claims": claims,
     "drills": drills,

@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
 from hastatus.api import shapes
+from hastatus.api.document import also, done
 from hastatus.api.guard import COOKIE, csrf_token, db, signed_in, who
 from hastatus.api.problems import Problem, not_found
 from hastatus.core.safety import CAUTIONS
@@ -22,7 +23,7 @@ log = logging.getLogger("hastatus.sign_in")
 bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
 
-@bp.post("/session", responses={200: shapes.SessionView})
+@bp.post("/session", responses={200: shapes.SessionView, **also(401, 429)})
 def sign_in(body: shapes.SignInRequest) -> Response:
     """Sign in."""
     subjects = attempts.at_sign_in(body.login, request.remote_addr or "unknown")
@@ -90,7 +91,7 @@ def session() -> Response:
     return shapes.reply(_view(who(), request.cookies[COOKIE]))
 
 
-@bp.delete("/session")
+@bp.delete("/session", responses=done())
 @signed_in
 def sign_out() -> Response:
     """Sign out."""
@@ -101,7 +102,7 @@ def sign_out() -> Response:
     return response
 
 
-@bp.put("/session/password")
+@bp.put("/session/password", responses={**done(), **also(429)})
 @signed_in
 def change_password(body: shapes.PasswordRequest) -> Response:
     """Change one's password; every other sign-in ends."""
@@ -141,7 +142,7 @@ def sign_ins() -> Response:
     )
 
 
-@bp.delete("/sign-ins/<uuid:sign_in_id>")
+@bp.delete("/sign-ins/<uuid:sign_in_id>", responses=done())
 @signed_in
 def revoke(path: shapes.SignInPath) -> Response:
     """End one of one's sign-ins."""

@@ -6,7 +6,7 @@ import logging
 from importlib.metadata import version
 
 from flask import Response, current_app
-from flask_openapi3 import Info, OpenAPI
+from flask_openapi3 import Info
 from sqlalchemy import Engine
 
 from hastatus.api import (
@@ -28,12 +28,13 @@ from hastatus.api import (
     stands,
     takeaway,
 )
+from hastatus.api.document import Api
 from hastatus.store.database import current, head
 
 
-def create_app(engine: Engine) -> OpenAPI:
+def create_app(engine: Engine) -> Api:
     """The API on a migrated database."""
-    app = OpenAPI(
+    app = Api(
         __name__,
         info=Info(title="Hastatus", version=version("hastatus")),
         validation_error_callback=problems.invalid,

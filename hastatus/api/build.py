@@ -6,6 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import bench, planning, scores, shapes
+from hastatus.api.document import also
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_drill, find_version
 from hastatus.api.problems import Problem, not_found
@@ -145,7 +146,7 @@ def add_version(path: shapes.DrillPath, body: shapes.VersionRequest) -> Response
     return shapes.reply(view(find_version(path.drill_id), True), 201)
 
 
-@bp.post("/plans", responses={200: bench.PlanView})
+@bp.post("/plans", responses={200: bench.PlanView, **also(404)})
 @signed_in
 def plan(body: bench.PlanRequest) -> Response:
     """Plan what is on the bench, with its figures and faults; nothing is kept."""

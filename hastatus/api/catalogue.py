@@ -79,8 +79,10 @@ def get_catalogue() -> Response:
 @signed_in
 def set_words(body: bench.WordsRequest) -> Response:
     """Choose a label pack and rename techniques."""
+    known = techniques.labels(db(), who().club_id)
     for key in body.renames:
-        _find(key)
+        if known.technique(key) is None:
+            raise Problem(422, "Not valid", f"renames.{key}: there is no such technique.")
     techniques.set_words(db(), who().club_id, body.pack, body.renames)
     return shapes.reply(_view())
 

@@ -12,6 +12,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Base64Bytes, BaseModel, Field
 
 from hastatus.api import shapes
+from hastatus.api.document import file
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import Problem
 from hastatus.core import calibration, sound
@@ -116,7 +117,7 @@ def put_device(path: DevicePath, body: DeviceRequest) -> Response:
     return _view(path.device_id)
 
 
-@bp.get("/chirp.wav")
+@bp.get("/chirp.wav", responses=file("audio/wav"))
 @signed_in
 def get_chirp() -> Response:
     """The sound that is played to measure; its onset is its first sample."""

@@ -9,6 +9,7 @@ from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import partner_shapes, shapes
+from hastatus.api.document import also
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, not_found
@@ -47,7 +48,7 @@ def find_partner_run(run_id: uuid.UUID) -> PartnerRun:
     return run
 
 
-@bp.post("/partner-runs/start", responses={200: partner_shapes.StartView})
+@bp.post("/partner-runs/start", responses={200: partner_shapes.StartView, **also(404)})
 @signed_in
 def may_start(body: partner_shapes.PairRequest) -> Response:
     """Whether they may start, and why not; nothing is kept."""
@@ -65,7 +66,11 @@ def may_start(body: partner_shapes.PairRequest) -> Response:
 
 @bp.post(
     "/partner-runs",
-    responses={200: partner_shapes.PartnerRunView, 201: partner_shapes.PartnerRunView},
+    responses={
+        200: partner_shapes.PartnerRunView,
+        201: partner_shapes.PartnerRunView,
+        **also(404),
+    },
 )
 @signed_in
 def begin(body: partner_shapes.PartnerRunRequest) -> Response:

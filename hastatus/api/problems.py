@@ -11,8 +11,9 @@ from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from pydantic_core import to_json
 from sqlalchemy.exc import IntegrityError, OperationalError
-from werkzeug.exceptions import HTTPException
+from werkzeug.exceptions import HTTPException, MethodNotAllowed, NotFound
 
+from hastatus.store.assets import Full
 from hastatus.store.drills import OtherForm
 
 log = logging.getLogger("hastatus.api")
@@ -131,11 +132,21 @@ def register(app: OpenAPI) -> None:
     def _http(error: HTTPException) -> Any:
         if error.response is not None:
             return error.response
-        return Problem(error.code or 500, error.name, error.description or error.name).response()
+        if isinstance(error, NotFound):
+            return Problem(404, "Not found", "There is no such address here.").response()
+        problem = Problem(error.code or 500, error.name, error.description or error.name)
+        response = problem.response()
+        if isinstance(error, MethodNotAllowed):
+            response.headers["Allow"] = ", ".join(error.valid_methods or ())
+        return response
 
     @app.errorhandler(OtherForm)
     def _other_form(error: OtherForm) -> Response:
         return Problem(422, "Another kind of drill", f"drill_id: {error}").response()
+
+    @app.errorhandler(Full)
+    def _full(error: Full) -> Response:
+        return Problem(409, "Full", f"{str(error).capitalize()}.").response()
 
     @app.errorhandler(OperationalError)
     def _no_database(error: OperationalError) -> Response:

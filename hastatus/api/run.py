@@ -12,6 +12,7 @@ from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import lines, playing, run_shapes, shapes
+from hastatus.api.document import also, file
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_run, find_student, find_version
 from hastatus.api.planning import factors_for, make_plan, slow_cue
@@ -74,7 +75,7 @@ def _view(run: Run) -> run_shapes.RunView:
     )
 
 
-@bp.get("/runs", responses={200: shapes.RunList})
+@bp.get("/runs", responses={200: shapes.RunList, **also(404)})
 @signed_in
 def list_runs(query: shapes.RunQuery) -> Response:
     """The newest runs, of one student or of all."""
@@ -84,7 +85,10 @@ def list_runs(query: shapes.RunQuery) -> Response:
     return shapes.reply(shapes.RunList(runs=lines.of(db(), who().club_id, found)))
 
 
-@bp.post("/runs", responses={200: run_shapes.RunView, 201: run_shapes.RunView})
+@bp.post(
+    "/runs",
+    responses={200: run_shapes.RunView, 201: run_shapes.RunView, **also(404)},
+)
 @signed_in
 def begin(body: shapes.RunRequest) -> Response:
     """Begin a run; the same request again gives the same run."""
@@ -251,7 +255,7 @@ def readout(path: shapes.RunPath) -> Response:
     return shapes.reply(view)
 
 
-@bp.get("/runs/<uuid:run_id>/results.csv")
+@bp.get("/runs/<uuid:run_id>/results.csv", responses=file("text/csv"))
 @signed_in
 def results_csv(path: shapes.RunPath) -> Response:
     """One row a cue, units in the names."""
@@ -269,7 +273,7 @@ def results_csv(path: shapes.RunPath) -> Response:
     return Response(sheet.getvalue(), content_type="text/csv; charset=utf-8")
 
 
-@bp.get("/runs/<uuid:run_id>/results.json")
+@bp.get("/runs/<uuid:run_id>/results.json", responses=file("application/json"))
 @signed_in
 def results_json(path: shapes.RunPath) -> Response:
     """The responses and figures as one document."""

@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import ValidationError
 
 from hastatus.api import bench, score_shapes, shapes
+from hastatus.api.document import also
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
@@ -52,7 +53,7 @@ def undoable(error: Undoable) -> Problem:
     return Problem(422, "Cannot be done", f"{places[0].where}: {places[0].what}", places)
 
 
-@bp.post("/scores", responses={200: score_shapes.ScoreView})
+@bp.post("/scores", responses={200: score_shapes.ScoreView, **also(404)})
 @signed_in
 def score(body: score_shapes.ScoreRequest) -> Response:
     """Check and draw what is on the bench, for a pair or for nobody; nothing is kept."""

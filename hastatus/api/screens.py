@@ -5,7 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from flask import Blueprint, Response, send_from_directory
+from flask.blueprints import BlueprintSetupState
 from werkzeug.exceptions import NotFound
+from werkzeug.routing import BaseConverter
 
 from hastatus.api.problems import Problem
 
@@ -15,6 +17,18 @@ _FOR_EVER = 365 * 24 * 3600
 bp = Blueprint("screens", __name__)
 
 
+class ViewPath(BaseConverter):
+    """The address of a view: not the API's, and nothing that looks like a file."""
+
+    regex = r"(?!(?:api|assets)(?:/|$))(?:[^/]+/)*[^/.]+/?"
+    part_isolating = False
+
+
+@bp.record_once
+def _add_converter(state: BlueprintSetupState) -> None:
+    state.app.url_map.converters["view"] = ViewPath
+
+
 @bp.get("/assets/<path:name>")
 def asset(name: str) -> Response:
     """A built file; its name changes with its contents."""
@@ -22,11 +36,9 @@ def asset(name: str) -> Response:
 
 
 @bp.get("/")
-@bp.get("/<path:name>")
+@bp.get("/<view:name>")
 def page(name: str = "") -> Response:
     """The one page; its script finds the view that belongs to the address."""
-    if name.startswith("api/"):
-        raise Problem(404, "Not found", "There is no such address in the API.")
     try:
         response = send_from_directory(DIST, "index.html")
     except NotFound:

@@ -31,7 +31,7 @@ from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
 from hastatus.core.trend import Slope
 
-Password = Annotated[str, StringConstraints(min_length=1, max_length=200)]
+Password = Annotated[str, StringConstraints(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
 Seed = Annotated[int, Field(ge=0, lt=2**53)]
 RungNumber = Annotated[int, Field(ge=1, le=20)]
 

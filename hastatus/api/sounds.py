@@ -6,6 +6,7 @@ from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import bench, shapes
+from hastatus.api.document import file
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.audio import speech, upload
@@ -26,7 +27,7 @@ def say(words: str, voice: Voice) -> bytes:
         raise Problem(422, "Cannot be spoken", str(error)) from error
 
 
-@bp.get("/sounds/<string:name>.wav")
+@bp.get("/sounds/<string:name>.wav", responses=file("audio/wav"))
 @signed_in
 def get_sound(path: shapes.SoundPath) -> Response:
     """A cue sound; its onset is its first sample."""
@@ -34,7 +35,7 @@ def get_sound(path: shapes.SoundPath) -> Response:
     return Response(data, content_type="audio/wav", headers=_A_DAY)
 
 
-@bp.get("/spoken.wav")
+@bp.get("/spoken.wav", responses=file("audio/wav"))
 @signed_in
 def get_spoken(query: bench.SpokenQuery) -> Response:
     """A spoken call; its onset is its first sample."""
@@ -51,8 +52,6 @@ def add_asset() -> Response:
     except upload.BadUpload as error:
         fault = FaultPlace(where="file", what=str(error))
         raise Problem(422, "Cannot be used", f"file: {error}", [fault]) from error
-    except assets.Full as error:
-        raise Problem(409, "Full", f"{str(error).capitalize()}.") from error
     view = bench.AssetView(
         id=kept.id,
         kind=kept.kind,
@@ -63,7 +62,7 @@ def add_asset() -> Response:
     return shapes.reply(view, 201)
 
 
-@bp.get("/assets/<string:asset_id>")
+@bp.get("/assets/<string:asset_id>", responses=file("audio/*", "image/*", "video/*"))
 @signed_in
 def get_asset(path: bench.AssetPath) -> Response:
     """A kept recording, picture or clip."""

@@ -6,14 +6,16 @@ import hashlib
 import io
 import re
 from collections.abc import Iterator
+from typing import cast
 
 import numpy as np
 import soundfile
-from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask import Response, current_app
+from flask_openapi3 import APIBlueprint, OpenAPI, Tag
 from pydantic_core import to_json
 
 from hastatus.api import bench, build, planning, shapes
+from hastatus.api.document import file
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
@@ -30,13 +32,22 @@ from hastatus.store import assets, drills, techniques
 bp = APIBlueprint("takeaway", __name__, url_prefix="/api", abp_tags=[Tag(name="take away")])
 
 
-@bp.get("/schemas/drill.json")
+@bp.get("/schemas/drill.json", responses=file("application/schema+json"))
 def schema() -> Response:
     """The JSON Schema of a drill file."""
     return Response(to_json(json_schema(), indent=1), content_type="application/schema+json")
 
 
-@bp.get("/drills/<uuid:drill_id>/versions/<int:number>/drill.json")
+@bp.get("/schemas/api.json", responses=file("application/json"))
+def api_document() -> Response:
+    """The API document (OpenAPI 3.1)."""
+    document = cast(OpenAPI, current_app).api_doc
+    return Response(to_json(document), content_type="application/json")
+
+
+@bp.get(
+    "/drills/<uuid:drill_id>/versions/<int:number>/drill.json", responses=file("application/json")
+)
 @signed_in
 def drill_file(path: shapes.VersionPath) -> Response:
     """A drill as a file, with its recordings and pictures."""
@@ -77,7 +88,10 @@ def _bring_asset(number: int, asset: AssetFile) -> None:
     assets.keep(db(), who().club_id, kept)
 
 
-@bp.get("/drills/<uuid:drill_id>/versions/<int:number>/track.<string:ending>")
+@bp.get(
+    "/drills/<uuid:drill_id>/versions/<int:number>/track.<string:ending>",
+    responses={**file("audio/wav", "text/vtt", "text/csv", "audio/midi")},
+)
 @signed_in
 def cue_track(path: bench.TrackPath, query: bench.TrackQuery) -> Response:
     """A planned run as a cue track: WAV, WebVTT, CSV or MIDI."""

@@ -10,6 +10,7 @@ from hastatus.core.cue import AssetId
 from hastatus.core.drill import Drill
 from hastatus.core.library import AnyDrill
 from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.schema import require_tags
 from hastatus.core.text import Document, Line
 
 KIND = "hastatus-drill"
@@ -42,6 +43,7 @@ def assets_of(drill: Drill | PartnerDrill) -> set[str]:
 def json_schema() -> dict[str, Any]:
     """The JSON Schema (2020-12) of a drill file."""
     schema = DrillFile.model_json_schema(by_alias=True)
+    require_tags(schema)
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Hastatus drill file",

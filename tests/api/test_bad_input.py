@@ -85,6 +85,35 @@ def test_drills_that_cannot_be_planned(engine: Engine, coach: Coach, name: str) 
     assert rows(engine) == before
 
 
+@pytest.mark.parametrize("value", ["1.7", True, [1.7], "1,7 m"])
+def test_a_number_is_a_number(engine: Engine, coach: Coach, value: Any) -> None:
+    before = rows(engine)
+    answer = coach.post("/api/students", {"name": "Cy Rill", "body": {"height_m": value}})
+    check_refused(answer, 422, "body.height_m")
+    assert rows(engine) == before
+
+
+@pytest.mark.parametrize("value", [1, "true", "yes", 0])
+def test_a_switch_is_a_switch(coach: Coach, value: Any) -> None:
+    check_refused(
+        coach.send("PATCH", f"/api/drills/{coach.drill_id}", {"archived": value}), 422, "archived"
+    )
+
+
+@pytest.mark.parametrize("body", [json.dumps({"name": "Cy Rill"}), [{"name": "Cy"}], None, 7])
+def test_a_body_is_an_object(engine: Engine, coach: Coach, body: Any) -> None:
+    """A text that holds JSON was read as JSON once more, past the checks of texts and of size."""
+    before = rows(engine)
+    answer = coach.client.post(
+        "/api/students",
+        data=json.dumps(body),
+        content_type="application/json",
+        headers={"X-CSRF-Token": coach.csrf},
+    )
+    check_refused(answer, 422, "JSON object")
+    assert rows(engine) == before
+
+
 BATCHES: dict[str, tuple[dict[str, Any], int, str]] = {
     "before the start": ({"events": [{"type": "resume", "t_ms": -1.0}]}, 422, "t_ms"),
     "until before the start": ({"until_ms": -5}, 422, "until_ms"),

@@ -640,6 +640,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/schemas/api.json': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The API document (OpenAPI 3.1). */
+    get: operations['takeaway_api_document_schemas_api_json_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/schemas/drill.json': {
     parameters: {
       query?: never
@@ -6837,7 +6854,122 @@ export interface components {
       }
     }
   }
-  responses: never
+  responses: {
+    /** @description The request cannot be read */
+    Refused400: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description Nobody is signed in */
+    Refused401: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description Refused: from another site, without the CSRF token, or not allowed */
+    Refused403: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description The club has no such thing */
+    Refused404: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description In conflict with what there is */
+    Refused409: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description The body is too large */
+    Refused413: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description The body has another content type */
+    Refused415: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description The server does not answer to this host name */
+    Refused421: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description Not valid */
+    Refused422: {
+      headers: {
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description Too many attempts; Retry-After says when to try again (s) */
+    Refused429: {
+      headers: {
+        /** @description When to try again, s */
+        'Retry-After'?: number
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description The database does not answer, or not soon enough; try again */
+    Refused503: {
+      headers: {
+        /** @description When to try again, s */
+        'Retry-After'?: number
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+    /** @description The server's disk is full */
+    Refused507: {
+      headers: {
+        /** @description When to try again, s */
+        'Retry-After'?: number
+        [name: string]: unknown
+      }
+      content: {
+        'application/problem+json': components['schemas']['ProblemDocument']
+      }
+    }
+  }
   parameters: never
   requestBodies: never
   headers: never
@@ -6852,7 +6984,13 @@ export interface operations {
       path?: never
       cookie?: never
     }
-    requestBody?: never
+    requestBody: {
+      content: {
+        'audio/*': string
+        'image/*': string
+        'video/*': string
+      }
+    }
     responses: {
       /** @description Created */
       201: {
@@ -6863,15 +7001,16 @@ export interface operations {
           'application/json': components['schemas']['AssetView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   sounds_get_asset_assets__string_asset_id__get: {
@@ -6885,15 +7024,24 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'audio/*': string
+          'image/*': string
+          'video/*': string
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   catalogue_get_catalogue_catalogue_get: {
@@ -6914,15 +7062,11 @@ export interface operations {
           'application/json': components['schemas']['CatalogueView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   catalogue_answers_catalogue_answers__string_key__get: {
@@ -6945,15 +7089,13 @@ export interface operations {
           'application/json': components['schemas']['FitList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   catalogue_keep_note_catalogue_notes__string_key__put: {
@@ -6980,15 +7122,17 @@ export interface operations {
           'application/json': components['schemas']['CatalogueView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   catalogue_keep_technique_catalogue_techniques__string_key__put: {
@@ -7015,15 +7159,17 @@ export interface operations {
           'application/json': components['schemas']['CatalogueView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   catalogue_remove_technique_catalogue_techniques__string_key__delete: {
@@ -7046,15 +7192,15 @@ export interface operations {
           'application/json': components['schemas']['CatalogueView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   catalogue_set_words_catalogue_words_put: {
@@ -7079,15 +7225,16 @@ export interface operations {
           'application/json': components['schemas']['CatalogueView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   devices_get_chirp_chirp_wav_get: {
@@ -7099,15 +7246,20 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'audio/wav': string
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   people_list_choices_choices_get: {
@@ -7128,15 +7280,11 @@ export interface operations {
           'application/json': components['schemas']['ChoiceList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   devices_get_device_devices__uuid_device_id__get: {
@@ -7159,15 +7307,13 @@ export interface operations {
           'application/json': components['schemas']['DeviceView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   devices_put_device_devices__uuid_device_id__put: {
@@ -7194,15 +7340,17 @@ export interface operations {
           'application/json': components['schemas']['DeviceView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   devices_post_loopback_devices__uuid_device_id__loopback_post: {
@@ -7229,15 +7377,17 @@ export interface operations {
           'application/json': components['schemas']['DeviceView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   devices_post_strikes_devices__uuid_device_id__strikes_post: {
@@ -7264,15 +7414,17 @@ export interface operations {
           'application/json': components['schemas']['DeviceView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_list_drills_drills_get: {
@@ -7293,15 +7445,11 @@ export interface operations {
           'application/json': components['schemas']['DrillList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_add_drill_drills_post: {
@@ -7335,15 +7483,16 @@ export interface operations {
           'application/json': components['schemas']['DrillView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_get_drill_drills__uuid_drill_id__get: {
@@ -7366,15 +7515,13 @@ export interface operations {
           'application/json': components['schemas']['DrillView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_mark_drill_drills__uuid_drill_id__patch: {
@@ -7401,15 +7548,17 @@ export interface operations {
           'application/json': components['schemas']['DrillView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   takeaway_bring_in_drills__uuid_drill_id__file_post: {
@@ -7436,15 +7585,17 @@ export interface operations {
           'application/json': components['schemas']['DrillView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_add_version_drills__uuid_drill_id__versions_post: {
@@ -7471,15 +7622,17 @@ export interface operations {
           'application/json': components['schemas']['DrillView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_get_version_drills__uuid_drill_id__versions__int_number__get: {
@@ -7503,15 +7656,13 @@ export interface operations {
           'application/json': components['schemas']['DrillView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   scores_alone_drills__uuid_drill_id__versions__int_number__alone_get: {
@@ -7535,15 +7686,13 @@ export interface operations {
           'application/json': components['schemas']['ShadowView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   takeaway_drill_file_drills__uuid_drill_id__versions__int_number__drill_json_get: {
@@ -7558,15 +7707,22 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'application/json': unknown
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   takeaway_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get: {
@@ -7587,15 +7743,25 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'audio/midi': string
+          'audio/wav': string
+          'text/csv': string
+          'text/vtt': string
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   head_knocks_list_head_knocks_head_knocks_get: {
@@ -7616,15 +7782,11 @@ export interface operations {
           'application/json': components['schemas']['HeadKnockList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_library_library_get: {
@@ -7647,15 +7809,12 @@ export interface operations {
           'application/json': components['schemas']['Library']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   partners_list_partner_runs_partner_runs_get: {
@@ -7676,15 +7835,11 @@ export interface operations {
           'application/json': components['schemas']['PartnerRunList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   partners_begin_partner_runs_post: {
@@ -7718,15 +7873,17 @@ export interface operations {
           'application/json': components['schemas']['PartnerRunView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   partners_get_partner_run_partner_runs__uuid_partner_run_id__get: {
@@ -7749,15 +7906,13 @@ export interface operations {
           'application/json': components['schemas']['PartnerRunView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   partners_post_marks_partner_runs__uuid_partner_run_id__batches_post: {
@@ -7784,15 +7939,17 @@ export interface operations {
           'application/json': components['schemas']['MarksAck']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   partners_post_knock_partner_runs__uuid_partner_run_id__head_knocks_post: {
@@ -7819,15 +7976,17 @@ export interface operations {
           'application/json': components['schemas']['KnockAck']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   partners_partner_readout_partner_runs__uuid_partner_run_id__readout_get: {
@@ -7850,15 +8009,13 @@ export interface operations {
           'application/json': components['schemas']['PartnerReadout']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   stands_stands_now_partner_runs__uuid_partner_run_id__stands_get: {
@@ -7881,15 +8038,13 @@ export interface operations {
           'application/json': components['schemas']['StandsView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   stands_say_partner_runs__uuid_partner_run_id__stands_put: {
@@ -7916,15 +8071,17 @@ export interface operations {
           'application/json': components['schemas']['StandsView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   partners_may_start_partner_runs_start_post: {
@@ -7949,15 +8106,17 @@ export interface operations {
           'application/json': components['schemas']['StartView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   build_plan_plans_post: {
@@ -7982,15 +8141,17 @@ export interface operations {
           'application/json': components['schemas']['PlanView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_list_runs_runs_get: {
@@ -8013,15 +8174,13 @@ export interface operations {
           'application/json': components['schemas']['RunList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_begin_runs_post: {
@@ -8055,15 +8214,17 @@ export interface operations {
           'application/json': components['schemas']['RunView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_get_run_runs__uuid_run_id__get: {
@@ -8086,15 +8247,13 @@ export interface operations {
           'application/json': components['schemas']['RunView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_post_batch_runs__uuid_run_id__batches_post: {
@@ -8121,15 +8280,17 @@ export interface operations {
           'application/json': components['schemas']['Ack']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_close_runs__uuid_run_id__close_post: {
@@ -8152,15 +8313,15 @@ export interface operations {
           'application/json': components['schemas']['RunView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_readout_runs__uuid_run_id__readout_get: {
@@ -8183,15 +8344,13 @@ export interface operations {
           'application/json': components['schemas']['ReadoutView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_results_csv_runs__uuid_run_id__results_csv_get: {
@@ -8205,15 +8364,22 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'text/csv': string
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   run_results_json_runs__uuid_run_id__results_json_get: {
@@ -8227,15 +8393,46 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'application/json': unknown
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  takeaway_api_document_schemas_api_json_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': unknown
+        }
+      }
+      400: components['responses']['Refused400']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   takeaway_schema_schemas_drill_json_get: {
@@ -8247,15 +8444,19 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'application/schema+json': unknown
         }
       }
+      400: components['responses']['Refused400']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   scores_score_scores_post: {
@@ -8280,15 +8481,17 @@ export interface operations {
           'application/json': components['schemas']['ScoreView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   accounts_session_session_get: {
@@ -8309,15 +8512,11 @@ export interface operations {
           'application/json': components['schemas']['SessionView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   accounts_sign_in_session_post: {
@@ -8342,15 +8541,17 @@ export interface operations {
           'application/json': components['schemas']['SessionView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   accounts_sign_out_session_delete: {
@@ -8362,15 +8563,20 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description No Content */
+      204: {
         headers: {
           [name: string]: unknown
         }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
+        content?: never
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   accounts_change_password_session_password_put: {
@@ -8386,15 +8592,24 @@ export interface operations {
       }
     }
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description No Content */
+      204: {
         headers: {
           [name: string]: unknown
         }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
+        content?: never
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   accounts_sign_ins_sign_ins_get: {
@@ -8415,15 +8630,11 @@ export interface operations {
           'application/json': components['schemas']['SignInList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   accounts_revoke_sign_ins__uuid_sign_in_id__delete: {
@@ -8437,15 +8648,22 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description No Content */
+      204: {
         headers: {
           [name: string]: unknown
         }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
+        content?: never
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   sounds_get_sound_sounds__string_name__wav_get: {
@@ -8467,15 +8685,22 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'audio/wav': string
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   sounds_get_spoken_spoken_wav_get: {
@@ -8491,15 +8716,21 @@ export interface operations {
     }
     requestBody?: never
     responses: {
-      /** @description Unprocessable Entity */
-      422: {
+      /** @description OK */
+      200: {
         headers: {
           [name: string]: unknown
         }
         content: {
-          'application/json': components['schemas']['ProblemDocument'][]
+          'audio/wav': string
         }
       }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   people_list_students_students_get: {
@@ -8520,15 +8751,11 @@ export interface operations {
           'application/json': components['schemas']['StudentList']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   people_add_student_students_post: {
@@ -8553,15 +8780,16 @@ export interface operations {
           'application/json': components['schemas']['StudentView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   people_get_student_students__uuid_student_id__get: {
@@ -8584,15 +8812,13 @@ export interface operations {
           'application/json': components['schemas']['StudentDetail']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   people_change_student_students__uuid_student_id__put: {
@@ -8619,15 +8845,17 @@ export interface operations {
           'application/json': components['schemas']['StudentView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   head_knocks_clear_students__uuid_student_id__clearance_post: {
@@ -8654,15 +8882,17 @@ export interface operations {
           'application/json': components['schemas']['HoldView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   defended_defended_students__uuid_student_id__defended_get: {
@@ -8685,15 +8915,13 @@ export interface operations {
           'application/json': components['schemas']['DefendedView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   head_knocks_get_students__uuid_student_id__head_knock_get: {
@@ -8716,15 +8944,13 @@ export interface operations {
           'application/json': components['schemas']['HoldView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   head_knocks_note_students__uuid_student_id__head_knock_post: {
@@ -8747,15 +8973,15 @@ export interface operations {
           'application/json': components['schemas']['HoldView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   head_knocks_take_back_students__uuid_student_id__head_knock_delete: {
@@ -8778,15 +9004,15 @@ export interface operations {
           'application/json': components['schemas']['HoldView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   people_get_ladder_students__uuid_student_id__ladders__uuid_drill_id__get: {
@@ -8810,15 +9036,13 @@ export interface operations {
           'application/json': components['schemas']['LadderView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   people_choose_students__uuid_student_id__ladders__uuid_drill_id__choices_post: {
@@ -8846,15 +9070,17 @@ export interface operations {
           'application/json': components['schemas']['LadderView']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   health_healthz_get: {
@@ -8875,15 +9101,10 @@ export interface operations {
           'application/json': components['schemas']['Health']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
   readiness_readyz_get: {
@@ -8904,15 +9125,10 @@ export interface operations {
           'application/json': components['schemas']['Readiness']
         }
       }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ProblemDocument'][]
-        }
-      }
+      400: components['responses']['Refused400']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
     }
   }
 }

@@ -49,13 +49,3 @@ def test_a_bent_drill_says_what_is_wrong(
     found = answer.get_json()
     assert bool(found["rounds"]) != any(each["level"] == "stop" for each in found["faults"])
     assert all(each["what"] for each in found["faults"])
-
-
-@settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
-@given(
-    body=st.recursive(ANYTHING, lambda inner: st.lists(inner) | st.dictionaries(st.text(), inner))
-)
-def test_what_is_no_drill_file_is_refused(two_coaches: tuple[Coach, Coach], body: Any) -> None:
-    path = "/api/drills/00000000-0000-4000-8000-000000000001/file"
-    assert two_coaches[0].post(path, body).status_code in (400, 422)
-    assert two_coaches[0].post(path, {"drill": body}).status_code in (400, 422)
