@@ -4,7 +4,7 @@
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, club, openness, referee, contract, coverage, claims, drills,
-scores, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, hostile,
+scores, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, marks, hostile,
 kills, player, trouble, device, student.
 """
 
@@ -25,6 +25,7 @@ from bench import (
     hostile,
     kills,
     load,
+    marks,
     need,
     openness,
     pads,
@@ -58,6 +59,7 @@ PARTS = {
     "need": need,
     "rhythm": rhythm,
     "load": load,
+    "marks": marks,
     "hostile": hostile,
     "kills": kills,
     "player": player,

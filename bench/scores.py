@@ -23,7 +23,7 @@ from hastatus.core.partner.sheet import gap_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, drill, fed, passage
 from hastatus.demo import pairs
-from hastatus.store import clubs, drills, partners, students
+from hastatus.store import clubs, drills, marks, partners, students
 from hastatus.store.database import transaction
 from tests.browser.club import Made, Server, make_club, sign_in
 from tests.browser.conftest import CHROMIUM, FLAGS
@@ -136,7 +136,7 @@ def _history(engine: Engine, made: Made) -> str:
                 agreement=Agreed(contact="touch", stop_word="red"),
             )  # fmt: skip
             for batch in pairs.batches(drill, sheet, pairs.Pair(0.8, 0.45), rng):
-                partners.take(db, run, run.recorder, batch, b"")
+                marks.take(db, made.club_id, run.id, run.recorder, batch, b"")
     return f"feeder={two[0]}&defender={two[1]}"
 
 

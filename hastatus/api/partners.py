@@ -24,17 +24,13 @@ from hastatus.core.partner.agreement import (
     on_the_floor,
     refusals,
 )
-from hastatus.core.partner.arrivals import arrivals, counters
-from hastatus.core.partner.climbing import Climbed, climb
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.exchanges import Told
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Undoable
-from hastatus.core.partner.kept import kept
-from hastatus.core.partner.reading import read
+from hastatus.core.partner.reading import named
 from hastatus.core.partner.walk import follow
 from hastatus.core.stats import wilson_usual
-from hastatus.store import drills, head_knocks, intake, partners
+from hastatus.store import drills, head_knocks, intake, marks, partners
 from hastatus.store.models import PartnerRun, Student
 
 bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -118,25 +114,22 @@ def get_partner_run(path: partner_shapes.PartnerRunPath) -> Response:
 @signed_in
 def post_marks(path: partner_shapes.PartnerRunPath, body: partner_shapes.MarksRequest) -> Response:
     """Take a batch of marks; the answer says what tempo the rule suggests."""
-    run = find_partner_run(path.partner_run_id)
     digest = intake.payload_hash(request.get_data())
     try:
-        taken = partners.take(db(), run, body.recorder, body.batch(), digest)
+        taken = marks.take(
+            db(), who().club_id, path.partner_run_id, body.recorder, body.batch(), digest
+        )
     except partners.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
-    except partners.TooMany as error:
+    except marks.TooMany as error:
         raise Problem(422, "Not valid", str(error)) from error
-    except partners.BatchConflict:
+    except marks.BatchConflict:
         raise Problem(
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."
         ) from None
-    return shapes.reply(
-        partner_shapes.MarksAck(
-            next_batch=taken.next_batch,
-            complete=taken.complete,
-            climb=_climb(partners.drill_of(db(), run), run, partners.told(db(), run)),
-        )
-    )
+    if taken is None:
+        raise not_found("partner run")
+    return shapes.reply(partner_shapes.MarksAck.model_validate(taken, from_attributes=True))
 
 
 @bp.post(
@@ -164,22 +157,17 @@ def post_knock(path: partner_shapes.PartnerRunPath, body: partner_shapes.KnockRe
 def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
     """A partner run, read."""
     run = find_partner_run(path.partner_run_id)
-    view, batches = _view(run), partners.batches_of(db(), run)
-    told = partners.told(db(), run)
+    view, result = _view(run), partners.result_of(db(), run)
     names = [each.name for each in view.partners]
-    numbers = {batch.number for batch in batches}
-    emptied = {batch.number for batch in batches if batch.emptied}
     return shapes.reply(
         partner_shapes.PartnerReadout(
             run=view,
-            exchanges=told.exchanges,
-            counters=counters(arrivals(view.document, each) for each in told.exchanges),
-            reading=read(view.document, run.rung, told.exchanges, names),
-            rhythms=kept(
-                view.document, view.sheet, [mark for batch in batches for mark in batch.marks]
-            ),
-            carried_over=[mark.partner for mark in told.carried_over],
-            missing=sorted(set(range(max(numbers, default=-1))) - numbers | emptied),
+            exchanges=list(result.exchanges),
+            counters=result.counters,
+            reading=named(result.reading, names),
+            rhythms=list(result.rhythms),
+            carried_over=list(result.carried_over),
+            missing=list(result.missing),
         )
     )
 
@@ -269,13 +257,3 @@ def _view(run: PartnerRun) -> partner_shapes.PartnerRunView:
 def _strikes(drill: PartnerDrill, key: str) -> list[partner_shapes.AskedStrike]:
     steps = [step for step in follow(drill, [key]).steps if step.strikes]
     return [partner_shapes.AskedStrike(lane=step.lane, beat=step.beat) for step in steps]
-
-
-def _climb(drill: PartnerDrill, run: PartnerRun, told: Told) -> Climbed | None:
-    """What the rung's rule suggests, from the grades since the tempo was last set."""
-    rung = drill.rungs[run.rung - 1]
-    if rung.climb.rule == "by_hand" or rung.tempo_bpm is None:
-        return None
-    bpm = told.tempos[-1].bpm if told.tempos else rung.tempo_bpm
-    since = [each.grade for each in told.exchanges if each.grade and each.tempo_bpm == bpm]
-    return climb(rung, bpm, since)

@@ -28,6 +28,7 @@ from hastatus.store import (
     drills,
     intake,
     ladders,
+    marks,
     partners,
     runs,
     students,
@@ -171,7 +172,7 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
         sheet = feed_sheet(drill, seed=int(rng.integers(2**30)), rung=work.rung)
         run_id = uuid.uuid5(_NAMESPACE, f"{work.title} {work.pair} {evening}")
         recorder = uuid.uuid5(run_id, "recorder")
-        run = partners.add(
+        partners.add(
             db,
             coach.club_id,
             run_id,
@@ -185,7 +186,8 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
         )
         for batch in pairs.batches(drill, sheet, pairs.Pair(work.clean, work.need_s), rng):
             digest = batch.model_dump_json().encode()
-            partners.take(db, run, recorder, batch, intake.payload_hash(digest))
+            hashed = intake.payload_hash(digest)
+            marks.take(db, coach.club_id, run_id, recorder, batch, hashed)
 
 
 SHOWN = {

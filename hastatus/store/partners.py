@@ -8,26 +8,22 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from pydantic import TypeAdapter
-from sqlalchemy import func, select
+from sqlalchemy import Text, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.clock import Stands
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.exchanges import Told, tell
+from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.figures import PartnerFigures, partner_figures
+from hastatus.core.partner.fold import MARK_STATE, MarkState
 from hastatus.core.partner.held import Held, HeldAnswer
-from hastatus.core.partner.marks import (
-    MARK_VERSION,
-    MOST_MARKS,
-    HeadKnock,
-    KnockTakenBack,
-    MarkBatch,
-)
+from hastatus.core.partner.marks import HeadKnock, MarkBatch
+from hastatus.core.partner.result import PARTNER_RESULT, PartnerResult, partner_result
 from hastatus.store import drills, head_knocks, models
 from hastatus.store.models import (
     DrillVersion,
+    MarkFold,
     PartnerRun,
     PartnerRunStudent,
     Student,
@@ -37,26 +33,25 @@ HELD_RUNS = 12
 """The newest partner runs of a student that a feed pace is taken from."""
 
 _FIGURES = TypeAdapter(PartnerFigures)
+_BATCHES = TypeAdapter(list[MarkBatch])
 
 
 class OtherRecorder(RuntimeError):
     """The run is recorded by another device."""
 
 
-class BatchConflict(RuntimeError):
-    """A batch of this number came before, with other contents."""
-
-
-class TooMany(RuntimeError):
-    """A run has as many marks as it may have; the message says how many."""
-
-
 @dataclass(frozen=True, slots=True)
-class Taken:
-    """What became of a posted batch. next_batch: the first that has not come."""
+class Fixed:
+    """What never changes about a partner run. sheet_bpm: None on the feeder's own time."""
 
-    next_batch: int
-    complete: bool
+    recorder: uuid.UUID
+    rung: PartnerRung
+    sheet_bpm: float | None
+
+
+_FIXED_KEPT = 256
+_fixed: dict[tuple[uuid.UUID, uuid.UUID], Fixed] = {}
+"""What never changes about the runs used last, read once a process."""
 
 
 def add(
@@ -88,6 +83,8 @@ def add(
         run.started_at = started_at
     db.add(run)
     db.flush()
+    state = MARK_STATE.dump_python(MarkState(), mode="json")
+    db.add(MarkFold(club_id=club_id, run_id=run_id, state=state))
     db.add_all(
         PartnerRunStudent(club_id=club_id, run_id=run_id, place=place, student_id=student_id)
         for place, student_id in enumerate(partners)
@@ -141,46 +138,16 @@ def drill_of(db: Session, run: PartnerRun) -> PartnerDrill:
     return drills.read_partner(version_of(db, run))
 
 
-def take(
-    db: Session, run: PartnerRun, recorder: uuid.UUID, batch: MarkBatch, digest: bytes
-) -> Taken:
-    """Store a batch; the same one again is the same, another one of its number is refused.
-
-    A head knock in it is written down at once and holds the student's contact work.
-    """
-    db.refresh(run, with_for_update=True)
-    if run.recorder != recorder:
-        raise OtherRecorder
-    known = db.get(models.MarkBatch, (run.club_id, run.id, batch.number))
-    if known is not None and known.payload_hash != digest:
-        if batch.emptied or not known.body.get("emptied"):
-            raise BatchConflict
-        db.delete(known)  # its marks were kept aside, and here they are
-        db.flush()
-        known = None
-    if known is None:
-        _check_room(db, run, batch)
-        db.add(
-            models.MarkBatch(
-                club_id=run.club_id,
-                run_id=run.id,
-                number=batch.number,
-                payload_hash=digest,
-                mark_version=MARK_VERSION,
-                body=batch.model_dump(mode="json"),
-            )
-        )
-        run.figures = None
-        db.flush()
-        _knocks(db, run, batch)
-    return _taken(db, run)
-
-
-def _check_room(db: Session, run: PartnerRun, batch: MarkBatch) -> None:
-    count = func.coalesce(func.sum(func.jsonb_array_length(models.MarkBatch.body["marks"])), 0)
-    of_run = (models.MarkBatch.club_id == run.club_id, models.MarkBatch.run_id == run.id)
-    if db.execute(select(count).where(*of_run)).scalar_one() + len(batch.marks) > MOST_MARKS:
-        raise TooMany(f"marks: a run has at most {MOST_MARKS} marks")
+def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
+    """What never changes about a partner run, kept in this process for the runs used last."""
+    found = _fixed.get((club_id, run_id))
+    if found is None:
+        run = db.get_one(PartnerRun, (club_id, run_id))
+        rung = drill_of(db, run).rungs[run.rung - 1]
+        found = _fixed[club_id, run_id] = Fixed(run.recorder, rung, run.sheet["tempo_bpm"])
+        while len(_fixed) > _FIXED_KEPT:
+            _fixed.pop(next(iter(_fixed)), None)
+    return found
 
 
 def stand(db: Session, run: PartnerRun, recorder: uuid.UUID, stands: Stands) -> None:
@@ -203,79 +170,72 @@ def stands_now(run: PartnerRun) -> Stands | None:
 def note_knock(
     db: Session, run: PartnerRun, recorder: uuid.UUID, knock: HeadKnock, *, taken_back: bool
 ) -> None:
-    """Write a head knock of the mat down, or take it back, ahead of the batch that holds its mark.
-
-    The mark that comes later is the same head knock. A partner that the run does not have is none.
-    """
+    """Write a head knock down, or take it back, ahead of the batch that holds its mark."""
     if run.recorder != recorder:
         raise OtherRecorder
-    people = students_of(db, run)
-    if knock.partner >= len(people):
+    keep_knock(db, run.club_id, run.id, knock, taken_back=taken_back)
+
+
+def keep_knock(
+    db: Session, club_id: uuid.UUID, run_id: uuid.UUID, knock: HeadKnock, *, taken_back: bool
+) -> None:
+    """Write a head knock down, or take it back; the same again is the same head knock.
+
+    A partner that the run does not have is none.
+    """
+    key = (club_id, run_id, knock.partner)
+    taking_part = db.get(PartnerRunStudent, key)
+    if taking_part is None:
         return
-    student, knock_id = people[knock.partner].id, _knock_id(run, knock)
-    head_knocks.note(db, run.club_id, student, knock_id=knock_id, run_id=run.id)
+    student, knock_id = taking_part.student_id, _knock_id(run_id, knock)
+    head_knocks.note(db, club_id, student, knock_id=knock_id, run_id=run_id)
     if taken_back:
-        head_knocks.take_back(db, run.club_id, student, knock_id=knock_id)
+        head_knocks.take_back(db, club_id, student, knock_id=knock_id)
     db.flush()
 
 
-def _knock_id(run: PartnerRun, knock: HeadKnock) -> uuid.UUID:
-    return uuid.uuid5(run.id, f"head knock {knock.partner} {knock.at_ms!r}")
+def _knock_id(run_id: uuid.UUID, knock: HeadKnock) -> uuid.UUID:
+    return uuid.uuid5(run_id, f"head knock {knock.partner} {knock.at_ms!r}")
 
 
-def _knocks(db: Session, run: PartnerRun, batch: MarkBatch) -> None:
-    """Head knocks of a batch, and those that it takes back, if nothing has told of them yet."""
-    taken_back = [mark for mark in batch.marks if isinstance(mark, KnockTakenBack)]
-    for mark in batch.marks:
-        if isinstance(mark, HeadKnock):
-            note_knock(db, run, run.recorder, mark, taken_back=False)
-    if not taken_back:
-        return
-    known = [mark for each in batches_of(db, run) for mark in each.marks]
-    for back in taken_back:
-        earlier = [
-            mark
-            for mark in known
-            if isinstance(mark, HeadKnock)
-            and mark.partner == back.partner
-            and mark.at_ms <= back.at_ms
-        ]
-        if earlier:
-            last = max(earlier, key=lambda mark: mark.at_ms)
-            note_knock(db, run, run.recorder, last, taken_back=True)
-
-
-def _taken(db: Session, run: PartnerRun) -> Taken:
-    batches = batches_of(db, run)
-    missing = next(
-        (place for place, batch in enumerate(batches) if batch.number != place), len(batches)
-    )
-    complete = bool(batches) and batches[-1].last and missing == len(batches)
-    if complete and run.closed_at is None:
-        run.closed_at = datetime.now(UTC)
-    return Taken(missing, complete)
-
-
-def batches_of(db: Session, run: PartnerRun) -> list[MarkBatch]:
-    """The batches of a run by number."""
-    rows = db.scalars(
-        select(models.MarkBatch)
-        .where(models.MarkBatch.club_id == run.club_id, models.MarkBatch.run_id == run.id)
+def batches_of(
+    db: Session, club_id: uuid.UUID, run_id: uuid.UUID, since: int = 0
+) -> list[MarkBatch]:
+    """The batches of a run by number, from `since` on."""
+    # As text: many are read much faster straight from their JSON.
+    bodies = db.scalars(
+        select(models.MarkBatch.body.cast(Text))
+        .where(models.MarkBatch.club_id == club_id, models.MarkBatch.run_id == run_id)
+        .where(models.MarkBatch.number >= since)
         .order_by(models.MarkBatch.number)
     )
-    return [MarkBatch.model_validate(row.body) for row in rows]
+    return _BATCHES.validate_json(f"[{','.join(bodies)}]")
 
 
-def told(db: Session, run: PartnerRun) -> Told:
-    """What the marks of a run tell; the same marks always tell the same."""
-    return tell(FeedSheet.model_validate(run.sheet), batches_of(db, run))
+def result_of(db: Session, run: PartnerRun) -> PartnerResult:
+    """What the marks of a run amount to; kept once the run is closed."""
+    key = (run.club_id, run.id)
+    kept = db.scalar(
+        select(models.PartnerResult.body.cast(Text)).where(
+            models.PartnerResult.club_id == run.club_id, models.PartnerResult.run_id == run.id
+        )
+    )
+    if kept is not None:
+        return PARTNER_RESULT.validate_json(kept)
+    sheet = FeedSheet.model_validate(run.sheet)
+    found = partner_result(drill_of(db, run), sheet, batches_of(db, *key))
+    if run.closed_at is not None:
+        body = PARTNER_RESULT.dump_python(found, mode="json")
+        db.add(models.PartnerResult(club_id=run.club_id, run_id=run.id, body=body))
+        db.flush()
+    return found
 
 
 def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
     """What a run amounts to for each; kept once the run is closed, as no batch comes after that."""
     if run.figures is None:
         stances = [student.stance for student in students_of(db, run)]
-        found = partner_figures(drill_of(db, run), told(db, run), stances)
+        found = partner_figures(drill_of(db, run), result_of(db, run), stances)
         if run.closed_at is not None:
             run.figures = _FIGURES.dump_python(found, mode="json")
             db.flush()

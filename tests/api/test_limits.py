@@ -14,7 +14,7 @@ from sqlalchemy.exc import OperationalError
 from hastatus.api import problems
 from hastatus.audio import speech
 from hastatus.command import logs
-from hastatus.store import assets, intake, partners, students
+from hastatus.store import assets, intake, marks, students
 from tests.api.conftest import PASSWORD, Coach
 from tests.api.pairs import Pair, pair
 from tests.api.test_bad_input import check_refused
@@ -85,7 +85,7 @@ def test_a_run_has_so_many_events_and_marks(coach: Coach, monkeypatch: pytest.Mo
     taken = [coach.post_batch(batch).status_code for batch in coach.batches[:5]]
     assert taken[:4] == [200] * 4
     check_refused(coach.post_batch(coach.batches[4]), 422, f"at most {most} events")
-    monkeypatch.setattr(partners, "MOST_MARKS", 2)
+    monkeypatch.setattr(marks, "MOST_MARKS", 2)
     begun: Pair = pair(coach)
     begun.begin()
     strike = {"kind": "strike", "at_ms": 10, "source": "microphone"}
@@ -104,6 +104,7 @@ def test_a_full_disk_is_said_to_be_one(coach: Coach, monkeypatch: pytest.MonkeyP
         patch.setattr(students, "add", full)
         check_refused(coach.post("/api/students", {"name": "Bo"}), 507, "disk is full")
     check_refused(coach.get("/readyz"), 507, "Make room")
+    coach.client.application.config.pop("DISK_FULL_AT")  # the application is other tests', too
     monkeypatch.setattr(problems, "_FULL_FOR_S", 0.0)
     assert coach.get("/readyz").status_code == 200
 

@@ -85,6 +85,50 @@ def test_marks_that_were_kept_aside_take_the_place_of_their_emptied_batch(begun:
     assert begun.coach.post(address, {**body, "emptied": True}).status_code == 409
 
 
+def test_what_is_kept_of_a_closed_run_goes_when_marks_come_after_all(begun: Pair) -> None:
+    address = f"/api/partner-runs/{begun.id}/batches"
+    body = {"recorder": begun.recorder, "number": 0, "marks": []}
+    assert begun.coach.post(address, {**body, "emptied": True}).status_code == 200
+    begun.posted = 1
+    assert begun.post(graded(2, "struck"), last=True).get_json()["complete"] is True
+    for _ in range(2):  # read, and read again from what was kept
+        assert [each["number"] for each in begun.read()["exchanges"]] == [2]
+    line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
+    assert [each["graded"] for each in line["partners"]] == [0, 1]
+    assert begun.coach.post(address, {**body, "marks": [graded(1, "evaded")]}).status_code == 200
+    read = begun.read()
+    assert ([each["number"] for each in read["exchanges"]], read["missing"]) == ([1, 2], [])
+    line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
+    assert [each["graded"] for each in line["partners"]] == [0, 2]
+
+
+def test_a_run_from_before_there_was_a_kept_state_goes_on(engine: Engine, coach: Coach) -> None:
+    begun = pair(coach, "One hits, one guards")
+    assert begun.begin(rung=3).status_code == 201
+    begun.post(graded(1, "struck"), {"kind": "tempo_set", "at_ms": 2000, "bpm": 64, "by": "coach"})
+    begun.post(graded(2, "evaded", 2500.0))
+    with engine.begin() as connection:  # as the migration leaves it
+        connection.execute(
+            text("UPDATE mark_folds SET state = NULL, highest = -1, marks = 0 WHERE run_id = :id"),
+            {"id": begun.id},
+        )
+    clean = [graded(number, "covered", 3000.0 + number) for number in range(3, 10)]
+    assert begun.post(*clean).get_json() == {
+        "next_batch": 3, "complete": False,
+        "climb": {"bpm": 68.0, "reason": "8 clean in a row"},
+    }  # fmt: skip
+
+
+def test_two_of_one_name_are_two(coach: Coach) -> None:
+    made = pair(coach)
+    made.begin()
+    made.post(graded(1, "struck"), graded(1, "evaded", round_=2), last=True)
+    roles = made.read()["reading"]["roles"]
+    assert [(each["name"], each["clean"], each["graded"]) for each in roles] == [
+        ("Wren Abbot", 0, 1), ("Wren Abbot", 1, 1),
+    ]  # fmt: skip
+
+
 def test_who_may_not_start_is_told_why_and_nothing_is_kept(engine: Engine, coach: Coach) -> None:
     made = pair(coach)
     bare = student(coach, gear=[])

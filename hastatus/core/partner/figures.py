@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.exchanges import Exchange, Told
+from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.held import HeldAnswer, held_answers
 from hastatus.core.partner.mirror import in_stances
+from hastatus.core.partner.result import PartnerResult
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,12 +29,14 @@ class PartnerFigures:
     held: tuple[HeldAnswer, ...]
 
 
-def partner_figures(drill: PartnerDrill, told: Told, stances: Sequence[str]) -> PartnerFigures:
+def partner_figures(
+    drill: PartnerDrill, result: PartnerResult, stances: Sequence[str]
+) -> PartnerFigures:
     """The figures of a run. stances: of the partners, in the order of the feed sheet."""
     defended = []
     for place in range(len(stances)):
-        own = [each for each in told.exchanges if each.grade and each.defender == place]
-        carried = sum(mark.partner == place for mark in told.carried_over)
+        own = [each for each in result.exchanges if each.grade and each.defender == place]
+        carried = result.carried_over.count(place)
         defended.append(Defended(sum(bool(each.clean) for each in own), len(own), carried))
 
     def mirrored(exchange: Exchange) -> bool:
@@ -44,7 +47,7 @@ def partner_figures(drill: PartnerDrill, told: Told, stances: Sequence[str]) -> 
         for turned in (False, True)
         for answer in held_answers(
             in_stances(drill, mirrored=turned),
-            [each for each in told.exchanges if mirrored(each) == turned],
+            [each for each in result.exchanges if mirrored(each) == turned],
         )
     ]
     return PartnerFigures(tuple(defended), tuple(held))

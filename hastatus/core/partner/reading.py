@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
@@ -70,10 +70,14 @@ class PartnerReading:
     next: NextStep
 
 
-def read(
-    drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange], names: Sequence[str]
-) -> PartnerReading:
-    """Read the exchanges of a run on a rung (from 1). names: of the partners, by number."""
+def named(reading: PartnerReading, names: Sequence[str]) -> PartnerReading:
+    """The reading with the partners' names, which are given in the order of the feed sheet."""
+    roles = tuple(replace(each, name=names[int(each.name)]) for each in reading.roles)
+    return replace(reading, roles=roles)
+
+
+def read(drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange]) -> PartnerReading:
+    """Read the exchanges of a run on a rung (from 1). In it partners are numbers, from 0."""
     passages = {passage.key: passage.name for passage in drill.passages}
     graded = [each for each in exchanges if each.grade is not None]
     fed = [each for each in graded if each.path]
@@ -90,7 +94,7 @@ def read(
             order=lambda share: float(share.name),
         ),
         sides=_by(fed, lambda each: _side(drill, each)),
-        roles=_by(graded, lambda each: names[each.defender]),
+        roles=_by(graded, lambda each: str(each.defender)),
         grades=dict(Counter(each.grade for each in graded if each.grade)),
         blocks=_blocks(graded),
         faults=tuple(

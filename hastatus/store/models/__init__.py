@@ -21,7 +21,14 @@ from hastatus.store.models.drill import (
     SpokenClip,
     TechniqueNote,
 )
-from hastatus.store.models.partner import HeadKnock, MarkBatch, PartnerRun, PartnerRunStudent
+from hastatus.store.models.partner import (
+    HeadKnock,
+    MarkBatch,
+    MarkFold,
+    PartnerResult,
+    PartnerRun,
+    PartnerRunStudent,
+)
 from hastatus.store.models.run import (
     IS_ANSWERED,
     IS_TEST,
@@ -51,6 +58,8 @@ __all__ = [
     "LadderChoice",
     "LadderState",
     "MarkBatch",
+    "MarkFold",
+    "PartnerResult",
     "PartnerRun",
     "PartnerRunStudent",
     "Response",

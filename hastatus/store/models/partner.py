@@ -78,6 +78,40 @@ class MarkBatch(Base):
     received_at: Mapped[datetime] = now()
 
 
+class MarkFold(Base):
+    """Folded state of a partner run, locked while a batch is folded.
+
+    Apart from `partner_runs`, so that a write every second does not rewrite the feed sheet. state:
+    null where the run is older than this table; folded anew with its next batch. highest: newest
+    batch number received. marks: how many have come.
+    """
+
+    __tablename__ = "mark_folds"
+    __table_args__ = (
+        ForeignKeyConstraint(["club_id", "run_id"], ["partner_runs.club_id", "partner_runs.id"]),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    run_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    state: Mapped[dict[str, Any] | None]
+    highest: Mapped[int] = mapped_column(server_default="-1")
+    marks: Mapped[int] = mapped_column(server_default="0")
+
+
+class PartnerResult(Base):
+    """What the marks of a closed partner run amount to (`core.partner.result`).
+
+    Derived: it can be made again from the batches.
+    """
+
+    __tablename__ = "partner_results"
+    __table_args__ = (
+        ForeignKeyConstraint(["club_id", "run_id"], ["partner_runs.club_id", "partner_runs.id"]),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    run_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    body: Mapped[dict[str, Any]]
+
+
 class HeadKnock(Base):
     """A head knock. It holds contact work until a medical clearance is written down.
 

@@ -34,7 +34,7 @@ from hastatus.core.partner.marks import (
     TempoSet,
     Undone,
 )
-from hastatus.core.partner.reading import read
+from hastatus.core.partner.reading import named, read
 from hastatus.core.partner.sheet import gap_sheet
 from hastatus.core.safety import BARE_HANDS
 from hastatus.core.starter.partner import PARTNER_STARTERS
@@ -184,7 +184,7 @@ def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
         *exchanges("ssch", path=("pair", "over"), tempo_bpm=70.0, defender=0, feeder=1,
                    faults=("skips the body shot",)),
     ]  # fmt: skip
-    told = read(DRILL, 4, mixed, PAIR)
+    told = named(read(DRILL, 4, mixed), PAIR)
     assert (told.overall.clean, told.overall.graded) == (10, 12)
     assert [(each.name, each.clean, each.graded) for each in told.ways] == [
         ("lead, rear", 8, 8), ("lead, rear → overhand", 2, 4),
@@ -199,7 +199,7 @@ def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
 
 def test_what_comes_next_and_why() -> None:
     def next_of(grades: str, tempo: float | None = 66.0, rung: int = 2) -> tuple[str, int]:
-        found = read(DRILL, rung, exchanges(grades, tempo_bpm=tempo), PAIR).next
+        found = read(DRILL, rung, exchanges(grades, tempo_bpm=tempo)).next
         assert found.reason
         return found.kind, found.rung
 

@@ -29,6 +29,7 @@ from hastatus.core.partner.marks import (
 )
 from hastatus.core.partner.need import need
 from hastatus.core.partner.once import strikes_of
+from hastatus.core.partner.result import partner_result
 from hastatus.core.partner.walk import follow
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.demo.pairs import NEED_SPREAD_S, NEED_TAIL_S, Pair, batches
@@ -89,12 +90,12 @@ def test_a_score_that_goes_round_is_marked_passage_by_passage() -> None:
         assert feed.swapped == swapped
     grades = [Graded(at_ms=1.0, round=1, number=feed.number, grade="covered")
               for feed in turn.feeds]  # fmt: skip
-    told = tell(sheet, [MarkBatch(number=0, marks=tuple(grades))])
-    assert len(told.exchanges) == len(turn.feeds)
-    defended = [each.defender for each in told.exchanges]
+    result = partner_result(drill, sheet, [MarkBatch(number=0, marks=tuple(grades))])
+    assert len(result.exchanges) == len(turn.feeds)
+    defended = [each.defender for each in result.exchanges]
     assert defended == [turn.roles(feed)[1] for feed in turn.feeds]
     assert abs(defended.count(0) - defended.count(1)) <= 2
-    figures = partner_figures(drill, told, STANCES)
+    figures = partner_figures(drill, result, STANCES)
     assert sum(each.graded for each in figures.defended) == len(turn.feeds)
 
 
@@ -142,23 +143,26 @@ def held_run(
 
 def test_the_time_a_defender_had_is_from_the_hand_leaving_home_to_its_arrival() -> None:
     drill, sheet = sheet_of("compact guard")
-    told = tell(sheet, [MarkBatch(number=0, marks=tuple(held_run("compact guard"))[:500])])
-    held = partner_figures(drill, told, STANCES).held
+    marks = tuple(held_run("compact guard"))[:500]
+    result = partner_result(drill, sheet, [MarkBatch(number=0, marks=marks)])
+    held = partner_figures(drill, result, STANCES).held
     assert len(held) >= 15
     assert {each.defender for each in held} <= {0, 1}
     assert all(each.held.start_to_arrival_s == pytest.approx(0.6, abs=1e-3) for each in held)
     clean = [each.held.clean for each in held]
     assert 0.5 < np.mean(clean) < 0.8
     for marks in (held_run("compact guard", simulated=True), strikes(drill, sheet, owned=True)):
-        told = tell(sheet, [MarkBatch(number=0, marks=tuple(marks)[:500])])
-        assert partner_figures(drill, told, STANCES).held == ()  # nobody's own times
+        result = partner_result(drill, sheet, [MarkBatch(number=0, marks=tuple(marks)[:500])])
+        assert partner_figures(drill, result, STANCES).held == ()  # nobody's own times
 
 
 def test_an_attack_that_lands_on_nothing_is_timed_to_its_beat() -> None:
     """Evaded: the arrival is not heard, but on a kept tempo the beat stands for it."""
     drill, sheet = sheet_of("compact guard")
     marks = held_run("compact guard", heard=False)[:500]
-    held = partner_figures(drill, tell(sheet, [MarkBatch(number=0, marks=tuple(marks))]), STANCES)
+    held = partner_figures(
+        drill, partner_result(drill, sheet, [MarkBatch(number=0, marks=tuple(marks))]), STANCES
+    )
     assert held.held
     assert np.median([each.held.start_to_arrival_s for each in held.held]) == pytest.approx(
         0.6, abs=0.02
@@ -271,7 +275,9 @@ def test_chains_are_timed_in_beats_and_a_strike_is_given_to_whose_it_is() -> Non
 def test_carry_over_is_counted_for_each() -> None:
     drill, sheet = sheet_of("compact guard")
     marks = tuple(CarriedOver(at_ms=1, round=1, partner=place) for place in (0, 1, 1))
-    figures = partner_figures(drill, tell(sheet, [MarkBatch(number=0, marks=marks)]), STANCES)
+    figures = partner_figures(
+        drill, partner_result(drill, sheet, [MarkBatch(number=0, marks=marks)]), STANCES
+    )
     assert [each.carried_over for each in figures.defended] == [1, 2]
 
 

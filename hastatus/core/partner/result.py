@@ -1,0 +1,52 @@
+"""What the marks of a partner run amount to, whoever took part: kept once the run is closed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from pydantic import TypeAdapter
+
+from hastatus.core.partner.arrivals import CountersHeard, arrivals, counters
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.exchanges import Exchange, tell
+from hastatus.core.partner.feed import FeedSheet
+from hastatus.core.partner.kept import KeptTempo, kept
+from hastatus.core.partner.marks import MarkBatch
+from hastatus.core.partner.reading import PartnerReading, read
+
+
+@dataclass(frozen=True, slots=True)
+class PartnerResult:
+    """exchanges: graded or tagged, in order. reading: of them, the partners by number. counters:
+    those that were heard. rhythms: the tempo that was kept. carried_over: the partner of each
+    carry-over. missing: numbers of the batches that are still to come, before the last that came.
+    """
+
+    exchanges: tuple[Exchange, ...]
+    reading: PartnerReading
+    counters: CountersHeard
+    rhythms: tuple[KeptTempo, ...]
+    carried_over: tuple[int, ...]
+    missing: tuple[int, ...]
+
+
+PARTNER_RESULT = TypeAdapter(PartnerResult)
+"""Reads and writes a result as JSON."""
+
+
+def partner_result(
+    drill: PartnerDrill, sheet: FeedSheet, batches: Sequence[MarkBatch]
+) -> PartnerResult:
+    """The result of a run whose batches are given in number order. The same always has the same."""
+    told = tell(sheet, batches)
+    numbers = {batch.number for batch in batches}
+    emptied = {batch.number for batch in batches if batch.emptied}
+    return PartnerResult(
+        exchanges=tuple(told.exchanges),
+        reading=read(drill, sheet.rung, told.exchanges),
+        counters=counters(arrivals(drill, each) for each in told.exchanges),
+        rhythms=tuple(kept(drill, sheet, [mark for batch in batches for mark in batch.marks])),
+        carried_over=tuple(mark.partner for mark in told.carried_over),
+        missing=tuple(sorted(set(range(max(numbers, default=-1))) - numbers | emptied)),
+    )
