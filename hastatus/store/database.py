@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from alembic import command
+from alembic.autogenerate import compare_metadata
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
@@ -16,6 +17,9 @@ from pydantic_core import from_json, to_json
 from sqlalchemy import Connection, Engine, create_engine, text
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
+
+from hastatus.store import early
+from hastatus.store.models import Base
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 _MIGRATION_LOCK = 4_217_300_119
@@ -106,16 +110,37 @@ def migrate(engine: Engine) -> None:
             # A schema change takes as long as it takes, and waits for another one.
             connection.execute(text("SET LOCAL lock_timeout = 0; SET LOCAL statement_timeout = 0"))
             connection.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": _MIGRATION_LOCK})
-            _check_known(current(connection))
+            revision = current(connection)
+            _check_known(revision)
+            for mended in early.mend(connection, ScriptDirectory(str(MIGRATIONS)), revision):
+                log.warning("schema mended", extra={"revision": mended})
             command.upgrade(_config(connection), "head")
+            _check_schema(connection)
     except OperationalError as error:
         raise StoreError(f"cannot reach the database: {_first_line(error)}") from error
 
 
+def _check_schema(connection: Connection) -> None:
+    """Rather no start than one that fails in mid-class on a table that is not as it should be."""
+    found = compare_metadata(MigrationContext.configure(connection), Base.metadata)
+    if found:
+        raise StoreError(
+            "the database says that it is up to date, but its schema is another one "
+            f"({', '.join(_told(each) for each in found[:3])}); restore it from a dump"
+        )
+
+
+def _told(difference: Any) -> str:
+    """A difference in words: what is to be done, and to what."""
+    what = difference[0] if isinstance(difference, list) else difference
+    names = [str(getattr(each, "name", each)) for each in what[1:] if each is not None]
+    return " ".join([str(what[0]).replace("_", " "), *names[:3]])
+
+
 def check(engine: Engine) -> None:
-    """Raise when the models and the migrations differ (`alembic check`)."""
+    """Raise `StoreError` when the database is not as the models say."""
     with engine.begin() as connection:
-        command.check(_config(connection))
+        _check_schema(connection)
 
 
 def downgrade(engine: Engine, revision: str) -> None:
