@@ -48,8 +48,25 @@ class DrillLine(BaseModel):
     runs: int
 
 
+class OfferedDrill(BaseModel):
+    """A starter drill that came with a newer version, and that the club has never had."""
+
+    title: str
+    form: Literal["solo", "partner"]
+
+
 class Library(BaseModel):
+    """offered: empty where what is put away is looked at."""
+
     drills: list[DrillLine]
+    offered: list[OfferedDrill]
+
+
+class StartersRequest(Document):
+    """Which of the offered drills to add; archived: put away, to be offered no more."""
+
+    titles: Annotated[tuple[Line, ...], Field(min_length=1, max_length=100)]
+    archived: bool = False
 
 
 class LibraryQuery(BaseModel):

@@ -15,7 +15,7 @@ from hastatus.core.cue import Channel
 from hastatus.core.drill import Drill
 from hastatus.core.drillfile import assets_of
 from hastatus.core.partner.drill import PartnerDrill
-from hastatus.store import assets, drills, techniques
+from hastatus.store import assets, drills, starters, techniques
 from hastatus.store.models import DrillVersion
 
 bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
@@ -63,8 +63,24 @@ def list_drills() -> Response:
 @signed_in
 def library(query: bench.LibraryQuery) -> Response:
     """Every drill in one line, for finding one."""
-    found = drills.shelf(db(), who().club_id, archived=query.archived)
-    return shapes.reply(bench.Library(drills=[_line(each) for each in found]))
+    return shapes.reply(_library(archived=query.archived))
+
+
+@bp.post("/library/starters", responses={200: bench.Library})
+@signed_in
+def take_starters(body: bench.StartersRequest) -> Response:
+    """Add starter drills that came with a newer version; the same again adds nothing."""
+    starters.take(db(), who().club_id, body.titles, archived=body.archived)
+    return shapes.reply(_library(archived=False))
+
+
+def _library(*, archived: bool) -> bench.Library:
+    found = drills.shelf(db(), who().club_id, archived=archived)
+    offered = [] if archived else starters.offered(db(), who().club_id)
+    return bench.Library(
+        drills=[_line(each) for each in found],
+        offered=[bench.OfferedDrill(title=each.title, form=each.form) for each in offered],
+    )
 
 
 def _line(each: drills.Shelved) -> bench.DrillLine:

@@ -13,9 +13,7 @@ from argon2.exceptions import InvalidHashError, VerificationError
 from sqlalchemy import func, select, text, update
 from sqlalchemy.orm import Session
 
-from hastatus.core.starter import STARTERS
-from hastatus.core.starter.partner import PARTNER_STARTERS
-from hastatus.store import drills
+from hastatus.store import starters
 from hastatus.store.models import Club, Coach, SignIn
 
 HASHER = PasswordHasher(time_cost=2, memory_cost=19 * 1024, parallelism=1)
@@ -53,10 +51,7 @@ def add_club(db: Session, name: str) -> Club:
     club = Club(id=uuid.uuid4(), name=name)
     db.add(club)
     db.flush()
-    for solo in STARTERS.values():
-        drills.add(db, club.id, solo())
-    for partner in PARTNER_STARTERS.values():
-        drills.add(db, club.id, partner())
+    starters.add_all(db, club.id)
     return club
 
 

@@ -14,7 +14,7 @@ from hastatus.api.guard import COOKIE
 from tests.api.conftest import Coach, new_coach
 from tests.api.test_clubs import addresses, bodies, ids, rows
 
-AT_ONCE = 20
+AT_ONCE = 50
 IN_TURN = {("DELETE", "/api/session")}
 """Ends the sign-in that the others need."""
 

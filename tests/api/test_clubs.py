@@ -69,6 +69,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("PUT", "/api/catalogue/words"): {"pack": "boxing", "renames": {"slip": "slide"}},
         ("PUT", "/api/catalogue/techniques/{key}"): own,
         ("PUT", "/api/catalogue/notes/{key}"): {"right_way": "hips first"},
+        ("POST", "/api/library/starters"): {"titles": ["Turn about"]},
         ("POST", "/api/drills"): {"id": str(uuid.uuid4()), "document": drill},
         ("PATCH", "/api/drills/{drill_id}"): {"archived": True},
         ("POST", "/api/drills/{drill_id}/file"): {"drill": drill},

@@ -8,12 +8,15 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page
-from sqlalchemy import Engine
+from sqlalchemy import Engine, select
 
 from hastatus.core.drill import Drill
 from hastatus.core.layout import Asking
 from hastatus.core.plan import RunPlan
 from hastatus.core.starter import STARTERS
+from hastatus.store.database import transaction
+from hastatus.store.models import Drill as DrillRow
+from hastatus.store.models import DrillVersion
 from tests.browser.answering import Answerer, begin
 from tests.browser.club import SEED, Made, Server, get, make_club, sign_in
 
@@ -42,6 +45,30 @@ class Playing:
         """Whether enough was shown, and the first answers have had their time."""
         shown, now = self.student.shown, float(self.page.evaluate("performance.now()"))
         return len(shown) >= self.enough and now > shown[0]["t_ms"] + 3000
+
+
+def test_a_club_takes_a_drill_that_came_with_a_newer_version(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    with transaction(engine) as db:
+        title = DrillVersion.document["title"].astext == "Turn about"
+        version = db.scalars(
+            select(DrillVersion).where(DrillVersion.club_id == made.club_id, title)
+        ).one()
+        drill = db.get_one(DrillRow, (made.club_id, version.drill_id))
+        db.delete(version)
+        db.flush()
+        db.delete(drill)
+    _, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/build")
+    offer = page.get_by_role("region", name="New drills")
+    assert "A new drill comes with this version: “Turn about”." in offer.inner_text()
+    before = page.locator("tbody tr").count()
+    offer.get_by_role("button", name="Add it").click()
+    offer.wait_for(state="detached")
+    page.get_by_role("link", name="Turn about").wait_for()
+    assert page.locator("tbody tr").count() == before + 1
 
 
 def test_every_starter_drill_plays(engine: Engine, server: Server, browser: Browser) -> None:

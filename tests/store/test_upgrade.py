@@ -18,6 +18,7 @@ from hastatus.api.app import create_app
 from hastatus.store import cluster, database, early, role
 from hastatus.store.database import StoreError, check, current, head, make_engine, migrate
 from hastatus.store.models import Base
+from hastatus.store.starters import all_starters
 from tests.database import reachable_folder
 
 OLDER = Path(__file__).parent / "older"
@@ -95,7 +96,9 @@ def answers(engine: Engine) -> Iterator[tuple[str, Any]]:
         yield "student", get(f"/api/students/{run['student_id']}")
     for line in get("/api/partner-runs")["runs"]:
         yield "partner readout", get(f"/api/partner-runs/{line['id']}/readout")
-    for each in get("/api/library")["drills"]:
+    library = get("/api/library")
+    yield "offered", sorted((each["form"], each["title"]) for each in library["offered"])
+    for each in library["drills"]:
         yield "drill", get(f"/api/drills/{each['id']}")
 
 
@@ -119,6 +122,16 @@ def test_an_older_database_is_brought_up_to_date_with_its_rows(
         assert len(partner) == before.get("partner_runs", 0)
         assert all(len(exchanges) > 5 for exchanges in partner)
         assert kinds.count("drill") == before["drills"]
+        new = {(each.form, each.title) for each in all_starters()}
+        offers = [each for kind, each in read if kind == "offered"]
+        assert offers[0] == sorted(
+            new
+            - {
+                (each["document"].get("form", "solo"), each["document"]["title"])
+                for kind, each in read
+                if kind == "drill"
+            }
+        )
 
 
 @pytest.mark.parametrize("name", ["0001", "early-0004"])

@@ -96,8 +96,7 @@ export const planQuery = (ask: PlanAsk) =>
 export const libraryQuery = (archived: boolean) =>
   queryOptions({
     queryKey: ['drills', 'library', archived],
-    queryFn: async () =>
-      (await take(api.GET('/api/library', { params: { query: { archived } } }))).drills,
+    queryFn: () => take(api.GET('/api/library', { params: { query: { archived } } })),
   })
 
 export const catalogueQuery = queryOptions({

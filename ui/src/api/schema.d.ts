@@ -382,6 +382,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/library/starters': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Add starter drills that came with a newer version; the same again adds nothing. */
+    post: operations['build_take_starters_library_starters_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/partner-runs': {
     parameters: {
       query?: never
@@ -3143,10 +3160,15 @@ export interface components {
       /** Window S */
       window_s: number
     }
-    /** Library */
+    /**
+     * Library
+     * @description offered: empty where what is put away is looked at.
+     */
     Library: {
       /** Drills */
       drills: components['schemas']['DrillLine'][]
+      /** Offered */
+      offered: components['schemas']['OfferedDrill'][]
     }
     /**
      * Light
@@ -3399,6 +3421,19 @@ export interface components {
       kind: 'ready' | 'stalled' | 'side'
       /** Says */
       says: string
+    }
+    /**
+     * OfferedDrill
+     * @description A starter drill that came with a newer version, and that the club has never had.
+     */
+    OfferedDrill: {
+      /**
+       * Form
+       * @enum {string}
+       */
+      form: 'solo' | 'partner'
+      /** Title */
+      title: string
     }
     /**
      * Overlap
@@ -6063,6 +6098,19 @@ export interface components {
       stands: components['schemas']['Stands'] | null
     }
     /**
+     * StartersRequest
+     * @description Which of the offered drills to add; archived: put away, to be offered no more.
+     */
+    StartersRequest: {
+      /**
+       * Archived
+       * @default false
+       */
+      archived: boolean
+      /** Titles */
+      titles: string[]
+    }
+    /**
      * StartView
      * @description Whether they may start. brings: each one's gear and limits. held: what is held for them.
      *     hardest: the contact that the rung comes to.
@@ -7811,6 +7859,40 @@ export interface operations {
       }
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  build_take_starters_library_starters_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['StartersRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Library']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

@@ -13,6 +13,7 @@ import { Filters } from './Filters'
 import * as history from './history'
 import { finds, NO_FILTER, type Filter } from './finding'
 import { LibraryRow } from './LibraryRow'
+import { Offered } from './Offered'
 
 /** Every drill of the club, and how to find one. */
 export function Library() {
@@ -39,7 +40,7 @@ export function Library() {
     void navigate(`/build?drill=${id}`)
   }
   if (library.isPending) return <Waiting what="the library" />
-  const drills = library.data ?? []
+  const drills = library.data?.drills ?? []
   const found = drills.filter((each) => finds(filter, each))
   const drafts = history.unkept(localStorage)
   return (
@@ -61,6 +62,7 @@ export function Library() {
       </Title>
       <main className="flex flex-col gap-4 px-5 py-4">
         <Fault error={library.error ?? mark.error} />
+        <Offered drills={library.data?.offered ?? []} />
         <Filters filter={filter} set={setFilter} drills={drills} />
         {drafts.map((draft) => (
           <p key={draft.id} className="border-l-4 border-ink bg-wash px-4 py-2">
