@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable
 from functools import wraps
 from typing import Any, NoReturn, ParamSpec, TypeVar
+from urllib.parse import unquote_to_bytes
 
 from flask import Response, current_app, g, request
 from flask.json.provider import DefaultJSONProvider
@@ -176,6 +177,7 @@ def register(app: OpenAPI) -> None:
         g.request_id = secrets.token_hex(8)
         g.started = time.perf_counter()
         _check_host()
+        _check_text()
         if request.method in _WRITES:
             _check_origin()
             _check_sign_in()
@@ -210,6 +212,17 @@ def _check_host() -> None:
             f"This server is not known as “{request.host[:100]}”. The names it answers to are set "
             "by HASTATUS_HOSTS.",
         )
+
+
+def _check_text() -> None:
+    """Bytes that are no UTF-8 would be read as other text than was sent."""
+    path = request.environ.get("PATH_INFO", "").encode("latin-1")
+    query = unquote_to_bytes(request.query_string.replace(b"+", b" "))
+    for what, sent in (("address", path), ("query", query)):
+        try:
+            sent.decode("utf-8")
+        except UnicodeDecodeError:
+            raise Problem(400, "No text", f"The {what} is not written in UTF-8.") from None
 
 
 def _check_origin() -> None:

@@ -95,7 +95,7 @@ class Channel(HTTPChannel):
             super().handle_write()
             return
         self.close_when_flushed = False
-        self._lingers_until = time.time() + LINGER_S
+        self._lingers_until = time.monotonic() + LINGER_S
         if self.socket is not None:
             with suppress(OSError):
                 self.socket.shutdown(socket.SHUT_WR)
@@ -112,5 +112,5 @@ class Channel(HTTPChannel):
         except OSError:
             data = b""
         self._drained += len(data)
-        if not data or self._drained > self._lingers_for or time.time() > self._lingers_until:
+        if not data or self._drained > self._lingers_for or time.monotonic() > self._lingers_until:
             self.handle_close()

@@ -80,6 +80,8 @@ def check(db: Session, subjects: list[Subject]) -> None:
             select(func.count(), since)
             .select_from(Attempt)
             .where(Attempt.subject == subject.key, Attempt.at > func.now() - REMEMBERED)
+            # A clock that was set back would make them wait until it has caught up.
+            .where(Attempt.at <= func.clock_timestamp())
         ).one()
         wait_s = subject.wait_s(failed) - float(passed_s or 0.0)
         if failed and wait_s > 0:

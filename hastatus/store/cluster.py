@@ -172,11 +172,17 @@ class Cluster:
         return fallback
 
     def _take_lock(self) -> None:
-        self.folder.mkdir(parents=True, exist_ok=True)
-        if self._user:
-            shutil.chown(self.folder, self._user)
-            self.folder.chmod(0o755)
-        lock = (self.folder / "lock").open("a+")
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+            if self._user:
+                shutil.chown(self.folder, self._user)
+                self.folder.chmod(0o755)
+            lock = (self.folder / "lock").open("a+")
+        except OSError as error:
+            raise StoreError(
+                f"the data folder {self.folder} cannot be written ({error.strerror}); "
+                "make it writable for who runs Hastatus"
+            ) from error
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:

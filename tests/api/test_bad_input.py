@@ -114,6 +114,17 @@ def test_a_body_is_an_object(engine: Engine, coach: Coach, body: Any) -> None:
     assert rows(engine) == before
 
 
+@pytest.mark.parametrize(
+    "address",
+    ["/api/spoken.wav?words=%ff", "/api/library?archived=%c3%28", "/api/runs?x%ed%a0%80=1"],
+)
+def test_bytes_that_are_no_text_are_refused(coach: Coach, address: str) -> None:
+    check_refused(coach.get(address), 400, "query is not written in UTF-8")
+    path = {"PATH_INFO": "/api/catalogue/answers/\xff"}  # as a server gives it: bytes as Latin-1
+    answer = coach.client.get("/", environ_overrides=path)
+    check_refused(answer, 400, "address is not written in UTF-8")
+
+
 BATCHES: dict[str, tuple[dict[str, Any], int, str]] = {
     "before the start": ({"events": [{"type": "resume", "t_ms": -1.0}]}, 422, "t_ms"),
     "until before the start": ({"until_ms": -5}, 422, "until_ms"),

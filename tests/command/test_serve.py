@@ -14,15 +14,16 @@ from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
 
+import psycopg
 import pytest
 from sqlalchemy import Engine
 
 from hastatus.demo import club
-from hastatus.store import clubs, runs, students
+from hastatus.store import clubs, role, runs, students
 from hastatus.store.cluster import Cluster, free_port
 from hastatus.store.database import StoreError, make_engine, migrate, transaction
 from tests.command.test_files import hastatus
-from tests.database import reachable_folder
+from tests.database import reachable_folder, superuser_url
 
 
 @pytest.fixture
@@ -35,8 +36,8 @@ def folder() -> Iterator[Path]:
 def own_url(engine: Engine) -> str:
     """A fresh database on the tests' server."""
     name = f"own_{time.time_ns()}"
-    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
-        connection.exec_driver_sql(f"CREATE DATABASE {name}")
+    with psycopg.connect(superuser_url(engine), autocommit=True) as connection:
+        connection.execute(f"CREATE DATABASE {name} OWNER {role.ROLE}")
     url = engine.url.set(drivername="postgresql", database=name)
     return url.render_as_string(hide_password=False)
 
@@ -153,6 +154,8 @@ def test_a_private_cluster_comes_back_and_says_what_is_wrong(
     (again.data / "PG_VERSION").write_text("9\n")
     with pytest.raises(StoreError, match="PostgreSQL 9"):
         Cluster(folder / "pg").start()
+    with pytest.raises(StoreError, match=r"/proc/none cannot be written \(.+\); make it writable"):
+        Cluster(Path("/proc/none")).start()
     monkeypatch.setattr("hastatus.store.cluster.LEAST_FREE_BYTES", 2**62)
     with pytest.raises(StoreError, match="nearly full"):
         Cluster(folder / "other").start()

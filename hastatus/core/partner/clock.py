@@ -21,11 +21,14 @@ class Stands(Document):
     bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)] | None = None
 
     def after(self, passed_s: float, sheet_bpm: float | None) -> Stands:
-        """Where it stands `passed_s` later; while it does not run, at the same place."""
+        """Where it stands `passed_s` later; while it does not run, at the same place.
+
+        passed_s: below 0 where a clock was set back: none has passed.
+        """
         if self.phase != "round":
             return self
         rate = self.bpm / sheet_bpm if self.bpm and sheet_bpm else 1.0
-        return self.model_copy(update={"sheet_s": self.sheet_s + passed_s * rate})
+        return self.model_copy(update={"sheet_s": self.sheet_s + max(0.0, passed_s) * rate})
 
 
 @dataclass(frozen=True, slots=True)
