@@ -17,7 +17,7 @@ from hastatus.core.cue import Cue
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.fit import fit
 from hastatus.core.order import cap_needed, share_allowed
-from hastatus.core.setting import Balanced, Fixed, Unguessable
+from hastatus.core.setting import Balanced, Fixed, Unguessable, rounds_that_fit, too_long
 from hastatus.core.techniques import TECHNIQUES
 from hastatus.core.text import Document, Line
 from hastatus.core.words import percent
@@ -144,6 +144,7 @@ def _rung(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
             what="the rung holds back, but no cue on it asks for nothing; add a catch cue",
             mend=_mend("hold nothing back", f"{where}.catch_share", 0.0),
         )
+    yield from _length(rung, where)
     yield from _room(drill, rung, where)
     yield from _counters(drill, rung, where)
 
@@ -198,6 +199,17 @@ def _even(drill: Drill, rung: Rung, where: str, turn: int, rest: float) -> Mend:
     return Mend(
         label="even out the weights", changes=(*evened, Change(path=f"{where}.weights", value={}))
     )
+
+
+def _length(rung: Rung, where: str) -> Iterator[Fault]:
+    rounds = rung.rounds
+    fit = rounds_that_fit(rounds.count, rounds.ends, rounds.duration_s)
+    if fit is not None:
+        yield Fault(
+            where=f"{where}.rounds.count",
+            what=too_long(rounds.count, rounds.duration_s),
+            mend=_mend(f"{fit} rounds", f"{where}.rounds.count", fit),
+        )
 
 
 def _room(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:

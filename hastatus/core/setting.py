@@ -181,6 +181,25 @@ class Stacking(Document):
 RoundCall = Literal["switch", "ten_seconds", "time"]
 
 
+LONGEST_RUN_S = 4 * 3600.0
+"""Of the rounds of one run, without its rests: nobody trains longer on one drill, and a plan of a
+whole day is too much to begin in a moment and to keep."""
+
+
+def rounds_that_fit(count: int, ends: str, duration_s: float) -> int | None:
+    """How many rounds a run has at most, where `count` are too many; None where they are not."""
+    fit = int(LONGEST_RUN_S // duration_s)
+    return fit if ends != "count" and count > fit else None
+
+
+def too_long(count: int, duration_s: float) -> str:
+    """What is wrong with so many rounds."""
+    return (
+        f"{count} rounds of {duration_s / 60:g} min are {count * duration_s / 3600:.1f} h; a run "
+        f"has at most {LONGEST_RUN_S / 3600:g} h"
+    )
+
+
 class Rounds(Document):
     """The shape of a run.
 

@@ -141,25 +141,36 @@ _FIXED = text("""
      AND versions.number = runs.version
     WHERE runs.club_id = :club_id AND runs.id = :run_id
 """)
-_FIXED_KEPT = 256
-_fixed: dict[tuple[uuid.UUID, uuid.UUID], Fixed] = {}
-"""What never changes about the runs used last, read once a process."""
+MOST_KEPT_BYTES = 32 * 2**20
+_MOST_KEPT = 256
+_fixed: dict[tuple[uuid.UUID, uuid.UUID], tuple[Fixed, int]] = {}
+"""What never changes about the runs used last, read once a process, with the bytes of its plan."""
 
 
 def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
     """What never changes about a run, kept in this process for the runs used last."""
-    found = _fixed.get((club_id, run_id))
-    if found is None:
-        row = db.connection().execute(_FIXED, {"club_id": club_id, "run_id": run_id}).one()
-        setup = follow.Setup(
-            Drill.model_validate_json(row.drill),
-            RunPlan.model_validate_json(row.plan),
-            Device.model_validate_json(row.device),
-        )
-        found = _fixed[club_id, run_id] = Fixed(setup, row.recorder)
-        while len(_fixed) > _FIXED_KEPT:
-            _fixed.pop(next(iter(_fixed)), None)
+    kept = _fixed.get((club_id, run_id))
+    if kept is not None:
+        return kept[0]
+    row = db.connection().execute(_FIXED, {"club_id": club_id, "run_id": run_id}).one()
+    setup = follow.Setup(
+        Drill.model_validate_json(row.drill),
+        RunPlan.model_validate_json(row.plan),
+        Device.model_validate_json(row.device),
+    )
+    found = Fixed(setup, row.recorder)
+    _fixed[club_id, run_id] = found, len(row.plan)
+    _forget_oldest()
     return found
+
+
+def _forget_oldest() -> None:
+    """Keep what was read last, within the bounds; the newest in any case."""
+    held = sum(size for _, size in _fixed.copy().values())
+    for key in list(_fixed)[:-1]:
+        if len(_fixed) <= _MOST_KEPT and held <= MOST_KEPT_BYTES:
+            return
+        held -= _fixed.pop(key, (None, 0))[1]
 
 
 def setup_of(db: Session, run: Run) -> follow.Setup:

@@ -18,10 +18,12 @@ from hastatus.core.drill import Drill, Pace
 from hastatus.core.figures import plan_figures
 from hastatus.core.layout import lay_out
 from hastatus.core.order import BalancedOrder
+from hastatus.core.partner import find
 from hastatus.core.plan import plan_run, without_lights
 from hastatus.core.setting import Unguessable
 from hastatus.core.starter import block_on_sound_strike_on_light
-from tests.drills import broken_rules, drills, mended
+from hastatus.core.starter.partner import PARTNER_STARTERS
+from tests.drills import broken_rules, drills, mended, put
 
 
 @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
@@ -156,3 +158,23 @@ def test_bounds_are_kept() -> None:
         plan_run(drill, seed=1, rung=0)
     with pytest.raises(ValidationError, match="longest window"):
         Pace(least_s=2.0, most_s=1.0)
+
+
+@pytest.mark.parametrize(("count", "duration_s", "fit"), [(40, 1800.0, 8), (30, 500.0, 28)])
+def test_a_day_of_rounds_is_too_much_for_one_run(count: int, duration_s: float, fit: int) -> None:
+    """It took 5 s to begin and 13 MB to send; said where the drill is written, with its mend."""
+    for drill in (block_on_sound_strike_on_light(), PARTNER_STARTERS["turn about"]()):
+        document = drill.model_dump(mode="json")
+        document["rungs"][0]["rounds"] |= {
+            "count": count, "duration_s": duration_s, "ends": "time",
+        }  # fmt: skip
+        long = type(drill).model_validate(document)
+        found = faults.find if isinstance(long, Drill) else find.find
+        (fault,) = [each for each in found(long) if each.level == "stop"]
+        assert fault.where == "rungs.0.rounds.count"
+        assert "a run has at most 4 h" in fault.what
+        assert fault.mend is not None
+        assert fault.mend.changes[0].value == fit
+        put(document, fault.mend.changes[0].path, fit)
+        mended_drill = type(drill).model_validate(document)
+        assert not [each for each in found(mended_drill) if each.level == "stop"]

@@ -152,3 +152,25 @@ def test_models_and_migrations_agree(engine: Engine) -> None:
     downgrade(engine, "base")
     migrate(engine)
     check(engine)
+
+
+def test_what_is_kept_of_runs_in_a_process_is_bounded_by_its_size(
+    engine: Engine, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun = [begin_run(engine)[0] for _ in range(4)]
+    monkeypatch.setattr(runs, "_fixed", {})
+
+    def read(run: runs.Run) -> int:
+        with transaction(engine) as db:
+            assert runs.fixed_of(db, run.club_id, run.id).recorder == run.recorder
+        return runs._fixed[run.club_id, run.id][1]
+
+    size = read(begun[0])
+    assert size > 1000
+    monkeypatch.setattr(runs, "MOST_KEPT_BYTES", int(2.5 * size))
+    for run in begun:
+        read(run)
+    assert [key[1] for key in runs._fixed] == [run.id for run in begun[-2:]]
+    monkeypatch.setattr(runs, "MOST_KEPT_BYTES", 1)
+    read(begun[0])
+    assert [key[1] for key in runs._fixed] == [begun[0].id]  # the one that is in use

@@ -12,7 +12,7 @@ from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.finding import Finding, mend
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.walk import endless, graph
-from hastatus.core.setting import Balanced
+from hastatus.core.setting import Balanced, rounds_that_fit, too_long
 from hastatus.core.techniques import TECHNIQUES
 from hastatus.core.words import percent
 
@@ -101,6 +101,14 @@ def _passage(drill: PartnerDrill, passage: Passage, where: str) -> Iterator[Find
 
 
 def _rung(drill: PartnerDrill, rung: PartnerRung, where: str) -> Iterator[Finding]:
+    rounds = rung.rounds
+    fit = rounds_that_fit(rounds.count, rounds.ends, rounds.duration_s)
+    if fit is not None:
+        yield Finding(
+            where=f"{where}.rounds.count",
+            what=too_long(rounds.count, rounds.duration_s),
+            mend=mend(f"{fit} rounds", (f"{where}.rounds.count", fit)),
+        )
     starting = {each.key for each in drill.passages if each.starts}
     lists = [("passages", rung.passages)]
     if rung.order.kind == "set":
