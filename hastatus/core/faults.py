@@ -205,11 +205,8 @@ def _length(rung: Rung, where: str) -> Iterator[Fault]:
     rounds = rung.rounds
     fit = rounds_that_fit(rounds.count, rounds.ends, rounds.duration_s)
     if fit is not None:
-        yield Fault(
-            where=f"{where}.rounds.count",
-            what=too_long(rounds.count, rounds.duration_s),
-            mend=_mend(f"{fit} rounds", f"{where}.rounds.count", fit),
-        )
+        here, what = f"{where}.rounds.count", too_long(rounds.count, rounds.duration_s)
+        yield Fault(where=here, what=what, mend=_mend(f"{fit} rounds", here, fit))
 
 
 def _room(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:

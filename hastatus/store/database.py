@@ -115,14 +115,24 @@ def migrate(engine: Engine) -> None:
             for mended in early.mend(connection, ScriptDirectory(str(MIGRATIONS)), revision):
                 log.warning("schema mended", extra={"revision": mended})
             command.upgrade(_config(connection), "head")
-            _check_schema(connection)
+            _check_schema([each for each in _differences(connection) if _lacks(each)])
     except OperationalError as error:
         raise StoreError(f"cannot reach the database: {_first_line(error)}") from error
 
 
-def _check_schema(connection: Connection) -> None:
+def _differences(connection: Connection) -> list[Any]:
+    """What would have to be done to the database for it to be as the models say."""
+    return list(compare_metadata(MigrationContext.configure(connection), Base.metadata))
+
+
+def _lacks(difference: Any) -> bool:
+    """Whether something is missing or other; what an operator has added does no harm."""
+    what = difference[0] if isinstance(difference, list) else difference
+    return not str(what[0]).startswith("remove_")
+
+
+def _check_schema(found: list[Any]) -> None:
     """Rather no start than one that fails in mid-class on a table that is not as it should be."""
-    found = compare_metadata(MigrationContext.configure(connection), Base.metadata)
     if found:
         raise StoreError(
             "the database says that it is up to date, but its schema is another one "
@@ -140,7 +150,7 @@ def _told(difference: Any) -> str:
 def check(engine: Engine) -> None:
     """Raise `StoreError` when the database is not as the models say."""
     with engine.begin() as connection:
-        _check_schema(connection)
+        _check_schema(_differences(connection))
 
 
 def downgrade(engine: Engine, revision: str) -> None:

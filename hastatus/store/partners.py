@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.clock import Stands
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.figures import PartnerFigures, partner_figures
 from hastatus.core.partner.fold import MARK_STATE, MarkState
@@ -222,6 +223,8 @@ def result_of(db: Session, run: PartnerRun) -> PartnerResult:
     )
     if kept is not None:
         return PARTNER_RESULT.validate_json(kept)
+    if run.closed_at is not None:
+        db.get(MarkFold, key, with_for_update=True)  # no batch comes between reading and keeping
     sheet = FeedSheet.model_validate(run.sheet)
     found = partner_result(drill_of(db, run), sheet, batches_of(db, *key))
     if run.closed_at is not None:
@@ -232,15 +235,20 @@ def result_of(db: Session, run: PartnerRun) -> PartnerResult:
 
 
 def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
-    """What a run amounts to for each; kept once the run is closed, as no batch comes after that."""
-    if run.figures is None:
-        stances = [student.stance for student in students_of(db, run)]
-        found = partner_figures(drill_of(db, run), result_of(db, run), stances)
-        if run.closed_at is not None:
-            run.figures = _FIGURES.dump_python(found, mode="json")
-            db.flush()
-        return found
-    return _FIGURES.validate_python(run.figures)
+    """What a run amounts to for each; kept once the run is closed."""
+    if run.figures is not None:
+        return _FIGURES.validate_python(run.figures)
+    stances = [student.stance for student in students_of(db, run)]
+    if run.closed_at is None:
+        sheet = FeedSheet.model_validate(run.sheet)
+        told = tell(sheet, batches_of(db, run.club_id, run.id))
+        carried_over = [mark.partner for mark in told.carried_over]
+        return partner_figures(drill_of(db, run), told.exchanges, carried_over, stances)
+    result = result_of(db, run)
+    found = partner_figures(drill_of(db, run), result.exchanges, result.carried_over, stances)
+    run.figures = _FIGURES.dump_python(found, mode="json")
+    db.flush()
+    return found
 
 
 def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[HeldAnswer]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
@@ -114,6 +115,7 @@ def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
         *(mark for mark in marks if isinstance(mark, SetOff)),
     ]
     landed.sort(key=lambda mark: mark.at_ms)
+    times = [mark.at_ms for mark in landed]
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     told = Told(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
@@ -135,7 +137,7 @@ def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
                 tempo_bpm=_tempo(sheet, tempos, first[key]),
                 grade=grade.grade if grade else None,
                 faults=tuple(faults.get(key, ())),
-                hits=_during(clock, feed, sheet, landed),
+                hits=_during(clock, feed, sheet, landed, times),
             )
         )
     return told
@@ -189,8 +191,9 @@ def _during(
     feed: Feed | None,
     sheet: FeedSheet,
     landed: Sequence[Strike | SetOff],
+    times: Sequence[float],
 ) -> tuple[Hit, ...]:
-    """What landed from the start of an exchange to its end, in ms from its start.
+    """What landed from the start of an exchange to its end, in ms from its start. times: of them.
 
     On the feeder's own time an exchange may be late by as much as it is long.
     """
@@ -200,6 +203,6 @@ def _during(
     start, end = clock.at_ms(feed.at_s), clock.at_ms(feed.ends_s(sheet.beat_s) + late_s)
     return tuple(
         Hit(round(mark.at_ms - start, 1), mark.kind, mark.partner, mark.source == "simulated")
-        for mark in landed
+        for mark in landed[bisect_left(times, start - SET_OFF_MS) : bisect_left(times, end)]
         if start - (EARLY_MS if mark.kind == "strike" else SET_OFF_MS) <= mark.at_ms < end
     )

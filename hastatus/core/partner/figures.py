@@ -9,7 +9,6 @@ from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.held import HeldAnswer, held_answers
 from hastatus.core.partner.mirror import in_stances
-from hastatus.core.partner.result import PartnerResult
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,13 +29,17 @@ class PartnerFigures:
 
 
 def partner_figures(
-    drill: PartnerDrill, result: PartnerResult, stances: Sequence[str]
+    drill: PartnerDrill,
+    exchanges: Sequence[Exchange],
+    carried_over: Sequence[int],
+    stances: Sequence[str],
 ) -> PartnerFigures:
-    """The figures of a run. stances: of the partners, in the order of the feed sheet."""
+    """The figures of a run. carried_over: the partner of each carry-over. stances: of the partners,
+    in the order of the feed sheet."""
     defended = []
     for place in range(len(stances)):
-        own = [each for each in result.exchanges if each.grade and each.defender == place]
-        carried = result.carried_over.count(place)
+        own = [each for each in exchanges if each.grade and each.defender == place]
+        carried = carried_over.count(place)
         defended.append(Defended(sum(bool(each.clean) for each in own), len(own), carried))
 
     def mirrored(exchange: Exchange) -> bool:
@@ -47,7 +50,7 @@ def partner_figures(
         for turned in (False, True)
         for answer in held_answers(
             in_stances(drill, mirrored=turned),
-            [each for each in result.exchanges if mirrored(each) == turned],
+            [each for each in exchanges if mirrored(each) == turned],
         )
     ]
     return PartnerFigures(tuple(defended), tuple(held))
