@@ -38,7 +38,8 @@ from tests.database import temporary_database, url_of
 SECONDS = 120.0
 LOOSE_S = 15.0
 TRUSTED_SHARE = 5.0
-"""Per cent of confirmed cues that may be left out."""
+"""Per cent of confirmed cues that may be left out. Of the fourteen that the suite has time for, one
+is 7 per cent; and one is spoiled where the machine stands still and the sound's clock jumps."""
 
 BUSY = """
 (function busy() {
@@ -187,6 +188,7 @@ def _trusted(name: str, cues: list[dict[str, Any]], responses: list[dict[str, An
         100 * len(lost) / len(kept),
         "%",
         TRUSTED_SHARE,
+        2,
     )
 
 
