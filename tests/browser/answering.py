@@ -1,4 +1,6 @@
-"""A scripted student at a real keyboard: answers each cue after a known delay.
+"""A scripted student at a real keyboard: answers each cue a known delay after it truly came.
+
+A sound that a machine at its limit lets out late is answered late, as a person would.
 
 Keys go in through the browser's own input path (DevTools protocol), each with the time stamp that
 the script wants it to have, so that what was given is known to the microsecond.
@@ -16,7 +18,7 @@ from playwright.sync_api import Page
 
 NOTICES = """
 window.notices = [];
-for (const name of ['hastatus:cue', 'hastatus:shown'])
+for (const name of ['hastatus:cue', 'hastatus:came'])
   addEventListener(name, (event) => notices.push({ name, ...event.detail }));
 """
 _POLL = """() => ({
@@ -80,7 +82,7 @@ class Answerer:
         """Take what came, give what is due; the phase that the player is in."""
         seen = self.page.evaluate(_POLL)
         for notice in seen["notices"]:
-            if notice["name"] == "hastatus:shown":
+            if notice["name"] == "hastatus:came":
                 self._plan(notice)
             else:
                 self.planned.append(notice)

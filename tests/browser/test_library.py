@@ -146,7 +146,8 @@ def check(each: Playing) -> None:
     """What was answered is clean; what lands on nothing says so."""
     readout: Any = get(each.page, f"/api/runs/{each.run}/readout")
     responses = {(found["round"], found["slot"]): found for found in readout["responses"]}
-    for cue in each.student.shown[: max(1, each.enough - 1)]:
+    came = sorted(each.student.shown, key=lambda cue: cue["t_ms"])
+    for cue in came[: max(1, each.enough - 1)]:
         found = responses[cue["round"], cue["slot"]]
         given = any(
             (answer.round, answer.slot) == (cue["round"], cue["slot"])

@@ -22,7 +22,11 @@ type Onset = {
 /** A sound is told as it was planned when nothing more is known of its moment after this. */
 const SURE_WITHIN_MS = 2000
 
-/** Told at commit and when a cue came, so that tests and measurements can follow the player. */
+/**
+ * Told at commit, as a cue comes, and as the log takes it with the moment that it truly came, so that
+ * tests and measurements can follow the player. Of a sound that moment is known a little later: the
+ * audio clock can stand still on its way out.
+ */
 export type CueNotice = {
   round: number
   slot: number
@@ -149,6 +153,7 @@ export class Stage {
       revision,
       ...onset,
     })
+    tell('hastatus:came', round, placed, onset.t_ms)
   }
 }
 
