@@ -4,8 +4,8 @@
 A part is then measured again, twice at most, when a time in it falls short: a machine that was
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, club, openness, referee, contract, coverage, claims, drills,
-scores, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, marks, hostile,
-kills, player, trouble, device, student.
+scores, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, lists, marks,
+hostile, kills, player, trouble, device, student.
 """
 
 from __future__ import annotations
@@ -24,6 +24,7 @@ from bench import (
     hearing,
     hostile,
     kills,
+    lists,
     load,
     marks,
     need,
@@ -59,6 +60,7 @@ PARTS = {
     "need": need,
     "rhythm": rhythm,
     "load": load,
+    "lists": lists,
     "marks": marks,
     "hostile": hostile,
     "kills": kills,

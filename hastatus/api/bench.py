@@ -12,7 +12,7 @@ from pydantic import BaseModel, Field, model_validator
 from hastatus.api.shapes import CueNames, RungNumber, Seed
 from hastatus.core.catalogue import Family, Limb, Reach, Stance, Target, Technique, Use
 from hastatus.core.chain import TimedBy
-from hastatus.core.cue import AssetId, Channel, Words
+from hastatus.core.cue import AssetId, Words
 from hastatus.core.drill import Drill
 from hastatus.core.expect import ExpectedShare
 from hastatus.core.faults import Fault
@@ -20,32 +20,12 @@ from hastatus.core.figures import PlanFigures
 from hastatus.core.labels import Pack
 from hastatus.core.layout import PlacedCue
 from hastatus.core.library import AnyDrill
-from hastatus.core.sheet import Language, Level
+from hastatus.core.outline import ShelvedDrill
+from hastatus.core.sheet import Language
 from hastatus.core.text import Document, Key, Line, Note, Seconds
 from hastatus.core.words import Fact
 
 Tags = Annotated[list[Line], Field(max_length=20)]
-
-
-class DrillLine(BaseModel):
-    """A drill in the library. Minutes are those of its shortest and longest rung, with rests."""
-
-    id: uuid.UUID
-    version: int
-    form: Literal["solo", "partner"]
-    title: str
-    level: Level
-    focus: list[str]
-    gear: list[str]
-    floor_m: float
-    people: int
-    least_minutes: float
-    most_minutes: float
-    rungs: int
-    tags: list[str]
-    archived: bool
-    channels: list[Channel]
-    runs: int
 
 
 class OfferedDrill(BaseModel):
@@ -58,7 +38,7 @@ class OfferedDrill(BaseModel):
 class Library(BaseModel):
     """offered: empty where what is put away is looked at."""
 
-    drills: list[DrillLine]
+    drills: list[ShelvedDrill]
     offered: list[OfferedDrill]
 
 

@@ -11,7 +11,6 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_drill, find_version
 from hastatus.api.problems import Problem, not_found
 from hastatus.core.cautions import cautions
-from hastatus.core.cue import Channel
 from hastatus.core.drill import Drill
 from hastatus.core.drillfile import assets_of
 from hastatus.core.partner.drill import PartnerDrill
@@ -51,14 +50,6 @@ def prepared(drill: drills.Document) -> drills.Document:
     return drill
 
 
-@bp.get("/drills", responses={200: shapes.DrillList})
-@signed_in
-def list_drills() -> Response:
-    """The newest version of each solo drill that is not put away."""
-    found = drills.newest(db(), who().club_id)
-    return shapes.reply(shapes.DrillList(drills=[view(each, True) for each in found]))
-
-
 @bp.get("/library", responses={200: bench.Library})
 @signed_in
 def library(query: bench.LibraryQuery) -> Response:
@@ -75,40 +66,11 @@ def take_starters(body: bench.StartersRequest) -> Response:
 
 
 def _library(*, archived: bool) -> bench.Library:
-    found = drills.shelf(db(), who().club_id, archived=archived)
     offered = [] if archived else starters.offered(db(), who().club_id)
     return bench.Library(
-        drills=[_line(each) for each in found],
+        drills=drills.shelf(db(), who().club_id, archived=archived),
         offered=[bench.OfferedDrill(title=each.title, form=each.form) for each in offered],
     )
-
-
-def _line(each: drills.Shelved) -> bench.DrillLine:
-    drill = drills.read_any(each.version)
-    minutes = [round(length_s / 60, 1) for length_s in drill.lengths_s]
-    return bench.DrillLine(
-        id=each.version.drill_id,
-        version=each.version.number,
-        form=drill.form,
-        title=drill.title,
-        level=drill.level,
-        focus=list(drill.focus),
-        gear=list(drill.place.gear),
-        floor_m=drill.place.floor_m,
-        people=drill.place.people,
-        least_minutes=min(minutes),
-        most_minutes=max(minutes),
-        rungs=len(drill.rungs),
-        tags=each.drill.tags,
-        archived=each.drill.archived_at is not None,
-        channels=_channels(drill),
-        runs=each.runs,
-    )
-
-
-def _channels(drill: drills.Document) -> list[Channel]:
-    """How its cues arrive; a score's are read from a partner."""
-    return sorted({cue.channel for cue in drill.cues}) if isinstance(drill, Drill) else []
 
 
 @bp.post("/drills", responses={200: shapes.DrillView, 201: shapes.DrillView})

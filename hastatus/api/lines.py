@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from hastatus.api import shapes
 from hastatus.api.problems import not_found
 from hastatus.store import drills, ladders, runs
-from hastatus.store.models import DrillVersion, LadderChoice, Run, Student
+from hastatus.store.models import LadderChoice, Run, Student
 
 
 def state_of(run: Run) -> str:
@@ -26,17 +26,13 @@ def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[shapes.Run
     """Runs as list lines."""
     names = {
         row.id: row.name
-        for row in db.execute(select(Student.id, Student.name).where(Student.club_id == club_id))
-    }
-    title = DrillVersion.document["title"].astext
-    titles = {
-        (row[0], row[1]): row[2]
         for row in db.execute(
-            select(DrillVersion.drill_id, DrillVersion.number, title).where(
-                DrillVersion.club_id == club_id
+            select(Student.id, Student.name).where(
+                Student.club_id == club_id, Student.id.in_({run.student_id for run in found})
             )
         )
     }
+    titles = drills.titles(db, club_id, {(run.drill_id, run.version) for run in found})
     figures = {run.id: each for run, each in runs.figures_of(found)}
     return [
         shapes.RunLine(

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import uuid
-from collections import defaultdict
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from datetime import datetime
-from functools import cache
 from typing import Any
 
 from flask import Response
@@ -18,38 +16,27 @@ from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
 from hastatus.core.baseline import Agreement, BaselineTrend, agreement, baseline_trend
 from hastatus.core.course import WEEK_S, skills, weekly_window
-from hastatus.core.drill import Drill
 from hastatus.core.partner.hold import MedicalHold
-from hastatus.core.standing import Notice, Standing, notices
+from hastatus.core.standing import StudentStanding, is_practice
 from hastatus.core.trend import Slope
-from hastatus.store import courses, drills, head_knocks, ladders, runs, students, techniques
+from hastatus.store import (
+    courses,
+    drills,
+    head_knocks,
+    ladders,
+    runs,
+    standings,
+    students,
+    techniques,
+)
 from hastatus.store.models import LadderChoice, Run, Student
-
-OF_LAST = 12
-"""Runs that a notice looks back over."""
-
-ReadDrill = Callable[[uuid.UUID], Drill]
 
 bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
 
-def _read_drill(drill_id: uuid.UUID) -> Drill:
-    return drills.read(find_version(drill_id))
-
-
 def _view(
-    student: Student,
-    of: list[shapes.RunLine],
-    read: ReadDrill = _read_drill,
-    hold: MedicalHold | None = None,
-    count: int = 0,
+    student: Student, stands: StudentStanding, hold: MedicalHold | None
 ) -> shapes.StudentView:
-    """`of`: the student's newest runs, newest first; `count`: how many there are in all.
-
-    Only practice runs are steps of a course.
-    """
-    practice = [run for run in of if _is_practice(run)]
-    windows = [run.evidence.settled_window_s for run in practice if run.evidence]
     return shapes.StudentView(
         id=student.id,
         name=student.name,
@@ -58,30 +45,17 @@ def _view(
         body=students.body_of(student),
         gear=student.gear,
         contact=student.contact,
-        runs=count,
-        last=practice[0] if practice else None,
-        course=[window for window in windows if window is not None][::-1],
-        notices=_notices(practice, read),
+        runs=stands.runs,
+        last=stands.last,
+        course=stands.course,
+        notices=stands.notices,
         hold=hold,
     )
 
 
-def _is_practice(run: shapes.RunLine) -> bool:
-    """Whether a run is a step of a course: no test, not simulated, and somebody answered."""
-    answered = run.evidence is None or run.evidence.answered > 0
-    return answered and not run.baseline and not run.simulated
-
-
-def _notices(practice: Sequence[shapes.RunLine], read: ReadDrill) -> list[Notice]:
-    """What to look at in the drill of the newest of these runs, newest first."""
-    if not practice:
-        return []
-    drill_id = practice[0].drill_id
-    of_drill = [run for run in practice if run.drill_id == drill_id][:OF_LAST]
-    standing = [
-        Standing(run.evidence, run.side, run.started_at) for run in of_drill if run.evidence
-    ]
-    return notices(read(drill_id), standing[::-1])
+def _view_of(student: Student) -> shapes.StudentView:
+    stands = standings.of(db(), who().club_id, student.id)
+    return _view(student, stands, head_knocks.hold(db(), who().club_id, student.id))
 
 
 def _choice(row: LadderChoice) -> shapes.ChoiceView:
@@ -100,23 +74,11 @@ def _choice(row: LadderChoice) -> shapes.ChoiceView:
 @signed_in
 def list_students() -> Response:
     """The club's students with their last figures."""
-    by_student: dict[uuid.UUID, list[shapes.RunLine]] = defaultdict(list)
-    for line in lines.of(
-        db(), who().club_id, runs.latest_of_each(db(), who().club_id, 2 * OF_LAST)
-    ):
-        by_student[line.student_id].append(line)
-    counts = runs.count_by_student(db(), who().club_id)
     found = students.all_of(db(), who().club_id)
+    stands = standings.of_all(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
-    read = cache(_read_drill)  # most students are on the same few drills
-    return shapes.reply(
-        shapes.StudentList(
-            students=[
-                _view(each, by_student[each.id], read, holds.get(each.id), counts.get(each.id, 0))
-                for each in found
-            ]
-        )
-    )
+    views = [_view(each, stands[each.id], holds.get(each.id)) for each in found]
+    return shapes.reply(shapes.StudentList(students=views))
 
 
 @bp.post("/students", responses={201: shapes.StudentView})
@@ -124,7 +86,7 @@ def list_students() -> Response:
 def add_student(body: shapes.StudentRequest) -> Response:
     """Add a student."""
     student = students.add(db(), who().club_id, **_said(body))
-    return shapes.reply(_view(student, []), 201)
+    return shapes.reply(_view_of(student), 201)
 
 
 @bp.get("/students/<uuid:student_id>", responses={200: shapes.StudentDetail})
@@ -138,7 +100,7 @@ def get_student(path: shapes.StudentPath) -> Response:
     agreed = agreement(list(courses.newest_tests(db(), who().club_id).values()))
     return shapes.reply(
         shapes.StudentDetail(
-            student=_view(student, of, hold=_hold(student), count=_count(student)),
+            student=_view_of(student),
             runs=of,
             choices=[_choice(row) for row in choices],
             baselines=_baselines(found, agreed),
@@ -161,7 +123,9 @@ def _skills(student_id: uuid.UUID) -> list[shapes.SkillView]:
 
 def _weekly(of: Sequence[shapes.RunLine]) -> Slope | None:
     """Of the drill of the newest practice run on its newest rung, from all its runs there."""
-    practice = [run for run in of if _is_practice(run)]
+    practice = [
+        run for run in of if is_practice(run.evidence, test=run.baseline, simulated=run.simulated)
+    ]
     same = [
         run
         for run in reversed(practice)
@@ -217,17 +181,7 @@ def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Res
     student = find_student(path.student_id)
     students.change(student, **_said(body))
     db().flush()
-    found = runs.latest(db(), who().club_id, student_id=student.id)
-    of = lines.of(db(), who().club_id, found)
-    return shapes.reply(_view(student, of, hold=_hold(student), count=_count(student)))
-
-
-def _count(student: Student) -> int:
-    return runs.count_by_student(db(), who().club_id, student.id).get(student.id, 0)
-
-
-def _hold(student: Student) -> MedicalHold | None:
-    return head_knocks.hold(db(), who().club_id, student.id)
+    return shapes.reply(_view_of(student))
 
 
 @bp.get("/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: shapes.LadderView})

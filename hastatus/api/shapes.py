@@ -26,7 +26,7 @@ from hastatus.core.partner.body import Body
 from hastatus.core.partner.gear import Gear
 from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.partner.steps import Contact
-from hastatus.core.standing import Notice
+from hastatus.core.standing import LastRun, Notice
 from hastatus.core.stats import Summary
 from hastatus.core.text import Document, Line, Note, Seconds
 from hastatus.core.trend import Slope
@@ -109,10 +109,9 @@ class RunLine(BaseModel):
 
 
 class StudentView(BaseModel):
-    """A student with the newest run and the course of the windows (s), oldest first.
+    """A student, and where the student stands (see `core.standing.StudentStanding`).
 
-    notices: what to look at, in the drill of the newest run. hold: after a head knock; None: free
-    to take part.
+    hold: after a head knock; None: free to take part.
     """
 
     id: uuid.UUID
@@ -123,7 +122,7 @@ class StudentView(BaseModel):
     gear: list[Gear]
     contact: Contact
     runs: int
-    last: RunLine | None
+    last: LastRun | None
     course: list[float]
     notices: list[Notice]
     hold: MedicalHold | None
@@ -226,10 +225,6 @@ class DrillView(BaseModel):
     cues: list[CueNames]
     tags: list[str]
     cautions: list[str]
-
-
-class DrillList(BaseModel):
-    drills: list[DrillView]
 
 
 class VersionRequest(Document):

@@ -17,6 +17,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from statistics import median
 from typing import Literal
+from uuid import UUID
 
 from hastatus.core.course import WEEK_S
 from hastatus.core.difference import Difference
@@ -30,6 +31,10 @@ LEAST_GAIN = 0.01
 """A gain in a week, as a share of the window, that is worth going on for."""
 SIDE_RUNS, LEAST_SIDE_RUNS = 4, 2
 SIDE_Z = 3.0
+
+
+OF_LAST = 12
+"""Practice runs of a drill that the notices look back over."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +52,38 @@ class Notice:
 
     kind: Literal["ready", "stalled", "side"]
     says: str
+
+
+@dataclass(frozen=True, slots=True)
+class LastRun:
+    """The newest practice run. drill: its title then. settled_window_s: see `RunEvidence`."""
+
+    id: UUID
+    drill_id: UUID
+    drill: str
+    started_at: datetime
+    rung: int
+    settled_window_s: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class StudentStanding:
+    """What a student's runs amount to, in a line.
+
+    runs: all with an answer, and those that are open. last: the newest practice run. course: the
+    settled windows (s) of the newest practice runs, oldest first. notices: what to look at in the
+    drill of the newest run.
+    """
+
+    runs: int
+    last: LastRun | None
+    course: list[float]
+    notices: list[Notice]
+
+
+def is_practice(evidence: RunEvidence | None, *, test: bool, simulated: bool) -> bool:
+    """Whether a run is a step of a course: no test, not simulated, and somebody answered."""
+    return not test and not simulated and (evidence is None or evidence.answered > 0)
 
 
 def notices(drill: Drill, runs: Sequence[Standing]) -> list[Notice]:

@@ -161,14 +161,14 @@ TOGETHER = (
 
 def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) -> None:
     """Partner runs of the last evenings."""
-    shelf = {
-        each.version.document["title"]: each.version for each in drills.shelf(db, coach.club_id)
-    }
+    shelf = {each.title: each.id for each in drills.shelf(db, coach.club_id)}
     known = {each.name: each for each in students.all_of(db, coach.club_id)}
     rng = np.random.default_rng(20_261_101)
     newest = zip(reversed(TOGETHER), reversed(evenings), strict=False)
     for work, (_, evening) in newest:
-        drill = drills.read_partner(shelf[work.title])
+        version = drills.version(db, coach.club_id, shelf[work.title])
+        assert version is not None
+        drill = drills.read_partner(version)
         sheet = feed_sheet(drill, seed=int(rng.integers(2**30)), rung=work.rung)
         run_id = uuid.uuid5(_NAMESPACE, f"{work.title} {work.pair} {evening}")
         recorder = uuid.uuid5(run_id, "recorder")
@@ -176,7 +176,7 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
             db,
             coach.club_id,
             run_id,
-            version=shelf[work.title],
+            version=version,
             coach_id=coach.id,
             recorder=recorder,
             partners=[known[name].id for name in work.pair],

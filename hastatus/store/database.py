@@ -18,7 +18,7 @@ from sqlalchemy import Connection, Engine, create_engine, text
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
-from hastatus.store import early
+from hastatus.store import derived, early
 from hastatus.store.models import Base
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -116,6 +116,7 @@ def migrate(engine: Engine) -> None:
                 log.warning("schema mended", extra={"revision": mended})
             command.upgrade(_config(connection), "head")
             _check_schema([each for each in _differences(connection) if _lacks(each)])
+            derived.renew(connection)
     except OperationalError as error:
         raise StoreError(f"cannot reach the database: {_first_line(error)}") from error
 

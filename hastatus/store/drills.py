@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import uuid
-from collections import Counter
-from dataclasses import dataclass
+from collections.abc import Collection
 from datetime import UTC, datetime
 
-from sqlalchemy import func, select
+from pydantic import TypeAdapter
+from sqlalchemy import exists, select, text, tuple_
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from hastatus.core import drill as language
 from hastatus.core.library import parse
+from hastatus.core.outline import Outline, ShelvedDrill, outline
 from hastatus.core.partner.drill import PartnerDrill
-from hastatus.store.models import Drill, DrillVersion, PartnerRun, Run
+from hastatus.store.models import Drill, DrillOutline, DrillVersion
 
 Document = language.Drill | PartnerDrill
 
@@ -24,15 +26,6 @@ class VersionConflict(RuntimeError):
 
 class OtherForm(ValueError):
     """A partner drill where a solo drill is needed, or the other way round."""
-
-
-@dataclass(frozen=True, slots=True)
-class Shelved:
-    """A drill in the library: its newest version, and how many runs it has had."""
-
-    drill: Drill
-    version: DrillVersion
-    runs: int
 
 
 def add(
@@ -65,15 +58,15 @@ def add_version(
 
 
 def _write(db: Session, drill: Drill, document: Document) -> None:
-    db.add(
-        DrillVersion(
-            club_id=drill.club_id,
-            drill_id=drill.id,
-            number=drill.version,
-            schema_version=document.schema_version,
-            document=document.model_dump(mode="json"),
-        )
+    key = {"club_id": drill.club_id, "drill_id": drill.id, "number": drill.version}
+    written = DrillVersion(
+        **key,
+        schema_version=document.schema_version,
+        document=document.model_dump(mode="json"),
     )
+    db.add(written)
+    db.flush()
+    db.add(DrillOutline(**key, body=_OUTLINE.dump_python(outline(document), mode="json")))
     db.flush()
 
 
@@ -89,6 +82,16 @@ def version(
     return db.get(DrillVersion, (club_id, drill_id, number))
 
 
+def titles(
+    db: Session, club_id: uuid.UUID, versions: Collection[tuple[uuid.UUID, int]]
+) -> dict[tuple[uuid.UUID, int], str]:
+    """The titles of these versions, by drill and number."""
+    key = (DrillVersion.drill_id, DrillVersion.number)
+    title = DrillVersion.document["title"].astext
+    query = select(*key, title).where(DrillVersion.club_id == club_id, tuple_(*key).in_(versions))
+    return {(row[0], row[1]): row[2] for row in db.execute(query)}
+
+
 def find(db: Session, club_id: uuid.UUID, drill_id: uuid.UUID) -> Drill | None:
     """The club's drill with this id."""
     return db.get(Drill, (club_id, drill_id))
@@ -96,13 +99,17 @@ def find(db: Session, club_id: uuid.UUID, drill_id: uuid.UUID) -> Drill | None:
 
 def newest(db: Session, club_id: uuid.UUID) -> list[DrillVersion]:
     """The newest version of each of the club's solo drills in use, oldest drill first."""
-    return [
-        each.version
-        for each in shelf(db, club_id)
-        if each.version.document.get("form", "solo") == "solo"
-    ]
+    in_use = select(DrillVersion).join(Drill, _OF_DRILL).where(Drill.archived_at.is_(None))
+    query = in_use.where(Drill.club_id == club_id).order_by(Drill.created_at, Drill.id)
+    return [each for each in db.scalars(query) if each.document.get("form", "solo") == "solo"]
 
 
+_OUTLINE = TypeAdapter(Outline)
+_OF_VERSION = (
+    (DrillOutline.club_id == DrillVersion.club_id)
+    & (DrillOutline.drill_id == DrillVersion.drill_id)
+    & (DrillOutline.number == DrillVersion.number)
+)
 _OF_DRILL = (
     (Drill.club_id == DrillVersion.club_id)
     & (Drill.id == DrillVersion.drill_id)
@@ -110,25 +117,65 @@ _OF_DRILL = (
 )
 
 
-def shelf(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[Shelved]:
-    """The drills in use, or those put away, oldest first."""
-    query = (
-        select(Drill, DrillVersion)
-        .join(DrillVersion, _OF_DRILL)
-        .where(
-            Drill.club_id == club_id,
-            Drill.archived_at.is_not(None) if archived else Drill.archived_at.is_(None),
-        )
+# As one text: thousands of small rows are read much faster at once.
+_SHELF = text("""
+    WITH counts AS (
+        SELECT drill_id, sum(count) AS count FROM (
+            SELECT drill_id, count(*) FROM runs WHERE club_id = :club_id GROUP BY drill_id
+            UNION ALL
+            SELECT drill_id, count(*) FROM partner_runs WHERE club_id = :club_id GROUP BY drill_id
+        ) AS each GROUP BY drill_id
     )
-    runs: Counter[uuid.UUID] = Counter()
-    for of in (Run, PartnerRun):
-        counted = select(of.drill_id, func.count()).where(of.club_id == club_id)
-        for drill_id, count in db.execute(counted.group_by(of.drill_id)):
-            runs[drill_id] += count
-    return [
-        Shelved(drill, version, runs[drill.id])
-        for drill, version in db.execute(query.order_by(Drill.created_at, Drill.id))
+    SELECT coalesce(jsonb_agg(
+        outlines.body || jsonb_build_object(
+            'id', drills.id, 'version', drills.version, 'tags', drills.tags,
+            'archived', drills.archived_at IS NOT NULL, 'runs', coalesce(counts.count, 0)
+        ) ORDER BY drills.created_at, drills.id
+    ), '[]')::text
+    FROM drills
+    JOIN drill_outlines AS outlines
+      ON outlines.club_id = drills.club_id AND outlines.drill_id = drills.id
+     AND outlines.number = drills.version
+    LEFT JOIN counts ON counts.drill_id = drills.id
+    WHERE drills.club_id = :club_id AND (drills.archived_at IS NOT NULL) = :archived
+""")
+_SHELVED = TypeAdapter(list[ShelvedDrill])
+
+
+def shelf(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[ShelvedDrill]:
+    """The drills in use, or those put away, oldest first."""
+    _add_missing(db, club_id)
+    asked = {"club_id": club_id, "archived": archived}
+    return _SHELVED.validate_json(db.connection().execute(_SHELF, asked).scalar_one())
+
+
+def had(db: Session, club_id: uuid.UUID) -> set[tuple[str, str]]:
+    """Form and title of every version of every drill that the club has or had."""
+    _add_missing(db, club_id)
+    form, title = DrillOutline.body["form"].astext, DrillOutline.body["title"].astext
+    query = select(form, title).where(DrillOutline.club_id == club_id).distinct()
+    return {(row[0], row[1]) for row in db.execute(query)}
+
+
+def _add_missing(db: Session, club_id: uuid.UUID) -> None:
+    """Outline the versions that an older release wrote."""
+    has_none = ~exists().where(_OF_VERSION)
+    missing = db.scalars(
+        select(DrillVersion)
+        .where(DrillVersion.club_id == club_id, has_none)
+        .order_by(DrillVersion.drill_id, DrillVersion.number)
+    )
+    rows = [
+        {
+            "club_id": each.club_id,
+            "drill_id": each.drill_id,
+            "number": each.number,
+            "body": _OUTLINE.dump_python(outline(read_any(each)), mode="json"),
+        }
+        for each in missing
     ]
+    if rows:
+        db.execute(insert(DrillOutline).on_conflict_do_nothing(), rows)
 
 
 def mark(db: Session, drill: Drill, *, tags: list[str] | None, archived: bool | None) -> None:

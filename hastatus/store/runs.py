@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import uuid
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, fields
 from datetime import datetime
 
@@ -89,8 +89,10 @@ def latest(
     return list(db.scalars(query.order_by(Run.started_at.desc(), Run.id).limit(limit)))
 
 
-def latest_of_each(db: Session, club_id: uuid.UUID, count: int) -> list[Run]:
-    """The newest `count` runs of each of the club's students, newest first."""
+def latest_of_each(
+    db: Session, club_id: uuid.UUID, count: int, student_ids: Collection[uuid.UUID]
+) -> list[Run]:
+    """The newest `count` runs of each of these students of the club, newest first."""
     own = aliased(Run)
     newest = (
         select(own.id)
@@ -105,23 +107,21 @@ def latest_of_each(db: Session, club_id: uuid.UUID, count: int) -> list[Run]:
         .select_from(Student)
         .join(newest, true())
         .join(Run, (Run.club_id == Student.club_id) & (Run.id == newest.c.id))
-        .where(Student.club_id == club_id)
+        .where(Student.club_id == club_id, Student.id.in_(student_ids))
         .order_by(Run.started_at.desc(), Run.id)
     )
     return list(db.scalars(query))
 
 
 def count_by_student(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID | None = None
+    db: Session, club_id: uuid.UUID, student_ids: Collection[uuid.UUID]
 ) -> dict[uuid.UUID, int]:
-    """How many runs with an answer each of the club's students has; of one student, if given."""
+    """How many runs with an answer each of these students of the club has."""
     query = (
         select(Run.student_id, func.count())
-        .where(Run.club_id == club_id, text(f"({IS_ANSWERED})"))
+        .where(Run.club_id == club_id, text(f"({IS_ANSWERED})"), Run.student_id.in_(student_ids))
         .group_by(Run.student_id)
     )
-    if student_id:
-        query = query.where(Run.student_id == student_id)
     return {row[0]: row[1] for row in db.execute(query)}
 
 

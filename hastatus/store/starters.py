@@ -10,13 +10,11 @@ import uuid
 from collections.abc import Collection
 from functools import cache
 
-from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.store import drills
-from hastatus.store.models import DrillVersion
 
 
 @cache
@@ -36,10 +34,7 @@ def add_all(db: Session, club_id: uuid.UUID) -> None:
 
 def offered(db: Session, club_id: uuid.UUID) -> list[drills.Document]:
     """The starter drills that the club has never had."""
-    form = func.coalesce(DrillVersion.document["form"].astext, "solo")
-    title = DrillVersion.document["title"].astext
-    found = db.execute(select(form, title).where(DrillVersion.club_id == club_id).distinct())
-    had = {tuple(row) for row in found}
+    had = drills.had(db, club_id)
     return [each for each in all_starters() if (each.form, each.title) not in had]
 
 

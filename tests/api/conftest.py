@@ -60,6 +60,16 @@ class Coach:
         }
         return self.post("/api/runs", body)
 
+    def drill(self) -> dict[str, Any]:
+        """The newest version of the club's first drill."""
+        return dict(self.get(f"/api/drills/{self.drill_id}").get_json())
+
+    def solo_drills(self) -> list[dict[str, Any]]:
+        """The newest version of each solo drill in use."""
+        lines = self.get("/api/library").get_json()["drills"]
+        solo = [each["id"] for each in lines if each["form"] == "solo"]
+        return [self.get(f"/api/drills/{each}").get_json() for each in solo]
+
     def post_batch(self, batch: Batch, **changes: Any) -> TestResponse:
         body = {"recorder": self.recorder, **batch.model_dump(mode="json"), **changes}
         return self.post(f"/api/runs/{self.run_id}/batches", body)

@@ -20,7 +20,7 @@ from tests.api.test_clubs import rows
 
 
 def drill_with(coach: Coach, change: Callable[[dict[str, Any]], object]) -> dict[str, Any]:
-    document = coach.get("/api/drills").get_json()["drills"][0]["document"]
+    document = coach.drill()["document"]
     change(document)
     return {"base": 1, "document": document}
 

@@ -44,7 +44,7 @@ def addresses() -> list[tuple[str, str]]:
 def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
     """A body that is valid for each address that takes one, about `coach`'s own things."""
     choice = {"kind": "by_hand", "rung": 2, "window_s": 0.9}
-    drill = coach.get("/api/drills").get_json()["drills"][0]["document"]
+    drill = coach.drill()["document"]
     run = {
         "id": str(uuid.uuid4()),
         "recorder": str(uuid.uuid4()),

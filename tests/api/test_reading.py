@@ -15,7 +15,7 @@ from tests.api.conftest import Coach
 
 def run_a_test(coach: Coach, seed: int) -> str:
     """A five-minute test by a simulated student, posted batch by batch; the run's id."""
-    drills = coach.get("/api/drills").get_json()["drills"]
+    drills = coach.solo_drills()
     test = next(each for each in drills if each["document"]["purpose"] == "baseline")
     recorder = str(uuid.uuid4())
     view = coach.begin(recorder=recorder, drill_id=test["id"], seed=seed).get_json()
@@ -41,7 +41,7 @@ def test_a_students_tests_make_a_course_of_their_own(coach: Coach) -> None:
     assert detail["student"]["course"] == before["student"]["course"]
     assert detail["student"]["last"]["id"] == coach.run_id
     # A drill that is new to the student starts from own times in another one.
-    drills = coach.get("/api/drills").get_json()["drills"]
+    drills = coach.solo_drills()
     new = next(each for each in drills if each["document"]["title"] == "Small guard, in turns")
     ladder = coach.get(f"/api/students/{coach.student_id}/ladders/{new['id']}").get_json()
     assert ladder["by"] == "start"

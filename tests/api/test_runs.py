@@ -130,7 +130,7 @@ def test_a_right_lead_student_gets_the_mirrored_drill(coach: Coach) -> None:
 
 
 def test_versions_never_change_and_two_coaches_do_not_overwrite(coach: Coach) -> None:
-    drill = coach.get("/api/drills").get_json()["drills"][0]
+    drill = coach.drill()
     document = {**drill["document"], "title": "Block, then strike"}
     path = f"/api/drills/{coach.drill_id}/versions"
     assert coach.post(path, {"base": 1, "document": document}).get_json()["version"] == 2

@@ -13,6 +13,7 @@ import urllib.request
 import uuid
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 from playwright.sync_api import Browser, BrowserContext, Page
 from sqlalchemy import Engine
@@ -140,3 +141,9 @@ def get(page: Page, path: str) -> object:
     """A GET with the page's own sign-in."""
     text = page.evaluate("path => fetch(path).then(answer => answer.text())", path)
     return json.loads(text)
+
+
+def drill_ids(page: Page) -> dict[str, str]:
+    """The ids of the club's solo drills in use, by title."""
+    lines: Any = get(page, "/api/library")
+    return {each["title"]: each["id"] for each in lines["drills"] if each["form"] == "solo"}

@@ -10,15 +10,14 @@ from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from tests.browser.answering import begin
-from tests.browser.club import Server, get, make_club, sign_in, to_the_floor
+from tests.browser.club import Server, drill_ids, get, make_club, sign_in, to_the_floor
 from tests.browser.keyboard import pick, retype, tab_to
 
 pytestmark = pytest.mark.browser
 
 
 def newest(page: Page, title: str) -> dict[str, object]:
-    found = get(page, "/api/drills")["drills"]  # type: ignore[index]
-    return next(each for each in found if each["document"]["title"] == title)
+    return get(page, f"/api/drills/{drill_ids(page)[title]}")  # type: ignore[return-value]
 
 
 def test_a_drill_is_built_and_run_with_the_keyboard_only(

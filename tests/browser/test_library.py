@@ -18,7 +18,7 @@ from hastatus.store.database import transaction
 from hastatus.store.models import Drill as DrillRow
 from hastatus.store.models import DrillVersion
 from tests.browser.answering import Answerer, begin
-from tests.browser.club import SEED, Made, Server, get, make_club, sign_in
+from tests.browser.club import SEED, Made, Server, drill_ids, get, make_club, sign_in
 
 pytestmark = pytest.mark.browser
 
@@ -74,8 +74,7 @@ def test_a_club_takes_a_drill_that_came_with_a_newer_version(
 def test_every_starter_drill_plays(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine)
     context, page = sign_in(browser, server, made)
-    drills: Any = get(page, "/api/drills")
-    ids = {each["document"]["title"]: each["id"] for each in drills["drills"]}
+    ids = drill_ids(page)
     titles = [make().title for make in STARTERS.values()]
     state = context.storage_state()
     for some in (titles[at : at + AT_ONCE] for at in range(0, len(titles), AT_ONCE)):

@@ -48,9 +48,10 @@ def test_counts_and_last_runs_hold_for_more_runs_than_a_list_shows(engine: Engin
             connection.execute(
                 text(copy), {"student": student, "first": first, "last": last, "run": run.id}
             )
+    both = {run.student_id, other}
     with transaction(engine) as db:
-        assert runs.count_by_student(db, run.club_id) == {run.student_id: 3000, other: 5}
-        newest = runs.latest_of_each(db, run.club_id, 12)
+        assert runs.count_by_student(db, run.club_id, both) == {run.student_id: 3000, other: 5}
+        newest = runs.latest_of_each(db, run.club_id, 12, both)
         assert sum(each.student_id == other for each in newest) == 5
         mine = [each.started_at for each in newest if each.student_id == run.student_id]
         assert len(mine) == 12

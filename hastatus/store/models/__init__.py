@@ -3,7 +3,7 @@
 Documents (drills, plans, batches) are JSONB with their schema version. Times are UTC.
 """
 
-from hastatus.store.models.base import Base
+from hastatus.store.models.base import Base, Derivation
 from hastatus.store.models.club import (
     Attempt,
     Club,
@@ -17,6 +17,7 @@ from hastatus.store.models.drill import (
     ClubTechnique,
     ClubWords,
     Drill,
+    DrillOutline,
     DrillVersion,
     SpokenClip,
     TechniqueNote,
@@ -38,6 +39,7 @@ from hastatus.store.models.run import (
     Response,
     Run,
     RunFold,
+    StudentStanding,
 )
 
 __all__ = [
@@ -50,8 +52,10 @@ __all__ = [
     "ClubTechnique",
     "ClubWords",
     "Coach",
+    "Derivation",
     "Device",
     "Drill",
+    "DrillOutline",
     "DrillVersion",
     "EventBatch",
     "HeadKnock",
@@ -68,5 +72,6 @@ __all__ = [
     "SignIn",
     "SpokenClip",
     "Student",
+    "StudentStanding",
     "TechniqueNote",
 ]

@@ -39,3 +39,10 @@ class Base(DeclarativeBase):
 def now() -> Mapped[datetime]:
     """A column that holds when its row was written."""
     return mapped_column(server_default=func.now())
+
+
+class Derivation(Base):
+    """The release of the program that made what is derived (see `store.derived`). One row."""
+
+    __tablename__ = "derivations"
+    release: Mapped[str] = mapped_column(primary_key=True)

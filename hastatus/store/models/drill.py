@@ -106,3 +106,20 @@ class DrillVersion(Base):
     schema_version: Mapped[int]
     document: Mapped[dict[str, Any]]
     created_at: Mapped[datetime] = now()
+
+
+class DrillOutline(Base):
+    """A drill version in one line (`core.outline`). Derived: it can be made again."""
+
+    __tablename__ = "drill_outlines"
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["club_id", "drill_id", "number"],
+            ["drill_versions.club_id", "drill_versions.drill_id", "drill_versions.number"],
+            ondelete="CASCADE",
+        ),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    drill_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    body: Mapped[dict[str, Any]]

@@ -168,3 +168,24 @@ class LadderChoice(Base):
     window_s: Mapped[float] = mapped_column(Double)
     suggested: Mapped[dict[str, Any]]
     at: Mapped[datetime] = now()
+
+
+class StudentStanding(Base):
+    """What the runs of a student amount to (`core.standing`). Derived: it can be made again.
+
+    mark: changes with any run of the student. drill_id, drill_version: what the notices are about,
+    and the version that they hold for.
+    """
+
+    __tablename__ = "student_standings"
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["club_id", "student_id"], ["students.club_id", "students.id"], ondelete="CASCADE"
+        ),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    student_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    mark: Mapped[str]
+    drill_id: Mapped[uuid.UUID | None]
+    drill_version: Mapped[int | None]
+    body: Mapped[dict[str, Any]]

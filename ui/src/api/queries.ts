@@ -2,7 +2,7 @@
 import { queryOptions } from '@tanstack/react-query'
 
 import { api, ApiError, keepToken, take } from './client'
-import { isSolo, type Drill, type PairAsk, type ScoreAsk } from './types'
+import type { Drill, PairAsk, ScoreAsk } from './types'
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -18,11 +18,6 @@ export const sessionQuery = queryOptions({
 export const studentsQuery = queryOptions({
   queryKey: ['students'],
   queryFn: async () => (await take(api.GET('/api/students'))).students,
-})
-
-export const drillsQuery = queryOptions({
-  queryKey: ['drills'],
-  queryFn: async () => (await take(api.GET('/api/drills'))).drills.filter(isSolo),
 })
 
 /** The newest version of any drill, solo or partner; null where there is none yet. */

@@ -217,8 +217,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** The newest version of each solo drill that is not put away. */
-    get: operations['build_list_drills_drills_get']
+    get?: never
     put?: never
     /** Keep a new drill; the same request again gives the same drill. */
     post: operations['build_add_drill_drills_post']
@@ -2251,58 +2250,6 @@ export interface components {
       kind: 'hastatus-drill'
     }
     /**
-     * DrillLine
-     * @description A drill in the library. Minutes are those of its shortest and longest rung, with rests.
-     */
-    DrillLine: {
-      /** Archived */
-      archived: boolean
-      /** Channels */
-      channels: ('hear' | 'see')[]
-      /** Floor M */
-      floor_m: number
-      /** Focus */
-      focus: string[]
-      /**
-       * Form
-       * @enum {string}
-       */
-      form: 'solo' | 'partner'
-      /** Gear */
-      gear: string[]
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Least Minutes */
-      least_minutes: number
-      /**
-       * Level
-       * @enum {string}
-       */
-      level: 'new' | 'settled' | 'advanced'
-      /** Most Minutes */
-      most_minutes: number
-      /** People */
-      people: number
-      /** Rungs */
-      rungs: number
-      /** Runs */
-      runs: number
-      /** Tags */
-      tags: string[]
-      /** Title */
-      title: string
-      /** Version */
-      version: number
-    }
-    /** DrillList */
-    DrillList: {
-      /** Drills */
-      drills: components['schemas']['DrillView'][]
-    }
-    /**
      * DrillMarks
      * @description What is said about a drill, apart from what it is.
      */
@@ -3161,12 +3108,39 @@ export interface components {
       window_s: number
     }
     /**
+     * LastRun
+     * @description The newest practice run. drill: its title then. settled_window_s: see `RunEvidence`.
+     */
+    LastRun: {
+      /** Drill */
+      drill: string
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Rung */
+      rung: number
+      /** Settled Window S */
+      settled_window_s: number | null
+      /**
+       * Started At
+       * Format: date-time
+       */
+      started_at: string
+    }
+    /**
      * Library
      * @description offered: empty where what is put away is looked at.
      */
     Library: {
       /** Drills */
-      drills: components['schemas']['DrillLine'][]
+      drills: components['schemas']['ShelvedDrill'][]
       /** Offered */
       offered: components['schemas']['OfferedDrill'][]
     }
@@ -5805,6 +5779,53 @@ export interface components {
       name: string
     }
     /**
+     * ShelvedDrill
+     * @description A drill in the library. version: the newest. archived: put away. runs: that it has had.
+     */
+    ShelvedDrill: {
+      /** Archived */
+      archived: boolean
+      /** Channels */
+      channels: ('hear' | 'see')[]
+      /** Floor M */
+      floor_m: number
+      /** Focus */
+      focus: string[]
+      /**
+       * Form
+       * @enum {string}
+       */
+      form: 'solo' | 'partner'
+      /** Gear */
+      gear: string[]
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Least Minutes */
+      least_minutes: number
+      /**
+       * Level
+       * @enum {string}
+       */
+      level: 'new' | 'settled' | 'advanced'
+      /** Most Minutes */
+      most_minutes: number
+      /** People */
+      people: number
+      /** Rungs */
+      rungs: number
+      /** Runs */
+      runs: number
+      /** Tags */
+      tags: string[]
+      /** Title */
+      title: string
+      /** Version */
+      version: number
+    }
+    /**
      * ShownView
      * @description How a technique is shown in rehearsal. asset: address of a picture or clip.
      */
@@ -6327,10 +6348,9 @@ export interface components {
     }
     /**
      * StudentView
-     * @description A student with the newest run and the course of the windows (s), oldest first.
+     * @description A student, and where the student stands (see `core.standing.StudentStanding`).
      *
-     *     notices: what to look at, in the drill of the newest run. hold: after a head knock; None: free
-     *     to take part.
+     *     hold: after a head knock; None: free to take part.
      */
     StudentView: {
       body: components['schemas']['Body']
@@ -6360,7 +6380,7 @@ export interface components {
        * Format: uuid
        */
       id: string
-      last: components['schemas']['RunLine'] | null
+      last: components['schemas']['LastRun'] | null
       /** Name */
       name: string
       /** Notes */
@@ -7471,31 +7491,6 @@ export interface operations {
       415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
-      503: components['responses']['Refused503']
-      507: components['responses']['Refused507']
-    }
-  }
-  build_list_drills_drills_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DrillList']
-        }
-      }
-      400: components['responses']['Refused400']
-      401: components['responses']['Refused401']
-      421: components['responses']['Refused421']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }

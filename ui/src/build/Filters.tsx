@@ -1,7 +1,7 @@
-import type { DrillLine } from '../api/types'
+import type { ShelvedDrill } from '../api/types'
 import type { Filter } from './finding'
 
-type FiltersProps = { filter: Filter; set: (filter: Filter) => void; drills: DrillLine[] }
+type FiltersProps = { filter: Filter; set: (filter: Filter) => void; drills: ShelvedDrill[] }
 
 /** What a drill has to fit. */
 export function Filters({ filter, set, drills }: FiltersProps) {

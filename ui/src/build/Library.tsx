@@ -5,8 +5,9 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { api, take } from '../api/client'
 import { FRESH_DRILL, FRESH_SCORE } from '../api/fresh'
 import { libraryQuery } from '../api/queries'
-import type { AnyDrill, DrillLine } from '../api/types'
+import type { AnyDrill, ShelvedDrill } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
+import { Rows } from '../shell/Rows'
 import { Title } from '../shell/Shell'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
@@ -20,7 +21,7 @@ export function Library() {
   const [search] = useSearchParams()
   const [filter, setFilter] = useState<Filter>(NO_FILTER)
   const [archived, setArchived] = useState(search.get('archived') === 'yes')
-  const [undo, setUndo] = useState<DrillLine | null>(null)
+  const [undo, setUndo] = useState<ShelvedDrill | null>(null)
   const library = useQuery(libraryQuery(archived))
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -86,7 +87,7 @@ export function Library() {
             </button>
           </p>
         )}
-        <table className="sheet">
+        <table className="sheet" aria-rowcount={found.length + 1}>
           <thead>
             <tr>
               <th>Drill</th>
@@ -101,10 +102,10 @@ export function Library() {
               <th />
             </tr>
           </thead>
-          <tbody>
-            {found.map((drill) => (
+          <Rows of={found} id={(drill) => drill.id} height={36.5} columns={10}>
+            {(drill, place) => (
               <LibraryRow
-                key={drill.id}
+                place={place}
                 drill={drill}
                 putAway={() => {
                   mark.mutate({ id: drill.id, archived: !drill.archived })
@@ -112,8 +113,8 @@ export function Library() {
                 }}
                 tag={(tags) => mark.mutate({ id: drill.id, tags })}
               />
-            ))}
-          </tbody>
+            )}
+          </Rows>
         </table>
         {found.length === 0 && (
           <p>

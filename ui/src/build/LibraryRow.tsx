@@ -2,13 +2,19 @@ import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 
 import { api, take } from '../api/client'
-import type { DrillLine } from '../api/types'
+import type { ShelvedDrill } from '../api/types'
+import type { RowPlace } from '../shell/Rows'
 import { copyDraft } from './history'
 
-type Props = { drill: DrillLine; putAway: () => void; tag: (tags: string[]) => void }
+type Props = {
+  drill: ShelvedDrill
+  place: RowPlace
+  putAway: () => void
+  tag: (tags: string[]) => void
+}
 
 /** One drill of the library, with what can be done to it. */
-export function LibraryRow({ drill, putAway, tag }: Props) {
+export function LibraryRow({ drill, place, putAway, tag }: Props) {
   const navigate = useNavigate()
   const [tags, setTags] = useState<string | null>(null)
   const copy = async () => {
@@ -20,7 +26,7 @@ export function LibraryRow({ drill, putAway, tag }: Props) {
   }
   const { least_minutes: short, most_minutes: long } = drill
   return (
-    <tr>
+    <tr {...place}>
       <td className="max-w-80">
         {drill.archived ? (
           <span dir="auto">{drill.title}</span>

@@ -1,5 +1,5 @@
 /** Finding drills by what there is: people, gear, floor, minutes, level and focus. */
-import type { DrillLine } from '../api/types'
+import type { ShelvedDrill } from '../api/types'
 
 export type Filter = {
   words: string
@@ -22,7 +22,7 @@ export const NO_FILTER: Filter = {
 }
 
 /** Whether a drill fits. A drill fits a number of minutes when one of its rungs does. */
-export function finds(filter: Filter, drill: DrillLine): boolean {
+export function finds(filter: Filter, drill: ShelvedDrill): boolean {
   const text = [drill.title, drill.form, ...drill.focus, ...drill.tags, ...drill.gear]
     .join(' ')
     .toLowerCase()

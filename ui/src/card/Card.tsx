@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams, useSearchParams } from 'react-router'
 
-import { catalogueQuery, drillsQuery, planQuery, sessionQuery } from '../api/queries'
-import type { Catalogue, DrillView, PlanView } from '../api/types'
+import { catalogueQuery, newestQuery, planQuery, sessionQuery } from '../api/queries'
+import { isSolo, type Catalogue, type DrillView, type PlanView } from '../api/types'
 import { CueMark } from '../marks/CueMark'
 import { Fault, Waiting } from '../shell/Fault'
 import { minutes } from '../shell/format'
@@ -13,9 +13,9 @@ import './card.css'
 export default function Card() {
   const { id = '' } = useParams()
   const [search] = useSearchParams()
-  const drills = useQuery(drillsQuery)
+  const kept = useQuery(newestQuery(id))
   const catalogue = useQuery(catalogueQuery)
-  const drill = drills.data?.find((each) => each.id === id)
+  const drill = kept.data && isSolo(kept.data) ? kept.data : undefined
   const rung = Number(search.get('rung') ?? 1)
   const plan = useQuery({
     ...planQuery({
@@ -28,7 +28,7 @@ export default function Card() {
     }),
     enabled: drill !== undefined,
   })
-  const error = drills.error ?? catalogue.error ?? plan.error
+  const error = kept.error ?? catalogue.error ?? plan.error
   if (error) return <Fault error={error} />
   if (!drill || !plan.data || !catalogue.data) return <Waiting what="the card" />
   return (

@@ -5,7 +5,10 @@ import { Link } from 'react-router'
 import { studentsQuery } from '../api/queries'
 import { Fault, Waiting } from '../shell/Fault'
 import { day, seconds } from '../shell/format'
+import { Rows } from '../shell/Rows'
 import { Title } from '../shell/Shell'
+import { FindStudent } from './FindStudent'
+import { isCalled, WORTH_FINDING } from './finding'
 import { HoldMark } from './HoldMark'
 import { StudentForm } from './StudentForm'
 import { WindowCourse } from './WindowCourse'
@@ -14,11 +17,14 @@ import { WindowCourse } from './WindowCourse'
 export default function People() {
   const students = useQuery(studentsQuery)
   const [adding, setAdding] = useState(false)
+  const [asked, ask] = useState('')
   if (students.error) return <Fault error={students.error} />
   if (!students.data) return <Waiting what="the people" />
+  const found = students.data.filter((each) => isCalled(each.name, asked))
   return (
     <>
       <Title over={`${students.data.length} students`} title="People">
+        {students.data.length > WORTH_FINDING && <FindStudent asked={asked} ask={ask} />}
         <button className="btn btn-primary" onClick={() => setAdding(true)}>
           Add a student
         </button>
@@ -28,8 +34,11 @@ export default function People() {
         {students.data.length === 0 && !adding && (
           <p className="py-4">No students yet. Add the first one.</p>
         )}
-        {students.data.length > 0 && (
-          <table className="sheet">
+        {students.data.length > 0 && found.length === 0 && (
+          <p className="py-4">Nobody is called that.</p>
+        )}
+        {found.length > 0 && (
+          <table className="sheet" aria-rowcount={found.length + 1}>
             <thead>
               <tr>
                 <th>Student</th>
@@ -42,9 +51,9 @@ export default function People() {
                 <th>To look at</th>
               </tr>
             </thead>
-            <tbody>
-              {students.data.map((each) => (
-                <tr key={each.id}>
+            <Rows of={found} id={(each) => each.id} height={36.5} columns={8}>
+              {(each, place) => (
+                <tr {...place}>
                   <td className="font-semibold">
                     <Link className="underline underline-offset-4" to={`/people/${each.id}`}>
                       {each.name}
@@ -56,9 +65,7 @@ export default function People() {
                     {each.last ? day(each.last.started_at) : 'none yet'}
                   </td>
                   <td className="figures text-base">{each.last?.rung ?? '–'}</td>
-                  <td className="figures text-base">
-                    {seconds(each.last?.evidence?.settled_window_s)}
-                  </td>
+                  <td className="figures text-base">{seconds(each.last?.settled_window_s)}</td>
                   <td>
                     <WindowCourse course={each.course} />
                   </td>
@@ -71,8 +78,8 @@ export default function People() {
                     ))}
                   </td>
                 </tr>
-              ))}
-            </tbody>
+              )}
+            </Rows>
           </table>
         )}
       </main>

@@ -1,10 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 
-import { drillsQuery, studentsQuery } from '../api/queries'
-import type { Student } from '../api/types'
+import { libraryQuery, newestQuery, studentsQuery } from '../api/queries'
+import { isSolo, type Student } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { seconds } from '../shell/format'
+import { FindStudent } from '../people/FindStudent'
+import { isCalled, WORTH_FINDING } from '../people/finding'
 import { HoldMark } from '../people/HoldMark'
 import { Title } from '../shell/Shell'
 import { Start } from './Start'
@@ -12,20 +15,28 @@ import { Start } from './Start'
 /** Who runs it, from where, and the last look before the floor. */
 export default function Run() {
   const students = useQuery(studentsQuery)
-  const drills = useQuery(drillsQuery)
+  const library = useQuery(libraryQuery(false))
   const [search, setSearch] = useSearchParams()
-  const drill = drills.data?.find((each) => each.id === search.get('drill')) ?? drills.data?.[0]
+  const [asked, ask] = useState('')
+  const drills = library.data?.drills.filter((each) => each.form === 'solo') ?? []
+  const drill = drills.find((each) => each.id === search.get('drill')) ?? drills[0]
+  const { data: kept, error } = useQuery({
+    ...newestQuery(drill?.id ?? ''),
+    enabled: drill !== undefined,
+  })
   const student = students.data?.find((each) => each.id === search.get('student'))
   const choose = (what: 'student' | 'drill', id: string) => {
     const next = new URLSearchParams(search)
     next.set(what, id)
     setSearch(next, { replace: true })
   }
-  if (students.error ?? drills.error) return <Fault error={students.error ?? drills.error} />
+  const fault = students.error ?? library.error ?? error
+  if (fault) return <Fault error={fault} />
   if (!students.data || !drill) return <Waiting what="students" />
+  const found = students.data.filter((each) => isCalled(each.name, asked))
   return (
     <>
-      <Title over="Who is on the floor?" title={drill.document.title}>
+      <Title over="Who is on the floor?" title={drill.title}>
         <label className="flex flex-col gap-0.5">
           <span className="small">drill</span>
           <select
@@ -33,9 +44,9 @@ export default function Run() {
             value={drill.id}
             onChange={(event) => choose('drill', event.target.value)}
           >
-            {drills.data?.map((each) => (
+            {drills.map((each) => (
               <option key={each.id} value={each.id}>
-                {each.document.title}
+                {each.title}
               </option>
             ))}
           </select>
@@ -43,7 +54,12 @@ export default function Run() {
       </Title>
       <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
         <section className="border-r border-line py-2" aria-label="Students">
-          {students.data.map((each) => (
+          {students.data.length > WORTH_FINDING && (
+            <p className="px-5 pb-2">
+              <FindStudent asked={asked} ask={ask} />
+            </p>
+          )}
+          {found.map((each) => (
             <button
               key={each.id}
               aria-pressed={each.id === student?.id}
@@ -59,18 +75,23 @@ export default function Run() {
               </span>
             </button>
           ))}
+          {students.data.length > 0 && found.length === 0 && (
+            <p className="px-5 py-4">Nobody is called that.</p>
+          )}
           {students.data.length === 0 && (
             <p className="px-5 py-4">No students yet. Add the first one under People.</p>
           )}
         </section>
         <section className="px-8 py-6 lg:sticky lg:top-0 lg:self-start">
-          {student ? (
+          {student && kept?.id === drill.id && isSolo(kept) ? (
             <Start
               key={student.id + drill.id}
               student={student}
-              drill={drill}
+              drill={kept}
               seed={seedOf(search)}
             />
+          ) : student ? (
+            <Waiting what="the drill" />
           ) : (
             <p className="text-soft">Choose a student on the left; the next step stands here.</p>
           )}
@@ -83,7 +104,7 @@ export default function Run() {
 function lastWords(last: Student['last'], drill_id: string): string {
   if (!last) return 'no run yet'
   if (last.drill_id !== drill_id) return `last: ${last.drill}`
-  return `last rung ${last.rung} · ${seconds(last.evidence?.settled_window_s)}`
+  return `last rung ${last.rung} · ${seconds(last.settled_window_s)}`
 }
 
 function seedOf(search: URLSearchParams): number | null {

@@ -1,0 +1,66 @@
+"""Long lists are drawn as far as they are seen, and reach to their end."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine, text
+
+from tests.browser.club import Made, Server, make_club, sign_in
+
+pytestmark = pytest.mark.browser
+
+MANY = 400
+MOST_NODES = 4000
+"""Of a page; 400 rows drawn whole are some 8,000."""
+
+
+def fill(engine: Engine, made: Made) -> None:
+    """Give a club hundreds of students and drills."""
+    asked = {"club": made.club_id, "many": MANY}
+    with engine.begin() as connection:
+        connection.execute(
+            text("""
+                INSERT INTO students (club_id, id, name, stance)
+                SELECT :club, gen_random_uuid(), 'Student ' || to_char(one, 'FM0000'), 'left_lead'
+                FROM generate_series(1, :many) AS one
+            """),
+            asked,
+        )
+        connection.execute(
+            text("""
+                WITH made AS (
+                    INSERT INTO drills (club_id, id, version)
+                    SELECT :club, gen_random_uuid(), 1 FROM generate_series(1, :many)
+                    RETURNING id
+                ), one AS (SELECT * FROM drill_versions WHERE club_id = :club LIMIT 1)
+                INSERT INTO drill_versions (club_id, drill_id, number, schema_version, document)
+                SELECT :club, made.id, 1, one.schema_version, one.document FROM made, one
+            """),
+            asked,
+        )
+
+
+def nodes(page: Page) -> int:
+    return int(page.evaluate("document.querySelectorAll('*').length"))
+
+
+def test_hundreds_of_rows_are_drawn_as_they_are_seen(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    fill(engine, made)
+    context, page = sign_in(browser, server, made)
+    for path, first in (("/people", "Student 0001"), ("/build", "Block the sound")):
+        page.goto(f"{server.address}{path}")
+        rows = page.locator("tbody tr:not([aria-hidden])")
+        expect(page.get_by_role("link", name=first).first).to_be_visible()
+        total = int(page.locator("table").get_attribute("aria-rowcount") or 0) - 1
+        assert total > MANY
+        assert rows.count() < 120
+        assert nodes(page) < MOST_NODES
+        page.keyboard.press("End")
+        expect(page.locator(f"tr[aria-rowindex='{total + 1}']")).to_be_in_viewport()
+        page.keyboard.press("Home")
+        expect(page.locator("tr[aria-rowindex='2']")).to_be_in_viewport()
+    context.close()
