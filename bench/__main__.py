@@ -5,7 +5,7 @@ A part is then measured again, twice at most, when a time in it falls short: a m
 busy elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: rules, club, openness, referee, contract, coverage, claims, drills,
 scores, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, lists, marks,
-hostile, kills, player, trouble, device, student.
+hostile, kills, crash, player, trouble, device, student.
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ from bench import (
     club,
     contract,
     coverage,
+    crash,
     device,
     drills,
     hearing,
@@ -64,6 +65,7 @@ PARTS = {
     "marks": marks,
     "hostile": hostile,
     "kills": kills,
+    "crash": crash,
     "player": player,
     "trouble": trouble,
     "device": device,

@@ -17,7 +17,7 @@ function Key({ name }: { name: string }) {
 
 /** Before the first cue: where the answers are, how loud, and the button that begins. */
 export function Ready({ view, state, player }: Props & { view: RunView }) {
-  const cutOff = state.round > 1
+  const cutOff = state.round > 1 || state.midRound
   const over = state.round > view.plan.rounds.length
   const begin = () => {
     void window.document.documentElement.requestFullscreen().catch(() => undefined)
@@ -29,7 +29,13 @@ export function Ready({ view, state, player }: Props & { view: RunView }) {
       <Zones view={view} round={Math.min(state.round, view.plan.rounds.length)} />
       <Listening view={view} />
       <Troubles state={state} player={player} />
-      {cutOff && <p>Round {state.round - 1} was cut off or is done. What was answered is kept.</p>}
+      {cutOff && (
+        <p>
+          {state.midRound
+            ? `Round ${state.round} was cut off. What was answered is kept, and the round goes on.`
+            : `Round ${state.round - 1} is done. What was answered is kept.`}
+        </p>
+      )}
       {state.message && <p role="alert">{state.message}</p>}
       <div className="flex items-center justify-center gap-4">
         {!over && (

@@ -84,8 +84,16 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     return true
   }
 
-  protected async add(item: K): Promise<void> {
-    await this.db.add(this.items, item)
+  /** Keep an item, and with it, or not at all, what it changes of the recording. */
+  protected async add(item: K, changes: (recording: R) => Partial<R> = () => ({})): Promise<void> {
+    const tx = this.db.transaction(['runs', this.items], 'readwrite')
+    const found = (await tx.objectStore('runs').get(item.run)) as R | undefined
+    const next = found ? changes(found) : {}
+    const writes: Promise<unknown>[] = [tx.objectStore(this.items).add(item)]
+    if (Object.keys(next).length > 0) {
+      writes.push(tx.objectStore('runs').put({ ...found, ...next }))
+    }
+    await Promise.all([...writes, tx.done])
   }
 
   protected kept(run: string): Promise<K[]> {

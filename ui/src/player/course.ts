@@ -5,12 +5,15 @@
  */
 import type { PlacedCue, Tail } from '../api/types'
 
-const KEPT_COMMITTED = 4
+/** So many of the last cues tell the planner where the rest of a round begins. */
+export const KEPT_COMMITTED = 4
 
 export class Course {
   revision: number
   private readonly committed: PlacedCue[] = []
   private zero_ms = 0
+  /** When the clock was last set going. */
+  goes_ms = 0
 
   constructor(
     readonly round: number,
@@ -26,6 +29,7 @@ export class Course {
   /** Put round time `into_ms` at `t_ms` of the page's clock. */
   anchor(t_ms: number, into_ms = 0): void {
     this.zero_ms = t_ms - into_ms
+    this.goes_ms = t_ms
   }
 
   /** The page's time (ms) of a moment `into_s` seconds into the round. */
@@ -41,6 +45,19 @@ export class Course {
     const first = this.upcoming[0]
     const latest = first ? this.begins_s(first) * 1000 - least_ms : into_ms
     this.anchor(goes_ms, Math.min(into_ms, latest))
+  }
+
+  /** Follow on these cues, the last that came on a page that is gone: none of them comes again. */
+  followOn(came: readonly Pick<PlacedCue, 'slot' | 'at_s' | 'window_s'>[]): void {
+    const last = came[came.length - 1]
+    if (!last) return
+    const planned = (slot: number) => this.upcoming.find((each) => each.slot === slot)
+    const placed = came.flatMap((each) => {
+      const cue = planned(each.slot)
+      return cue ? [{ ...cue, ...each }] : []
+    })
+    this.committed.push(...placed)
+    this.upcoming = this.upcoming.filter((cue) => cue.slot > last.slot)
   }
 
   /** How far into the round `t_ms` is, in ms. */

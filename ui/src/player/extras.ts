@@ -4,6 +4,9 @@ import type { AudioClock } from './clock'
 import type { Course } from './course'
 import type { Scheduled, Sounds } from './sounds'
 
+/** Moments this near one another are the same. */
+const SAME_MS = 1
+
 export class Extras {
   private scheduled: Scheduled[] = []
   private readonly said = new Set<string>()
@@ -29,12 +32,13 @@ export class Extras {
     else if (held) this.at(course, over_s, 'spoken:rest')
   }
 
-  /** Say the round's calls when their time comes; each once. */
+  /** Say the round's calls when their time comes; each once, and none that was before a cut. */
   call(course: Course, now_ms: number, horizon_ms: number): void {
     for (const call of this.view.plan.rounds[course.round - 1]?.calls ?? []) {
       const key = `${course.round} ${call.words}`
       const at_ms = call.from_end ? course.end_ms - call.at_s * 1000 : course.at(call.at_s)
       if (this.said.has(key) || at_ms > now_ms + horizon_ms) continue
+      if (at_ms < course.goes_ms - SAME_MS) continue
       this.said.add(key)
       this.schedule(at_ms, `spoken:${call.words}`)
     }

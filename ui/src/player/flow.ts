@@ -4,6 +4,7 @@ import { Course } from './course'
 import type { Recorder } from './recorder'
 import type { Sealer } from './sealer'
 import type { Stage } from './stage'
+import type { Came } from './store'
 import type { Phase, Snapshot, Store } from './state'
 
 const COUNT_IN_MS = 3000
@@ -28,8 +29,13 @@ export class Flow {
     private readonly stage: Stage,
     private readonly recorder: Recorder,
     private readonly sealer: Sealer,
+    /** The last cues of a round that a page left in the middle; null: a round begins. */
+    private readonly came: readonly Came[] | null = null,
   ) {
     this.course = this.courseOf(state.get().round)
+    if (!came) return
+    this.started.add(this.course.round)
+    this.course.followOn(came)
   }
 
   get phase(): Phase {
@@ -37,7 +43,10 @@ export class Flow {
   }
 
   begin(now: number): void {
-    if (this.course.round === 1 && this.view.plan.rehearsal.length > 0) {
+    if (this.came) {
+      const last = this.came[this.came.length - 1]
+      this.countInAgain(now, (last?.at_s ?? 0) * 1000)
+    } else if (this.course.round === 1 && this.view.plan.rehearsal.length > 0) {
       this.deadline_ms = now + BEFORE_REHEARSED_MS
       this.state.set({ phase: 'rehearsal', cue: null })
     } else {
@@ -80,9 +89,7 @@ export class Flow {
       this.deadline_ms += now - at_ms
       this.state.set({ phase: from })
     } else if (this.started.has(this.course.round)) {
-      this.goes_ms = now + COUNT_IN_MS
-      this.course.goOn(into_ms, this.goes_ms, AFTER_PAUSE_MS)
-      this.state.set({ phase: 'count-in' })
+      this.countInAgain(now, into_ms)
     } else {
       this.countIn(now + COUNT_IN_MS)
     }
@@ -127,6 +134,13 @@ export class Flow {
     this.state.set({ phase: 'count-in', cue: null })
   }
 
+  /** Count in to a round that goes on. */
+  private countInAgain(now: number, into_ms: number): void {
+    this.goes_ms = now + COUNT_IN_MS
+    this.course.goOn(into_ms, this.goes_ms, AFTER_PAUSE_MS)
+    this.state.set({ phase: 'count-in', cue: null })
+  }
+
   private play(now: number, horizon_ms: number): void {
     this.stage.tick(this.course, now, horizon_ms)
     if (this.phase === 'count-in' && now >= this.goes_ms) this.goes()
@@ -140,7 +154,6 @@ export class Flow {
     else {
       this.started.add(round)
       this.recorder.log({ type: 'round_start', t_ms: this.goes_ms, round })
-      this.recorder.noteRound(round)
     }
     this.state.set({ phase: 'round' })
   }

@@ -10,7 +10,7 @@ import { SENT } from './outbox'
 import { Sealer } from './sealer'
 import { Sounds } from './sounds'
 import { Stage } from './stage'
-import { START, Store, type Snapshot } from './state'
+import { startAt, Store, type Snapshot } from './state'
 import type { RecorderStore, Recording } from './store'
 import { TICK_MS, Watch } from './watch'
 
@@ -45,8 +45,7 @@ export class Player {
 
   constructor(private readonly parts: Parts) {
     const { view, store, recording, surface, layer } = parts
-    const round = recording.round + 1
-    this.state = new Store<Snapshot>({ ...START, round, loudness: view.loudness })
+    this.state = new Store(startAt(recording, view.loudness))
     this.clock = new AudioClock(new AudioContext({ sampleRate: 48_000 }))
     this.sounds = new Sounds(this.clock, view.loudness)
     this.lights = new Lights(layer, view.flash_s * 1000)
@@ -59,7 +58,8 @@ export class Player {
     )
     this.sealer = new Sealer(this.recorder, this.watch)
     this.stage = new Stage(view, this.clock, this.sounds, this.lights, this.recorder)
-    this.flow = new Flow(view, this.state, this.stage, this.recorder, this.sealer)
+    const { came = null } = recording
+    this.flow = new Flow(view, this.state, this.stage, this.recorder, this.sealer, came)
     this.inputs = new Inputs(
       view,
       surface,
@@ -96,7 +96,7 @@ export class Player {
       return
     }
     await this.inputs.open()
-    // The window may have moved in an earlier round: ask for the tail of the next one.
+    // The window may have moved meanwhile: ask for the tail of the round that comes or goes on.
     if (recording.round > 0) void this.sealer.seal(this.flow.course, Infinity)
     this.resend()
   }

@@ -49,10 +49,6 @@ export class Recorder {
     this.after(() => this.store.addEvent(run, epoch, event))
   }
 
-  noteRound(round: number): void {
-    this.after(() => this.store.note(this.recording.run, { round }))
-  }
-
   /**
    * Seal and send. settled_ms: no event before that time will follow. delay_ms: the longest the
    * page has lately been blocked, since an input is logged that much later than it came.

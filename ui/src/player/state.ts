@@ -1,6 +1,7 @@
 /** What the floor screen shows of the player. */
 import type { SourceName } from '../inputs/given'
 import type { Line } from './outbox'
+import type { Recording } from './store'
 
 export type Phase =
   | 'loading'
@@ -15,13 +16,14 @@ export type Phase =
   | 'failed'
 
 /**
- * clock_s: whole seconds left of the phase. cue: key of the cue that is being rehearsed.
+ * midRound: an earlier page was cut off in the middle of the round. clock_s: whole seconds left of the phase. cue: key of the cue that is being rehearsed.
  * asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
  * troubles: what is wrong with an input, by input.
  */
 export type Snapshot = {
   phase: Phase
   round: number
+  midRound: boolean
   clock_s: number
   cue: string | null
   asking: boolean
@@ -37,6 +39,7 @@ export type Snapshot = {
 export const START: Snapshot = {
   phase: 'ready',
   round: 1,
+  midRound: false,
   clock_s: 0,
   cue: null,
   asking: false,
@@ -47,6 +50,12 @@ export const START: Snapshot = {
   loudness: 0,
   message: '',
   troubles: {},
+}
+
+/** The state before a run's first round, or before the one that goes on or comes after a reload. */
+export function startAt(recording: Pick<Recording, 'round' | 'came'>, loudness: number): Snapshot {
+  const midRound = Boolean(recording.came)
+  return { ...START, round: recording.round + (midRound ? 0 : 1), midRound, loudness }
 }
 
 /** A value that listeners follow. */

@@ -1,9 +1,21 @@
 /** What the recorder of a solo run keeps on this device: events until they are sealed. */
-import type { Batch, Event } from '../api/types'
+import type { Batch, Event, PlacedCue } from '../api/types'
+import { KEPT_COMMITTED } from './course'
 import { BatchStore, openBatches, type Recorded } from './batches'
 
-/** A run that this device records. round: last round begun. */
-export type Recording = Recorded & { epoch: number; round: number; finished: boolean }
+/** A cue that came, with the moment of the round and the window that it came with. */
+export type Came = Pick<PlacedCue, 'slot' | 'at_s' | 'window_s'>
+
+/**
+ * A run that this device records. round: last round begun. came: the last cues of it, so that a
+ * page that goes in mid-round can be followed by another; null once the round has ended.
+ */
+export type Recording = Recorded & {
+  epoch: number
+  round: number
+  finished: boolean
+  came?: Came[] | null
+}
 type Kept = { run: string; epoch: number; event: Event }
 export type Seal = Pick<Batch, 'until_ms' | 'revision' | 'committed' | 'last'>
 
@@ -34,7 +46,7 @@ export class RecorderStore extends BatchStore<Recording, Kept> {
   }
 
   addEvent(run: string, epoch: number, event: Event): Promise<void> {
-    return this.add({ run, epoch, event })
+    return this.add({ run, epoch, event }, (recording) => noted(recording, event))
   }
 
   seal(run: string, seal: Seal): Promise<void> {
@@ -59,4 +71,15 @@ export class RecorderStore extends BatchStore<Recording, Kept> {
   protected override promised(batch: Pick<Seal, 'until_ms'>, rest: Event[]) {
     return { until_ms: Math.min(batch.until_ms, ...rest.map((event) => event.t_ms)) }
   }
+}
+
+/** What is to be known of the round after an event; nothing for most events. */
+export function noted(recording: Recording, event: Event): Partial<Recording> {
+  if (event.type === 'round_start') return { round: event.round, came: [] }
+  if (event.type === 'round_end') return { came: null }
+  if (event.type !== 'cue' || !recording.came) return {}
+  const { slot, at_s, window_ms } = event
+  // A sound is sure of its moment, and logged, later than a light: not always in order.
+  const came = [...recording.came, { slot, at_s, window_s: window_ms / 1000 }]
+  return { came: came.sort((one, other) => one.slot - other.slot).slice(-KEPT_COMMITTED) }
 }
