@@ -15,7 +15,7 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student
 from hastatus.api.problems import Problem
 from hastatus.core.partner.hold import MedicalHold
-from hastatus.core.text import Document, Line, line_pattern
+from hastatus.core.text import Document, Line, trimmed
 from hastatus.store import clubs, head_knocks, students
 from hastatus.store.models import HeadKnock, Student
 
@@ -25,7 +25,7 @@ bp = APIBlueprint("head_knocks", __name__, url_prefix="/api", abp_tags=[Tag(name
 class Clearance(Document):
     """A medical clearance, in words: who cleared it and when."""
 
-    words: Annotated[Line, Field(min_length=3, json_schema_extra={"pattern": line_pattern(3)})]
+    words: Annotated[Line, Field(min_length=3, json_schema_extra=trimmed(3))]
 
 
 class HeadKnockLine(BaseModel):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unicodedata
+from collections.abc import Callable
 from typing import Annotated, Any
 
 from pydantic import (
@@ -31,25 +32,43 @@ _TEXT = r"[^\x00-\x08\x0b-\x1f\x7f-\x9f]"
 _INK = r"[^\s\x00-\x20\x7f-\xa0]"
 
 
-def line_pattern(least: int) -> str:
-    """For a JSON Schema: at least so many characters (1 or more), spaces at both ends aside."""
-    rest = f"(?:{_TEXT}*{_INK})?" if least == 1 else f"{_TEXT}{{{least - 2},}}{_INK}"
-    return f"^{_SPACE}{_INK}{rest}{_SPACE}$"
+LONGEST_LINE, LONGEST_NOTE = 120, 2000
+
+
+def _pattern(least: int, most: int) -> str:
+    """So many characters, spaces at both ends aside."""
+    ends = f"{_TEXT}{{{max(least - 2, 0)},{most - 2}}}{_INK}"
+    inked = f"{_INK}{ends}" if least > 1 else f"{_INK}(?:{ends})?"
+    return f"^{_SPACE}{inked if least else f'(?:{inked})?'}{_SPACE}$"
+
+
+def trimmed(least: int, most: int = LONGEST_LINE) -> Callable[[dict[str, Any]], None]:
+    """What a JSON Schema says of a text of `least` to `most` characters that is trimmed first.
+
+    Its own lengths would count the spaces at both ends, too.
+    """
+
+    def say(schema: dict[str, Any]) -> None:
+        schema.pop("maxLength", None)
+        schema.pop("minLength", None)
+        schema["pattern"] = _pattern(least, most)
+
+    return say
 
 
 Line = Annotated[
     str,
-    StringConstraints(strip_whitespace=True, min_length=1, max_length=120),
+    StringConstraints(strip_whitespace=True, min_length=1, max_length=LONGEST_LINE),
     _clean,
-    Field(json_schema_extra={"pattern": line_pattern(1)}),
+    Field(json_schema_extra=trimmed(1)),
 ]
 """One line of text, 1 to 120 characters, no control characters."""
 
 Note = Annotated[
     str,
-    StringConstraints(strip_whitespace=True, max_length=2000),
+    StringConstraints(strip_whitespace=True, max_length=LONGEST_NOTE),
     _clean,
-    Field(json_schema_extra={"pattern": f"^{_SPACE}{_TEXT}*{_SPACE}$"}),
+    Field(json_schema_extra=trimmed(0, LONGEST_NOTE)),
 ]
 """Free text, up to 2,000 characters."""
 
