@@ -22,6 +22,7 @@ from sqlalchemy import func, select
 
 from bench.figure import Figure
 from bench.load import Live, _prepare, sign_in
+from hastatus.command.web import HUNG_S
 from hastatus.store.cluster import Cluster, free_port
 from hastatus.store.database import make_engine, transaction
 from hastatus.store.models import EventBatch
@@ -68,6 +69,7 @@ def figures(loose: bool) -> Iterator[Figure]:
             "the web server": [_kill(port, lambda: _workers(process)) for _ in range(kills)],
             "the database": [_kill(port, lambda: _postmaster(folder)) for _ in range(kills)],
         }
+        replaced_s = None if loose else _hang(process)
         post.over = True
         for thread in threads:
             thread.join()
@@ -77,6 +79,8 @@ def figures(loose: bool) -> Iterator[Figure]:
     for what, times in found.items():
         yield Figure(f"{what} killed {kills} times: back after, most", max(times), "s",
                      bounds[what], 6)  # fmt: skip
+    if replaced_s is not None:
+        yield Figure("a worker that hangs: replaced after", replaced_s, "s", HUNG_S + 5)
     yield Figure("longest that a batch waited meanwhile", max(post.waits_s), "s", 8, 4)
     yield Figure(f"acknowledged batches lost, of {len(post.taken)}", lost, "", 0)
 
@@ -141,6 +145,16 @@ def _kill(port: int, whom: Callable[[], list[int]]) -> float:
     took = time.monotonic() - began
     time.sleep(CALM_S)
     return took
+
+
+def _hang(process: subprocess.Popen[bytes]) -> float:
+    """Stop a worker where it is, and how long it takes until another one is in its place, in s."""
+    hung = _workers(process)[0]
+    os.kill(hung, signal.SIGSTOP)
+    began = time.monotonic()
+    while hung in _workers(process):
+        time.sleep(0.1)
+    return time.monotonic() - began
 
 
 def _post_all(port: int, live: list[Live], post: Post) -> list[threading.Thread]:
