@@ -58,7 +58,7 @@ def _crash(
         answer_some(page, students[-1], 1)
         crashing.kill()
         killed = time.monotonic()
-        page = crashing.open_again(run)
+        page = crashing.open_again(f"/runs/{run}/floor")
         students.append(student(page))
         go_on(page, students[-1], 1)
         waits_s.append(time.monotonic() - killed)

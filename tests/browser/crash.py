@@ -48,7 +48,6 @@ class CrashingBrowser:
     def new_run(self) -> tuple[str, Page]:
         """A run that is ready on the floor."""
         page = self.context.new_page()
-        page.goto(f"{self.server.address}/build")
         return to_the_floor(page, self.server, self.made), page
 
     def kill(self) -> None:
@@ -60,12 +59,12 @@ class CrashingBrowser:
         with suppress(Exception):  # it is gone already
             self.context.close()
 
-    def open_again(self, run: str) -> Page:
-        """After a kill: the floor of a run, ready to go on."""
+    def open_again(self, path: str) -> Page:
+        """After a kill: the floor or the mat of a run, which waits to go on."""
         self.context = self._start()
         page = self.context.new_page()
-        page.goto(f"{self.server.address}/runs/{run}/floor")
-        page.locator("[data-phase=ready]").wait_for()
+        page.goto(self.server.address + path)
+        page.locator("[data-phase=ready], [data-phase=paused]").wait_for()
         return page
 
     def _pids(self) -> list[int]:
