@@ -78,10 +78,14 @@ function OnTheFloor({ view }: { view: RunView }) {
           {view.device.simulated && ' · simulated hits'}
         </span>
         <span>
-          {lineWords(state.line) && `${lineWords(state.line)} · `}
-          {playing && Object.keys(state.troubles).length > 0 && 'an input has a fault · '}
-          {state.holding && 'no answers: the pace holds · '}
-          {playing && 'space pauses · S stops'}
+          {[
+            lineWords(state.line),
+            playing && Object.keys(state.troubles).length > 0 && 'an input has a fault',
+            state.holding && 'no answers: the pace holds',
+            playing && 'space pauses · S stops',
+          ]
+            .filter(Boolean)
+            .join(' · ')}
         </span>
       </footer>
     </div>
