@@ -149,11 +149,10 @@ def signed_in(db: Session, token: str) -> SignedIn | None:
     *who, seen_at = row
     found = SignedIn(*who)
     if datetime.now(UTC) - seen_at > SEEN_EVERY:
-        db.execute(
-            update(SignIn)
-            .where(SignIn.club_id == found.club_id, SignIn.id == found.sign_in_id)
-            .values(seen_at=func.now())
-        )
+        # Whoever else is noting it right now does it for all: nobody waits.
+        own = (SignIn.club_id == found.club_id, SignIn.id == found.sign_in_id)
+        free = select(SignIn.id).where(*own).with_for_update(skip_locked=True)
+        db.execute(update(SignIn).where(*own, SignIn.id.in_(free)).values(seen_at=func.now()))
     return found
 
 

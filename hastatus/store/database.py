@@ -56,11 +56,17 @@ def make_engine(url: str) -> Engine:
     )
 
 
+def new_session(engine: Engine) -> Session:
+    """A session that takes its connection with its first statement. Whoever asks closes it."""
+    return Session(engine, expire_on_commit=False)
+
+
 @contextmanager
-def transaction(engine: Engine) -> Iterator[Session]:
-    """A session whose work is committed at the end, or not at all."""
-    with Session(engine, expire_on_commit=False) as session, session.begin():
+def transaction(engine: Engine, begun: Session | None = None) -> Iterator[Session]:
+    """A session whose work is committed at the end, or not at all. begun: one to go on in."""
+    with begun or new_session(engine) as session:
         yield session
+        session.commit()
 
 
 def _config(connection: Connection) -> Config:
