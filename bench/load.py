@@ -33,6 +33,9 @@ LOOSE_EVERY_S = 1.0
 """In the test suite: on a machine that is slow for a while, the full pace only measures a queue."""
 WARM = 16
 """Posts of each run that are not timed: each process has to read the runs it does not know."""
+AT_ONCE = 20
+"""Posts of each run that are sent as fast as they are taken, from `CLIENTS` at a time."""
+CLIENTS = 8
 PASSWORD = "only for the bench"
 LOGIN = "bench@lockside.example"
 
@@ -49,21 +52,26 @@ class Live:
 def figures(loose: bool) -> Iterator[Figure]:
     """Post for a while and look at the slowest of twenty answers."""
     every_s = LOOSE_EVERY_S if loose else EVERY_S
-    posts = (10 if loose else 60) + WARM
+    posts = (10 if loose else 60 + AT_ONCE) + WARM
     with temporary_database() as engine:
         server = Server(url_of(engine))
         try:
             live, stored = _prepare(engine, posts)
             server.start()
-            times, taken = _post_all(server, live, every_s)
+            paced = posts if loose else posts - AT_ONCE
+            times, taken = _post_all(server, live, every_s, paced)
+            each_ms = None if loose else _each_ms(server, live, paced)
             with transaction(engine) as db:
                 kept = db.scalar(select(func.count()).select_from(EventBatch)) or 0
                 behind = db.scalars(select(RunFold.state["next_batch"].as_integer())).all()
         finally:
             server.stop()
+    taken += 0 if loose else RUNS * AT_ONCE
     lost = stored * RUNS + taken - kept + sum(stored + posts - each for each in behind)
     name = f"events request, {RUNS} runs at once, each every {every_s:g} s, p95"
     yield Figure(name, percentile(times, 0.95), "ms", 30, 10)
+    if each_ms is not None:
+        yield Figure("events requests as fast as they are taken, time of each", each_ms, "ms", 2.5)
     yield Figure("events requests lost", RUNS * posts - taken + lost, "", 0)
 
 
@@ -120,7 +128,31 @@ def _body(batch: Batch, recorder: uuid.UUID) -> bytes:
     return json.dumps({"recorder": str(recorder), **batch.model_dump(mode="json")}).encode()
 
 
-def _post_all(server: Server, live: list[Live], every_s: float) -> tuple[list[float], int]:
+def _each_ms(server: Server, live: list[Live], first: int) -> float:
+    """Time for each request, over all, when each client posts as soon as its last is taken."""
+    taken: list[int] = []
+    send = sender(server, *sign_in(server), taken)
+
+    def post(some: list[Live]) -> None:
+        for number in range(first, first + AT_ONCE):
+            for run in some:
+                send(run, number)
+
+    threads = [
+        threading.Thread(target=post, args=(live[place::CLIENTS],)) for place in range(CLIENTS)
+    ]
+    began = time.perf_counter()
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert len(taken) == RUNS * AT_ONCE
+    return (time.perf_counter() - began) * 1000 / len(taken)
+
+
+def _post_all(
+    server: Server, live: list[Live], every_s: float, posts: int
+) -> tuple[list[float], int]:
     """Each run posts from a thread of its own; times in ms, and posts taken.
 
     The first posts go one at a time: what they leave waiting would be counted against the rest.
@@ -135,7 +167,7 @@ def _post_all(server: Server, live: list[Live], every_s: float) -> tuple[list[fl
     start = time.perf_counter() + 0.5
 
     def post(run: Live, phase: float) -> None:
-        for number in range(WARM, len(run.bodies)):
+        for number in range(WARM, posts):
             due = start + phase + (number - WARM) * every_s
             time.sleep(max(0.0, due - time.perf_counter()))
             times.append(send(run, number))
