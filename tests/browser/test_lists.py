@@ -11,6 +11,8 @@ from tests.browser.club import Made, Server, make_club, sign_in
 pytestmark = pytest.mark.browser
 
 MANY = 400
+SCROLLED_MS = 1000
+"""The browser scrolls smoothly, and takes no key while it does."""
 MOST_NODES = 4000
 """Of a page; 400 rows drawn whole are some 8,000."""
 
@@ -55,12 +57,14 @@ def test_hundreds_of_rows_are_drawn_as_they_are_seen(
         page.goto(f"{server.address}{path}")
         rows = page.locator("tbody tr:not([aria-hidden])")
         expect(page.get_by_role("link", name=first).first).to_be_visible()
+        page.locator("tbody tr[aria-hidden]").wait_for(state="attached")  # the room of the rest
         total = int(page.locator("table").get_attribute("aria-rowcount") or 0) - 1
         assert total > MANY
         assert rows.count() < 120
         assert nodes(page) < MOST_NODES
         page.keyboard.press("End")
         expect(page.locator(f"tr[aria-rowindex='{total + 1}']")).to_be_in_viewport()
+        page.wait_for_timeout(SCROLLED_MS)
         page.keyboard.press("Home")
         expect(page.locator("tr[aria-rowindex='2']")).to_be_in_viewport()
     context.close()
