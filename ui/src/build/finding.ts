@@ -1,5 +1,6 @@
 /** Finding drills by what there is: people, gear, floor, minutes, level and focus. */
 import type { ShelvedDrill } from '../api/types'
+import { holds } from '../shell/finding'
 
 export type Filter = {
   words: string
@@ -23,13 +24,10 @@ export const NO_FILTER: Filter = {
 
 /** Whether a drill fits. A drill fits a number of minutes when one of its rungs does. */
 export function finds(filter: Filter, drill: ShelvedDrill): boolean {
-  const text = [drill.title, drill.form, ...drill.focus, ...drill.tags, ...drill.gear]
-    .join(' ')
-    .toLowerCase()
-  const words = filter.words.toLowerCase().split(/\s+/).filter(Boolean)
+  const text = [drill.title, drill.form, ...drill.focus, ...drill.tags, ...drill.gear].join(' ')
   const within = (most: string, value: number) => most === '' || value <= Number(most)
   return (
-    words.every((word) => text.includes(word)) &&
+    holds(text, filter.words) &&
     (filter.focus === '' ||
       drill.focus.includes(filter.focus) ||
       drill.tags.includes(filter.focus)) &&

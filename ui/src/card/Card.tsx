@@ -30,6 +30,11 @@ export default function Card() {
   })
   const error = kept.error ?? catalogue.error ?? plan.error
   if (error) return <Fault error={error} />
+  if (kept.data !== undefined && !drill) {
+    return (
+      <Fault error={new Error('There is no such solo drill. A card is made from the bench.')} />
+    )
+  }
   if (!drill || !plan.data || !catalogue.data) return <Waiting what="the card" />
   return (
     <>

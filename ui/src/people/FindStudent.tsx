@@ -1,3 +1,6 @@
+/** From so many students on, a list of them has a field to find one. */
+export const WORTH_FINDING = 15
+
 type Props = { asked: string; ask: (asked: string) => void }
 
 /** Finds a student by name in a long list. */

@@ -4,11 +4,11 @@ import { Link } from 'react-router'
 
 import { studentsQuery } from '../api/queries'
 import { Fault, Waiting } from '../shell/Fault'
+import { holds } from '../shell/finding'
 import { day, seconds } from '../shell/format'
 import { Rows } from '../shell/Rows'
 import { Title } from '../shell/Shell'
-import { FindStudent } from './FindStudent'
-import { isCalled, WORTH_FINDING } from './finding'
+import { FindStudent, WORTH_FINDING } from './FindStudent'
 import { HoldMark } from './HoldMark'
 import { StudentForm } from './StudentForm'
 import { WindowCourse } from './WindowCourse'
@@ -20,7 +20,7 @@ export default function People() {
   const [asked, ask] = useState('')
   if (students.error) return <Fault error={students.error} />
   if (!students.data) return <Waiting what="the people" />
-  const found = students.data.filter((each) => isCalled(each.name, asked))
+  const found = students.data.filter((each) => holds(each.name, asked))
   return (
     <>
       <Title over={`${students.data.length} students`} title="People">

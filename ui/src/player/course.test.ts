@@ -2,14 +2,8 @@ import { describe, expect, it } from 'vitest'
 
 import type { PlacedCue, Tail } from '../api/types'
 import { Course } from './course'
+import { cue } from './flow.fixture'
 
-const cue = (slot: number, at_s: number): PlacedCue => ({
-  slot,
-  cue: 'bell',
-  at_s,
-  window_s: 0.8,
-  after_s: 0,
-})
 const tail = (from_slot: number, revision: number, ...cues: PlacedCue[]): Tail => ({
   round: 1,
   revision,

@@ -8,7 +8,8 @@ import type { Stage } from './stage'
 import { START, Store, type Snapshot } from './state'
 import type { Came } from './store'
 
-const cue = (slot: number, at_s: number): PlacedCue => ({
+/** A bell in a slot, `at_s` into the round. */
+export const cue = (slot: number, at_s: number): PlacedCue => ({
   slot,
   cue: 'bell',
   at_s,

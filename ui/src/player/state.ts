@@ -16,8 +16,8 @@ export type Phase =
   | 'failed'
 
 /**
- * midRound: an earlier page was cut off in the middle of the round. clock_s: whole seconds left of the phase. cue: key of the cue that is being rehearsed.
- * asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
+ * midRound: an earlier page was cut off in the middle of the round. clock_s: whole seconds left of
+ * the phase. cue: key of the cue that is being rehearsed. asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
  * troubles: what is wrong with an input, by input.
  */
 export type Snapshot = {

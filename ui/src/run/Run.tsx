@@ -5,9 +5,9 @@ import { useSearchParams } from 'react-router'
 import { libraryQuery, newestQuery, studentsQuery } from '../api/queries'
 import { isSolo, type Student } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
+import { holds } from '../shell/finding'
 import { seconds } from '../shell/format'
-import { FindStudent } from '../people/FindStudent'
-import { isCalled, WORTH_FINDING } from '../people/finding'
+import { FindStudent, WORTH_FINDING } from '../people/FindStudent'
 import { HoldMark } from '../people/HoldMark'
 import { Title } from '../shell/Shell'
 import { Start } from './Start'
@@ -33,7 +33,7 @@ export default function Run() {
   const fault = students.error ?? library.error ?? error
   if (fault) return <Fault error={fault} />
   if (!students.data || !drill) return <Waiting what="students" />
-  const found = students.data.filter((each) => isCalled(each.name, asked))
+  const found = students.data.filter((each) => holds(each.name, asked))
   return (
     <>
       <Title over="Who is on the floor?" title={drill.title}>

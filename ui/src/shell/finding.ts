@@ -1,0 +1,14 @@
+/** Whether `text` holds every word of `asked`, or a part of one; case and accents aside. */
+export function holds(text: string, asked: string): boolean {
+  const known = plain(text)
+  return plain(asked)
+    .split(/\s+/)
+    .every((word) => known.includes(word))
+}
+
+function plain(words: string): string {
+  return words
+    .normalize('NFD')
+    .replace(/\p{Mark}/gu, '')
+    .toLowerCase()
+}
