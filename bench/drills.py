@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from bench.figure import Figure
 from hastatus.core.drill import Drill
-from hastatus.core.faults import Unplannable
+from hastatus.core.fault import Unplannable
 from hastatus.core.plan import plan_run
 from tests.drills import broken_rules, drills, mended
 

@@ -15,7 +15,7 @@ from hastatus.core.chain import TimedBy
 from hastatus.core.cue import AssetId, Words
 from hastatus.core.drill import Drill
 from hastatus.core.expect import ExpectedShare
-from hastatus.core.faults import Fault
+from hastatus.core.fault import Fault
 from hastatus.core.figures import PlanFigures
 from hastatus.core.labels import Pack
 from hastatus.core.layout import PlacedCue

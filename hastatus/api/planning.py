@@ -16,7 +16,7 @@ from hastatus.core.around import around
 from hastatus.core.chain import TimedBy
 from hastatus.core.drill import Drill
 from hastatus.core.expect import ExpectedShare, expected_share
-from hastatus.core.faults import Fault, Unplannable
+from hastatus.core.fault import Fault, Unplannable
 from hastatus.core.figures import PlanFigures, plan_figures
 from hastatus.core.labels import Labels
 from hastatus.core.plan import RoundPlan, RunPlan, plan_run

@@ -1,60 +1,25 @@
-"""What is wrong with a drill: where, why, and a mend to take.
-
-A fault *stops* when there is no plan, and is a *hint* when there is one that a coach would think
-twice about. A mend is a list of changes to the document, which the bench applies as one edit.
-"""
+"""Finds what is wrong with a solo drill."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from math import ceil
-from typing import Any, Literal
+from typing import Any
 
 from hastatus.core import waiting
 from hastatus.core.catalogue import Technique
 from hastatus.core.chain import ask, has_counter
 from hastatus.core.cue import Cue
 from hastatus.core.drill import Drill, Rung
+from hastatus.core.fault import Change, Fault, Mend, Unplannable
 from hastatus.core.fit import fit
 from hastatus.core.order import cap_needed, share_allowed
 from hastatus.core.setting import Balanced, Fixed, Unguessable, rounds_that_fit, too_long
 from hastatus.core.techniques import TECHNIQUES
-from hastatus.core.text import Document, Line
 from hastatus.core.words import percent
 
 CEILING = 4
 """Blocks in a row without a counter (common practice, no source)."""
-
-
-class Change(Document):
-    """One change of a drill document: the value at `path` (keys and places, joined by dots)."""
-
-    path: str
-    value: Any
-
-
-class Mend(Document):
-    """What would put a fault right. label: what the button says."""
-
-    label: Line
-    changes: tuple[Change, ...]
-
-
-class Fault(Document):
-    """One thing that is wrong. where: the place in the document, like `rungs.0.overlap`."""
-
-    where: str
-    what: str
-    level: Literal["stop", "hint"] = "stop"
-    mend: Mend | None = None
-
-
-class Unplannable(ValueError):
-    """A drill that has no plan. faults: why."""
-
-    def __init__(self, faults: Sequence[Fault]) -> None:
-        super().__init__(f"{faults[0].where}: {faults[0].what}")
-        self.faults = tuple(faults)
 
 
 def check(drill: Drill) -> None:

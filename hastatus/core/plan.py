@@ -16,6 +16,7 @@ from pydantic import Field, model_validator
 from hastatus.core import faults
 from hastatus.core.catalogue import Stance, other
 from hastatus.core.drill import Drill, Rung
+from hastatus.core.fault import Fault, Unplannable
 from hastatus.core.layout import PlacedCue, lay_out
 from hastatus.core.prior import Prior
 from hastatus.core.slots import Slot, draw_slots
@@ -127,7 +128,7 @@ def plan_run(
     rung counts from 1 (IndexError when the drill has no such rung); window_s defaults to the
     rung's own and is held within the pace's bounds; prior: what is believed of it; weights: factors
     on the cues' own (see `weakness`), which only a balanced order goes by. Raises
-    `faults.Unplannable` for a drill that has no plan, also when `sound_only` leaves no cue, and
+    `Unplannable` for a drill that has no plan, also when `sound_only` leaves no cue, and
     `safety.UnsafePlan` when a rule that no setting lifts would be broken.
     """
     if not 1 <= rung <= len(drill.rungs):
@@ -212,12 +213,12 @@ def _calls(rung: Rung, number: int) -> tuple[Spoken, ...]:
 
 
 def without_lights(drill: Drill) -> Drill:
-    """The drill with its sounds only; `faults.Unplannable` when nothing that asks is left."""
+    """The drill with its sounds only; `Unplannable` when nothing that asks is left."""
     cues = tuple(cue for cue in drill.cues if cue.channel == "hear")
     if all(cue.is_catch for cue in cues):
-        raise faults.Unplannable(
+        raise Unplannable(
             [
-                faults.Fault(
+                Fault(
                     where="cues",
                     what="this drill has no sound that asks for an answer, so it needs its lights",
                 )

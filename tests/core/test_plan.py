@@ -15,6 +15,7 @@ from scipy import stats
 from hastatus.core import faults
 from hastatus.core.controls import controls
 from hastatus.core.drill import Drill, Pace
+from hastatus.core.fault import Unplannable
 from hastatus.core.figures import plan_figures
 from hastatus.core.layout import lay_out
 from hastatus.core.order import BalancedOrder
@@ -31,7 +32,7 @@ from tests.drills import broken_rules, drills, mended, put
 def test_any_drill_is_planned_by_its_own_rules_or_says_why_not(drill: Drill, seed: int) -> None:
     try:
         plan = plan_run(drill, seed=seed)
-    except faults.Unplannable:
+    except Unplannable:
         mend = mended(drill)
         if mend is None:
             return

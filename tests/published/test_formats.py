@@ -17,10 +17,11 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hastatus.audio import speech
-from hastatus.core import faults, formats, sound, track
+from hastatus.core import formats, sound, track
 from hastatus.core.clips import Clip
 from hastatus.core.drill import Drill
 from hastatus.core.drillfile import DrillFile, json_schema
+from hastatus.core.fault import Unplannable
 from hastatus.core.plan import RunPlan, plan_run
 from hastatus.core.sheet import Voice
 from hastatus.core.starter import STARTERS
@@ -156,7 +157,7 @@ def test_any_drill_has_a_track_that_reads_back(drill: Drill, seed: int) -> None:
     jsonschema.validate(DrillFile(drill=drill).model_dump(mode="json"), json_schema())
     try:
         plan = plan_run(drill, seed=seed)
-    except faults.Unplannable:
+    except Unplannable:
         return
     made = make_track(drill, plan)
     assert len(webvtt.from_buffer(io.StringIO(formats.webvtt(made))).captions) == len(made.cues)

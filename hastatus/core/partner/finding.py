@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Literal
 
-from hastatus.core.faults import Change, Fault, Mend
+from hastatus.core.fault import Change, Fault, Mend
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.steps import Check
 from hastatus.core.partner.walk import Walked

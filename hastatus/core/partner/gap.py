@@ -10,7 +10,7 @@ from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from math import ceil, hypot
 
-from hastatus.core.faults import Mend
+from hastatus.core.fault import Mend
 from hastatus.core.partner.body import USUAL_HEIGHT_M, Limbs, estimated
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.finding import Finding, at, mend, path_of

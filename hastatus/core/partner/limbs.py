@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Literal
 
-from hastatus.core.faults import Mend
+from hastatus.core.fault import Mend
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.finding import Finding, at, mend, path_of
 from hastatus.core.partner.walk import Walk, Walked
