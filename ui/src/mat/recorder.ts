@@ -1,6 +1,6 @@
 /** Logs marks of one partner run and sends them, a moment after each. */
 import type { MarksAck, PairMark } from '../api/types'
-import { Outbox, type Line } from '../player/outbox'
+import { Outbox, type Batches, type Line } from '../player/outbox'
 import { Knocks } from './knocks'
 import type { MarkStore, Recording } from './store'
 
@@ -12,15 +12,19 @@ export function marksAddress(run: string): string {
 /** The longest that a mark waits for others to go with it. */
 const SEAL_AFTER_MS = 400
 
+type Changes = Partial<Pick<Recording, 'bpm' | 'round' | 'knocked' | 'going'>>
+
 export class MarkRecorder {
   private readonly outbox: Outbox<MarksAck>
   private writing: Promise<unknown> = Promise.resolve()
   private timer: number | undefined
   private readonly run: string
   private readonly knocks: Knocks
+  /** What waits to be kept, all at once: a tap and how the tablet shows it belong together. */
+  private moment: { marks: PairMark[]; changes: Changes } | null = null
 
   constructor(
-    private readonly store: MarkStore,
+    private readonly store: Pick<MarkStore, 'addMoment' | 'seal'> & Batches,
     recording: Recording,
     acknowledged: (ack: MarksAck) => void,
     changed: () => void,
@@ -36,7 +40,7 @@ export class MarkRecorder {
 
   /** Keep a mark on this device at once; send it a moment later, with what comes meanwhile. */
   log(mark: PairMark): void {
-    this.after(() => this.store.addMark(this.run, mark))
+    this.ofMoment().marks.push(mark)
     this.knocks.note(mark)
     // Counted from the first one: strikes that never pause must not put it off.
     this.timer ??= window.setTimeout(() => void this.seal(), SEAL_AFTER_MS)
@@ -49,8 +53,8 @@ export class MarkRecorder {
   }
 
   /** Keep what the next page has to know. */
-  note(changes: Partial<Pick<Recording, 'bpm' | 'round' | 'knocked' | 'going'>>): void {
-    this.after(() => this.store.note(this.run, changes))
+  note(changes: Changes): void {
+    Object.assign(this.ofMoment().changes, changes)
   }
 
   close(): void {
@@ -58,6 +62,17 @@ export class MarkRecorder {
     this.knocks.close()
     this.after(() => this.store.seal(this.run, false))
     this.outbox.close()
+  }
+
+  private ofMoment() {
+    if (this.moment) return this.moment
+    const moment: { marks: PairMark[]; changes: Changes } = { marks: [], changes: {} }
+    this.moment = moment
+    this.after(() => {
+      this.moment = null
+      return this.store.addMoment(this.run, moment.marks, moment.changes)
+    })
+    return moment
   }
 
   private noTimer(): void {

@@ -44,8 +44,10 @@ export class MarkStore extends BatchStore<Recording, Kept> {
     return this.keep({ run, recorder, began_ms, next: 0, round: 0, bpm: null, done: false })
   }
 
-  addMark(run: string, mark: PairMark): Promise<void> {
-    return this.add({ run, mark })
+  /** Keep what one moment brought: its marks, and what the next page has to know of it. */
+  addMoment(run: string, marks: PairMark[], changes: Partial<Recording>): Promise<void> {
+    const items = marks.map((mark) => ({ run, mark }))
+    return this.add(run, items, () => changes)
   }
 
   seal(run: string, last: boolean): Promise<void> {

@@ -84,12 +84,16 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     return true
   }
 
-  /** Keep an item, and with it, or not at all, what it changes of the recording. */
-  protected async add(item: K, changes: (recording: R) => Partial<R> = () => ({})): Promise<void> {
+  /** Keep items, and with them, or not at all, what they change of the recording. */
+  protected async add(
+    run: string,
+    items: K[],
+    changes: (recording: R) => Partial<R>,
+  ): Promise<void> {
     const tx = this.db.transaction(['runs', this.items], 'readwrite')
-    const found = (await tx.objectStore('runs').get(item.run)) as R | undefined
+    const found = (await tx.objectStore('runs').get(run)) as R | undefined
     const next = found ? changes(found) : {}
-    const writes: Promise<unknown>[] = [tx.objectStore(this.items).add(item)]
+    const writes: Promise<unknown>[] = items.map((item) => tx.objectStore(this.items).add(item))
     if (Object.keys(next).length > 0) {
       writes.push(tx.objectStore('runs').put({ ...found, ...next }))
     }

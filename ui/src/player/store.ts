@@ -46,7 +46,7 @@ export class RecorderStore extends BatchStore<Recording, Kept> {
   }
 
   addEvent(run: string, epoch: number, event: Event): Promise<void> {
-    return this.add({ run, epoch, event }, (recording) => noted(recording, event))
+    return this.add(run, [{ run, epoch, event }], (recording) => noted(recording, event))
   }
 
   seal(run: string, seal: Seal): Promise<void> {
