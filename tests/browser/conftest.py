@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, sync_playwright
+from playwright.sync_api import Browser, expect, sync_playwright
 from sqlalchemy import Engine
 
 from tests.browser.club import Server
@@ -19,6 +19,8 @@ FLAGS = (
     "--use-fake-ui-for-media-stream",
     "--use-fake-device-for-media-stream",
 )
+
+expect.set_options(timeout=20_000)  # a shared machine stands still for seconds
 
 
 @pytest.fixture(scope="session")
