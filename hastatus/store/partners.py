@@ -217,7 +217,7 @@ def result_of(db: Session, run: PartnerRun) -> PartnerResult:
     """What the marks of a run amount to; kept once the run is closed."""
     key = (run.club_id, run.id)
     kept = db.scalar(
-        select(models.PartnerResult.body.cast(Text)).where(
+        select(models.PartnerResult.body).where(
             models.PartnerResult.club_id == run.club_id, models.PartnerResult.run_id == run.id
         )
     )
@@ -228,7 +228,7 @@ def result_of(db: Session, run: PartnerRun) -> PartnerResult:
     sheet = FeedSheet.model_validate(run.sheet)
     found = partner_result(drill_of(db, run), sheet, batches_of(db, *key))
     if run.closed_at is not None:
-        body = PARTNER_RESULT.dump_python(found, mode="json")
+        body = PARTNER_RESULT.dump_json(found).decode()
         db.add(models.PartnerResult(club_id=run.club_id, run_id=run.id, body=body))
         db.flush()
     return found

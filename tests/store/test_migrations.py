@@ -17,6 +17,7 @@ FROZEN = {
     "0008_runs_of_a_drill.py": "4567f649537301a7",
     "0009_mark_folds.py": "3e8729a992119d11",
     "0010_outlines_and_standings.py": "3d294ff204da187e",
+    "0011_results_as_text.py": "12375d9f660b41fb",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 
