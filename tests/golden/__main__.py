@@ -1,0 +1,34 @@
+"""Takes the hashes anew, after a change of behaviour that was meant: `python -m tests.golden`."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Iterator
+
+from hastatus.core.starter import STARTERS
+from hastatus.core.starter.partner import PARTNER_STARTERS
+from tests.database import temporary_database
+from tests.golden.test_hashes import GOLDEN
+from tests.golden.things import documents, partner, readouts, solo, tables
+
+
+def main() -> None:
+    found = {
+        "solo": _each(solo, STARTERS),
+        "partner": _each(partner, PARTNER_STARTERS),
+        "documents": dict(documents()),
+    }
+    with temporary_database() as engine:
+        found["tables"] = dict(tables(engine))
+        found["readouts"] = dict(readouts(engine))
+    GOLDEN.write_text(json.dumps(found, indent=1, ensure_ascii=False) + "\n")
+
+
+def _each(
+    things: Callable[[str], Iterator[tuple[str, str]]], patterns: object
+) -> dict[str, dict[str, str]]:
+    return {pattern: dict(things(pattern)) for pattern in patterns}  # type: ignore[attr-defined]
+
+
+if __name__ == "__main__":
+    main()
