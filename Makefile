@@ -33,6 +33,7 @@ lint: setup
 	@.venv/bin/ruff format --check $(CODE)
 	@.venv/bin/ruff check $(CODE)
 	@.venv/bin/mypy hastatus
+	@.venv/bin/lint-imports --no-cache --no-logo
 	@scripts/api-types --check
 	@$(UI) format:check
 	@$(UI) lint

@@ -16,13 +16,13 @@ from hastatus.core.cue import AssetId, Words
 from hastatus.core.drill import Drill
 from hastatus.core.expect import ExpectedShare
 from hastatus.core.fault import Fault
+from hastatus.core.fields import Document, Key, Line, Note, Seconds
 from hastatus.core.figures import PlanFigures
 from hastatus.core.labels import Pack
 from hastatus.core.layout import PlacedCue
 from hastatus.core.library import AnyDrill
 from hastatus.core.outline import ShelvedDrill
 from hastatus.core.sheet import Language
-from hastatus.core.text import Document, Key, Line, Note, Seconds
 from hastatus.core.words import Fact
 
 Tags = Annotated[list[Line], Field(max_length=20)]

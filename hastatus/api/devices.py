@@ -18,8 +18,8 @@ from hastatus.api.problems import Problem
 from hastatus.core import calibration, sound
 from hastatus.core.calibration import CannotCalibrate, Measured
 from hastatus.core.device import Pads, Source, device_of
+from hastatus.core.fields import Document, Line, Milliseconds, Seconds
 from hastatus.core.profile import Profile
-from hastatus.core.text import Document, Line, Milliseconds, Seconds
 from hastatus.store import devices
 
 bp = APIBlueprint("devices", __name__, url_prefix="/api", abp_tags=[Tag(name="devices")])

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
+from hastatus.core.fields import Document
 from hastatus.core.partner.agreement import Agreed, Brings, Refusal
 from hastatus.core.partner.arrivals import CountersHeard
 from hastatus.core.partner.climbing import Climbed
@@ -22,7 +23,6 @@ from hastatus.core.partner.need import Need
 from hastatus.core.partner.reading import PartnerReading
 from hastatus.core.partner.steps import Contact, Lane
 from hastatus.core.stats import Interval
-from hastatus.core.text import Document
 
 
 class PairRequest(Document):

@@ -18,6 +18,7 @@ from hastatus.core.device import Source
 from hastatus.core.difference import Difference
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.events import Batch
+from hastatus.core.fields import Document, Line, Note, Seconds
 from hastatus.core.follow import Tail
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion
@@ -28,7 +29,6 @@ from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.partner.steps import Contact
 from hastatus.core.standing import LastRun, Notice
 from hastatus.core.stats import Summary
-from hastatus.core.text import Document, Line, Note, Seconds
 from hastatus.core.trend import Slope
 
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]

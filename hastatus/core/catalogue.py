@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from hastatus.core.text import Document, Key, Line
+from hastatus.core.fields import Document, Key, Line
 
 Side = Literal["lead", "rear"]
 Stance = Literal["left_lead", "right_lead"]

@@ -8,8 +8,8 @@ from pydantic import Field, StringConstraints, model_validator
 
 from hastatus.core.catalogue import Side
 from hastatus.core.colour import Colour, Shape
+from hastatus.core.fields import Document, Key, Line, Seconds
 from hastatus.core.labels import PLAIN, Labels
-from hastatus.core.text import Document, Key, Line, Seconds
 
 Channel = Literal["hear", "see"]
 SoundName = Literal[

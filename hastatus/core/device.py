@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
-from hastatus.core.text import Document, Line
+from hastatus.core.fields import Document, Line
 
 Source = Literal["key", "touch", "microphone", "midi", "pad", "clicker", "coach"]
 """Where an input comes from. pad: of a kit that stamps its hits by a clock of its own."""

@@ -12,6 +12,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from hastatus.core.cue import Chain, Cue, Part
+from hastatus.core.fields import Document, Key, Line, Seconds, Share
 from hastatus.core.setting import (
     Balanced,
     Bursts,
@@ -25,7 +26,6 @@ from hastatus.core.setting import (
     Waiting,
 )
 from hastatus.core.sheet import Sheet
-from hastatus.core.text import Document, Key, Line, Seconds, Share
 from hastatus.core.waiting import mean
 
 Weight = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]

@@ -8,10 +8,10 @@ from pydantic import Base64Bytes, Field
 
 from hastatus.core.cue import AssetId
 from hastatus.core.drill import Drill
+from hastatus.core.fields import Document, Line
 from hastatus.core.library import AnyDrill
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.schema import require_tags
-from hastatus.core.text import Document, Line
 
 KIND = "hastatus-drill"
 

@@ -13,9 +13,9 @@ from pydantic import Field, TypeAdapter, model_validator
 
 from hastatus.core.device import Device, Source
 from hastatus.core.drill import Drill
+from hastatus.core.fields import Document, Key, Line, Milliseconds
 from hastatus.core.layout import PlacedCue
 from hastatus.core.plan import RunPlan
-from hastatus.core.text import Document, Key, Line, Milliseconds
 
 EVENT_VERSION = 1
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Literal
 
-from hastatus.core.text import Document, Line
+from hastatus.core.fields import Document, Line
 
 
 class Change(Document):

@@ -11,12 +11,12 @@ from hastatus.core.adapt import ControllerState, follow, mark, settle
 from hastatus.core.device import Device
 from hastatus.core.drill import Drill
 from hastatus.core.events import Batch, Committed
+from hastatus.core.fields import Document, Seconds
 from hastatus.core.layout import PlacedCue, lay_out
 from hastatus.core.plan import RunPlan, duration, without_lights
 from hastatus.core.response import Response, ScoreState
 from hastatus.core.safety import UnsafePlan
 from hastatus.core.score import Scorer
-from hastatus.core.text import Document, Seconds
 
 
 class Tail(Document):

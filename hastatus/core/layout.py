@@ -12,9 +12,9 @@ from pydantic import ConfigDict, Field
 from hastatus.core import safety
 from hastatus.core.chain import Asked, ask
 from hastatus.core.drill import Drill, Rung
+from hastatus.core.fields import Key, Seconds
 from hastatus.core.setting import Overlap
 from hastatus.core.slots import Slot
-from hastatus.core.text import Key, Seconds
 
 LEAST_WINDOW_S = 0.2
 """The shortest answer window that quick succession may leave, in seconds."""

@@ -17,10 +17,10 @@ from hastatus.core import faults
 from hastatus.core.catalogue import Stance, other
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.fault import Fault, Unplannable
+from hastatus.core.fields import Document, Key, Line, Seconds
 from hastatus.core.layout import PlacedCue, lay_out
 from hastatus.core.prior import Prior
 from hastatus.core.slots import Slot, draw_slots
-from hastatus.core.text import Document, Key, Line, Seconds
 
 PLANNER_VERSION = 2
 AFTER_LAST_S = 1.0

@@ -15,7 +15,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from hastatus.core.text import Document, Seconds
+from hastatus.core.fields import Document, Seconds
 
 START_SPREAD = 0.8
 """How far, in ln time, the window of a start that rests on nothing may be wrong."""

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from hastatus.core.calibration import Measured
 from hastatus.core.device import Correction, Pads, Source
-from hastatus.core.text import Document, Line
+from hastatus.core.fields import Document, Line
 
 
 class Profile(Document):

@@ -7,9 +7,9 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from hastatus.core.catalogue import Technique
+from hastatus.core.fields import Document, Line, Note
 from hastatus.core.labels import Labels
 from hastatus.core.techniques import TECHNIQUES
-from hastatus.core.text import Document, Line, Note
 from hastatus.core.upgrade import SCHEMA_VERSION, upgraded
 
 Language = Literal["en-gb", "en-us", "en-gb-scotland", "de", "fr", "es", "it", "nl"]

@@ -11,9 +11,9 @@ from pydantic import ConfigDict, Field
 
 from hastatus.core import waiting
 from hastatus.core.drill import Drill, Rung
+from hastatus.core.fields import Key, Seconds, Share
 from hastatus.core.order import draw_order, overlapping
 from hastatus.core.setting import Announce, Bursts
-from hastatus.core.text import Key, Seconds, Share
 
 
 @dataclass(slots=True)  # no model, not frozen: a plan has thousands, and making them takes time

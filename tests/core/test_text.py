@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import Field, TypeAdapter, ValidationError
 
-from hastatus.core.text import LONGEST_LINE, LONGEST_NOTE, Line, Note, trimmed
+from hastatus.core.fields import LONGEST_LINE, LONGEST_NOTE, Line, Note, trimmed
 
 THREE = Annotated[Line, Field(min_length=3, json_schema_extra=trimmed(3))]
 KINDS = {"line": TypeAdapter(Line), "note": TypeAdapter(Note), "three": TypeAdapter(THREE)}

@@ -13,13 +13,13 @@ from typing import Annotated
 
 from pydantic import Field
 
+from hastatus.core.fields import Document, Line
 from hastatus.core.partner.caps import cap_findings
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.finding import Finding
 from hastatus.core.partner.gear import GEAR_NAMES, Gear
 from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.partner.steps import CONTACTS, Contact
-from hastatus.core.text import Document, Line
 
 HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")
 """Gear that the club has and somebody holds, not what each brings."""

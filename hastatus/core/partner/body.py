@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from hastatus.core.text import Document
+from hastatus.core.fields import Document
 
 USUAL_HEIGHT_M = 1.70
 """Height that is taken where nobody is chosen, in metres."""

@@ -8,8 +8,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from hastatus.core.fields import Document, Seconds
 from hastatus.core.partner.marks import Mark, Paused, Resumed, RoundBegun, RoundOver, TempoSet
-from hastatus.core.text import Document, Seconds
 
 
 class Stands(Document):

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
+from hastatus.core.fields import Key
 from hastatus.core.partner.clock import RoundClock, round_clock
 from hastatus.core.partner.drill import OWN_TIME_BPM
 from hastatus.core.partner.feed import Feed, FeedSheet, Turn
@@ -25,7 +26,6 @@ from hastatus.core.partner.marks import (
     Undone,
 )
 from hastatus.core.partner.once import strikes_of
-from hastatus.core.text import Key
 
 EARLY_MS = 150.0
 """A strike this long before an exchange starts still belongs to it."""

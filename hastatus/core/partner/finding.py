@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from typing import Any, Literal
 
 from hastatus.core.fault import Change, Fault, Mend
+from hastatus.core.fields import Key, Line
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.steps import Check
 from hastatus.core.partner.walk import Walked
-from hastatus.core.text import Key, Line
 
 
 class Finding(Fault):

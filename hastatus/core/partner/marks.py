@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from hastatus.core.text import Document, Line, Milliseconds
+from hastatus.core.fields import Document, Line, Milliseconds
 
 Grade = Literal["struck", "covered", "deflected", "evaded", "off_line", "countered"]
 """What became of an attack: it landed, or what kept it from landing."""

@@ -12,8 +12,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hastatus.core.cue import Mark
+from hastatus.core.fields import Document, Key, Line
 from hastatus.core.partner.steps import ScoreStep
-from hastatus.core.text import Document, Key, Line
 
 Gives = Literal[
     "arm_light", "arm_neutral", "arm_heavy", "real", "feint",

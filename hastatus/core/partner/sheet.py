@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from hastatus.core.catalogue import Side
+from hastatus.core.fields import Key
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.partner.answers import answers_on
 from hastatus.core.partner.body import Limbs
@@ -26,7 +27,6 @@ from hastatus.core.partner.gear import PADDLE_M, Gear
 from hastatus.core.partner.reach import Band, bands, gap_reached, safe_gap, strike_m
 from hastatus.core.partner.walk import Person, Walk, Walked, walks
 from hastatus.core.techniques import TECHNIQUES
-from hastatus.core.text import Key
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hastatus.core.catalogue import Side, Target
+from hastatus.core.fields import Document, Key, Line
 from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.partner.reach import Surface
-from hastatus.core.text import Document, Key, Line
 
 Lane = Literal["feeder", "defender"]
 Footwork = Literal[
