@@ -10,12 +10,12 @@ from pydantic import ValidationError
 
 from hastatus.core import faults, safety, waiting
 from hastatus.core.chain import ask
-from hastatus.core.colour import HEX
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.layout import PlacedCue
 from hastatus.core.order import longest_repeat
 from hastatus.core.plan import RoundPlan, RunPlan
 from hastatus.core.setting import Balanced
+from hastatus.core.trade.colours import HEX
 
 SHAPES = ("circle", "triangle", "square", "diamond", "ring", "bar")
 SOUNDS = ("low_knock", "high_knock", "bang", "bell", "high_bell", "low_tone", "tone", "high_tone")

@@ -10,10 +10,10 @@ from flask_openapi3 import APIBlueprint, Tag
 from hastatus.api import bench, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import Problem, not_found
-from hastatus.core.catalogue import Technique
-from hastatus.core.fit import fit
-from hastatus.core.labels import Labels, Pack
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.label_packs import Labels, Pack
+from hastatus.core.trade.matchups import fit
+from hastatus.core.trade.technique import Technique
 from hastatus.store import assets, techniques
 from hastatus.store.models import TechniqueNote
 

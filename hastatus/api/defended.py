@@ -12,11 +12,11 @@ from hastatus.api import partner_shapes, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student
 from hastatus.api.partners import line
-from hastatus.core.catalogue import Side
-from hastatus.core.partner.budget import needed
 from hastatus.core.partner.drill import TARGET
 from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import need
+from hastatus.core.trade.attack_time import needed
+from hastatus.core.trade.technique import Side
 from hastatus.store import measured, partners, techniques
 
 bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])

@@ -18,9 +18,9 @@ from hastatus.core.drill import Drill
 from hastatus.core.expect import ExpectedShare, expected_share
 from hastatus.core.fault import Fault, Unplannable
 from hastatus.core.figures import PlanFigures, plan_figures
-from hastatus.core.labels import Labels
 from hastatus.core.plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.prior import Prior
+from hastatus.core.trade.label_packs import Labels
 from hastatus.core.weakness import weights
 from hastatus.store import drills, measured, techniques
 

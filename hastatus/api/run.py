@@ -19,8 +19,6 @@ from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results, safety, stats
 from hastatus.core.adapt import out_of_reach
-from hastatus.core.catalogue import Stance, hand
-from hastatus.core.colour import HEX
 from hastatus.core.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.device import Device, device_of
 from hastatus.core.drill import Drill
@@ -30,6 +28,8 @@ from hastatus.core.prior import Prior
 from hastatus.core.profile import Profile
 from hastatus.core.reading import comparable, read_times
 from hastatus.core.response import Response as CueResponse
+from hastatus.core.trade.colours import HEX
+from hastatus.core.trade.technique import Stance, hand
 from hastatus.store import devices, drills, intake, ladders, runs, techniques
 from hastatus.store.models import Run
 

@@ -9,12 +9,12 @@ from pydantic import BaseModel, model_validator
 
 from hastatus.api.bench import RungWords
 from hastatus.api.shapes import RungNumber, Seed
-from hastatus.core.catalogue import Side
 from hastatus.core.fields import Document
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.finding import Finding
 from hastatus.core.partner.pads import PadLine
 from hastatus.core.partner.sheet import GapSheet
+from hastatus.core.trade.technique import Side
 
 
 class ScoreRequest(Document):

@@ -14,11 +14,7 @@ from hastatus.api.document import also
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
-from hastatus.core.catalogue import Side
-from hastatus.core.labels import Labels
 from hastatus.core.partner import find
-from hastatus.core.partner.body import Body, limbs
-from hastatus.core.partner.budget import Needed, needed_time
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.finding import Finding, Undoable
@@ -32,6 +28,10 @@ from hastatus.core.partner.shadow import NothingToAnswer, shadow
 from hastatus.core.partner.sheet import Needs, by_rule, gap_sheet
 from hastatus.core.partner.words import branch_words, partner_differences, partner_facts
 from hastatus.core.stats import TOO_FEW
+from hastatus.core.trade.attack_time import Needed, needed_time
+from hastatus.core.trade.label_packs import Labels
+from hastatus.core.trade.limbs import Body, limbs
+from hastatus.core.trade.technique import Side
 from hastatus.store import drills, measured, partners, students, techniques
 from hastatus.store.models import Student
 

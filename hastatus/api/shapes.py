@@ -11,7 +11,6 @@ from pydantic import BaseModel, Field, StringConstraints
 from pydantic_core import to_json
 
 from hastatus.core.baseline import Agreement, Baseline, BaselineTrend
-from hastatus.core.catalogue import Stance
 from hastatus.core.course import Skill
 from hastatus.core.cue import SoundName
 from hastatus.core.device import Source
@@ -20,15 +19,16 @@ from hastatus.core.drill import Drill, Rung
 from hastatus.core.events import Batch
 from hastatus.core.fields import Document, Line, Note, Seconds
 from hastatus.core.follow import Tail
-from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.ladder import RunEvidence, Suggestion
 from hastatus.core.library import AnyDrill
-from hastatus.core.partner.body import Body
-from hastatus.core.partner.gear import Gear
 from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.partner.steps import Contact
 from hastatus.core.standing import LastRun, Notice
 from hastatus.core.stats import Summary
+from hastatus.core.trade.gear import Gear
+from hastatus.core.trade.label_packs import PLAIN, Labels
+from hastatus.core.trade.limbs import Body
+from hastatus.core.trade.technique import Stance
 from hastatus.core.trend import Slope
 
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from hastatus.core.catalogue import Stance
 from hastatus.core.controls import HOME, controls
 from hastatus.core.device import NAMELESS
 from hastatus.core.drill import Drill
@@ -16,6 +15,7 @@ from hastatus.core.listening import Expected, Expecting, Meaning, fitting_step
 from hastatus.core.plan import RunPlan
 from hastatus.core.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.telling import SAME_STRIKE_MS, keep_level, told_apart
+from hastatus.core.trade.technique import Stance
 
 TWICE_MS, TWICE_AT_ONCE_MS = 1000.0, 350.0
 """The same answer again within this time was struck twice, unless a cue asks for just that: the

@@ -10,9 +10,9 @@ from hastatus.core import clips
 from hastatus.core.clips import Clip
 from hastatus.core.cue import Cue
 from hastatus.core.drill import Drill
-from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.layout import PlacedCue
 from hastatus.core.plan import RoundPlan, RunPlan
+from hastatus.core.trade.label_packs import PLAIN, Labels
 
 Kind = Literal["ahead", "signal", "count", "rest", "call"]
 

@@ -8,8 +8,8 @@ from typing import Literal
 
 from hastatus.core.cue import Call, Cue, Recording, Sound
 from hastatus.core.drill import Drill
-from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.plan import RunPlan
+from hastatus.core.trade.label_packs import PLAIN, Labels
 
 
 @dataclass(frozen=True, slots=True)

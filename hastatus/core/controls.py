@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.catalogue import Side, Stance, hand
 from hastatus.core.chain import ask
 from hastatus.core.drill import Drill, Rung
-from hastatus.core.labels import PLAIN, Labels
+from hastatus.core.trade.label_packs import PLAIN, Labels
+from hastatus.core.trade.technique import Side, Stance, hand
 
 _COLUMNS: tuple[tuple[Literal["left", "right"], str], ...] = (
     ("left", "RFVEDC"),

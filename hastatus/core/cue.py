@@ -6,10 +6,10 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, StringConstraints, model_validator
 
-from hastatus.core.catalogue import Side
-from hastatus.core.colour import Colour, Shape
 from hastatus.core.fields import Document, Key, Line, Seconds
-from hastatus.core.labels import PLAIN, Labels
+from hastatus.core.trade.colours import Colour, Shape
+from hastatus.core.trade.label_packs import PLAIN, Labels
+from hastatus.core.trade.technique import Side
 
 Channel = Literal["hear", "see"]
 SoundName = Literal[

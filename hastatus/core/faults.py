@@ -7,15 +7,15 @@ from math import ceil
 from typing import Any
 
 from hastatus.core import waiting
-from hastatus.core.catalogue import Technique
 from hastatus.core.chain import ask, has_counter
 from hastatus.core.cue import Cue
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.fault import Change, Fault, Mend, Unplannable
-from hastatus.core.fit import fit
 from hastatus.core.order import cap_needed, share_allowed
 from hastatus.core.setting import Balanced, Fixed, Unguessable, rounds_that_fit, too_long
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.matchups import fit
+from hastatus.core.trade.technique import Technique
 from hastatus.core.words import percent
 
 CEILING = 4

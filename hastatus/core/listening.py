@@ -6,13 +6,13 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from hastatus.core.catalogue import Side
 from hastatus.core.chain import Asked, AskedStep
 from hastatus.core.drill import Drill
 from hastatus.core.events import CueShown
 from hastatus.core.layout import Asking
 from hastatus.core.plan import RunPlan
 from hastatus.core.response import HoldResult, Landed, OpenCue, StepResult
+from hastatus.core.trade.technique import Side
 
 ROUNDING_MS = 1e-6
 """Sums of times are compared to within this."""

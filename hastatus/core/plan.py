@@ -14,13 +14,13 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from hastatus.core import faults
-from hastatus.core.catalogue import Stance, other
 from hastatus.core.drill import Drill, Rung
 from hastatus.core.fault import Fault, Unplannable
 from hastatus.core.fields import Document, Key, Line, Seconds
 from hastatus.core.layout import PlacedCue, lay_out
 from hastatus.core.prior import Prior
 from hastatus.core.slots import Slot, draw_slots
+from hastatus.core.trade.technique import Stance, other
 
 PLANNER_VERSION = 2
 AFTER_LAST_S = 1.0

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
-from hastatus.core.catalogue import Side
 from hastatus.core.chain import TimedBy
 from hastatus.core.cue import Channel, Part
 from hastatus.core.device import Source
 from hastatus.core.events import Event
 from hastatus.core.pad_clock import PadClock
+from hastatus.core.trade.technique import Side
 
 TimedWith = Source | Literal["home"]
 Why = Literal[

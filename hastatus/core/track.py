@@ -18,9 +18,9 @@ from hastatus.core import clips
 from hastatus.core.around import Kind, around
 from hastatus.core.clips import Clip
 from hastatus.core.drill import Drill
-from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.plan import RoundPlan, RunPlan
 from hastatus.core.sound import RATE
+from hastatus.core.trade.label_packs import PLAIN, Labels
 
 BEFORE_FIRST_S = 5.0
 """Silence before the first round, to put the device down and get into stance."""

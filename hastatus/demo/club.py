@@ -18,9 +18,9 @@ from hastatus.core.device import Device
 from hastatus.core.drill import Drill
 from hastatus.core.follow import Setup
 from hastatus.core.partner.agreement import Agreed
-from hastatus.core.partner.body import Body
 from hastatus.core.partner.feed import feed_sheet
 from hastatus.core.plan import plan_run
+from hastatus.core.trade.limbs import Body
 from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import (

@@ -9,8 +9,8 @@ from typing import TypeVarTuple
 from sqlalchemy import Select, func, select, tuple_
 from sqlalchemy.orm import Session
 
-from hastatus.core.catalogue import Side
 from hastatus.core.expect import Measured
+from hastatus.core.trade.technique import Side
 from hastatus.core.weakness import Answered
 from hastatus.store.models import Response, Run
 

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hastatus.core.partner.body import Body
+from hastatus.core.trade.limbs import Body
 from hastatus.store.models import Student
 
 

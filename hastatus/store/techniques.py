@@ -10,10 +10,10 @@ from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from hastatus.core.catalogue import Technique
 from hastatus.core.drill import Drill
-from hastatus.core.labels import Labels, Pack
 from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.trade.label_packs import Labels, Pack
+from hastatus.core.trade.technique import Technique
 from hastatus.store.models import ClubTechnique, ClubWords, TechniqueNote
 
 

@@ -2,10 +2,10 @@
 
 import pytest
 
-from hastatus.core.fit import fit
-from hastatus.core.labels import PACKS, Labels
 from hastatus.core.starter import STARTERS
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.label_packs import PACKS, Labels
+from hastatus.core.trade.matchups import fit
 
 
 def by_use(use: str) -> list[str]:

@@ -18,7 +18,6 @@ from hastatus.core.dependence import Dependence, Place, dependence
 from hastatus.core.difference import Group, difference
 from hastatus.core.exgauss import ExGaussian, fit
 from hastatus.core.expect import Measured
-from hastatus.core.partner.budget import needed
 from hastatus.core.prior import Prior
 from hastatus.core.reliability import (
     agreement_interval,
@@ -28,6 +27,7 @@ from hastatus.core.reliability import (
     typical_error_interval,
 )
 from hastatus.core.speed import Taken, window_s
+from hastatus.core.trade.attack_time import needed
 from hastatus.core.trend import line, mean_line, robust_slope
 
 SLEEP = Path(__file__).parents[1] / "reference" / "sleepstudy.csv"

@@ -12,8 +12,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hastatus.core.expect import Measured
-from hastatus.core.partner.body import Body, estimated, limbs
-from hastatus.core.partner.budget import (
+from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.partner.feed import EARLY_S, FeedSheet, feed_sheet, roles
+from hastatus.core.partner.gap import Pair, gap_findings, start_gap
+from hastatus.core.partner.held import Held
+from hastatus.core.partner.need import CAREFUL, need
+from hastatus.core.partner.walk import walks
+from hastatus.core.partner.words import predictable
+from hastatus.core.setting import Balanced
+from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.stats import TOO_FEW
+from hastatus.core.trade.attack_time import (
     BEHIND_S,
     AttackTime,
     attack_time,
@@ -23,18 +32,9 @@ from hastatus.core.partner.budget import (
     path_of_flight,
     path_ratio,
 )
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.feed import EARLY_S, FeedSheet, feed_sheet, roles
-from hastatus.core.partner.gap import Pair, gap_findings, start_gap
-from hastatus.core.partner.held import Held
-from hastatus.core.partner.need import CAREFUL, need
-from hastatus.core.partner.reach import DEPTH_M, bands, safe_gap, strike_m
-from hastatus.core.partner.walk import walks
-from hastatus.core.partner.words import predictable
-from hastatus.core.setting import Balanced
-from hastatus.core.starter.partner import PARTNER_STARTERS
-from hastatus.core.stats import TOO_FEW
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.limbs import Body, estimated, limbs
+from hastatus.core.trade.reach import DEPTH_M, bands, safe_gap, strike_m
 
 HEIGHTS = st.floats(1.4, 2.1)
 

@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 from scipy import stats as reference
 
 from hastatus.core import safety, sound, waiting
-from hastatus.core.colour import HEX, contrast, saturated_red
 from hastatus.core.drill import Judging
 from hastatus.core.layout import lay_out
 from hastatus.core.order import longest_repeat
@@ -20,6 +19,7 @@ from hastatus.core.plan import plan_run
 from hastatus.core.setting import Unguessable
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import quantile, wilson
+from hastatus.core.trade.colours import HEX, contrast, saturated_red
 from hastatus.store import clubs
 
 DRILL = block_on_sound_strike_on_light()

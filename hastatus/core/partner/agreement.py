@@ -17,9 +17,9 @@ from hastatus.core.fields import Document, Line
 from hastatus.core.partner.caps import cap_findings
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.finding import Finding
-from hastatus.core.partner.gear import GEAR_NAMES, Gear
 from hastatus.core.partner.hold import MedicalHold
 from hastatus.core.partner.steps import CONTACTS, Contact
+from hastatus.core.trade.gear import GEAR_NAMES, Gear
 
 HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")
 """Gear that the club has and somebody holds, not what each brings."""

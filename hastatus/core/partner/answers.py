@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hastatus.core.catalogue import Side, Technique
 from hastatus.core.faults import better_answer
-from hastatus.core.fit import fit
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.finding import Finding, at, mend, path_of
 from hastatus.core.partner.walk import Walk, Walked
+from hastatus.core.trade.matchups import fit
+from hastatus.core.trade.technique import Side, Technique
 
 _FROM_INSIDE = ("back_fist", "spinning_back_fist", "hook_kick", "spinning_kick")
 """What swings outward, or turns first, and so comes to the other side."""

@@ -6,9 +6,9 @@ from collections.abc import Collection, Iterator
 
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.finding import Finding, mend
-from hastatus.core.partner.gear import BARE_BPM, GEAR_NAMES, Gear, bare, cap
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.steps import CONTACTS, Contact, ScoreStep
+from hastatus.core.trade.gear import BARE_BPM, GEAR_NAMES, Gear, bare, cap
 
 
 def cap_findings(drill: PartnerDrill, worn: Collection[Gear] | None = None) -> Iterator[Finding]:

@@ -12,11 +12,11 @@ from pydantic import Field, model_validator
 
 from hastatus.core.cue import Part
 from hastatus.core.fields import Document, Key, Line, Seconds
-from hastatus.core.partner.gear import Gear
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.steps import CONTACTS, Contact
 from hastatus.core.setting import Balanced, Rotating, RoundCall, SetOrder, Unguessable, Waiting
 from hastatus.core.sheet import Sheet
+from hastatus.core.trade.gear import Gear
 
 TARGET = 0.84
 """Share to keep out, where nothing else is said (Wilson et al. 2019: a default, not a law)."""

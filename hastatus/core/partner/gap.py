@@ -11,11 +11,13 @@ from dataclasses import dataclass
 from math import ceil, hypot
 
 from hastatus.core.fault import Mend
-from hastatus.core.partner.body import USUAL_HEIGHT_M, Limbs, estimated
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.finding import Finding, at, mend, path_of
-from hastatus.core.partner.gear import PADDLE_M, Gear
-from hastatus.core.partner.reach import (
+from hastatus.core.partner.steps import Footwork
+from hastatus.core.partner.walk import Person, Walk, Walked
+from hastatus.core.trade.gear import PADDLE_M, Gear
+from hastatus.core.trade.limbs import USUAL_HEIGHT_M, Limbs, estimated
+from hastatus.core.trade.reach import (
     SHORTER,
     Surface,
     bands,
@@ -24,8 +26,6 @@ from hastatus.core.partner.reach import (
     strike_m,
     surface_of,
 )
-from hastatus.core.partner.steps import Footwork
-from hastatus.core.partner.walk import Person, Walk, Walked
 
 NEAREST_M = 0.25
 """Two people do not stand nearer than this, m."""

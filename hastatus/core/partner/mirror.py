@@ -6,10 +6,10 @@ change over; seen from outside, every hand is where it was (common practice, no 
 
 from __future__ import annotations
 
-from hastatus.core.catalogue import Side
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.steps import Footwork, ScoreStep
+from hastatus.core.trade.technique import Side
 
 _SIDES: dict[Side, Side] = {"lead": "rear", "rear": "lead"}
 _STEPS: dict[Footwork, Footwork] = {

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hastatus.core.catalogue import Target
 from hastatus.core.fields import Key
-from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.gap import Pair, stands
 from hastatus.core.partner.walk import walks
+from hastatus.core.trade.label_packs import PLAIN, Labels
+from hastatus.core.trade.technique import Target
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,12 +6,12 @@ from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
-from hastatus.core.catalogue import Side
 from hastatus.core.fields import Key
-from hastatus.core.labels import PLAIN, Labels
 from hastatus.core.partner.answers import answers_on
-from hastatus.core.partner.body import Limbs
-from hastatus.core.partner.budget import (
+from hastatus.core.partner.drill import TARGET, PartnerDrill, PartnerRung
+from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
+from hastatus.core.partner.walk import Person, Walk, Walked, walks
+from hastatus.core.trade.attack_time import (
     AttackTime,
     FeedPace,
     Needed,
@@ -21,12 +21,12 @@ from hastatus.core.partner.budget import (
     rests_on,
     speed_in_words,
 )
-from hastatus.core.partner.drill import TARGET, PartnerDrill, PartnerRung
-from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
-from hastatus.core.partner.gear import PADDLE_M, Gear
-from hastatus.core.partner.reach import Band, bands, gap_reached, safe_gap, strike_m
-from hastatus.core.partner.walk import Person, Walk, Walked, walks
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.gear import PADDLE_M, Gear
+from hastatus.core.trade.label_packs import PLAIN, Labels
+from hastatus.core.trade.limbs import Limbs
+from hastatus.core.trade.reach import Band, bands, gap_reached, safe_gap, strike_m
+from hastatus.core.trade.technique import Side
 
 
 @dataclass(frozen=True, slots=True)

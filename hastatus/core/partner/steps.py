@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from hastatus.core.catalogue import Side, Target
 from hastatus.core.fields import Document, Key, Line
-from hastatus.core.labels import PLAIN, Labels
-from hastatus.core.partner.reach import Surface
+from hastatus.core.trade.label_packs import PLAIN, Labels
+from hastatus.core.trade.reach import Surface
+from hastatus.core.trade.technique import Side, Target
 
 Lane = Literal["feeder", "defender"]
 Footwork = Literal[

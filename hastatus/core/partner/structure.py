@@ -13,7 +13,7 @@ from hastatus.core.partner.finding import Finding, mend
 from hastatus.core.partner.passage import Passage
 from hastatus.core.partner.walk import endless, graph
 from hastatus.core.setting import Balanced, rounds_that_fit, too_long
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.words import percent
 
 

@@ -12,10 +12,10 @@ from typing import Literal
 
 import networkx as nx
 
-from hastatus.core.catalogue import Side, Technique
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.passage import Branch, Passage
 from hastatus.core.partner.steps import Lane, ScoreStep
+from hastatus.core.trade.technique import Side, Technique
 
 Person = Literal["a", "b"]
 """One of the two, whatever the role: "a" feeds first."""

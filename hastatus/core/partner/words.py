@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from hastatus.core.guess import guesses
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.gear import GEAR_NAMES
 from hastatus.core.partner.passage import GIVES_NAMES, Branch, Passage
+from hastatus.core.trade.gear import GEAR_NAMES
 from hastatus.core.waiting import least, most
 from hastatus.core.words import Fact, percent
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from hastatus.core.catalogue import Side
 from hastatus.core.cue import (
     Arrow,
     Attack,
@@ -21,6 +20,7 @@ from hastatus.core.cue import (
     Step,
     Within,
 )
+from hastatus.core.trade.technique import Side
 
 
 def mark(words: str) -> Mark:

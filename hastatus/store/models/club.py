@@ -74,7 +74,7 @@ class Attempt(Base):
 class Student(Base):
     """Somebody who trains. stance: which hand is the lead hand.
 
-    height_m, arm_m, leg_m: as measured (see `core.partner.body`). gear: what they have with them.
+    height_m, arm_m, leg_m: as measured (see `core.trade.limbs`). gear: what they have with them.
     contact: the hardest contact they may take part in.
     """
 

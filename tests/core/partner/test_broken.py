@@ -21,7 +21,7 @@ from hastatus.core.partner.gap import USUAL_PAIR, start_gap
 from hastatus.core.partner.limbs import used
 from hastatus.core.partner.walk import follow, walks
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
 
 Document = dict[str, Any]
 STRIKING = [name for name in PARTNER_STARTERS if name != "keep the distance"]

@@ -281,8 +281,8 @@ def test_a_tempo_that_nobody_keeps(tempo: float) -> None:
 
 def test_harder_contact_needs_more_gear() -> None:
     """More gear never allows less (common practice, no source: no gear, no touch)."""
-    from hastatus.core.partner.gear import GEAR_NAMES, cap
-    from hastatus.core.techniques import TECHNIQUES
+    from hastatus.core.trade.catalogue import TECHNIQUES
+    from hastatus.core.trade.gear import GEAR_NAMES, cap
 
     every = tuple(GEAR_NAMES)
     for technique in TECHNIQUES.values():

@@ -10,11 +10,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from hastatus.core.colour import Colour, Shape
 from hastatus.core.cue import Mark
 from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.passage import Branch, Passage
 from hastatus.core.partner.steps import Kept, Lane, PadHold, ScoreStep
+from hastatus.core.trade.colours import Colour, Shape
 
 _SIGNS = {
     "+": "footwork", "!": "contact", "@": "target", "~": "until", "?": "perceived", "=": "surface",

@@ -11,8 +11,8 @@ from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Literal
 
-from hastatus.core.catalogue import Side, Technique
-from hastatus.core.techniques import TECHNIQUES
+from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.technique import Side, Technique
 
 Pack = Literal["plain", "boxing", "kickboxing", "karate", "taekwondo", "close_range"]
 Label = str | tuple[str, str]

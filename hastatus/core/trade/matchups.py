@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.catalogue import Technique
+from hastatus.core.trade.technique import Technique
 
 Verdict = Literal["usual", "possible", "poor"]
 

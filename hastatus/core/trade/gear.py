@@ -10,8 +10,8 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.catalogue import Target, Technique
 from hastatus.core.partner.steps import Contact
+from hastatus.core.trade.technique import Target, Technique
 
 Gear = Literal[
     "gloves", "mouthguard", "head_guard", "chest_guard", "belly_pad", "groin_guard",

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from math import cos, pi, sqrt
 from typing import Literal
 
-from hastatus.core.catalogue import Reach, Technique
-from hastatus.core.partner.body import Limbs
+from hastatus.core.trade.limbs import Limbs
+from hastatus.core.trade.technique import Reach, Technique
 
 DEPTH_M = 0.12
 """From the midline to the front of head or body, m (rule of thumb)."""

@@ -11,15 +11,15 @@ from dataclasses import dataclass
 from math import ceil, inf, pi, sin
 from typing import Literal
 
-from hastatus.core.catalogue import Technique
 from hastatus.core.expect import Measured
-from hastatus.core.partner.body import Limbs
 from hastatus.core.partner.drill import Tell
 from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import BEHIND_S, Need, need
-from hastatus.core.partner.reach import DEPTH_M
 from hastatus.core.partner.steps import Footwork
 from hastatus.core.stats import TOO_FEW
+from hastatus.core.trade.limbs import Limbs
+from hastatus.core.trade.reach import DEPTH_M
+from hastatus.core.trade.technique import Technique
 
 LEG_ARC = pi / 2
 TELL_S: dict[Tell, float] = {"big": 0.40, "plain": 0.20, "trimmed": 0.05, "mixed": 0.40}

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
-from hastatus.core.catalogue import Technique, Use
+from hastatus.core.trade.technique import Technique, Use
 
 # key, name, family, line, reach, limb; "-" after the limb: lands on nothing; "=": has no side.
 _ATTACKS = """
