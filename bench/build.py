@@ -8,7 +8,7 @@ from statistics import quantiles
 from playwright.sync_api import Page, sync_playwright
 
 from bench.figure import Figure
-from hastatus.core.setting import Rounds
+from hastatus.core.drill.settings import Rounds
 from hastatus.core.starter import block_on_sound_strike_on_light
 from tests.browser.club import Server, make_club, sign_in
 from tests.browser.conftest import CHROMIUM, FLAGS

@@ -18,7 +18,7 @@ from scipy import stats as scipy_stats
 
 from bench.figure import Figure
 from hastatus.core import ladder
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.expect import Measured, expected_share
 from hastatus.core.reading import compare, second_of_a_pair, tiring
 from hastatus.core.response import Response

@@ -8,8 +8,8 @@ from hypothesis import HealthCheck, Phase, given, seed, settings
 from hypothesis import strategies as st
 
 from bench.figure import Figure
-from hastatus.core.drill import Drill
-from hastatus.core.fault import Unplannable
+from hastatus.core.drill.checks.fault import Unplannable
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import plan_run
 from tests.drills import broken_rules, drills, mended
 

@@ -15,7 +15,7 @@ from sqlalchemy import Engine, func, select
 from bench.figure import Figure, percentile
 from bench.rules import in_rounds
 from hastatus.core.device import Device
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import Batch
 from hastatus.core.follow import RUN_STATE, Setup, begin, fold_batch
 from hastatus.core.plan import plan_run

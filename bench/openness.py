@@ -11,7 +11,7 @@ from functools import partial
 import numpy as np
 
 from bench.figure import Figure
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.figures import guessed
 from hastatus.core.openness import GUESSED_MORE, factors, slow_cue, speeds
 from hastatus.core.order import draw_order

@@ -16,9 +16,9 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from sqlalchemy import Engine, select
 
 from bench.figure import Figure, percentile
-from hastatus.core.drill import Drill, Pace, Rung
+from hastatus.core.drill.settings import Rounds, Unguessable
+from hastatus.core.drill.solo import Drill, Pace, Rung
 from hastatus.core.score import SOUND_SPREAD_MS
-from hastatus.core.setting import Rounds, Unguessable
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch

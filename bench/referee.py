@@ -15,7 +15,7 @@ import numpy as np
 
 from bench.figure import Figure
 from hastatus.core.device import Device
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import Batch
 from hastatus.core.follow import Setup, Tail, begin, fold_batch, rescore, revise
 from hastatus.core.plan import plan_run

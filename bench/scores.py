@@ -13,12 +13,12 @@ from sqlalchemy import Engine
 
 from bench.build import EDIT
 from bench.figure import Figure, median_ms
-from hastatus.core.drillfile import DrillFile
+from hastatus.core.drill.checks.gap import USUAL_PAIR
+from hastatus.core.drill.checks.partner import find
+from hastatus.core.drill.file import DrillFile
+from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
 from hastatus.core.partner.agreement import Agreed
-from hastatus.core.partner.drill import PartnerDrill, PartnerRounds
 from hastatus.core.partner.feed import feed_sheet
-from hastatus.core.partner.find import find
-from hastatus.core.partner.gap import USUAL_PAIR
 from hastatus.core.partner.sheet import gap_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, drill, fed, passage

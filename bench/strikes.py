@@ -12,7 +12,7 @@ from scipy.fft import next_fast_len
 from scipy.ndimage import uniform_filter1d
 from scipy.signal import fftconvolve, lfilter
 
-from hastatus.core.cue import SoundName
+from hastatus.core.drill.cue import SoundName
 from hastatus.core.sound import RATE, SOUNDS
 
 Samples = NDArray[np.float64]

@@ -15,7 +15,7 @@ import numpy as np, soundfile
 from hastatus.audio import speech
 from hastatus.core import sound, track
 from hastatus.core.plan import plan_run
-from hastatus.core.setting import Rounds
+from hastatus.core.drill.settings import Rounds
 from hastatus.core.starter import block_on_sound_strike_on_light
 
 drill = block_on_sound_strike_on_light().in_rounds(

@@ -27,7 +27,7 @@ from bench.player import (
     left_ms,
     quick_drill,
 )
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.score import SOUND_SPREAD_MS
 from hastatus.core.starter import block_on_sound_strike_on_light
 from tests.browser.answering import Answerer, begin

@@ -8,13 +8,15 @@ from typing import Any
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from hastatus.core import faults, safety, waiting
-from hastatus.core.chain import ask
-from hastatus.core.drill import Drill, Rung
+from hastatus.core import safety
+from hastatus.core.drill import foreperiod
+from hastatus.core.drill.asked import ask
+from hastatus.core.drill.checks import solo
+from hastatus.core.drill.settings import Balanced
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.layout import PlacedCue
 from hastatus.core.order import longest_repeat
 from hastatus.core.plan import RoundPlan, RunPlan
-from hastatus.core.setting import Balanced
 from hastatus.core.trade.colours import HEX
 
 SHAPES = ("circle", "triangle", "square", "diamond", "ring", "bar")
@@ -189,7 +191,7 @@ def drills(draw: st.DrawFn) -> Drill:
 def mended(drill: Drill) -> Drill | None:
     """The drill with every offered mend of a stopping fault taken; None where one has none."""
     for _ in range(12):
-        stops = [fault for fault in faults.find(drill, hints=False) if fault.level == "stop"]
+        stops = [fault for fault in solo.find(drill, hints=False) if fault.level == "stop"]
         if not stops:
             return drill
         mend = stops[0].mend
@@ -246,7 +248,7 @@ def _time_rules(drill: Drill, rung: Rung, each: RoundPlan) -> list[str]:
     flashes = [cue.at_s for cue in each.cues if channel[cue.cue] == "see"]
     if safety.worst_second(flashes) > 3:
         broken.append("more than three flashes in a second")
-    least, most = waiting.least(rung.waiting), waiting.most(rung.waiting)
+    least, most = foreperiod.least(rung.waiting), foreperiod.most(rung.waiting)
     free = 0.0
     before: PlacedCue | None = None
     for cue in each.cues:

@@ -10,20 +10,20 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import BaseModel, Field, model_validator
 
 from hastatus.api.shapes import CueNames, RungNumber, Seed
-from hastatus.core.chain import TimedBy
-from hastatus.core.cue import AssetId, Words
-from hastatus.core.drill import Drill
+from hastatus.core.drill.asked import TimedBy
+from hastatus.core.drill.checks.fault import Fault
+from hastatus.core.drill.cue import AssetId, Words
+from hastatus.core.drill.document import AnyDrill
+from hastatus.core.drill.header import Language
+from hastatus.core.drill.outline import ShelvedDrill
+from hastatus.core.drill.solo import Drill
+from hastatus.core.drill.wording_solo import Fact
 from hastatus.core.expect import ExpectedShare
-from hastatus.core.fault import Fault
 from hastatus.core.fields import Document, Key, Line, Note, Seconds
 from hastatus.core.figures import PlanFigures
 from hastatus.core.layout import PlacedCue
-from hastatus.core.library import AnyDrill
-from hastatus.core.outline import ShelvedDrill
-from hastatus.core.sheet import Language
 from hastatus.core.trade.label_packs import Pack
 from hastatus.core.trade.technique import Family, Limb, Reach, Stance, Target, Technique, Use
-from hastatus.core.words import Fact
 
 Tags = Annotated[list[Line], Field(max_length=20)]
 

@@ -10,10 +10,10 @@ from hastatus.api.document import also
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_drill, find_version
 from hastatus.api.problems import Problem, not_found
-from hastatus.core.cautions import cautions
-from hastatus.core.drill import Drill
-from hastatus.core.drillfile import assets_of
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.cautions import cautions
+from hastatus.core.drill.file import assets_of
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.solo import Drill
 from hastatus.store import assets, drills, starters, techniques
 from hastatus.store.models import DrillVersion
 

@@ -12,7 +12,7 @@ from hastatus.api import partner_shapes, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student
 from hastatus.api.partners import line
-from hastatus.core.partner.drill import TARGET
+from hastatus.core.drill.partner import TARGET
 from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import need
 from hastatus.core.trade.attack_time import needed

@@ -14,8 +14,11 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.api.scores import pair_of, undoable
-from hastatus.core.cautions import cautions
-from hastatus.core.partner import find
+from hastatus.core.drill.cautions import cautions
+from hastatus.core.drill.checks import partner
+from hastatus.core.drill.checks.finding import Undoable
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.paths import follow
 from hastatus.core.partner.agreement import (
     Partner,
     Refusal,
@@ -24,11 +27,8 @@ from hastatus.core.partner.agreement import (
     on_the_floor,
     refusals,
 )
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
-from hastatus.core.partner.finding import Undoable
 from hastatus.core.partner.reading import named
-from hastatus.core.partner.walk import follow
 from hastatus.core.stats import wilson_usual
 from hastatus.store import drills, head_knocks, intake, marks, partners
 from hastatus.store.models import PartnerRun, Student
@@ -206,7 +206,7 @@ def _sheet(
     drill: PartnerDrill, body: partner_shapes.PairRequest, people: list[Student]
 ) -> FeedSheet:
     try:
-        find.check(drill, pair_of(people[0], people[1]))
+        partner.check(drill, pair_of(people[0], people[1]))
         return feed_sheet(
             drill,
             seed=body.seed,

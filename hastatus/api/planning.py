@@ -11,12 +11,14 @@ from hastatus.api import bench, shapes
 from hastatus.api.guard import db, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
-from hastatus.core import clips, faults, openness, words
+from hastatus.core import clips, openness
 from hastatus.core.around import around
-from hastatus.core.chain import TimedBy
-from hastatus.core.drill import Drill
+from hastatus.core.drill import wording_solo
+from hastatus.core.drill.asked import TimedBy
+from hastatus.core.drill.checks import solo
+from hastatus.core.drill.checks.fault import Fault, Unplannable
+from hastatus.core.drill.solo import Drill
 from hastatus.core.expect import ExpectedShare, expected_share
-from hastatus.core.fault import Fault, Unplannable
 from hastatus.core.figures import PlanFigures, plan_figures
 from hastatus.core.plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.prior import Prior
@@ -88,7 +90,7 @@ def unplannable(error: Unplannable) -> Problem:
 def check(drill: Drill) -> None:
     """Refuse to keep a drill that has no plan."""
     try:
-        faults.check(drill)
+        solo.check(drill)
     except Unplannable as error:
         raise unplannable(error) from error
 
@@ -108,7 +110,7 @@ def bench_view(body: bench.PlanRequest) -> bench.PlanView:
     drill = drill.model_copy(
         update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
     )
-    found = faults.find(drill)
+    found = solo.find(drill)
     rung = body.rung
     if rung > len(drill.rungs):
         raise Problem(422, "Cannot be planned", f"rung: the drill has no rung {rung}")
@@ -172,9 +174,9 @@ def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels) -> benc
 def _rungs(drill: Drill) -> list[bench.RungWords]:
     told = []
     for number, rung in enumerate(drill.rungs):
-        changes = words.differences(drill, drill.rungs[number - 1], rung) if number else []
+        changes = wording_solo.differences(drill, drill.rungs[number - 1], rung) if number else []
         told.append(
-            bench.RungWords(name=rung.name, facts=words.facts(drill, rung), changes=changes)
+            bench.RungWords(name=rung.name, facts=wording_solo.facts(drill, rung), changes=changes)
         )
     return told
 

@@ -12,9 +12,9 @@ from hastatus.api.sounds import say
 from hastatus.audio.speech import length_s
 from hastatus.core import clips, sound
 from hastatus.core.clips import Clip
-from hastatus.core.drill import Drill
+from hastatus.core.drill.header import Voice
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RunPlan
-from hastatus.core.sheet import Voice
 from hastatus.core.trade.label_packs import Labels
 from hastatus.store import assets, techniques
 

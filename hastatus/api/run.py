@@ -21,7 +21,7 @@ from hastatus.core import results, safety, stats
 from hastatus.core.adapt import out_of_reach
 from hastatus.core.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.device import Device, device_of
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import BadBatch
 from hastatus.core.plan import RunPlan
 from hastatus.core.prior import Prior

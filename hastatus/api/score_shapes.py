@@ -9,10 +9,10 @@ from pydantic import BaseModel, model_validator
 
 from hastatus.api.bench import RungWords
 from hastatus.api.shapes import RungNumber, Seed
+from hastatus.core.drill.checks.finding import Finding
+from hastatus.core.drill.pad_card import PadLine
 from hastatus.core.fields import Document
 from hastatus.core.partner.feed import FeedSheet
-from hastatus.core.partner.finding import Finding
-from hastatus.core.partner.pads import PadLine
 from hastatus.core.partner.sheet import GapSheet
 from hastatus.core.trade.technique import Side
 

@@ -14,19 +14,19 @@ from hastatus.api.document import also
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
-from hastatus.core.partner import find
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.drill.chain_parts import is_asked, parts
+from hastatus.core.drill.checks import partner
+from hastatus.core.drill.checks.finding import Finding, Undoable
+from hastatus.core.drill.checks.gap import Pair
+from hastatus.core.drill.mirrored import in_stances
+from hastatus.core.drill.pad_card import pad_card
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.shadow import NothingToAnswer, shadow
+from hastatus.core.drill.wording_partner import branch_words, partner_differences, partner_facts
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
-from hastatus.core.partner.finding import Finding, Undoable
-from hastatus.core.partner.gap import Pair
 from hastatus.core.partner.held import Held
-from hastatus.core.partner.mirror import in_stances
-from hastatus.core.partner.pads import pad_card
-from hastatus.core.partner.parts import is_asked, parts
-from hastatus.core.partner.passage import Passage
-from hastatus.core.partner.shadow import NothingToAnswer, shadow
 from hastatus.core.partner.sheet import Needs, by_rule, gap_sheet
-from hastatus.core.partner.words import branch_words, partner_differences, partner_facts
 from hastatus.core.stats import TOO_FEW
 from hastatus.core.trade.attack_time import Needed, needed_time
 from hastatus.core.trade.label_packs import Labels
@@ -41,7 +41,7 @@ bp = APIBlueprint("scores", __name__, url_prefix="/api", abp_tags=[Tag(name="par
 def checked(drill: PartnerDrill) -> PartnerDrill:
     """Refuse to keep a score that cannot be done."""
     try:
-        find.check(drill)
+        partner.check(drill)
     except Undoable as error:
         raise undoable(error) from error
     return drill
@@ -98,7 +98,7 @@ def _view(
 ) -> score_shapes.ScoreView:
     pair = pair_of(feeder, defender)
     done = in_stances(drill, mirrored=_mirrored(drill, feeder, defender))
-    findings = find.find(done, pair)
+    findings = partner.find(done, pair)
     rung = done.rungs[body.rung - 1]
     followed = not any(each.check == "score" and each.level == "stop" for each in findings)
     sheet = None

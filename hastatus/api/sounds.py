@@ -11,7 +11,7 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.audio import speech, upload
 from hastatus.core import sound
-from hastatus.core.sheet import Voice
+from hastatus.core.drill.header import Voice
 from hastatus.store import assets
 
 bp = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])

@@ -23,8 +23,8 @@ from hastatus.api.sounds import say
 from hastatus.audio import upload
 from hastatus.core import formats, sound, track
 from hastatus.core.clips import Clip
-from hastatus.core.drill import Drill
-from hastatus.core.drillfile import AssetFile, DrillFile, assets_of, json_schema
+from hastatus.core.drill.file import AssetFile, DrillFile, assets_of, json_schema
+from hastatus.core.drill.solo import Drill
 from hastatus.core.sound import Samples
 from hastatus.core.track import Track, make_track
 from hastatus.store import assets, drills, techniques

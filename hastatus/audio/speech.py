@@ -13,7 +13,7 @@ import numpy as np
 from scipy.signal import resample_poly
 
 from hastatus.core import onset
-from hastatus.core.sheet import Voice
+from hastatus.core.drill.header import Voice
 from hastatus.core.sound import PEAK, RATE, Samples, wav
 
 ENGINE = "espeak-ng"

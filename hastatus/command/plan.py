@@ -8,7 +8,7 @@ from typing import get_args
 import click
 
 from hastatus.command.files import FILE, OUT, SEED, Finite, read, write
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import PlanDocument, plan_run
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.trade.technique import Stance

@@ -22,7 +22,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from hastatus.core import speed
-from hastatus.core.drill import Pace
+from hastatus.core.drill.solo import Pace
 from hastatus.core.prior import Prior
 from hastatus.core.response import Response
 

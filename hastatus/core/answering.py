@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from hastatus.core.controls import HOME, controls
 from hastatus.core.device import NAMELESS
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import Input
 from hastatus.core.listening import Expected, Expecting, Meaning, fitting_step
 from hastatus.core.plan import RunPlan

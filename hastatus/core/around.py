@@ -8,8 +8,8 @@ from typing import Literal
 
 from hastatus.core import clips
 from hastatus.core.clips import Clip
-from hastatus.core.cue import Cue
-from hastatus.core.drill import Drill
+from hastatus.core.drill.cue import Cue
+from hastatus.core.drill.solo import Drill
 from hastatus.core.layout import PlacedCue
 from hastatus.core.plan import RoundPlan, RunPlan
 from hastatus.core.trade.label_packs import PLAIN, Labels

@@ -19,7 +19,7 @@ from scipy.special import ndtr
 from hastatus.core.choice import ChoiceCost, choice_cost_of_rounds
 from hastatus.core.dependence import Dependence, Place
 from hastatus.core.difference import Difference, Group, difference
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RoundPlan, RunPlan
 from hastatus.core.reliability import (
     agreement_interval,

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.cue import Call, Cue, Recording, Sound
-from hastatus.core.drill import Drill
+from hastatus.core.drill.cue import Call, Cue, Recording, Sound
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RunPlan
 from hastatus.core.trade.label_packs import PLAIN, Labels
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.chain import ask
-from hastatus.core.drill import Drill, Rung
+from hastatus.core.drill.asked import ask
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.technique import Side, Stance, hand
 

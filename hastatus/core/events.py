@@ -12,7 +12,7 @@ from typing import Annotated, Literal
 from pydantic import Field, TypeAdapter, model_validator
 
 from hastatus.core.device import Device, Source
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Key, Line, Milliseconds
 from hastatus.core.layout import PlacedCue
 from hastatus.core.plan import RunPlan

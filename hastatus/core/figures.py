@@ -9,9 +9,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hastatus.core import safety, waiting
-from hastatus.core.chain import Asked, TimedBy, ask
-from hastatus.core.drill import Drill, Rung
+from hastatus.core import safety
+from hastatus.core.drill import foreperiod
+from hastatus.core.drill.asked import Asked, TimedBy, ask
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.guess import Guesses, Overlapping, guesses
 from hastatus.core.layout import Asking
 from hastatus.core.order import longest_repeat
@@ -82,12 +83,12 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
         worst_second=max(map(safety.worst_second, flashes)),
         blocks_row=max(_blocks_row(drill, rung, each) for each in plan.rounds),
         total_s=plan.total_s,
-        mean_wait_s=waiting.mean(rung.waiting),
+        mean_wait_s=foreperiod.mean(rung.waiting),
         wait_low_s=low,
         wait_high_s=high,
         guessable_share=_guessable(rung),
-        blind_press=waiting.blind_press(rung.waiting, cut_s, plan.window_s),
-        tapping=waiting.tapping(cut_s, plan.window_s),
+        blind_press=foreperiod.blind_press(rung.waiting, cut_s, plan.window_s),
+        tapping=foreperiod.tapping(cut_s, plan.window_s),
         floor_m=drill.place.floor_m,
         timed_by={cue.key: ask(drill, rung, cue).timed_by for cue in drill.cues_on(rung)},
     )
@@ -111,7 +112,7 @@ def guessed(drill: Drill, rung: Rung) -> Guesses:
 def _guessable(rung: Rung) -> float:
     """A warning tells the moment as far as its lead is known; else the waiting time does."""
     if rung.lead_in is None:
-        return waiting.guessable_share(rung.waiting)
+        return foreperiod.guessable_share(rung.waiting)
     if rung.lead_in.kind == "announce" or rung.lead_in.most_s == rung.lead_in.least_s:
         return 1.0
     return min(1.0, 0.2 / (rung.lead_in.most_s - rung.lead_in.least_s))

@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 
 from hastatus.core.adapt import ControllerState, follow, mark, settle
 from hastatus.core.device import Device
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import Batch, Committed
 from hastatus.core.fields import Document, Seconds
 from hastatus.core.layout import PlacedCue, lay_out

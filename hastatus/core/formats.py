@@ -6,7 +6,7 @@ import csv
 import io
 import struct
 
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.track import Track
 
 BPM = 120

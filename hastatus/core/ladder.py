@@ -25,7 +25,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from hastatus.core.adapt import counts
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.prior import Prior
 from hastatus.core.response import Response
 from hastatus.core.stats import (

@@ -10,10 +10,10 @@ from typing import Annotated
 from pydantic import ConfigDict, Field
 
 from hastatus.core import safety
-from hastatus.core.chain import Asked, ask
-from hastatus.core.drill import Drill, Rung
+from hastatus.core.drill.asked import Asked, ask
+from hastatus.core.drill.settings import Overlap
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Key, Seconds
-from hastatus.core.setting import Overlap
 from hastatus.core.slots import Slot
 
 LEAST_WINDOW_S = 0.2

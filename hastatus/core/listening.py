@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from hastatus.core.chain import Asked, AskedStep
-from hastatus.core.drill import Drill
+from hastatus.core.drill.asked import Asked, AskedStep
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import CueShown
 from hastatus.core.layout import Asking
 from hastatus.core.plan import RunPlan

@@ -16,10 +16,10 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
-from hastatus.core.drill import Drill, Rung
+from hastatus.core.drill.settings import Balanced
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.figures import guessed
 from hastatus.core.order import share_allowed
-from hastatus.core.setting import Balanced
 from hastatus.core.weakness import Answered
 
 Array = NDArray[np.float64]

@@ -10,7 +10,7 @@ from itertools import islice
 
 import numpy as np
 
-from hastatus.core.setting import Balanced, FirstOrder, Order, Rotating, SetOrder
+from hastatus.core.drill.settings import Balanced, FirstOrder, Order, Rotating, SetOrder
 
 
 @dataclass(slots=True)

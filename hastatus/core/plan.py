@@ -13,9 +13,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from hastatus.core import faults
-from hastatus.core.drill import Drill, Rung
-from hastatus.core.fault import Fault, Unplannable
+from hastatus.core.drill.checks import solo
+from hastatus.core.drill.checks.fault import Fault, Unplannable
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Document, Key, Line, Seconds
 from hastatus.core.layout import PlacedCue, lay_out
 from hastatus.core.prior import Prior
@@ -135,7 +135,7 @@ def plan_run(
         raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")
     if sound_only:
         drill = without_lights(drill)
-    faults.check(drill)
+    solo.check(drill)
     factors = dict(weights or {}) if drill.rungs[rung - 1].order.kind == "balanced" else {}
     drill = drill.leaning(rung, factors)
     step = drill.rungs[rung - 1]

@@ -17,7 +17,7 @@ import numpy as np
 from hastatus.core import exgauss
 from hastatus.core.dependence import Dependence, dependence
 from hastatus.core.difference import Difference, Group, difference
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.response import Response
 from hastatus.core.stats import (
     TOO_FEW,

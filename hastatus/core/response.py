@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
-from hastatus.core.chain import TimedBy
-from hastatus.core.cue import Channel, Part
 from hastatus.core.device import Source
+from hastatus.core.drill.asked import TimedBy
+from hastatus.core.drill.cue import Channel, Part
 from hastatus.core.events import Event
 from hastatus.core.pad_clock import PadClock
 from hastatus.core.trade.technique import Side

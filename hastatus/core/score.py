@@ -42,9 +42,9 @@ from collections.abc import Iterable
 from typing import get_args
 
 from hastatus.core.answering import TOO_LATE_MS, Answering, jump_cut_ms, remember
-from hastatus.core.chain import AskedStep, ask
 from hastatus.core.device import Device, Source
-from hastatus.core.drill import Drill
+from hastatus.core.drill.asked import AskedStep, ask
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import (
     Batch,
     CueShown,

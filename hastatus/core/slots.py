@@ -9,11 +9,11 @@ from typing import Annotated
 import numpy as np
 from pydantic import ConfigDict, Field
 
-from hastatus.core import waiting
-from hastatus.core.drill import Drill, Rung
+from hastatus.core.drill import foreperiod
+from hastatus.core.drill.settings import Announce, Bursts
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Key, Seconds, Share
 from hastatus.core.order import draw_order, overlapping
-from hastatus.core.setting import Announce, Bursts
 
 
 @dataclass(slots=True)  # no model, not frozen: a plan has thousands, and making them takes time
@@ -45,7 +45,7 @@ def draw_slots(drill: Drill, rung: Rung, seed: tuple[int, int], turn: int = 0) -
     """The slots of one round: enough for the shortest window. seed: of the run, and the round."""
     rng = np.random.default_rng(seed)
     count = _enough(drill, rung)
-    waits = np.round(waiting.draw(rung.waiting, count, rng), 4)
+    waits = np.round(foreperiod.draw(rung.waiting, count, rng), 4)
     if rung.rounds.ends == "time":
         count = min(count, _used(drill, rung, waits))
     shares = drill.shares(rung, turn)
@@ -69,7 +69,7 @@ def draw_slots(drill: Drill, rung: Rung, seed: tuple[int, int], turn: int = 0) -
 def _enough(drill: Drill, rung: Rung) -> int:
     if rung.rounds.ends != "time":
         return rung.rounds.cues
-    step = drill.pace.least_s + waiting.least(rung.waiting)
+    step = drill.pace.least_s + foreperiod.least(rung.waiting)
     if rung.bursts:
         step = min(step, rung.bursts.inner_s)
     return ceil(rung.rounds.duration_s / step) + 1

@@ -13,7 +13,7 @@ from types import MappingProxyType
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.cue import SoundName
+from hastatus.core.drill.cue import SoundName
 
 RATE = 48_000
 """Samples a second."""

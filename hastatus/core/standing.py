@@ -21,7 +21,7 @@ from uuid import UUID
 
 from hastatus.core.course import WEEK_S
 from hastatus.core.difference import Difference
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.ladder import RunEvidence, suggest
 from hastatus.core.stats import Z_95
 from hastatus.core.trend import course_slope

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hastatus.core.baseline import Baseline
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.expect import Measured
 from hastatus.core.figures import entropy
 from hastatus.core.ladder import Suggestion, rule_of

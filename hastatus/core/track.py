@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from hastatus.core import clips
 from hastatus.core.around import Kind, around
 from hastatus.core.clips import Clip
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RoundPlan, RunPlan
 from hastatus.core.sound import RATE
 from hastatus.core.trade.label_packs import PLAIN, Labels

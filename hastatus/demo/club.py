@@ -15,7 +15,7 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.device import Device
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.follow import Setup
 from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.feed import feed_sheet

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import follow
 from hastatus.core.partner.feed import Feed, FeedSheet, Turn
 from hastatus.core.partner.marks import (
     Grade,
@@ -20,7 +21,6 @@ from hastatus.core.partner.marks import (
     Strike,
     Tagged,
 )
-from hastatus.core.partner.walk import follow
 
 KEPT_OUT: tuple[Grade, ...] = ("countered", "countered", "covered", "deflected")
 UNEVEN_S = 0.045

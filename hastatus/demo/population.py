@@ -14,7 +14,7 @@ from scipy.signal import lfilter
 from scipy.special import ndtr
 
 from hastatus.core.adapt import ControllerState, fold_outcome, settle, take_measured
-from hastatus.core.drill import Pace
+from hastatus.core.drill.solo import Pace
 from hastatus.core.prior import Prior
 from hastatus.core.speed import Taken
 

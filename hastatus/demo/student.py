@@ -13,8 +13,8 @@ from typing import Literal
 
 import numpy as np
 
-from hastatus.core.chain import Asked, AskedStep
 from hastatus.core.controls import Control, controls
+from hastatus.core.drill.asked import Asked, AskedStep
 from hastatus.core.events import (
     Batch,
     Committed,

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.audio import speech
 from hastatus.audio.upload import Upload
-from hastatus.core.sheet import Voice
+from hastatus.core.drill.header import Voice
 from hastatus.store.models import Asset, SpokenClip
 
 MOST_ASSETS = 2000

@@ -11,10 +11,10 @@ from sqlalchemy import exists, select, text, tuple_
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from hastatus.core import drill as language
-from hastatus.core.library import parse
-from hastatus.core.outline import Outline, ShelvedDrill, outline
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill import solo as language
+from hastatus.core.drill.document import parse
+from hastatus.core.drill.outline import Outline, ShelvedDrill, outline
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.store.models import Drill, DrillOutline, DrillVersion
 
 Document = language.Drill | PartnerDrill

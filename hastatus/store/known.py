@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session, aliased
 
 from hastatus.core import start
 from hastatus.core.baseline import Baseline
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.store import measured
 from hastatus.store.models import IS_TEST, Run, Student
 

@@ -12,7 +12,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from hastatus.core import ladder, start
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.prior import Prior
 from hastatus.store import known
 from hastatus.store.models import LadderChoice, LadderState, Run

@@ -11,9 +11,9 @@ from pydantic import TypeAdapter
 from sqlalchemy import Text, select
 from sqlalchemy.orm import Session
 
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.partner.agreement import Agreed
 from hastatus.core.partner.clock import Stands
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
 from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.figures import PartnerFigures, partner_figures

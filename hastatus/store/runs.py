@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session, aliased, defer
 
 from hastatus.core import follow, response, results, score
 from hastatus.core.device import Device
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import EVENT_VERSION, Batch, check_batch
 from hastatus.core.plan import RunPlan
 from hastatus.store import ladders

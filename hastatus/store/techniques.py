@@ -10,8 +10,8 @@ from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from hastatus.core.drill import Drill
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.technique import Technique
 from hastatus.store.models import ClubTechnique, ClubWords, TechniqueNote

@@ -6,7 +6,7 @@ import uuid
 from typing import Any
 
 from hastatus.core.device import Device
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.follow import Setup
 from hastatus.core.plan import RunPlan
 from hastatus.demo.student import Habits, simulate

@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.api.conftest import Coach
 

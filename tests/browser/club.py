@@ -18,8 +18,8 @@ from typing import Any
 from playwright.sync_api import Browser, BrowserContext, Page
 from sqlalchemy import Engine
 
-from hastatus.core.drill import Drill
-from hastatus.core.setting import Rounds
+from hastatus.core.drill.settings import Rounds
+from hastatus.core.drill.solo import Drill
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store import clubs, drills, students
 from hastatus.store.cluster import free_port

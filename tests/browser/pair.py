@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from playwright.sync_api import Page, expect
 from sqlalchemy import Engine
 
-from hastatus.core.partner.drill import PartnerDrill, PartnerRounds
-from hastatus.core.setting import Fixed
+from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
+from hastatus.core.drill.settings import Fixed
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.store import drills, students
 from hastatus.store.database import transaction

@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page
 from sqlalchemy import Engine, select
 
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.layout import Asking
 from hastatus.core.plan import RunPlan
 from hastatus.core.starter import STARTERS

@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from sqlalchemy import Engine, text
 
-from hastatus.core.partner.drill import PartnerRounds
+from hastatus.core.drill.partner import PartnerRounds
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.browser.club import Made, Server, get, make_club, sign_in
 from tests.browser.hearing import MIDI, microphone

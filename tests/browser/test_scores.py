@@ -9,8 +9,8 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.find import find
+from hastatus.core.drill.checks.partner import find
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.store import students
 from hastatus.store.database import transaction
 from tests.browser.club import Made, Server, get, make_club, sign_in

@@ -20,13 +20,13 @@ from hastatus.core.adapt import (
 )
 from hastatus.core.device import Device
 from hastatus.core.difference import Difference
-from hastatus.core.drill import Drill, Pace
+from hastatus.core.drill.settings import Announce
+from hastatus.core.drill.solo import Drill, Pace
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan import plan_run
 from hastatus.core.prior import Prior
 from hastatus.core.response import Response
-from hastatus.core.setting import Announce
 from hastatus.core.standing import Standing, notices
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from hastatus.core.fresh import fresh_drill, fresh_score
+from hastatus.core.drill.blank import fresh_drill, fresh_score
+from hastatus.core.drill.checks.partner import find
 from hastatus.core.partner.feed import feed_sheet
-from hastatus.core.partner.find import find
 from hastatus.core.plan import plan_run
 
 

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from hastatus.core.device import Correction, Device, device_of
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.events import Batch, CueShown, Event, Finish, Input, RoundStart, Sync
 from hastatus.core.pad_clock import PadClock
 from hastatus.core.plan import plan_run

@@ -12,16 +12,15 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 from scipy import stats
 
-from hastatus.core import faults
 from hastatus.core.controls import controls
-from hastatus.core.drill import Drill, Pace
-from hastatus.core.fault import Unplannable
+from hastatus.core.drill.checks import partner, solo
+from hastatus.core.drill.checks.fault import Unplannable
+from hastatus.core.drill.settings import Unguessable
+from hastatus.core.drill.solo import Drill, Pace
 from hastatus.core.figures import plan_figures
 from hastatus.core.layout import lay_out
 from hastatus.core.order import BalancedOrder
-from hastatus.core.partner import find
 from hastatus.core.plan import plan_run, without_lights
-from hastatus.core.setting import Unguessable
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.drills import broken_rules, drills, mended, put
@@ -170,7 +169,7 @@ def test_a_day_of_rounds_is_too_much_for_one_run(count: int, duration_s: float, 
             "count": count, "duration_s": duration_s, "ends": "time",
         }  # fmt: skip
         long = type(drill).model_validate(document)
-        found = faults.find if isinstance(long, Drill) else find.find
+        found = solo.find if isinstance(long, Drill) else partner.find
         (fault,) = [each for each in found(long) if each.level == "stop"]
         assert fault.where == "rungs.0.rounds.count"
         assert "a run has at most 4 h" in fault.what

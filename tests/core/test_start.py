@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from hastatus.core.baseline import Baseline
 from hastatus.core.choice import ChoiceCost
-from hastatus.core.drill import Pace
+from hastatus.core.drill.solo import Pace
 from hastatus.core.expect import Measured
 from hastatus.core.prior import FirstRun, of_club
 from hastatus.core.start import Known, first, prior

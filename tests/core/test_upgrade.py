@@ -3,7 +3,7 @@
 import pytest
 from pydantic import ValidationError
 
-from hastatus.core.drill import Drill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RunPlan, plan_run
 
 OLD = {

@@ -11,12 +11,12 @@ from sqlalchemy import Engine, text
 
 from hastatus.api.app import create_app
 from hastatus.core.device import Device
-from hastatus.core.drillfile import json_schema
+from hastatus.core.drill.checks.gap import USUAL_PAIR
+from hastatus.core.drill.file import json_schema
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.follow import RUN_STATE, Setup
-from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.fold import MARK_STATE, fold_again
-from hastatus.core.partner.gap import USUAL_PAIR
 from hastatus.core.partner.result import PARTNER_RESULT, partner_result
 from hastatus.core.partner.sheet import gap_sheet
 from hastatus.core.plan import plan_run

@@ -19,11 +19,11 @@ from hypothesis import strategies as st
 from hastatus.audio import speech
 from hastatus.core import formats, sound, track
 from hastatus.core.clips import Clip
-from hastatus.core.drill import Drill
-from hastatus.core.drillfile import DrillFile, json_schema
-from hastatus.core.fault import Unplannable
+from hastatus.core.drill.checks.fault import Unplannable
+from hastatus.core.drill.file import DrillFile, json_schema
+from hastatus.core.drill.header import Voice
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RunPlan, plan_run
-from hastatus.core.sheet import Voice
 from hastatus.core.starter import STARTERS
 from hastatus.core.track import Track, make_track
 from tests.drills import drills

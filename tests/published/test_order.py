@@ -11,12 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from hastatus.core import waiting
-from hastatus.core.figures import entropy, plan_figures
-from hastatus.core.guess import guesses
-from hastatus.core.order import PairOrder, draw_order
-from hastatus.core.plan import plan_run
-from hastatus.core.setting import (
+from hastatus.core.drill import foreperiod
+from hastatus.core.drill.settings import (
     Balanced,
     FirstOrder,
     Fixed,
@@ -27,6 +23,10 @@ from hastatus.core.setting import (
     Unguessable,
     Waiting,
 )
+from hastatus.core.figures import entropy, plan_figures
+from hastatus.core.guess import guesses
+from hastatus.core.order import PairOrder, draw_order
+from hastatus.core.plan import plan_run
 from hastatus.core.starter import block_on_sound_strike_on_light
 
 FOUR = dict.fromkeys("abcd", 0.25)
@@ -103,12 +103,12 @@ def test_any_open_wait_is_a_truncated_exponential(
     # Luce 1986 (memory). Kolmogorov-Smirnov at the known rate, truncation and all; 25 fixed draws
     # at a p bound of 1e-5: by chance alone one list of examples in four thousand would fail.
     wait = Unguessable(least_s=least, mean_s=mean, most_s=least + cut * mean)
-    drawn = waiting.draw(wait, 1500, np.random.default_rng(seed))
+    drawn = foreperiod.draw(wait, 1500, np.random.default_rng(seed))
     law = stats.truncexpon(b=cut, loc=least, scale=mean)
     assert stats.kstest(drawn, law.cdf).pvalue > 1e-5
-    assert waiting.mean(wait) == pytest.approx(law.mean())
+    assert foreperiod.mean(wait) == pytest.approx(law.mean())
     gain = law.cdf(least + cut * mean) - law.cdf(least + cut * mean - 0.2)
-    assert waiting.guessable_share(wait) == pytest.approx(min(1.0, gain), abs=1e-9)
+    assert foreperiod.guessable_share(wait) == pytest.approx(min(1.0, gain), abs=1e-9)
 
 
 def test_waiting_times_have_their_distribution() -> None:
@@ -116,14 +116,14 @@ def test_waiting_times_have_their_distribution() -> None:
     # and a p bound of 0.001, so by chance alone one seed in a thousand would fail.
     rng = np.random.default_rng(9)
     open_wait = Unguessable(least_s=0.5, mean_s=0.6, most_s=30)
-    drawn = waiting.draw(open_wait, 4000, rng)
+    drawn = foreperiod.draw(open_wait, 4000, rng)
     assert stats.kstest(drawn - 0.5, stats.expon(scale=0.6).cdf).pvalue > 0.001
-    even = waiting.draw(Jittered(least_s=0.6, most_s=1.6), 4000, rng)
+    even = foreperiod.draw(Jittered(least_s=0.6, most_s=1.6), 4000, rng)
     assert stats.kstest(even, stats.uniform(0.6, 1.0).cdf).pvalue > 0.001
-    assert set(waiting.draw(Fixed(wait_s=1.2), 50, rng)) == {1.2}
-    assert waiting.guessable_share(Fixed()) == 1.0
-    assert waiting.guessable_share(Jittered(least_s=0.5, most_s=1.5)) == pytest.approx(0.2)
-    assert waiting.guessable_share(open_wait) < 1e-9
+    assert set(foreperiod.draw(Fixed(wait_s=1.2), 50, rng)) == {1.2}
+    assert foreperiod.guessable_share(Fixed()) == 1.0
+    assert foreperiod.guessable_share(Jittered(least_s=0.5, most_s=1.5)) == pytest.approx(0.2)
+    assert foreperiod.guessable_share(open_wait) < 1e-9
 
 
 @settings(max_examples=40, deadline=None, derandomize=True)
@@ -151,19 +151,19 @@ def test_a_longer_order_begins_with_the_shorter_one(
 )
 def test_what_a_blind_press_meets(wait: Waiting) -> None:
     """Against 100,000 drawn waits and presses at every hundredth of a second; by definition."""
-    waits = waiting.draw(wait, 100_000, np.random.default_rng(3))
+    waits = foreperiod.draw(wait, 100_000, np.random.default_rng(3))
     after = np.arange(0.0, 8.0, 0.01)[:, None] - np.sort(waits)[None, ::20]
     met = float(((after >= 0.15) & (after <= 0.9)).mean(axis=1).max())
-    assert waiting.blind_press(wait, 0.15, 0.9) == pytest.approx(met, abs=0.012)
+    assert foreperiod.blind_press(wait, 0.15, 0.9) == pytest.approx(met, abs=0.012)
 
 
 def test_what_somebody_gets_who_only_taps() -> None:
     """The first tap after a cue comes at any moment of the 0.3 s between two."""
-    first = np.random.default_rng(4).uniform(0, waiting.TAP_S, 100_000)
+    first = np.random.default_rng(4).uniform(0, foreperiod.TAP_S, 100_000)
     for window_s in (0.2, 0.25, 0.9):
         clean = float(((first >= 0.15) & (first <= window_s)).mean())
-        assert waiting.tapping(0.15, window_s) == pytest.approx(clean, abs=0.01)
-    assert waiting.tapping(0.15, 0.1) == 0.0
+        assert foreperiod.tapping(0.15, window_s) == pytest.approx(clean, abs=0.01)
+    assert foreperiod.tapping(0.15, 0.1) == 0.0
 
 
 def test_a_cue_that_follows_at_once_tells_something_of_itself() -> None:

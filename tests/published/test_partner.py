@@ -11,15 +11,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hastatus.core.drill.checks.gap import Pair, gap_findings, start_gap
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import walks
+from hastatus.core.drill.settings import Balanced
+from hastatus.core.drill.wording_partner import predictable
 from hastatus.core.expect import Measured
-from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.feed import EARLY_S, FeedSheet, feed_sheet, roles
-from hastatus.core.partner.gap import Pair, gap_findings, start_gap
 from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import CAREFUL, need
-from hastatus.core.partner.walk import walks
-from hastatus.core.partner.words import predictable
-from hastatus.core.setting import Balanced
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.stats import TOO_FEW
 from hastatus.core.trade.attack_time import (

@@ -11,12 +11,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats as reference
 
-from hastatus.core import safety, sound, waiting
-from hastatus.core.drill import Judging
+from hastatus.core import safety, sound
+from hastatus.core.drill import foreperiod
+from hastatus.core.drill.settings import Unguessable
+from hastatus.core.drill.solo import Judging
 from hastatus.core.layout import lay_out
 from hastatus.core.order import longest_repeat
 from hastatus.core.plan import plan_run
-from hastatus.core.setting import Unguessable
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import quantile, wilson
 from hastatus.core.trade.colours import HEX, contrast, saturated_red
@@ -50,11 +51,11 @@ def test_waiting_times_are_a_truncated_exponential() -> None:
     # Luce 1986 (from memory): constant hazard. Kolmogorov-Smirnov at the known rate, fixed seed;
     # a right generator fails p > 0.001 once in a thousand seeds.
     wait = Unguessable(least_s=0.5, mean_s=0.6, most_s=4.0)
-    drawn = waiting.draw(wait, 20_000, np.random.default_rng(5))
+    drawn = foreperiod.draw(wait, 20_000, np.random.default_rng(5))
     law = reference.truncexpon(b=(4.0 - 0.5) / 0.6, loc=0.5, scale=0.6)
     assert reference.kstest(drawn, law.cdf).pvalue > 0.001
-    assert waiting.mean(wait) == pytest.approx(law.mean(), rel=1e-9)
-    assert waiting.guessable_share(wait) == pytest.approx(1 - law.cdf(3.8), rel=1e-6)
+    assert foreperiod.mean(wait) == pytest.approx(law.mean(), rel=1e-9)
+    assert foreperiod.guessable_share(wait) == pytest.approx(1 - law.cdf(3.8), rel=1e-6)
 
 
 def test_tones_have_their_pitch() -> None:

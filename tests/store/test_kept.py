@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from sqlalchemy import Engine, delete, func, select, text, update
 
-from hastatus.core.outline import outline
+from hastatus.core.drill.outline import outline
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store import derived, drills, runs, standings
 from hastatus.store.database import transaction

@@ -13,12 +13,12 @@ from typing import Annotated
 
 from pydantic import Field
 
+from hastatus.core.drill.checks.contact import cap_findings
+from hastatus.core.drill.checks.finding import Finding
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner_step import CONTACTS, Contact
 from hastatus.core.fields import Document, Line
-from hastatus.core.partner.caps import cap_findings
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.finding import Finding
 from hastatus.core.partner.hold import MedicalHold
-from hastatus.core.partner.steps import CONTACTS, Contact
 from hastatus.core.trade.gear import GEAR_NAMES, Gear
 
 HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")

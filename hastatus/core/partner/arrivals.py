@@ -11,9 +11,9 @@ from dataclasses import dataclass
 from statistics import median
 from typing import Literal
 
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import Walked, follow
 from hastatus.core.partner.exchanges import Exchange, Hit
-from hastatus.core.partner.walk import Walked, follow
 
 When = Literal["before", "during", "after"]
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hastatus.core.partner.drill import PartnerRung
+from hastatus.core.drill.partner import PartnerRung
 from hastatus.core.partner.marks import Grade
 
 SLOWEST_BPM = 20.0

@@ -10,11 +10,11 @@ from zlib import crc32
 
 import numpy as np
 
+from hastatus.core.drill.foreperiod import draw
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.settings import Balanced
 from hastatus.core.order import BalancedOrder, cycle
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.passage import Passage
-from hastatus.core.setting import Balanced
-from hastatus.core.waiting import draw
 
 _BRANCHES = Balanced(repeat_cap=3, bag=12)
 _LOOSER = 1.5

@@ -7,9 +7,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
+from hastatus.core.drill.partner import OWN_TIME_BPM
 from hastatus.core.fields import Key
 from hastatus.core.partner.clock import RoundClock, round_clock
-from hastatus.core.partner.drill import OWN_TIME_BPM
 from hastatus.core.partner.feed import Feed, FeedSheet, Turn
 from hastatus.core.partner.marks import (
     CarriedOver,

@@ -14,12 +14,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from hastatus.core.drill.checks.partner import check
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.passage import Gives
+from hastatus.core.drill.paths import endless
 from hastatus.core.fields import Document, Key, Seconds
 from hastatus.core.partner.draws import Draws
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.find import check
-from hastatus.core.partner.passage import Gives
-from hastatus.core.partner.walk import endless
 from hastatus.core.trade.technique import Stance, other
 
 EARLY_S = 2.0

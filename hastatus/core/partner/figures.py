@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.mirrored import in_stances
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.held import HeldAnswer, held_answers
-from hastatus.core.partner.mirror import in_stances
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,8 +11,8 @@ from dataclasses import dataclass, field
 
 from pydantic import TypeAdapter
 
+from hastatus.core.drill.partner import PartnerRung
 from hastatus.core.partner.climbing import Climbed, climb
-from hastatus.core.partner.drill import PartnerRung
 from hastatus.core.partner.marks import (
     CarriedOver,
     Grade,

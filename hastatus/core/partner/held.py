@@ -10,11 +10,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from hastatus.core.partner.answers import answers_on
+from hastatus.core.drill.checks.answers import answers_on
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import Walk, Walked, follow
 from hastatus.core.partner.arrivals import landings, partner_of, set_offs
-from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import SET_OFF_MS, Exchange
-from hastatus.core.partner.walk import Walk, Walked, follow
 from hastatus.core.trade.technique import Side
 
 

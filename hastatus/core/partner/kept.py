@@ -11,13 +11,13 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import inf
 
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import follow
 from hastatus.core.partner.clock import RoundClock, round_clock
-from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.feed import FeedRound, FeedSheet
 from hastatus.core.partner.marks import Mark, RoundOver
 from hastatus.core.partner.once import strikes_of
 from hastatus.core.partner.rhythm import RanAhead, Rhythm, rhythm
-from hastatus.core.partner.walk import follow
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,11 +7,11 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.wording_solo import percent
 from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.marks import Grade
 from hastatus.core.stats import TOO_FEW, Interval, wilson_in_order
-from hastatus.core.words import percent
 
 
 @dataclass(frozen=True, slots=True)

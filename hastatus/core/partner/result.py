@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from pydantic import TypeAdapter
 
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.partner.arrivals import CountersHeard, arrivals, counters
-from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.exchanges import Exchange, tell
 from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.kept import KeptTempo, kept

@@ -6,11 +6,11 @@ from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
+from hastatus.core.drill.checks.answers import answers_on
+from hastatus.core.drill.checks.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
+from hastatus.core.drill.partner import TARGET, PartnerDrill, PartnerRung
+from hastatus.core.drill.paths import Person, Walk, Walked, walks
 from hastatus.core.fields import Key
-from hastatus.core.partner.answers import answers_on
-from hastatus.core.partner.drill import TARGET, PartnerDrill, PartnerRung
-from hastatus.core.partner.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
-from hastatus.core.partner.walk import Person, Walk, Walked, walks
 from hastatus.core.trade.attack_time import (
     AttackTime,
     FeedPace,

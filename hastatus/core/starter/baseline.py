@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill import Drill, Judging, Pace, Place, Rung
-from hastatus.core.setting import Balanced, Rounds, Unguessable
+from hastatus.core.drill.settings import Balanced, Rounds, Unguessable
+from hastatus.core.drill.solo import Drill, Judging, Pace, Place, Rung
 from hastatus.core.starter.build import chain, flashed, heard, step
 
 

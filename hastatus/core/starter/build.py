@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hastatus.core.cue import (
+from hastatus.core.drill.cue import (
     Arrow,
     Attack,
     Call,

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill import Drill, Pace, Place, Rung
-from hastatus.core.setting import FirstOrder, Fixed, Jittered, Rotating, Rounds, SetOrder
+from hastatus.core.drill.settings import FirstOrder, Fixed, Jittered, Rotating, Rounds, SetOrder
+from hastatus.core.drill.solo import Drill, Pace, Place, Rung
 from hastatus.core.starter.build import (
     called,
     chain,

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill import Drill, Pace, Place, Rung
-from hastatus.core.setting import Balanced, Bursts, Counters, Rounds, SetOrder, Unguessable
+from hastatus.core.drill.settings import Balanced, Bursts, Counters, Rounds, SetOrder, Unguessable
+from hastatus.core.drill.solo import Drill, Pace, Place, Rung
 from hastatus.core.starter.build import against, called, chain, counter, flashed, heard, leave, step
 
 

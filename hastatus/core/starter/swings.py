@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill import Drill, Judging, Place, Rung
-from hastatus.core.setting import Bursts, Jittered, ReadySignal, Rounds, SetOrder, Unguessable
+from hastatus.core.drill.settings import (
+    Bursts,
+    Jittered,
+    ReadySignal,
+    Rounds,
+    SetOrder,
+    Unguessable,
+)
+from hastatus.core.drill.solo import Drill, Judging, Place, Rung
 from hastatus.core.starter.build import against, called, chain, counter, heard, leave, step
 
 

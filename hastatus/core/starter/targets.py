@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill import Drill, Place, Rung
-from hastatus.core.setting import Announce, Overlap, Rounds, Stacking, Unguessable
+from hastatus.core.drill.settings import Announce, Overlap, Rounds, Stacking, Unguessable
+from hastatus.core.drill.solo import Drill, Place, Rung
 from hastatus.core.starter.build import against, chain, counter, flashed, heard, pictured, step
 
 

@@ -11,11 +11,11 @@ from dataclasses import dataclass
 from math import ceil, inf, pi, sin
 from typing import Literal
 
+from hastatus.core.drill.partner import Tell
+from hastatus.core.drill.partner_step import Footwork
 from hastatus.core.expect import Measured
-from hastatus.core.partner.drill import Tell
 from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import BEHIND_S, Need, need
-from hastatus.core.partner.steps import Footwork
 from hastatus.core.stats import TOO_FEW
 from hastatus.core.trade.limbs import Limbs
 from hastatus.core.trade.reach import DEPTH_M

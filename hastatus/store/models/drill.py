@@ -109,7 +109,7 @@ class DrillVersion(Base):
 
 
 class DrillOutline(Base):
-    """A drill version in one line (`core.outline`). Derived: it can be made again."""
+    """A drill version in one line (`core.drill.outline`). Derived: it can be made again."""
 
     __tablename__ = "drill_outlines"
     __table_args__ = (

@@ -13,13 +13,13 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.checks.finding import Finding
+from hastatus.core.drill.checks.gap import USUAL_PAIR, start_gap
+from hastatus.core.drill.checks.limbs import used
+from hastatus.core.drill.checks.partner import find
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import follow, walks
 from hastatus.core.partner.feed import feed_sheet
-from hastatus.core.partner.find import find
-from hastatus.core.partner.finding import Finding
-from hastatus.core.partner.gap import USUAL_PAIR, start_gap
-from hastatus.core.partner.limbs import used
-from hastatus.core.partner.walk import follow, walks
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.catalogue import TECHNIQUES
 

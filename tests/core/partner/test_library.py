@@ -10,18 +10,18 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from hastatus.core.drillfile import DrillFile
-from hastatus.core.faults import find as find_solo
-from hastatus.core.library import parse
+from hastatus.core.drill.checks.finding import Finding, Undoable
+from hastatus.core.drill.checks.partner import find
+from hastatus.core.drill.checks.solo import find as find_solo
+from hastatus.core.drill.document import parse
+from hastatus.core.drill.file import DrillFile
+from hastatus.core.drill.mirrored import in_stances
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.partner_step import CONTACTS
+from hastatus.core.drill.paths import walks
+from hastatus.core.drill.shadow import shadow
 from hastatus.core.partner.draws import Draws
-from hastatus.core.partner.drill import PartnerDrill
 from hastatus.core.partner.feed import feed_sheet
-from hastatus.core.partner.find import find
-from hastatus.core.partner.finding import Finding, Undoable
-from hastatus.core.partner.mirror import in_stances
-from hastatus.core.partner.shadow import shadow
-from hastatus.core.partner.steps import CONTACTS
-from hastatus.core.partner.walk import walks
 from hastatus.core.plan import plan_run
 from hastatus.core.starter.partner import PARTNER_STARTERS
 

@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hastatus.core.cautions import cautions
+from hastatus.core.drill.cautions import cautions
+from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.partner.agreement import Agreed, Partner, asked_gear, hardest, refusals
 from hastatus.core.partner.arrivals import arrivals
 from hastatus.core.partner.climbing import climb
 from hastatus.core.partner.clock import round_clock
 from hastatus.core.partner.exchanges import Exchange, tell
 from hastatus.core.partner.feed import FeedSheet, feed_sheet
-from hastatus.core.partner.gap import USUAL_PAIR
 from hastatus.core.partner.hold import Knock, MedicalHold, medical_hold
 from hastatus.core.partner.marks import (
     CarriedOver,

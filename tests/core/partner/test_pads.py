@@ -9,8 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hastatus.core.drill.partner import Free, PartnerDrill
+from hastatus.core.drill.paths import follow
 from hastatus.core.partner.arrivals import arrivals, counters
-from hastatus.core.partner.drill import Free, PartnerDrill
 from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.feed import Feed, FeedSheet, Turn, feed_sheet
 from hastatus.core.partner.figures import partner_figures
@@ -30,7 +31,6 @@ from hastatus.core.partner.marks import (
 from hastatus.core.partner.need import need
 from hastatus.core.partner.once import strikes_of
 from hastatus.core.partner.result import partner_result
-from hastatus.core.partner.walk import follow
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.demo.pairs import NEED_SPREAD_S, NEED_TAIL_S, Pair, batches
 

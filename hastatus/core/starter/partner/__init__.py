@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.starter.partner import contact, games, guard, hands, kicks, swings
 
 PARTNER_STARTERS: Mapping[str, Callable[[], PartnerDrill]] = MappingProxyType(

@@ -10,10 +10,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from hastatus.core.cue import Mark
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.passage import Branch, Passage
-from hastatus.core.partner.steps import Kept, Lane, PadHold, ScoreStep
+from hastatus.core.drill.cue import Mark
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner_step import Kept, Lane, PadHold, ScoreStep
+from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.trade.colours import Colour, Shape
 
 _SIGNS = {

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from hastatus.core.partner.drill import (
+from hastatus.core.drill.partner import (
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
     Turns,
 )
-from hastatus.core.setting import Balanced, Rotating, SetOrder
+from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
 
 _BARE = PartnerPlace(floor_m=2)

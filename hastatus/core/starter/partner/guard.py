@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hastatus.core.partner.drill import (
+from hastatus.core.drill.partner import (
     Climb,
     PartnerDrill,
     PartnerPlace,
@@ -10,7 +10,7 @@ from hastatus.core.partner.drill import (
     PartnerRung,
     Turns,
 )
-from hastatus.core.setting import Balanced, Rotating, SetOrder
+from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, passage
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.core.partner.drill import PartnerDrill, PartnerPlace, PartnerRounds, PartnerRung
-from hastatus.core.setting import Balanced, Rotating
+from hastatus.core.drill.partner import PartnerDrill, PartnerPlace, PartnerRounds, PartnerRung
+from hastatus.core.drill.settings import Balanced, Rotating
 from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, pad, passage
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=4)

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from typing import Literal
 from uuid import UUID
 
-from hastatus.core.cue import Channel
-from hastatus.core.drill import Drill
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.sheet import Level
+from hastatus.core.drill.cue import Channel
+from hastatus.core.drill.header import Level
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.solo import Drill
 
 
 @dataclass(frozen=True, slots=True)

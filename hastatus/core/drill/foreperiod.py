@@ -12,7 +12,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.setting import Fixed, Jittered, Unguessable, Waiting
+from hastatus.core.drill.settings import Fixed, Jittered, Unguessable, Waiting
 
 TAP_S = 0.3
 """How far apart the taps are of somebody who taps along."""

@@ -7,14 +7,14 @@ from math import ceil
 
 import networkx as nx
 
+from hastatus.core.drill.checks.finding import Finding, mend
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.paths import endless, graph
+from hastatus.core.drill.settings import Balanced, rounds_that_fit, too_long
+from hastatus.core.drill.wording_solo import percent
 from hastatus.core.order import cap_needed, share_allowed
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.finding import Finding, mend
-from hastatus.core.partner.passage import Passage
-from hastatus.core.partner.walk import endless, graph
-from hastatus.core.setting import Balanced, rounds_that_fit, too_long
 from hastatus.core.trade.catalogue import TECHNIQUES
-from hastatus.core.words import percent
 
 
 def unsound(drill: PartnerDrill) -> list[Finding]:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator
 
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.finding import Finding, mend
-from hastatus.core.partner.passage import Passage
-from hastatus.core.partner.steps import CONTACTS, Contact, ScoreStep
+from hastatus.core.drill.checks.finding import Finding, mend
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner_step import CONTACTS, Contact, ScoreStep
+from hastatus.core.drill.passage import Passage
 from hastatus.core.trade.gear import BARE_BPM, GEAR_NAMES, Gear, bare, cap
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hastatus.core.faults import better_answer
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.finding import Finding, at, mend, path_of
-from hastatus.core.partner.walk import Walk, Walked
+from hastatus.core.drill.checks.finding import Finding, at, mend, path_of
+from hastatus.core.drill.checks.solo import better_answer
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import Walk, Walked
 from hastatus.core.trade.matchups import fit
 from hastatus.core.trade.technique import Side, Technique
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.finding import Finding, at, mend, path_of
-from hastatus.core.partner.walk import walks
+from hastatus.core.drill.checks.finding import Finding, at, mend, path_of
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import walks
 
 
 def sight_findings(drill: PartnerDrill) -> Iterator[Finding]:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.finding import Finding, at, mend, path_of
-from hastatus.core.partner.walk import Walk, Walked
+from hastatus.core.drill.checks.finding import Finding, at, mend, path_of
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import Walk, Walked
 
 _BLOCKS = ("block", "parry", "check", "brace")
 _TIES = ("grip", "frame", "jam")

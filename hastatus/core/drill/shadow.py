@@ -6,15 +6,15 @@ from collections.abc import Iterator
 
 import networkx as nx
 
-from hastatus.core.cue import Attack, Call, Chain, Cue, Step, Within
-from hastatus.core.drill import Drill, Place, Rung
+from hastatus.core.drill.chain_parts import parts
+from hastatus.core.drill.cue import Attack, Call, Chain, Cue, Step, Within
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner_step import FOOTWORK_NAMES, ScoreStep
+from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.paths import graph
+from hastatus.core.drill.settings import Balanced, Order, Rounds
+from hastatus.core.drill.solo import Drill, Place, Rung
 from hastatus.core.order import MOST_ALIKE, cap_needed
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.parts import parts
-from hastatus.core.partner.passage import Passage
-from hastatus.core.partner.steps import FOOTWORK_NAMES, ScoreStep
-from hastatus.core.partner.walk import graph
-from hastatus.core.setting import Balanced, Order, Rounds
 
 _MOST_STEPS = 6
 _MOST_CUES = 24

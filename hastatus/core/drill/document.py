@@ -6,8 +6,8 @@ from typing import Annotated, Any
 
 from pydantic import Discriminator, Tag, TypeAdapter
 
-from hastatus.core.drill import Drill
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.solo import Drill
 
 
 def form_of(document: Any) -> str:

@@ -10,11 +10,11 @@ from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from math import ceil, hypot
 
-from hastatus.core.fault import Mend
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.finding import Finding, at, mend, path_of
-from hastatus.core.partner.steps import Footwork
-from hastatus.core.partner.walk import Person, Walk, Walked
+from hastatus.core.drill.checks.fault import Mend
+from hastatus.core.drill.checks.finding import Finding, at, mend, path_of
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.partner_step import Footwork
+from hastatus.core.drill.paths import Person, Walk, Walked
 from hastatus.core.trade.gear import PADDLE_M, Gear
 from hastatus.core.trade.limbs import USUAL_HEIGHT_M, Limbs, estimated
 from hastatus.core.trade.reach import (

@@ -6,17 +6,17 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Any
 
-from hastatus.core import waiting
-from hastatus.core.chain import ask, has_counter
-from hastatus.core.cue import Cue
-from hastatus.core.drill import Drill, Rung
-from hastatus.core.fault import Change, Fault, Mend, Unplannable
+from hastatus.core.drill import foreperiod
+from hastatus.core.drill.asked import ask, has_counter
+from hastatus.core.drill.checks.fault import Change, Fault, Mend, Unplannable
+from hastatus.core.drill.cue import Cue
+from hastatus.core.drill.settings import Balanced, Fixed, Unguessable, rounds_that_fit, too_long
+from hastatus.core.drill.solo import Drill, Rung
+from hastatus.core.drill.wording_solo import percent
 from hastatus.core.order import cap_needed, share_allowed
-from hastatus.core.setting import Balanced, Fixed, Unguessable, rounds_that_fit, too_long
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.matchups import fit
 from hastatus.core.trade.technique import Technique
-from hastatus.core.words import percent
 
 CEILING = 4
 """Blocks in a row without a counter (common practice, no source)."""
@@ -190,7 +190,7 @@ def _room(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
         lead = rung.lead_in.lead_s if rung.lead_in.kind == "announce" else rung.lead_in.most_s
     asked = [ask(drill, rung, cue) for cue in drill.cues_on(rung)]
     longest = max((each.window_s or rung.window_s) + each.after_s for each in asked)
-    needed = longest + waiting.most(rung.waiting) + lead
+    needed = longest + foreperiod.most(rung.waiting) + lead
     if needed > rung.rounds.most_s:
         yield Fault(
             where=f"{where}.rounds.duration_s",

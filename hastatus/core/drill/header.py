@@ -6,11 +6,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
+from hastatus.core.drill.upgrade import SCHEMA_VERSION, upgraded
 from hastatus.core.fields import Document, Line, Note
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.technique import Technique
-from hastatus.core.upgrade import SCHEMA_VERSION, upgraded
 
 Language = Literal["en-gb", "en-us", "en-gb-scotland", "de", "fr", "es", "it", "nl"]
 Level = Literal["new", "settled", "advanced"]

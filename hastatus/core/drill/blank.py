@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from hastatus.core.cue import Chain, Cue, Mark, Sound, Step
-from hastatus.core.drill import Drill, Rung
-from hastatus.core.partner.drill import PartnerDrill, PartnerPlace, PartnerRung
-from hastatus.core.partner.passage import Passage
-from hastatus.core.partner.steps import ScoreStep
-from hastatus.core.setting import Rounds, Unguessable
+from hastatus.core.drill.cue import Chain, Cue, Mark, Sound, Step
+from hastatus.core.drill.partner import PartnerDrill, PartnerPlace, PartnerRung
+from hastatus.core.drill.partner_step import ScoreStep
+from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.settings import Rounds, Unguessable
+from hastatus.core.drill.solo import Drill, Rung
 
 _MARK = Mark(shape="circle", colour="blue")
 

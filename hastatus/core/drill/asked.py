@@ -13,8 +13,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.cue import WITHIN_S, Chain, Channel, Cue, Part, Step
-from hastatus.core.drill import Drill, Rung
+from hastatus.core.drill.cue import WITHIN_S, Chain, Channel, Cue, Part, Step
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.trade.technique import Side
 
 TimedBy = Literal["answer", "counter", "exit", "not_sensed", "catch"]

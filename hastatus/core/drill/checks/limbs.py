@@ -9,10 +9,10 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Literal
 
-from hastatus.core.fault import Mend
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.finding import Finding, at, mend, path_of
-from hastatus.core.partner.walk import Walk, Walked
+from hastatus.core.drill.checks.fault import Mend
+from hastatus.core.drill.checks.finding import Finding, at, mend, path_of
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import Walk, Walked
 
 Used = Literal["lead hand", "rear hand", "lead leg", "rear leg"]
 

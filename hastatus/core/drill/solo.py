@@ -11,9 +11,10 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from hastatus.core.cue import Chain, Cue, Part
-from hastatus.core.fields import Document, Key, Line, Seconds, Share
-from hastatus.core.setting import (
+from hastatus.core.drill.cue import Chain, Cue, Part
+from hastatus.core.drill.foreperiod import mean
+from hastatus.core.drill.header import Sheet
+from hastatus.core.drill.settings import (
     Balanced,
     Bursts,
     Counters,
@@ -25,8 +26,7 @@ from hastatus.core.setting import (
     Unguessable,
     Waiting,
 )
-from hastatus.core.sheet import Sheet
-from hastatus.core.waiting import mean
+from hastatus.core.fields import Document, Key, Line, Seconds, Share
 
 Weight = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 _PARTS: tuple[Part, ...] = ("answer", "counter", "exit")

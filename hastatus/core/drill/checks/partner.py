@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from hastatus.core.partner.answers import answer_findings
-from hastatus.core.partner.caps import cap_findings
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.finding import Finding, Undoable
-from hastatus.core.partner.flow import flow_findings
-from hastatus.core.partner.gap import USUAL_PAIR, Pair, gap_findings
-from hastatus.core.partner.limbs import limb_findings
-from hastatus.core.partner.sight import sight_findings
-from hastatus.core.partner.structure import unsound
-from hastatus.core.partner.walk import walks
+from hastatus.core.drill.checks.answers import answer_findings
+from hastatus.core.drill.checks.contact import cap_findings
+from hastatus.core.drill.checks.finding import Finding, Undoable
+from hastatus.core.drill.checks.flow import flow_findings
+from hastatus.core.drill.checks.gap import USUAL_PAIR, Pair, gap_findings
+from hastatus.core.drill.checks.limbs import limb_findings
+from hastatus.core.drill.checks.perception import sight_findings
+from hastatus.core.drill.checks.structure import unsound
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import walks
 
 
 def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:

@@ -10,12 +10,19 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from hastatus.core.cue import Part
+from hastatus.core.drill.cue import Part
+from hastatus.core.drill.header import Sheet
+from hastatus.core.drill.partner_step import CONTACTS, Contact
+from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.settings import (
+    Balanced,
+    Rotating,
+    RoundCall,
+    SetOrder,
+    Unguessable,
+    Waiting,
+)
 from hastatus.core.fields import Document, Key, Line, Seconds
-from hastatus.core.partner.passage import Passage
-from hastatus.core.partner.steps import CONTACTS, Contact
-from hastatus.core.setting import Balanced, Rotating, RoundCall, SetOrder, Unguessable, Waiting
-from hastatus.core.sheet import Sheet
 from hastatus.core.trade.gear import Gear
 
 TARGET = 0.84

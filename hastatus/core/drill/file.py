@@ -6,12 +6,12 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Base64Bytes, Field
 
-from hastatus.core.cue import AssetId
-from hastatus.core.drill import Drill
+from hastatus.core.drill.cue import AssetId
+from hastatus.core.drill.document import AnyDrill
+from hastatus.core.drill.json_schema import require_tags
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Line
-from hastatus.core.library import AnyDrill
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.schema import require_tags
 
 KIND = "hastatus-drill"
 

@@ -12,9 +12,9 @@ from typing import Literal
 
 import networkx as nx
 
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.passage import Branch, Passage
-from hastatus.core.partner.steps import Lane, ScoreStep
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner_step import Lane, ScoreStep
+from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.trade.technique import Side, Technique
 
 Person = Literal["a", "b"]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill import Drill
-from hastatus.core.partner.drill import PartnerDrill
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.solo import Drill
 from hastatus.core.safety import (
     AGREED,
     AID,

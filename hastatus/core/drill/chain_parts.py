@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from hastatus.core.cue import Part
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.passage import Passage
+from hastatus.core.drill.cue import Part
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.passage import Passage
 
 _ORDER: tuple[Part, ...] = ("answer", "counter", "exit")
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from hastatus.core.drill.foreperiod import least, most
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.passage import GIVES_NAMES, Branch, Passage
+from hastatus.core.drill.wording_solo import Fact, percent
 from hastatus.core.guess import guesses
-from hastatus.core.partner.drill import PartnerDrill, PartnerRung
-from hastatus.core.partner.passage import GIVES_NAMES, Branch, Passage
 from hastatus.core.trade.gear import GEAR_NAMES
-from hastatus.core.waiting import least, most
-from hastatus.core.words import Fact, percent
 
 _TELLS = {
     "big": "big draw-back", "plain": "plain", "trimmed": "trimmed", "mixed": "now big, now trimmed",

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hastatus.core import waiting
-from hastatus.core.drill import Drill, Rung
-from hastatus.core.setting import Balanced, Fixed, Jittered, Rotating, Rounds, SetOrder
+from hastatus.core.drill import foreperiod
+from hastatus.core.drill.settings import Balanced, Fixed, Jittered, Rotating, Rounds, SetOrder
+from hastatus.core.drill.solo import Drill, Rung
 
 _CHAIN = {"answer": "answers only", "counter": "answer and counter", "exit": "the whole chain"}
 
@@ -93,7 +93,7 @@ def _waiting(rung: Rung) -> str:
         return f"always {wait.wait_s:g} s"
     if isinstance(wait, Jittered):
         return f"{wait.least_s:g} to {wait.most_s:g} s, evenly"
-    return f"from {wait.least_s:g} s, {waiting.mean(wait):.1f} s on average, unpredictable"
+    return f"from {wait.least_s:g} s, {foreperiod.mean(wait):.1f} s on average, unpredictable"
 
 
 def _window(drill: Drill, rung: Rung) -> str:

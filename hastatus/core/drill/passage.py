@@ -11,9 +11,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from hastatus.core.cue import Mark
+from hastatus.core.drill.cue import Mark
+from hastatus.core.drill.partner_step import ScoreStep
 from hastatus.core.fields import Document, Key, Line
-from hastatus.core.partner.steps import ScoreStep
 
 Gives = Literal[
     "arm_light", "arm_neutral", "arm_heavy", "real", "feint",

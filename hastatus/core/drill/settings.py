@@ -6,7 +6,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from hastatus.core.cue import SoundName
+from hastatus.core.drill.cue import SoundName
 from hastatus.core.fields import Document, Key, Seconds
 
 _Part = Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)]

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Literal
 
-from hastatus.core.fault import Change, Fault, Mend
+from hastatus.core.drill.checks.fault import Change, Fault, Mend
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.partner_step import Check
+from hastatus.core.drill.paths import Walked
 from hastatus.core.fields import Key, Line
-from hastatus.core.partner.drill import PartnerDrill
-from hastatus.core.partner.steps import Check
-from hastatus.core.partner.walk import Walked
 
 
 class Finding(Fault):

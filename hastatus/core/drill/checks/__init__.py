@@ -1,0 +1,1 @@
+"""What is wrong with a drill, why, and the mend to take."""
