@@ -15,7 +15,7 @@ from playwright.sync_api import Page, sync_playwright
 from bench.figure import Figure
 from bench.hearing import Outside
 from bench.strikes import scene
-from hastatus.core.sound import RATE
+from hastatus.core.sound.tones import RATE
 from tests.browser.club import Server, make_club, sign_in
 from tests.browser.conftest import CHROMIUM, FLAGS
 from tests.browser.hearing import microphone

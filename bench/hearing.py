@@ -15,7 +15,7 @@ import numpy as np
 from bench.figure import Figure
 from bench.strikes import DISTURBANCES, Scene, busy_scene, disturbed_scene, scene
 from hastatus.core.microphone import MOST_EXTRA, microphone_doubt
-from hastatus.core.sound import RATE, SOUNDS
+from hastatus.core.sound.tones import RATE, SOUNDS
 
 ROOMS = 10
 MATCHED_S = 0.05

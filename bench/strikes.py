@@ -13,7 +13,7 @@ from scipy.ndimage import uniform_filter1d
 from scipy.signal import fftconvolve, lfilter
 
 from hastatus.core.drill.cue import SoundName
-from hastatus.core.sound import RATE, SOUNDS
+from hastatus.core.sound.tones import RATE, SOUNDS
 
 Samples = NDArray[np.float64]
 

@@ -15,11 +15,12 @@ from hastatus.api import shapes
 from hastatus.api.document import file
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import Problem
-from hastatus.core import calibration, sound
+from hastatus.core import calibration
 from hastatus.core.calibration import CannotCalibrate, Measured
 from hastatus.core.device import Pads, Source, device_of
 from hastatus.core.fields import Document, Line, Milliseconds, Seconds
 from hastatus.core.profile import Profile
+from hastatus.core.sound import tones
 from hastatus.store import devices
 
 bp = APIBlueprint("devices", __name__, url_prefix="/api", abp_tags=[Tag(name="devices")])
@@ -121,7 +122,7 @@ def put_device(path: DevicePath, body: DeviceRequest) -> Response:
 @signed_in
 def get_chirp() -> Response:
     """The sound that is played to measure; its onset is its first sample."""
-    return Response(sound.wav(calibration.chirp()), content_type="audio/wav")
+    return Response(tones.wav(calibration.chirp()), content_type="audio/wav")
 
 
 @bp.post("/devices/<uuid:device_id>/loopback", responses={200: DeviceView})

@@ -10,11 +10,12 @@ from hastatus.api.catalogue import note_view
 from hastatus.api.guard import db, who
 from hastatus.api.sounds import say
 from hastatus.audio.speech import length_s
-from hastatus.core import clips, sound
+from hastatus.core import clips
 from hastatus.core.clips import Clip
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RunPlan
+from hastatus.core.sound import tones
 from hastatus.core.trade.label_packs import Labels
 from hastatus.store import assets, techniques
 
@@ -49,7 +50,7 @@ def sound_url(clip: Clip, voice: Voice) -> str:
 
 def _sound(clip: Clip, voice: Voice) -> run_shapes.SoundView:
     if clip.source == "tone":
-        seconds = sound.SOUNDS[clip.what]().size / sound.RATE  # type: ignore[index]
+        seconds = tones.SOUNDS[clip.what]().size / tones.RATE  # type: ignore[index]
     elif clip.source == "spoken":
         seconds = length_s(say(clip.what, voice))
     else:

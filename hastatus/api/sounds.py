@@ -10,8 +10,8 @@ from hastatus.api.document import file
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.audio import speech, upload
-from hastatus.core import sound
 from hastatus.core.drill.header import Voice
+from hastatus.core.sound import tones
 from hastatus.store import assets
 
 bp = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])
@@ -31,7 +31,7 @@ def say(words: str, voice: Voice) -> bytes:
 @signed_in
 def get_sound(path: shapes.SoundPath) -> Response:
     """A cue sound; its onset is its first sample."""
-    data = sound.wav(sound.SOUNDS[path.name]())
+    data = tones.wav(tones.SOUNDS[path.name]())
     return Response(data, content_type="audio/wav", headers=_A_DAY)
 
 

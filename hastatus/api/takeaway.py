@@ -21,11 +21,12 @@ from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
 from hastatus.api.sounds import say
 from hastatus.audio import upload
-from hastatus.core import formats, sound, track
+from hastatus.core import formats, track
 from hastatus.core.clips import Clip
 from hastatus.core.drill.file import AssetFile, DrillFile, assets_of, json_schema
 from hastatus.core.drill.solo import Drill
-from hastatus.core.sound import Samples
+from hastatus.core.sound import tones
+from hastatus.core.sound.tones import Samples
 from hastatus.core.track import Track, make_track
 from hastatus.store import assets, drills, techniques
 
@@ -149,7 +150,7 @@ def _wav(made: Track, drill: Drill, name: str) -> Response:
 
 def _samples(clip: Clip, drill: Drill) -> Samples:
     if clip.source == "tone":
-        return sound.SOUNDS[clip.what]()  # type: ignore[index]
+        return tones.SOUNDS[clip.what]()  # type: ignore[index]
     if clip.source == "spoken":
         data = say(clip.what, drill.voice)
     else:

@@ -12,9 +12,9 @@ from functools import lru_cache
 import numpy as np
 from scipy.signal import resample_poly
 
-from hastatus.core import onset
 from hastatus.core.drill.header import Voice
-from hastatus.core.sound import PEAK, RATE, Samples, wav
+from hastatus.core.sound import onset
+from hastatus.core.sound.tones import PEAK, RATE, Samples, wav
 
 ENGINE = "espeak-ng"
 _SECONDS = 10.0

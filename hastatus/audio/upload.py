@@ -12,8 +12,8 @@ import numpy as np
 import soundfile
 from scipy.signal import resample_poly
 
-from hastatus.core import onset
-from hastatus.core.sound import PEAK, RATE, wav
+from hastatus.core.sound import onset
+from hastatus.core.sound.tones import PEAK, RATE, wav
 
 MOST_BYTES = 16 * 2**20
 LONGEST_S = 10.0

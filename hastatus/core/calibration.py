@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.sound import RATE, Samples
+from hastatus.core.sound.tones import RATE, Samples
 
 CHIRP_S = 0.02
 CHIRP_HZ = (2000.0, 9000.0)

@@ -19,7 +19,7 @@ from hastatus.core.around import Kind, around
 from hastatus.core.clips import Clip
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RoundPlan, RunPlan
-from hastatus.core.sound import RATE
+from hastatus.core.sound.tones import RATE
 from hastatus.core.trade.label_packs import PLAIN, Labels
 
 BEFORE_FIRST_S = 5.0

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from hastatus.core import calibration
-from hastatus.core.sound import RATE
+from hastatus.core.sound.tones import RATE
 from tests.api.conftest import Coach
 
 PLAYED = [0.2 + each for each in calibration.starts_s()]

@@ -12,7 +12,7 @@ import pytest
 import soundfile
 
 from hastatus.audio.upload import BadUpload, read
-from hastatus.core.sound import RATE
+from hastatus.core.sound.tones import RATE
 
 
 def tone(rate: int, seconds: float, channels: int = 1, kind: str = "WAV", **rest: str) -> bytes:

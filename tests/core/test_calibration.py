@@ -7,7 +7,7 @@ import pytest
 
 from hastatus.core import calibration
 from hastatus.core.calibration import CannotCalibrate, Measured, against_microphone, loopback
-from hastatus.core.sound import RATE
+from hastatus.core.sound.tones import RATE
 
 LEAD_S = 0.2
 PLAYED = [LEAD_S + each for each in calibration.starts_s()]

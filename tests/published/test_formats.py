@@ -17,13 +17,14 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hastatus.audio import speech
-from hastatus.core import formats, sound, track
+from hastatus.core import formats, track
 from hastatus.core.clips import Clip
 from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.file import DrillFile, json_schema
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import RunPlan, plan_run
+from hastatus.core.sound import tones
 from hastatus.core.starter import STARTERS
 from hastatus.core.track import Track, make_track
 from tests.drills import drills
@@ -31,9 +32,9 @@ from tests.drills import drills
 
 def samples_of(clip: Clip, drill: Drill) -> np.ndarray:
     if clip.source == "tone":
-        return sound.SOUNDS[clip.what]()  # type: ignore[index]
+        return tones.SOUNDS[clip.what]()  # type: ignore[index]
     data, rate = soundfile.read(io.BytesIO(speech.speak(clip.what, drill.voice)))
-    assert rate == sound.RATE
+    assert rate == tones.RATE
     return np.asarray(data)
 
 
@@ -119,12 +120,12 @@ def test_the_wav_is_read_back_and_each_cue_starts_on_its_sample(name: str) -> No
     data = b"".join(track.render(made, sounds))
     assert len(data) == track.wav_size(made)
     read, rate = soundfile.read(io.BytesIO(data))
-    assert rate == sound.RATE
+    assert rate == tones.RATE
     assert np.abs(read).max() < 1.0
-    expected = np.zeros(read.size + sound.RATE * 5)
+    expected = np.zeros(read.size + tones.RATE * 5)
     for each in made.soundings:
         assert each.clip
-        at = round(each.at_s * sound.RATE)
+        at = round(each.at_s * tones.RATE)
         clip = sounds[each.clip.name]
         expected[at : at + clip.size] += track.LEVEL * clip
     quiet = np.abs(expected[: read.size]) < 0.79
@@ -173,6 +174,6 @@ def test_any_drill_has_a_track_that_reads_back(drill: Drill, seed: int) -> None:
 def test_a_spoken_call_begins_with_its_sound(words: str) -> None:
     """What is kept is loud within 2 ms, and what was cut away before it was not."""
     data, _ = soundfile.read(io.BytesIO(speech.speak(words, Voice())))
-    level = np.sqrt((data[: 2 * sound.RATE // 1000] ** 2).mean())
+    level = np.sqrt((data[: 2 * tones.RATE // 1000] ** 2).mean())
     assert level > np.abs(data).max() * 10 ** (-50 / 20)
-    assert data.size / sound.RATE == pytest.approx(speech.length_s(speech.speak(words, Voice())))
+    assert data.size / tones.RATE == pytest.approx(speech.length_s(speech.speak(words, Voice())))

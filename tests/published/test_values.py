@@ -11,13 +11,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats as reference
 
-from hastatus.core import safety, sound
+from hastatus.core import safety
 from hastatus.core.drill import foreperiod
 from hastatus.core.drill.settings import Unguessable
 from hastatus.core.drill.solo import Judging
 from hastatus.core.layout import lay_out
 from hastatus.core.order import longest_repeat
 from hastatus.core.plan import plan_run
+from hastatus.core.sound import tones
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import quantile, wilson
 from hastatus.core.trade.colours import HEX, contrast, saturated_red
@@ -60,10 +61,10 @@ def test_waiting_times_are_a_truncated_exponential() -> None:
 
 def test_tones_have_their_pitch() -> None:
     # ISO 16:1975: A4 is 440 Hz. The peak of the spectrum lies within one bin.
-    samples = sound.tone(sound.pitch(0), seconds=1.0)
+    samples = tones.tone(tones.pitch(0), seconds=1.0)
     spectrum = np.abs(np.fft.rfft(samples))
-    assert abs(np.argmax(spectrum) * sound.RATE / samples.size - 440.0) <= 1.0
-    for make in sound.SOUNDS.values():
+    assert abs(np.argmax(spectrum) * tones.RATE / samples.size - 440.0) <= 1.0
+    for make in tones.SOUNDS.values():
         assert abs(make()[0]) > 0.005
         assert np.abs(make()).max() < 0.9
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.sound import RATE
+from hastatus.core.sound.tones import RATE
 
 BELOW_PEAK_DB = 38.0
 """A sound has begun where it comes within this of its peak."""

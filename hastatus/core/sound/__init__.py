@@ -1,0 +1,1 @@
+"""Cue sounds as samples, and where a sound begins."""
