@@ -12,7 +12,7 @@ import numpy as np
 from bench.figure import Figure
 from hastatus.core import ladder
 from hastatus.core.drill.solo import Pace
-from hastatus.core.prior import FirstRun, Prior, of_club
+from hastatus.core.plan.prior import FirstRun, Prior, of_club
 from hastatus.demo.population import (
     Subject,
     autocorrelated,

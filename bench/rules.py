@@ -15,8 +15,8 @@ from hastatus.core.drill.settings import Rounds
 from hastatus.core.drill.solo import Drill, Pace
 from hastatus.core.events import Batch
 from hastatus.core.follow import Setup
-from hastatus.core.layout import lay_out
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.plan.timeline import lay_out
 from hastatus.core.score import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.population import (

@@ -13,9 +13,9 @@ _RENDER = """
 import io, json, time
 import numpy as np, soundfile
 from hastatus.audio import speech
-from hastatus.core import track
+from hastatus.core.plan import cue_track
 from hastatus.core.sound import tones
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.drill.settings import Rounds
 from hastatus.core.starter import block_on_sound_strike_on_light
 

@@ -8,15 +8,15 @@ from typing import Any
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from hastatus.core import safety
 from hastatus.core.drill import foreperiod
 from hastatus.core.drill.asked import ask
 from hastatus.core.drill.checks import solo
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.solo import Drill, Rung
-from hastatus.core.layout import PlacedCue
-from hastatus.core.order import longest_repeat
-from hastatus.core.plan import RoundPlan, RunPlan
+from hastatus.core.plan import flash_limit
+from hastatus.core.plan.order import longest_repeat
+from hastatus.core.plan.run_plan import RoundPlan, RunPlan
+from hastatus.core.plan.timeline import PlacedCue
 from hastatus.core.trade.colours import HEX
 
 SHAPES = ("circle", "triangle", "square", "diamond", "ring", "bar")
@@ -246,7 +246,7 @@ def _time_rules(drill: Drill, rung: Rung, each: RoundPlan) -> list[str]:
     channel = {cue.key: cue.channel for cue in drill.cues}
     broken = []
     flashes = [cue.at_s for cue in each.cues if channel[cue.cue] == "see"]
-    if safety.worst_second(flashes) > 3:
+    if flash_limit.worst_second(flashes) > 3:
         broken.append("more than three flashes in a second")
     least, most = foreperiod.least(rung.waiting), foreperiod.most(rung.waiting)
     free = 0.0

@@ -20,8 +20,8 @@ from hastatus.core.drill.solo import Drill
 from hastatus.core.drill.wording_solo import Fact
 from hastatus.core.expect import ExpectedShare
 from hastatus.core.fields import Document, Key, Line, Note, Seconds
-from hastatus.core.figures import PlanFigures
-from hastatus.core.layout import PlacedCue
+from hastatus.core.plan.statistics import PlanFigures
+from hastatus.core.plan.timeline import PlacedCue
 from hastatus.core.trade.label_packs import Pack
 from hastatus.core.trade.technique import Family, Limb, Reach, Stance, Target, Technique, Use
 

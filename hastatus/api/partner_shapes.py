@@ -17,11 +17,11 @@ from hastatus.core.partner.arrivals import CountersHeard
 from hastatus.core.partner.climbing import Climbed
 from hastatus.core.partner.clock import Stands
 from hastatus.core.partner.exchanges import Exchange
-from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.kept import KeptTempo
 from hastatus.core.partner.marks import HeadKnock, MarkBatch
 from hastatus.core.partner.need import Need
 from hastatus.core.partner.reading import PartnerReading
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.stats import Interval
 
 

@@ -27,8 +27,8 @@ from hastatus.core.partner.agreement import (
     on_the_floor,
     refusals,
 )
-from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.reading import named
+from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.stats import wilson_usual
 from hastatus.store import drills, head_knocks, intake, marks, partners
 from hastatus.store.models import PartnerRun, Student

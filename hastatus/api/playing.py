@@ -10,11 +10,11 @@ from hastatus.api.catalogue import note_view
 from hastatus.api.guard import db, who
 from hastatus.api.sounds import say
 from hastatus.audio.speech import length_s
-from hastatus.core import clips
-from hastatus.core.clips import Clip
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan import sounds
+from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.trade.label_packs import Labels
 from hastatus.store import assets, techniques
@@ -23,7 +23,7 @@ from hastatus.store import assets, techniques
 def parts(drill: Drill, plan: RunPlan, labels: Labels) -> dict[str, Any]:
     """The parts of a `RunView` that have to be loaded before "ready"."""
     return {
-        "sounds": [_sound(clip, drill.voice) for clip in clips.needed(drill, plan, labels)],
+        "sounds": [_sound(clip, drill.voice) for clip in sounds.needed(drill, plan, labels)],
         "played": {cue.key: _played(drill, plan, cue.key, labels) for cue in drill.cues},
         "pictures": {
             cue.key: f"/api/assets/{cue.stimulus.asset}"
@@ -63,7 +63,7 @@ def _sound(clip: Clip, voice: Voice) -> run_shapes.SoundView:
 
 def _played(drill: Drill, plan: RunPlan, key: str, labels: Labels) -> run_shapes.PlayedCue:
     cue = drill.cue(key)
-    clip, ahead = clips.of_cue(cue), clips.ahead_of(drill, plan, cue, labels)
+    clip, ahead = sounds.of_cue(cue), sounds.ahead_of(drill, plan, cue, labels)
     return run_shapes.PlayedCue(
         clip=clip.name if clip else None, ahead=ahead.name if ahead else None
     )

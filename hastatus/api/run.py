@@ -17,14 +17,15 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_run, find_student, find_version
 from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
-from hastatus.core import results, safety, stats
+from hastatus.core import results, stats
 from hastatus.core.adapt import out_of_reach
 from hastatus.core.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.device import Device, device_of
 from hastatus.core.drill.solo import Drill
 from hastatus.core.events import BadBatch
-from hastatus.core.plan import RunPlan
-from hastatus.core.prior import Prior
+from hastatus.core.plan import flash_limit
+from hastatus.core.plan.prior import Prior
+from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.profile import Profile
 from hastatus.core.reading import comparable, read_times
 from hastatus.core.response import Response as CueResponse
@@ -60,8 +61,8 @@ def _view(run: Run) -> run_shapes.RunView:
         controls={stance: controls(setup.drill, rung, stance, labels) for stance in stances},
         lead_side={stance: hand("lead", stance) for stance in stances},
         colours=dict(HEX),
-        loudness=safety.LOUDNESS_AT_START,
-        rehearsal_step_s=safety.FASTEST_REHEARSAL_S,
+        loudness=flash_limit.LOUDNESS_AT_START,
+        rehearsal_step_s=flash_limit.FASTEST_REHEARSAL_S,
         state=lines.state_of(run),
         next_batch=runs.next_batch(db(), run),
         started_at=run.started_at,

@@ -12,8 +12,8 @@ from hastatus.api.shapes import RungNumber, Seed
 from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.pad_card import PadLine
 from hastatus.core.fields import Document
-from hastatus.core.partner.feed import FeedSheet
-from hastatus.core.partner.sheet import GapSheet
+from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.plan.gap_sheet import GapSheet
 from hastatus.core.trade.technique import Side
 
 

@@ -21,13 +21,13 @@ from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
 from hastatus.api.sounds import say
 from hastatus.audio import upload
-from hastatus.core import formats, track
-from hastatus.core.clips import Clip
 from hastatus.core.drill.file import AssetFile, DrillFile, assets_of, json_schema
 from hastatus.core.drill.solo import Drill
+from hastatus.core.plan import track_formats
+from hastatus.core.plan.cue_track import Track, make_track, render, wav_size
+from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.sound.tones import Samples
-from hastatus.core.track import Track, make_track
 from hastatus.store import assets, drills, techniques
 
 bp = APIBlueprint("takeaway", __name__, url_prefix="/api", abp_tags=[Tag(name="take away")])
@@ -112,11 +112,11 @@ def cue_track(path: bench.TrackPath, query: bench.TrackQuery) -> Response:
     made = make_track(drill, plan, drill.labels(techniques.labels(db(), who().club_id)))
     name = f"{_name(drill)}.{path.ending}"
     if path.ending == "vtt":
-        return _download(formats.webvtt(made), "text/vtt; charset=utf-8", name)
+        return _download(track_formats.webvtt(made), "text/vtt; charset=utf-8", name)
     if path.ending == "csv":
-        return _download(formats.cue_csv(made), "text/csv; charset=utf-8", name)
+        return _download(track_formats.cue_csv(made), "text/csv; charset=utf-8", name)
     if path.ending == "mid":
-        return _download(formats.midi(made, drill), "audio/midi", name)
+        return _download(track_formats.midi(made, drill), "audio/midi", name)
     return _wav(made, drill, name)
 
 
@@ -141,10 +141,10 @@ def _wav(made: Track, drill: Drill, name: str) -> Response:
     sounds = {clip.name: _samples(clip, drill) for clip in made.clips}
 
     def pieces() -> Iterator[bytes]:
-        yield from track.render(made, sounds)
+        yield from render(made, sounds)
 
     answer = _download(pieces(), "audio/wav", name)
-    answer.content_length = track.wav_size(made)
+    answer.content_length = wav_size(made)
     return answer
 
 

@@ -9,7 +9,7 @@ import click
 
 from hastatus.command.files import FILE, OUT, SEED, Finite, read, write
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import PlanDocument, plan_run
+from hastatus.core.plan.run_plan import PlanDocument, plan_run
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.trade.technique import Stance
 

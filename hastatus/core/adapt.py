@@ -23,7 +23,7 @@ from dataclasses import dataclass, field
 
 from hastatus.core import speed
 from hastatus.core.drill.solo import Pace
-from hastatus.core.prior import Prior
+from hastatus.core.plan.prior import Prior
 from hastatus.core.response import Response
 
 SILENT_AFTER = 3

@@ -20,7 +20,7 @@ from hastatus.core.choice import ChoiceCost, choice_cost_of_rounds
 from hastatus.core.dependence import Dependence, Place
 from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import RoundPlan, RunPlan
+from hastatus.core.plan.run_plan import RoundPlan, RunPlan
 from hastatus.core.reliability import (
     agreement_interval,
     reliability,

@@ -14,8 +14,8 @@ from pydantic import Field, TypeAdapter, model_validator
 from hastatus.core.device import Device, Source
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Key, Line, Milliseconds
-from hastatus.core.layout import PlacedCue
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.plan.timeline import PlacedCue
 
 EVENT_VERSION = 1
 

@@ -12,10 +12,10 @@ from hastatus.core.device import Device
 from hastatus.core.drill.solo import Drill
 from hastatus.core.events import Batch, Committed
 from hastatus.core.fields import Document, Seconds
-from hastatus.core.layout import PlacedCue, lay_out
-from hastatus.core.plan import RunPlan, duration, without_lights
+from hastatus.core.plan.flash_limit import UnsafePlan
+from hastatus.core.plan.run_plan import RunPlan, duration, without_lights
+from hastatus.core.plan.timeline import PlacedCue, lay_out
 from hastatus.core.response import Response, ScoreState
-from hastatus.core.safety import UnsafePlan
 from hastatus.core.score import Scorer
 
 

@@ -26,7 +26,7 @@ from typing import Literal
 
 from hastatus.core.adapt import counts
 from hastatus.core.drill.solo import Drill
-from hastatus.core.prior import Prior
+from hastatus.core.plan.prior import Prior
 from hastatus.core.response import Response
 from hastatus.core.stats import (
     TOO_FEW,

@@ -9,8 +9,8 @@ from typing import Literal, NamedTuple
 from hastatus.core.drill.asked import Asked, AskedStep
 from hastatus.core.drill.solo import Drill
 from hastatus.core.events import CueShown
-from hastatus.core.layout import Asking
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.plan.timeline import Asking
 from hastatus.core.response import HoldResult, Landed, OpenCue, StepResult
 from hastatus.core.trade.technique import Side
 

@@ -18,8 +18,8 @@ from scipy.special import ndtr, ndtri
 
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.solo import Drill, Rung
-from hastatus.core.figures import guessed
-from hastatus.core.order import share_allowed
+from hastatus.core.plan.order import share_allowed
+from hastatus.core.plan.statistics import guessed
 from hastatus.core.weakness import Answered
 
 Array = NDArray[np.float64]

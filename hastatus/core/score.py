@@ -59,7 +59,7 @@ from hastatus.core.events import (
 )
 from hastatus.core.listening import Expected, Expecting, begun, holds, later_steps
 from hastatus.core.pad_clock import PadClock
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.response import (
     Lapsed,
     OpenCue,

@@ -26,7 +26,7 @@ from scipy.ndimage import gaussian_filter1d
 from scipy.special import ndtr
 
 from hastatus.core.believed import BINS, STEP, STUDENTS
-from hastatus.core.prior import START_SPREAD, Prior
+from hastatus.core.plan.prior import START_SPREAD, Prior
 
 Array = NDArray[np.float64]
 

@@ -13,9 +13,9 @@ from dataclasses import dataclass
 from hastatus.core.baseline import Baseline
 from hastatus.core.drill.solo import Drill
 from hastatus.core.expect import Measured
-from hastatus.core.figures import entropy
 from hastatus.core.ladder import Suggestion, rule_of
-from hastatus.core.prior import LEAST_STUDENTS, FirstRun, Prior, of_club
+from hastatus.core.plan.prior import LEAST_STUDENTS, FirstRun, Prior, of_club
+from hastatus.core.plan.statistics import entropy
 from hastatus.core.stats import quantile
 
 LEAST_ANSWERS = 20

@@ -18,8 +18,8 @@ from hastatus.core.device import Device
 from hastatus.core.drill.solo import Drill
 from hastatus.core.follow import Setup
 from hastatus.core.partner.agreement import Agreed
-from hastatus.core.partner.feed import feed_sheet
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.trade.limbs import Body
 from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate

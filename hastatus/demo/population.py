@@ -15,7 +15,7 @@ from scipy.special import ndtr
 
 from hastatus.core.adapt import ControllerState, fold_outcome, settle, take_measured
 from hastatus.core.drill.solo import Pace
-from hastatus.core.prior import Prior
+from hastatus.core.plan.prior import Prior
 from hastatus.core.speed import Taken
 
 Times = NDArray[np.float64]

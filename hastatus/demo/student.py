@@ -26,7 +26,7 @@ from hastatus.core.events import (
     RoundStart,
 )
 from hastatus.core.follow import RunState, Setup, Tail, begin, fold_batch, revise
-from hastatus.core.layout import Asking, PlacedCue
+from hastatus.core.plan.timeline import Asking, PlacedCue
 
 COMMIT_HORIZON_MS = 250.0
 COUNT_IN_MS = 3000.0

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core import ladder, start
 from hastatus.core.drill.solo import Drill
-from hastatus.core.prior import Prior
+from hastatus.core.plan.prior import Prior
 from hastatus.store import known
 from hastatus.store.models import LadderChoice, LadderState, Run
 

@@ -16,7 +16,7 @@ from hastatus.core import follow, response, results, score
 from hastatus.core.device import Device
 from hastatus.core.drill.solo import Drill
 from hastatus.core.events import EVENT_VERSION, Batch, check_batch
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
 from hastatus.store import ladders
 from hastatus.store.models import (
     IS_ANSWERED,

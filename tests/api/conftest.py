@@ -16,7 +16,7 @@ from hastatus.api.app import create_app
 from hastatus.core.device import Device
 from hastatus.core.events import Batch
 from hastatus.core.follow import Setup
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills
 from hastatus.store.database import transaction

@@ -8,7 +8,7 @@ from typing import Any
 from hastatus.core.device import Device
 from hastatus.core.drill.solo import Drill
 from hastatus.core.follow import Setup
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
 from hastatus.demo.student import Habits, simulate
 from tests.api.conftest import Coach
 

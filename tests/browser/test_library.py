@@ -11,8 +11,8 @@ from playwright.sync_api import Browser, BrowserContext, Page
 from sqlalchemy import Engine, select
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.layout import Asking
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.plan.timeline import Asking
 from hastatus.core.starter import STARTERS
 from hastatus.store.database import transaction
 from hastatus.store.models import Drill as DrillRow

@@ -24,8 +24,8 @@ from hastatus.core.drill.settings import Announce
 from hastatus.core.drill.solo import Drill, Pace
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
-from hastatus.core.plan import plan_run
-from hastatus.core.prior import Prior
+from hastatus.core.plan.prior import Prior
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.response import Response
 from hastatus.core.standing import Standing, notices
 from hastatus.core.starter import block_on_sound_strike_on_light

@@ -11,7 +11,7 @@ from hastatus.core.drill.settings import Rounds, SetOrder, Stacking
 from hastatus.core.drill.solo import Drill, Judging, Rung
 from hastatus.core.events import Batch, CueShown, Finish, Input, RoundStart
 from hastatus.core.follow import Setup
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.response import Response
 from hastatus.core.score import score
 from hastatus.core.starter import STARTERS

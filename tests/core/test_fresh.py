@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from hastatus.core.drill.blank import fresh_drill, fresh_score
 from hastatus.core.drill.checks.partner import find
-from hastatus.core.partner.feed import feed_sheet
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.run_plan import plan_run
 
 
 def test_a_fresh_drill_can_be_planned() -> None:

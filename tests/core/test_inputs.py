@@ -12,7 +12,7 @@ from hastatus.core.device import Correction, Device, device_of
 from hastatus.core.drill.solo import Drill
 from hastatus.core.events import Batch, CueShown, Event, Finish, Input, RoundStart, Sync
 from hastatus.core.pad_clock import PadClock
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.reading import HomeTimes, read_times
 from hastatus.core.response import Response
 from hastatus.core.score import Scorer, score

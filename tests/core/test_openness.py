@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bench.openness import CUES, SLOW, twelve
-from hastatus.core.figures import guessed
 from hastatus.core.openness import GUESSED_MORE, MOST, factors, slow_cue, speeds, told
+from hastatus.core.plan.statistics import guessed
 from hastatus.core.starter import STARTERS, block_on_sound_strike_on_light
 from hastatus.core.weakness import Answered
 

@@ -17,10 +17,10 @@ from hastatus.core.drill.checks import partner, solo
 from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.settings import Unguessable
 from hastatus.core.drill.solo import Drill, Pace
-from hastatus.core.figures import plan_figures
-from hastatus.core.layout import lay_out
-from hastatus.core.order import BalancedOrder
-from hastatus.core.plan import plan_run, without_lights
+from hastatus.core.plan.order import BalancedOrder
+from hastatus.core.plan.run_plan import plan_run, without_lights
+from hastatus.core.plan.statistics import plan_figures
+from hastatus.core.plan.timeline import lay_out
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.drills import broken_rules, drills, mended, put

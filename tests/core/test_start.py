@@ -13,7 +13,7 @@ from hastatus.core.baseline import Baseline
 from hastatus.core.choice import ChoiceCost
 from hastatus.core.drill.solo import Pace
 from hastatus.core.expect import Measured
-from hastatus.core.prior import FirstRun, of_club
+from hastatus.core.plan.prior import FirstRun, of_club
 from hastatus.core.start import Known, first, prior
 from hastatus.core.starter import STARTERS, block_on_sound_strike_on_light
 

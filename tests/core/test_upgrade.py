@@ -4,7 +4,7 @@ import pytest
 from pydantic import ValidationError
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import RunPlan, plan_run
+from hastatus.core.plan.run_plan import RunPlan, plan_run
 
 OLD = {
     "schema_version": 1,

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.weakness import Answered, weights
 

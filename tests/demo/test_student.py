@@ -11,7 +11,7 @@ from scipy import stats as reference
 from hastatus.core.device import Device
 from hastatus.core.events import Batch, Input
 from hastatus.core.follow import Setup, rescore
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.response import Response
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import grouped

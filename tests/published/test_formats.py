@@ -17,16 +17,16 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hastatus.audio import speech
-from hastatus.core import formats, track
-from hastatus.core.clips import Clip
 from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.file import DrillFile, json_schema
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import RunPlan, plan_run
+from hastatus.core.plan import cue_track, track_formats
+from hastatus.core.plan.cue_track import Track, make_track
+from hastatus.core.plan.run_plan import RunPlan, plan_run
+from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.starter import STARTERS
-from hastatus.core.track import Track, make_track
 from tests.drills import drills
 
 
@@ -68,7 +68,7 @@ def test_a_track_holds_every_planned_cue(drill: Drill, plan: RunPlan, made: Trac
 @each_track
 def test_webvtt_is_read_back(drill: Drill, plan: RunPlan, made: Track) -> None:
     # W3C WebVTT, read by webvtt-py.
-    read = webvtt.from_buffer(io.StringIO(formats.webvtt(made)))
+    read = webvtt.from_buffer(io.StringIO(track_formats.webvtt(made)))
     assert len(read.captions) == len(made.cues)
     for caption, cue in zip(read.captions, made.cues, strict=True):
         start = caption.start_time
@@ -80,8 +80,8 @@ def test_webvtt_is_read_back(drill: Drill, plan: RunPlan, made: Track) -> None:
 @each_track
 def test_midi_is_read_back_to_half_a_tick(drill: Drill, plan: RunPlan, made: Track) -> None:
     # Standard MIDI Files 1.0: ticks = seconds × BPM/60 × division; read by mido.
-    file = mido.MidiFile(file=io.BytesIO(formats.midi(made, drill)))
-    assert file.ticks_per_beat == formats.DIVISION
+    file = mido.MidiFile(file=io.BytesIO(track_formats.midi(made, drill)))
+    assert file.ticks_per_beat == track_formats.DIVISION
     now, onsets, rounds = 0, [], 0
     for message in file.tracks[0]:
         now += message.time
@@ -89,18 +89,18 @@ def test_midi_is_read_back_to_half_a_tick(drill: Drill, plan: RunPlan, made: Tra
             onsets.append((now, message.note))
         rounds += message.type == "marker"
         if message.type == "set_tempo":
-            assert mido.tempo2bpm(message.tempo) == formats.BPM
+            assert mido.tempo2bpm(message.tempo) == track_formats.BPM
     keys = [cue.key for cue in drill.cues]
     assert rounds == len(plan.rounds)
     assert len(onsets) == len(made.cues)
     for (tick, note), cue in zip(onsets, made.cues, strict=True):
-        assert abs(tick - cue.at_s * formats.BPM / 60 * formats.DIVISION) <= 0.5 + 1e-6
-        assert keys[note - formats.FIRST_NOTE] == cue.cue
+        assert abs(tick - cue.at_s * track_formats.BPM / 60 * track_formats.DIVISION) <= 0.5 + 1e-6
+        assert keys[note - track_formats.FIRST_NOTE] == cue.cue
 
 
 @each_track
 def test_csv_is_read_back(drill: Drill, plan: RunPlan, made: Track) -> None:
-    rows = list(csv.DictReader(io.StringIO(formats.cue_csv(made))))
+    rows = list(csv.DictReader(io.StringIO(track_formats.cue_csv(made))))
     assert len(rows) == len(made.soundings)
     for row, each in zip(rows, made.soundings, strict=True):
         assert float(row["at_s"]) == pytest.approx(each.at_s, abs=5.1e-5)
@@ -117,8 +117,8 @@ def test_the_wav_is_read_back_and_each_cue_starts_on_its_sample(name: str) -> No
     plan = plan_run(drill, seed=2, rung=len(drill.rungs))
     made = make_track(drill, plan)
     sounds = {clip.name: samples_of(clip, drill) for clip in made.clips}
-    data = b"".join(track.render(made, sounds))
-    assert len(data) == track.wav_size(made)
+    data = b"".join(cue_track.render(made, sounds))
+    assert len(data) == cue_track.wav_size(made)
     read, rate = soundfile.read(io.BytesIO(data))
     assert rate == tones.RATE
     assert np.abs(read).max() < 1.0
@@ -127,7 +127,7 @@ def test_the_wav_is_read_back_and_each_cue_starts_on_its_sample(name: str) -> No
         assert each.clip
         at = round(each.at_s * tones.RATE)
         clip = sounds[each.clip.name]
-        expected[at : at + clip.size] += track.LEVEL * clip
+        expected[at : at + clip.size] += cue_track.LEVEL * clip
     quiet = np.abs(expected[: read.size]) < 0.79
     assert np.abs(read - expected[: read.size])[quiet].max() < 2 / 32767
 
@@ -161,10 +161,12 @@ def test_any_drill_has_a_track_that_reads_back(drill: Drill, seed: int) -> None:
     except Unplannable:
         return
     made = make_track(drill, plan)
-    assert len(webvtt.from_buffer(io.StringIO(formats.webvtt(made))).captions) == len(made.cues)
+    assert len(webvtt.from_buffer(io.StringIO(track_formats.webvtt(made))).captions) == len(
+        made.cues
+    )
     notes = [
         each
-        for each in mido.MidiFile(file=io.BytesIO(formats.midi(made, drill)))
+        for each in mido.MidiFile(file=io.BytesIO(track_formats.midi(made, drill)))
         if each.type == "note_on"
     ]
     assert len(notes) == len(made.cues)

@@ -18,7 +18,7 @@ from hastatus.core.dependence import Dependence, Place, dependence
 from hastatus.core.difference import Group, difference
 from hastatus.core.exgauss import ExGaussian, fit
 from hastatus.core.expect import Measured
-from hastatus.core.prior import Prior
+from hastatus.core.plan.prior import Prior
 from hastatus.core.reliability import (
     agreement_interval,
     reliability,

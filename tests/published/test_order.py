@@ -23,10 +23,10 @@ from hastatus.core.drill.settings import (
     Unguessable,
     Waiting,
 )
-from hastatus.core.figures import entropy, plan_figures
-from hastatus.core.guess import guesses
-from hastatus.core.order import PairOrder, draw_order
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.guess import guesses
+from hastatus.core.plan.order import PairOrder, draw_order
+from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.plan.statistics import entropy, plan_figures
 from hastatus.core.starter import block_on_sound_strike_on_light
 
 FOUR = dict.fromkeys("abcd", 0.25)

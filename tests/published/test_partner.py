@@ -17,9 +17,9 @@ from hastatus.core.drill.paths import walks
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.wording_partner import predictable
 from hastatus.core.expect import Measured
-from hastatus.core.partner.feed import EARLY_S, FeedSheet, feed_sheet, roles
 from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import CAREFUL, need
+from hastatus.core.plan.feed_sheet import EARLY_S, FeedSheet, feed_sheet, roles
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.stats import TOO_FEW
 from hastatus.core.trade.attack_time import (

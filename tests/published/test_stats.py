@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats as reference
 
-from hastatus.core.figures import entropy
+from hastatus.core.plan.statistics import entropy
 from hastatus.core.stats import quantile, quantile_interval, wilson
 
 TIMES = st.lists(st.integers(150, 1500).map(float), min_size=1, max_size=60, unique=True)

@@ -12,7 +12,7 @@ from sqlalchemy import Connection, Engine, text
 from hastatus.core.baseline import Baseline
 from hastatus.core.choice import ChoiceCost
 from hastatus.core.drill.solo import Drill
-from hastatus.core.prior import Prior
+from hastatus.core.plan.prior import Prior
 from hastatus.store import known, ladders, runs
 from hastatus.store.database import transaction
 from tests.store.test_runs import begin_run, take

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.device import Device
 from hastatus.core.events import Batch
 from hastatus.core.follow import Setup, rescore
-from hastatus.core.plan import plan_run
+from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.response import HoldResult, Response, StepResult
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, intake, ladders, runs, students

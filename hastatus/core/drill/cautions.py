@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
-from hastatus.core.safety import (
+from hastatus.core.plan.flash_limit import (
     AGREED,
     AID,
     BARE_HANDS,

@@ -14,7 +14,7 @@ from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import graph
 from hastatus.core.drill.settings import Balanced, Order, Rounds
 from hastatus.core.drill.solo import Drill, Place, Rung
-from hastatus.core.order import MOST_ALIKE, cap_needed
+from hastatus.core.plan.order import MOST_ALIKE, cap_needed
 
 _MOST_STEPS = 6
 _MOST_CUES = 24

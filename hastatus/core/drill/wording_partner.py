@@ -6,7 +6,7 @@ from hastatus.core.drill.foreperiod import least, most
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import GIVES_NAMES, Branch, Passage
 from hastatus.core.drill.wording_solo import Fact, percent
-from hastatus.core.guess import guesses
+from hastatus.core.plan.guess import guesses
 from hastatus.core.trade.gear import GEAR_NAMES
 
 _TELLS = {

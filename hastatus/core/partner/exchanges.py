@@ -10,7 +10,6 @@ from typing import Literal
 from hastatus.core.drill.partner import OWN_TIME_BPM
 from hastatus.core.fields import Key
 from hastatus.core.partner.clock import RoundClock, round_clock
-from hastatus.core.partner.feed import Feed, FeedSheet, Turn
 from hastatus.core.partner.marks import (
     CarriedOver,
     Grade,
@@ -26,6 +25,7 @@ from hastatus.core.partner.marks import (
     Undone,
 )
 from hastatus.core.partner.once import strikes_of
+from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 
 EARLY_MS = 150.0
 """A strike this long before an exchange starts still belongs to it."""

@@ -14,10 +14,10 @@ from math import inf
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow
 from hastatus.core.partner.clock import RoundClock, round_clock
-from hastatus.core.partner.feed import FeedRound, FeedSheet
 from hastatus.core.partner.marks import Mark, RoundOver
 from hastatus.core.partner.once import strikes_of
 from hastatus.core.partner.rhythm import RanAhead, Rhythm, rhythm
+from hastatus.core.plan.feed_sheet import FeedRound, FeedSheet
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,10 +10,10 @@ from pydantic import TypeAdapter
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.partner.arrivals import CountersHeard, arrivals, counters
 from hastatus.core.partner.exchanges import Exchange, tell
-from hastatus.core.partner.feed import FeedSheet
 from hastatus.core.partner.kept import KeptTempo, kept
 from hastatus.core.partner.marks import MarkBatch
 from hastatus.core.partner.reading import PartnerReading, read
+from hastatus.core.plan.feed_sheet import FeedSheet
 
 
 @dataclass(frozen=True, slots=True)

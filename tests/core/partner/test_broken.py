@@ -19,7 +19,7 @@ from hastatus.core.drill.checks.limbs import used
 from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow, walks
-from hastatus.core.partner.feed import feed_sheet
+from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.catalogue import TECHNIQUES
 

@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 
 from hastatus.core.partner.climbing import climb
 from hastatus.core.partner.exchanges import tell
-from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.fold import (
     MARK_STATE,
     MOST_TAPS,
@@ -29,6 +28,7 @@ from hastatus.core.partner.marks import (
     TempoSet,
     Undone,
 )
+from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 DRILL = PARTNER_STARTERS["compact guard"]()

@@ -16,7 +16,6 @@ from hastatus.core.partner.arrivals import arrivals
 from hastatus.core.partner.climbing import climb
 from hastatus.core.partner.clock import round_clock
 from hastatus.core.partner.exchanges import Exchange, tell
-from hastatus.core.partner.feed import FeedSheet, feed_sheet
 from hastatus.core.partner.hold import Knock, MedicalHold, medical_hold
 from hastatus.core.partner.marks import (
     CarriedOver,
@@ -35,8 +34,9 @@ from hastatus.core.partner.marks import (
     Undone,
 )
 from hastatus.core.partner.reading import named, read
-from hastatus.core.partner.sheet import gap_sheet
-from hastatus.core.safety import BARE_HANDS
+from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.flash_limit import BARE_HANDS
+from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 GRADES: tuple[Grade, ...] = get_args(Grade)

@@ -13,7 +13,7 @@ from hastatus.core.drill.cue import Cue
 from hastatus.core.drill.settings import Balanced, Fixed, Unguessable, rounds_that_fit, too_long
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.drill.wording_solo import percent
-from hastatus.core.order import cap_needed, share_allowed
+from hastatus.core.plan.order import cap_needed, share_allowed
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.matchups import fit
 from hastatus.core.trade.technique import Technique

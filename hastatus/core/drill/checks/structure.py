@@ -13,7 +13,7 @@ from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import endless, graph
 from hastatus.core.drill.settings import Balanced, rounds_that_fit, too_long
 from hastatus.core.drill.wording_solo import percent
-from hastatus.core.order import cap_needed, share_allowed
+from hastatus.core.plan.order import cap_needed, share_allowed
 from hastatus.core.trade.catalogue import TECHNIQUES
 
 

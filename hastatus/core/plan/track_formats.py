@@ -7,7 +7,7 @@ import io
 import struct
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.track import Track
+from hastatus.core.plan.cue_track import Track
 
 BPM = 120
 DIVISION = 960

@@ -14,11 +14,11 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core import clips
-from hastatus.core.around import Kind, around
-from hastatus.core.clips import Clip
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import RoundPlan, RunPlan
+from hastatus.core.plan import sounds as clips
+from hastatus.core.plan.announcements import Kind, around
+from hastatus.core.plan.run_plan import RoundPlan, RunPlan
+from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound.tones import RATE
 from hastatus.core.trade.label_packs import PLAIN, Labels
 

@@ -6,12 +6,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core import clips
-from hastatus.core.clips import Clip
 from hastatus.core.drill.cue import Cue
 from hastatus.core.drill.solo import Drill
-from hastatus.core.layout import PlacedCue
-from hastatus.core.plan import RoundPlan, RunPlan
+from hastatus.core.plan import sounds
+from hastatus.core.plan.run_plan import RoundPlan, RunPlan
+from hastatus.core.plan.sounds import Clip
+from hastatus.core.plan.timeline import PlacedCue
 from hastatus.core.trade.label_packs import PLAIN, Labels
 
 Kind = Literal["ahead", "signal", "count", "rest", "call"]
@@ -36,9 +36,9 @@ def around(
     """All that sounds in a round of `plan`, which was made from `drill`, besides its cues."""
     for call in each.calls:
         at_s = each.duration_s - call.at_s if call.from_end else call.at_s
-        yield Around(at_s, "call", clips.spoken(call.words))
+        yield Around(at_s, "call", sounds.spoken(call.words))
     counters = drill.rungs[plan.rung - 1].counters
-    ahead = {cue.key: clips.ahead_of(drill, plan, cue, labels) for cue in drill.cues}
+    ahead = {cue.key: sounds.ahead_of(drill, plan, cue, labels) for cue in drill.cues}
     held = {cue.key for cue in drill.cues if _is_held(cue)}
     catch = {cue.key for cue in drill.cues if cue.is_catch}
     signal = Clip("tone", counters.signal) if counters else None
@@ -51,9 +51,9 @@ def around(
         if counters and signal and slot.counter and placed.cue not in catch:
             yield Around(placed.at_s + counters.after_s, "signal", signal, placed)
         if slot.count is not None:
-            yield Around(placed.closes_s, "count", clips.spoken(str(slot.count)), placed)
+            yield Around(placed.closes_s, "count", sounds.spoken(str(slot.count)), placed)
         elif placed.cue in held:
-            yield Around(placed.closes_s, "rest", clips.spoken("rest"), placed)
+            yield Around(placed.closes_s, "rest", sounds.spoken("rest"), placed)
 
 
 def _is_held(cue: Cue) -> bool:

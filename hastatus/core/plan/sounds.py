@@ -8,7 +8,7 @@ from typing import Literal
 
 from hastatus.core.drill.cue import Call, Cue, Recording, Sound
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.trade.label_packs import PLAIN, Labels
 
 

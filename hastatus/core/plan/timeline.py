@@ -9,12 +9,12 @@ from typing import Annotated
 
 from pydantic import ConfigDict, Field
 
-from hastatus.core import safety
 from hastatus.core.drill.asked import Asked, ask
 from hastatus.core.drill.settings import Overlap
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Key, Seconds
-from hastatus.core.slots import Slot
+from hastatus.core.plan import flash_limit
+from hastatus.core.plan.slots import Slot
 
 LEAST_WINDOW_S = 0.2
 """The shortest answer window that quick succession may leave, in seconds."""
@@ -93,7 +93,7 @@ def lay_out(
         else:
             at_s = free_s + slot.wait_s + slot.lead_s
         if slot.cue in see:
-            at_s = max(at_s, safety.earliest_flash(flashes))
+            at_s = max(at_s, flash_limit.earliest_flash(flashes))
         if bursts and number + 1 < most and slots[number + 1].burst:
             own_s = max(LEAST_WINDOW_S, min(own_s, bursts.inner_s))
         if at_s + own_s + asked.after_s > most_s:
@@ -105,7 +105,7 @@ def lay_out(
             flashes.append(at_s)
         free_s = max(free_s, before.closes_s)
         result.append(before)
-    safety.check_flashes(flashes)
+    flash_limit.check_flashes(flashes)
     return result
 
 

@@ -17,9 +17,9 @@ from hastatus.core.drill.checks import solo
 from hastatus.core.drill.checks.fault import Fault, Unplannable
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Document, Key, Line, Seconds
-from hastatus.core.layout import PlacedCue, lay_out
-from hastatus.core.prior import Prior
-from hastatus.core.slots import Slot, draw_slots
+from hastatus.core.plan.prior import Prior
+from hastatus.core.plan.slots import Slot, draw_slots
+from hastatus.core.plan.timeline import PlacedCue, lay_out
 from hastatus.core.trade.technique import Stance, other
 
 PLANNER_VERSION = 2

@@ -9,14 +9,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hastatus.core import safety
 from hastatus.core.drill import foreperiod
 from hastatus.core.drill.asked import Asked, TimedBy, ask
 from hastatus.core.drill.solo import Drill, Rung
-from hastatus.core.guess import Guesses, Overlapping, guesses
-from hastatus.core.layout import Asking
-from hastatus.core.order import longest_repeat
-from hastatus.core.plan import RoundPlan, RunPlan, without_lights
+from hastatus.core.plan import flash_limit
+from hastatus.core.plan.guess import Guesses, Overlapping, guesses
+from hastatus.core.plan.order import longest_repeat
+from hastatus.core.plan.run_plan import RoundPlan, RunPlan, without_lights
+from hastatus.core.plan.timeline import Asking
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +80,7 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
         bits=sum(bits) / len(bits),
         guess_last=found.last,
         guess_history=found.history,
-        worst_second=max(map(safety.worst_second, flashes)),
+        worst_second=max(map(flash_limit.worst_second, flashes)),
         blocks_row=max(_blocks_row(drill, rung, each) for each in plan.rounds),
         total_s=plan.total_s,
         mean_wait_s=foreperiod.mean(rung.waiting),

@@ -19,7 +19,7 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Gives
 from hastatus.core.drill.paths import endless
 from hastatus.core.fields import Document, Key, Seconds
-from hastatus.core.partner.draws import Draws
+from hastatus.core.plan.feed_draws import Draws
 from hastatus.core.trade.technique import Stance, other
 
 EARLY_S = 2.0

@@ -11,7 +11,7 @@ from itertools import pairwise
 import numpy as np
 
 from hastatus.core.drill.settings import Balanced, Order
-from hastatus.core.order import BalancedOrder, counted_order, overlapping
+from hastatus.core.plan.order import BalancedOrder, counted_order, overlapping
 
 GUESSED_OVER = 2000
 """Cues that the figures are taken from."""

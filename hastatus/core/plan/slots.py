@@ -13,7 +13,7 @@ from hastatus.core.drill import foreperiod
 from hastatus.core.drill.settings import Announce, Bursts
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Key, Seconds, Share
-from hastatus.core.order import draw_order, overlapping
+from hastatus.core.plan.order import draw_order, overlapping
 
 
 @dataclass(slots=True)  # no model, not frozen: a plan has thousands, and making them takes time

@@ -14,7 +14,7 @@ from hastatus.core.drill.foreperiod import draw
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import Balanced
-from hastatus.core.order import BalancedOrder, cycle
+from hastatus.core.plan.order import BalancedOrder, cycle
 
 _BRANCHES = Balanced(repeat_cap=3, bag=12)
 _LOOSER = 1.5

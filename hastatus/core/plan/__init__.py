@@ -1,0 +1,1 @@
+"""Plans: which cue comes when, what sounds beside it, and what the feeder gives."""
