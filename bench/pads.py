@@ -7,10 +7,10 @@ from collections.abc import Iterator
 import numpy as np
 
 from bench.figure import Figure
-from hastatus.core.controls import controls
-from hastatus.core.device import device_of
-from hastatus.core.events import Batch, CueShown, Event, Finish, RoundStart
 from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.run.controls import controls
+from hastatus.core.run.device import device_of
+from hastatus.core.run.events import Batch, CueShown, Event, Finish, RoundStart
 from hastatus.core.score import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.pad_kit import PadKit

@@ -23,9 +23,9 @@ from bench.figure import Figure
 from bench.hearing import Found, Outside
 from bench.strikes import rounds_scene
 from hastatus.core.partner.kept import asked_strikes, kept
-from hastatus.core.partner.marks import Mark, RoundBegun, Strike
 from hastatus.core.partner.rhythm import Rhythm, rhythm
 from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.run.partner_events import Mark, RoundBegun, Strike
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 Way = Literal["around a kept pulse", "adding up", "half and half"]

@@ -17,9 +17,9 @@ from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.file import DrillFile
 from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
-from hastatus.core.partner.agreement import Agreed
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
+from hastatus.core.run.agreement import Agreed
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, drill, fed, passage
 from hastatus.demo import pairs

@@ -15,11 +15,11 @@ from hastatus.api import shapes
 from hastatus.api.document import file
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.problems import Problem
-from hastatus.core import calibration
-from hastatus.core.calibration import CannotCalibrate, Measured
-from hastatus.core.device import Pads, Source, device_of
 from hastatus.core.fields import Document, Line, Milliseconds, Seconds
-from hastatus.core.profile import Profile
+from hastatus.core.run import calibration
+from hastatus.core.run.calibration import CannotCalibrate, Measured
+from hastatus.core.run.device import Pads, Source, device_of
+from hastatus.core.run.device_profile import Profile
 from hastatus.core.sound import tones
 from hastatus.store import devices
 

@@ -15,7 +15,7 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student
 from hastatus.api.problems import Problem
 from hastatus.core.fields import Document, Line, trimmed
-from hastatus.core.partner.hold import MedicalHold
+from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import clubs, head_knocks, students
 from hastatus.store.models import HeadKnock, Student
 

@@ -16,7 +16,7 @@ from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
 from hastatus.core.baseline import Agreement, BaselineTrend, agreement, baseline_trend
 from hastatus.core.course import WEEK_S, skills, weekly_window
-from hastatus.core.partner.hold import MedicalHold
+from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.standing import StudentStanding, is_practice
 from hastatus.core.trend import Slope
 from hastatus.store import (

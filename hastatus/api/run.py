@@ -19,16 +19,16 @@ from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results, stats
 from hastatus.core.adapt import out_of_reach
-from hastatus.core.controls import HOME_KEY, TAP_KEY, controls
-from hastatus.core.device import Device, device_of
 from hastatus.core.drill.solo import Drill
-from hastatus.core.events import BadBatch
 from hastatus.core.plan import flash_limit
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.profile import Profile
 from hastatus.core.reading import comparable, read_times
 from hastatus.core.response import Response as CueResponse
+from hastatus.core.run.controls import HOME_KEY, TAP_KEY, controls
+from hastatus.core.run.device import Device, device_of
+from hastatus.core.run.device_profile import Profile
+from hastatus.core.run.events import BadBatch
 from hastatus.core.trade.colours import HEX
 from hastatus.core.trade.technique import Stance, hand
 from hastatus.store import devices, drills, intake, ladders, runs, techniques

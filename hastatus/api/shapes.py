@@ -12,17 +12,17 @@ from pydantic_core import to_json
 
 from hastatus.core.baseline import Agreement, Baseline, BaselineTrend
 from hastatus.core.course import Skill
-from hastatus.core.device import Source
 from hastatus.core.difference import Difference
 from hastatus.core.drill.cue import SoundName
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.partner_step import Contact
 from hastatus.core.drill.solo import Drill, Rung
-from hastatus.core.events import Batch
 from hastatus.core.fields import Document, Line, Note, Seconds
 from hastatus.core.follow import Tail
 from hastatus.core.ladder import RunEvidence, Suggestion
-from hastatus.core.partner.hold import MedicalHold
+from hastatus.core.run.device import Source
+from hastatus.core.run.events import Batch
+from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.standing import LastRun, Notice
 from hastatus.core.stats import Summary
 from hastatus.core.trade.gear import Gear

@@ -7,8 +7,8 @@ from pathlib import Path
 import click
 
 from hastatus.command.files import FILE, OUT, read, write
-from hastatus.core.events import BadBatch, RunRecord
 from hastatus.core.results import RESULTS, read_record
+from hastatus.core.run.events import BadBatch, RunRecord
 
 
 @click.command()

@@ -8,14 +8,14 @@ from dataclasses import dataclass, field
 from pydantic import TypeAdapter
 
 from hastatus.core.adapt import ControllerState, follow, mark, settle
-from hastatus.core.device import Device
 from hastatus.core.drill.solo import Drill
-from hastatus.core.events import Batch, Committed
 from hastatus.core.fields import Document, Seconds
 from hastatus.core.plan.flash_limit import UnsafePlan
 from hastatus.core.plan.run_plan import RunPlan, duration, without_lights
 from hastatus.core.plan.timeline import PlacedCue, lay_out
 from hastatus.core.response import Response, ScoreState
+from hastatus.core.run.device import Device
+from hastatus.core.run.events import Batch, Committed
 from hastatus.core.score import Scorer
 
 

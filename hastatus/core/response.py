@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
-from hastatus.core.device import Source
 from hastatus.core.drill.asked import TimedBy
 from hastatus.core.drill.cue import Channel, Part
-from hastatus.core.events import Event
-from hastatus.core.pad_clock import PadClock
+from hastatus.core.run.device import Source
+from hastatus.core.run.events import Event
+from hastatus.core.run.pad_clock import PadClock
 from hastatus.core.trade.technique import Side
 
 TimedWith = Source | Literal["home"]

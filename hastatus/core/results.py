@@ -11,11 +11,11 @@ from pydantic import TypeAdapter
 from hastatus.core import ladder, stats
 from hastatus.core.baseline import Baseline, read_baseline
 from hastatus.core.difference import Difference
-from hastatus.core.events import Batch, RunRecord, check_batch
 from hastatus.core.follow import Rescored, Setup, rescore
 from hastatus.core.microphone import microphone_doubt
 from hastatus.core.reading import side_difference
 from hastatus.core.response import Response
+from hastatus.core.run.events import Batch, RunRecord, check_batch
 from hastatus.core.score import SCORING_VERSION
 
 

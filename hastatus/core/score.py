@@ -42,10 +42,20 @@ from collections.abc import Iterable
 from typing import get_args
 
 from hastatus.core.answering import TOO_LATE_MS, Answering, jump_cut_ms, remember
-from hastatus.core.device import Device, Source
 from hastatus.core.drill.asked import AskedStep, ask
 from hastatus.core.drill.solo import Drill
-from hastatus.core.events import (
+from hastatus.core.listening import Expected, Expecting, begun, holds, later_steps
+from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.response import (
+    Lapsed,
+    OpenCue,
+    Outcome,
+    Response,
+    ScoreState,
+    Stray,
+)
+from hastatus.core.run.device import Device, Source
+from hastatus.core.run.events import (
     Batch,
     CueShown,
     Distrust,
@@ -57,17 +67,7 @@ from hastatus.core.events import (
     RoundStart,
     Sync,
 )
-from hastatus.core.listening import Expected, Expecting, begun, holds, later_steps
-from hastatus.core.pad_clock import PadClock
-from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.response import (
-    Lapsed,
-    OpenCue,
-    Outcome,
-    Response,
-    ScoreState,
-    Stray,
-)
+from hastatus.core.run.pad_clock import PadClock
 
 SCORING_VERSION = 4
 SOUND_SPREAD_MS = 3.0

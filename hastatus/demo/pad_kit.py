@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from hastatus.core.events import Event, Input, Sync
+from hastatus.core.run.events import Event, Input, Sync
 
 SYNC_EVERY_MS = 1000.0
 

@@ -9,7 +9,8 @@ import numpy as np
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow
-from hastatus.core.partner.marks import (
+from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
+from hastatus.core.run.partner_events import (
     Grade,
     Graded,
     Mark,
@@ -20,7 +21,6 @@ from hastatus.core.partner.marks import (
     Strike,
     Tagged,
 )
-from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 
 KEPT_OUT: tuple[Grade, ...] = ("countered", "countered", "covered", "deflected")
 UNEVEN_S = 0.045

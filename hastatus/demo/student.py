@@ -13,9 +13,11 @@ from typing import Literal
 
 import numpy as np
 
-from hastatus.core.controls import Control, controls
 from hastatus.core.drill.asked import Asked, AskedStep
-from hastatus.core.events import (
+from hastatus.core.follow import RunState, Setup, Tail, begin, fold_batch, revise
+from hastatus.core.plan.timeline import Asking, PlacedCue
+from hastatus.core.run.controls import Control, controls
+from hastatus.core.run.events import (
     Batch,
     Committed,
     CueShown,
@@ -25,8 +27,6 @@ from hastatus.core.events import (
     RoundEnd,
     RoundStart,
 )
-from hastatus.core.follow import RunState, Setup, Tail, begin, fold_batch, revise
-from hastatus.core.plan.timeline import Asking, PlacedCue
 
 COMMIT_HORIZON_MS = 250.0
 COUNT_IN_MS = 3000.0

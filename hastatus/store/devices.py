@@ -8,7 +8,7 @@ from sqlalchemy import func
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from hastatus.core.profile import Profile
+from hastatus.core.run.device_profile import Profile
 from hastatus.store.models import Device
 
 

@@ -10,7 +10,7 @@ from sqlalchemy import ColumnElement, Select, func, or_, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from hastatus.core.partner.hold import SAME_DAY, Knock, MedicalHold, medical_hold
+from hastatus.core.run.medical_hold import SAME_DAY, Knock, MedicalHold, medical_hold
 from hastatus.store.models import HeadKnock
 
 SLIP = timedelta(minutes=5)

@@ -15,7 +15,7 @@ from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
 from hastatus.core import follow
-from hastatus.core.events import EVENT_VERSION, MOST_EVENTS, BadBatch, Batch, check_batch
+from hastatus.core.run.events import EVENT_VERSION, MOST_EVENTS, BadBatch, Batch, check_batch
 from hastatus.store import runs
 from hastatus.store.models import EventBatch, Run, RunFold
 

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.partner import fold
 from hastatus.core.partner.climbing import Climbed
-from hastatus.core.partner.marks import (
+from hastatus.core.run.partner_events import (
     MARK_VERSION,
     MOST_MARKS,
     HeadKnock,

@@ -13,10 +13,10 @@ from sqlalchemy import Text, delete, func, insert, select, text, true
 from sqlalchemy.orm import Session, aliased, defer
 
 from hastatus.core import follow, response, results, score
-from hastatus.core.device import Device
 from hastatus.core.drill.solo import Drill
-from hastatus.core.events import EVENT_VERSION, Batch, check_batch
 from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.run.device import Device
+from hastatus.core.run.events import EVENT_VERSION, Batch, check_batch
 from hastatus.store import ladders
 from hastatus.store.models import (
     IS_ANSWERED,

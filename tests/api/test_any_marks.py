@@ -7,7 +7,7 @@ from typing import Any, get_args
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.partner.marks import Grade
+from hastatus.core.run.partner_events import Grade
 from tests.api.conftest import Coach
 from tests.api.pairs import Pair, pair
 

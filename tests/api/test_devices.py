@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from hastatus.core import calibration
+from hastatus.core.run import calibration
 from hastatus.core.sound.tones import RATE
 from tests.api.conftest import Coach
 

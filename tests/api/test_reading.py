@@ -5,10 +5,10 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from hastatus.core.device import Device
 from hastatus.core.drill.solo import Drill
 from hastatus.core.follow import Setup
 from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.run.device import Device
 from hastatus.demo.student import Habits, simulate
 from tests.api.conftest import Coach
 

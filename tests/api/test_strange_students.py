@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from hastatus.core.events import Batch, CueShown, Event, Finish, Input, RoundEnd, RoundStart
+from hastatus.core.run.events import Batch, CueShown, Event, Finish, Input, RoundEnd, RoundStart
 from tests.api.conftest import Coach
 
 

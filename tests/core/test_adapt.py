@@ -18,7 +18,6 @@ from hastatus.core.adapt import (
     settle,
     step,
 )
-from hastatus.core.device import Device
 from hastatus.core.difference import Difference
 from hastatus.core.drill.settings import Announce
 from hastatus.core.drill.solo import Drill, Pace
@@ -27,6 +26,7 @@ from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.response import Response
+from hastatus.core.run.device import Device
 from hastatus.core.standing import Standing, notices
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from hastatus.core import calibration
-from hastatus.core.calibration import CannotCalibrate, Measured, against_microphone, loopback
+from hastatus.core.run import calibration
+from hastatus.core.run.calibration import CannotCalibrate, Measured, against_microphone, loopback
 from hastatus.core.sound.tones import RATE
 
 LEAD_S = 0.2

@@ -12,7 +12,6 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 from scipy import stats
 
-from hastatus.core.controls import controls
 from hastatus.core.drill.checks import partner, solo
 from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.settings import Unguessable
@@ -21,6 +20,7 @@ from hastatus.core.plan.order import BalancedOrder
 from hastatus.core.plan.run_plan import plan_run, without_lights
 from hastatus.core.plan.statistics import plan_figures
 from hastatus.core.plan.timeline import lay_out
+from hastatus.core.run.controls import controls
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.drills import broken_rules, drills, mended, put

@@ -12,9 +12,9 @@ from dataclasses import dataclass
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.device import Device
-from hastatus.core.events import Batch, CueShown, Event, Finish, Input, RoundStart
 from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.run.device import Device
+from hastatus.core.run.events import Batch, CueShown, Event, Finish, Input, RoundStart
 from hastatus.core.score import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 

@@ -8,11 +8,11 @@ import numpy as np
 import pytest
 from scipy import stats as reference
 
-from hastatus.core.device import Device
-from hastatus.core.events import Batch, Input
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.response import Response
+from hastatus.core.run.device import Device
+from hastatus.core.run.events import Batch, Input
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import grouped
 from hastatus.demo.population import ex_gaussian, gamma, two_speed

@@ -10,7 +10,6 @@ import numpy as np
 from sqlalchemy import Engine, text
 
 from hastatus.api.app import create_app
-from hastatus.core.device import Device
 from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.drill.file import json_schema
 from hastatus.core.drill.partner import PartnerDrill
@@ -21,6 +20,7 @@ from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.results import RESULTS, read
+from hastatus.core.run.device import Device
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.demo import club, pairs

@@ -8,8 +8,8 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from sqlalchemy import Engine
 
-from hastatus.core.partner.clock import Stands
-from hastatus.core.partner.hold import Knock, medical_hold
+from hastatus.core.run.medical_hold import Knock, medical_hold
+from hastatus.core.run.sheet_clock import Stands
 from hastatus.store import attempts
 from hastatus.store.database import transaction
 from hastatus.store.models import Attempt

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hastatus.core.drill.partner import PartnerRung
-from hastatus.core.partner.marks import Grade
+from hastatus.core.run.partner_events import Grade
 
 SLOWEST_BPM = 20.0
 

@@ -9,8 +9,9 @@ from typing import Literal
 
 from hastatus.core.drill.partner import OWN_TIME_BPM
 from hastatus.core.fields import Key
-from hastatus.core.partner.clock import RoundClock, round_clock
-from hastatus.core.partner.marks import (
+from hastatus.core.partner.once import strikes_of
+from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
+from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,
@@ -24,8 +25,7 @@ from hastatus.core.partner.marks import (
     TempoSet,
     Undone,
 )
-from hastatus.core.partner.once import strikes_of
-from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
+from hastatus.core.run.sheet_clock import RoundClock, round_clock
 
 EARLY_MS = 150.0
 """A strike this long before an exchange starts still belongs to it."""

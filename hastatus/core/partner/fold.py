@@ -13,7 +13,7 @@ from pydantic import TypeAdapter
 
 from hastatus.core.drill.partner import PartnerRung
 from hastatus.core.partner.climbing import Climbed, climb
-from hastatus.core.partner.marks import (
+from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from hastatus.core.partner.marks import Mark, Strike
+from hastatus.core.run.partner_events import Mark, Strike
 
 SAME_MS = 60.0
 """A sound this near to a pad's hit is its sound: from 3 m away it takes 9 ms, two devices differ by

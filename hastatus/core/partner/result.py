@@ -11,9 +11,9 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.partner.arrivals import CountersHeard, arrivals, counters
 from hastatus.core.partner.exchanges import Exchange, tell
 from hastatus.core.partner.kept import KeptTempo, kept
-from hastatus.core.partner.marks import MarkBatch
 from hastatus.core.partner.reading import PartnerReading, read
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.run.partner_events import MarkBatch
 
 
 @dataclass(frozen=True, slots=True)

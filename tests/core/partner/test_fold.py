@@ -17,7 +17,8 @@ from hastatus.core.partner.fold import (
     fold_batch,
     suggestion,
 )
-from hastatus.core.partner.marks import (
+from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,
@@ -28,7 +29,6 @@ from hastatus.core.partner.marks import (
     TempoSet,
     Undone,
 )
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 DRILL = PARTNER_STARTERS["compact guard"]()

@@ -11,13 +11,16 @@ from hypothesis import strategies as st
 
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks.gap import USUAL_PAIR
-from hastatus.core.partner.agreement import Agreed, Partner, asked_gear, hardest, refusals
 from hastatus.core.partner.arrivals import arrivals
 from hastatus.core.partner.climbing import climb
-from hastatus.core.partner.clock import round_clock
 from hastatus.core.partner.exchanges import Exchange, tell
-from hastatus.core.partner.hold import Knock, MedicalHold, medical_hold
-from hastatus.core.partner.marks import (
+from hastatus.core.partner.reading import named, read
+from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.flash_limit import BARE_HANDS
+from hastatus.core.plan.gap_sheet import gap_sheet
+from hastatus.core.run.agreement import Agreed, Partner, asked_gear, hardest, refusals
+from hastatus.core.run.medical_hold import Knock, MedicalHold, medical_hold
+from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,
@@ -33,10 +36,7 @@ from hastatus.core.partner.marks import (
     TempoSet,
     Undone,
 )
-from hastatus.core.partner.reading import named, read
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
-from hastatus.core.plan.flash_limit import BARE_HANDS
-from hastatus.core.plan.gap_sheet import gap_sheet
+from hastatus.core.run.sheet_clock import round_clock
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 GRADES: tuple[Grade, ...] = get_args(Grade)

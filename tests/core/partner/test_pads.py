@@ -15,7 +15,11 @@ from hastatus.core.partner.arrivals import arrivals, counters
 from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.figures import partner_figures
 from hastatus.core.partner.kept import kept
-from hastatus.core.partner.marks import (
+from hastatus.core.partner.need import need
+from hastatus.core.partner.once import strikes_of
+from hastatus.core.partner.result import partner_result
+from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
+from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,
@@ -27,10 +31,6 @@ from hastatus.core.partner.marks import (
     Strike,
     TempoSet,
 )
-from hastatus.core.partner.need import need
-from hastatus.core.partner.once import strikes_of
-from hastatus.core.partner.result import partner_result
-from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.demo.pairs import NEED_SPREAD_S, NEED_TAIL_S, Pair, batches
 

@@ -7,9 +7,9 @@ from typing import Annotated
 
 from pydantic import Field
 
-from hastatus.core.calibration import Measured
-from hastatus.core.device import Correction, Pads, Source
 from hastatus.core.fields import Document, Line
+from hastatus.core.run.calibration import Measured
+from hastatus.core.run.device import Correction, Pads, Source
 
 
 class Profile(Document):

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hastatus.core.fields import Document, Seconds
-from hastatus.core.partner.marks import Mark, Paused, Resumed, RoundBegun, RoundOver, TempoSet
+from hastatus.core.run.partner_events import Mark, Paused, Resumed, RoundBegun, RoundOver, TempoSet
 
 
 class Stands(Document):

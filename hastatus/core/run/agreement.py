@@ -18,7 +18,7 @@ from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import CONTACTS, Contact
 from hastatus.core.fields import Document, Line
-from hastatus.core.partner.hold import MedicalHold
+from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.trade.gear import GEAR_NAMES, Gear
 
 HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")

@@ -11,11 +11,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field, TypeAdapter, model_validator
 
-from hastatus.core.device import Device, Source
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Key, Line, Milliseconds
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.timeline import PlacedCue
+from hastatus.core.run.device import Device, Source
 
 EVENT_VERSION = 1
 
