@@ -21,7 +21,7 @@ from hastatus.core import ladder
 from hastatus.core.drill.solo import Drill
 from hastatus.core.expect import Measured, expected_share
 from hastatus.core.reading import compare, second_of_a_pair, tiring
-from hastatus.core.response import Response
+from hastatus.core.score.response import Response
 from hastatus.core.starter import STARTERS
 from hastatus.core.stats import (
     grouped,

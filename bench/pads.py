@@ -11,7 +11,7 @@ from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.controls import controls
 from hastatus.core.run.device import device_of
 from hastatus.core.run.events import Batch, CueShown, Event, Finish, RoundStart
-from hastatus.core.score import score
+from hastatus.core.score.scorer import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.pad_kit import PadKit
 

@@ -17,7 +17,7 @@ from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import lay_out
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
-from hastatus.core.score import score
+from hastatus.core.score.scorer import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.population import (
     Subject,

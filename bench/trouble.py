@@ -28,7 +28,7 @@ from bench.player import (
     quick_drill,
 )
 from hastatus.core.drill.solo import Drill
-from hastatus.core.score import SOUND_SPREAD_MS
+from hastatus.core.score.scorer import SOUND_SPREAD_MS
 from hastatus.core.starter import block_on_sound_strike_on_light
 from tests.browser.answering import Answerer, begin
 from tests.browser.club import Server, get, make_club, sign_in, to_the_floor

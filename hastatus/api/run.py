@@ -24,11 +24,11 @@ from hastatus.core.plan import flash_limit
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.reading import comparable, read_times
-from hastatus.core.response import Response as CueResponse
 from hastatus.core.run.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.run.device import Device, device_of
 from hastatus.core.run.device_profile import Profile
 from hastatus.core.run.events import BadBatch
+from hastatus.core.score.response import Response as CueResponse
 from hastatus.core.trade.colours import HEX
 from hastatus.core.trade.technique import Stance, hand
 from hastatus.store import devices, drills, intake, ladders, runs, techniques

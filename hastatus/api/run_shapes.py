@@ -13,9 +13,9 @@ from hastatus.core.baseline import Baseline
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.reading import Reading
-from hastatus.core.response import Response as CueResponse
 from hastatus.core.run.controls import Control
 from hastatus.core.run.device import Device
+from hastatus.core.score.response import Response as CueResponse
 from hastatus.core.stats import Summary
 
 

@@ -24,7 +24,7 @@ from dataclasses import dataclass, field
 from hastatus.core import speed
 from hastatus.core.drill.solo import Pace
 from hastatus.core.plan.prior import Prior
-from hastatus.core.response import Response
+from hastatus.core.score.response import Response
 
 SILENT_AFTER = 3
 """Missed cues in a row after which further ones say that nobody is answering."""

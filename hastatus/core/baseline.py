@@ -28,7 +28,7 @@ from hastatus.core.reliability import (
     typical_error,
     typical_error_interval,
 )
-from hastatus.core.response import Response
+from hastatus.core.score.response import Response
 from hastatus.core.stats import TELL_Z, TOO_FEW, right_times, summarise, time_dependence
 from hastatus.core.trend import TESTS_SHARE, Slope, slope_of
 

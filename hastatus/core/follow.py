@@ -13,10 +13,10 @@ from hastatus.core.fields import Document, Seconds
 from hastatus.core.plan.flash_limit import UnsafePlan
 from hastatus.core.plan.run_plan import RunPlan, duration, without_lights
 from hastatus.core.plan.timeline import PlacedCue, lay_out
-from hastatus.core.response import Response, ScoreState
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, Committed
-from hastatus.core.score import Scorer
+from hastatus.core.score.response import Response, ScoreState
+from hastatus.core.score.scorer import Scorer
 
 
 class Tail(Document):

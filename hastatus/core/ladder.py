@@ -27,7 +27,7 @@ from typing import Literal
 from hastatus.core.adapt import counts
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.prior import Prior
-from hastatus.core.response import Response
+from hastatus.core.score.response import Response
 from hastatus.core.stats import (
     TOO_FEW,
     places_of,

@@ -18,7 +18,7 @@ from hastatus.core import exgauss
 from hastatus.core.dependence import Dependence, dependence
 from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill.solo import Drill
-from hastatus.core.response import Response
+from hastatus.core.score.response import Response
 from hastatus.core.stats import (
     TOO_FEW,
     places_of,

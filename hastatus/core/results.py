@@ -14,9 +14,9 @@ from hastatus.core.difference import Difference
 from hastatus.core.follow import Rescored, Setup, rescore
 from hastatus.core.microphone import microphone_doubt
 from hastatus.core.reading import side_difference
-from hastatus.core.response import Response
 from hastatus.core.run.events import Batch, RunRecord, check_batch
-from hastatus.core.score import SCORING_VERSION
+from hastatus.core.score.response import Response
+from hastatus.core.score.scorer import SCORING_VERSION
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ from itertools import pairwise
 from typing import TypeVar
 
 from hastatus.core.dependence import Dependence, Place, dependence
-from hastatus.core.response import Response
+from hastatus.core.score.response import Response
 
 TOO_FEW = 8
 """Fewer answers than this are "too few to say"."""

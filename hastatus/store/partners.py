@@ -12,7 +12,6 @@ from sqlalchemy import Text, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.figures import PartnerFigures, partner_figures
 from hastatus.core.partner.fold import MARK_STATE, MarkState
 from hastatus.core.partner.held import Held, HeldAnswer
@@ -21,6 +20,7 @@ from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.run.agreement import Agreed
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
+from hastatus.core.score.exchanges import tell
 from hastatus.store import drills, head_knocks, models
 from hastatus.store.models import (
     DrillVersion,

@@ -12,11 +12,12 @@ from pydantic import TypeAdapter
 from sqlalchemy import Text, delete, func, insert, select, text, true
 from sqlalchemy.orm import Session, aliased, defer
 
-from hastatus.core import follow, response, results, score
+from hastatus.core import follow, results
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import EVENT_VERSION, Batch, check_batch
+from hastatus.core.score import response, scorer
 from hastatus.store import ladders
 from hastatus.store.models import (
     IS_ANSWERED,
@@ -240,7 +241,7 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Re
     rows = _RESPONSES.dump_json(list(scored.responses)).decode()
     db.execute(_KEEP_RESPONSES, {"club_id": club_id, "run_id": run_id, "rows": rows})
     run.figures = results.FIGURES.dump_python(scored.figures, mode="json")
-    run.scoring_version = score.SCORING_VERSION
+    run.scoring_version = scorer.SCORING_VERSION
     db.flush()
     if not run.simulated:
         ladders.settle(db, run, scored.figures.evidence)

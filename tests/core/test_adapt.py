@@ -25,8 +25,8 @@ from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.response import Response
 from hastatus.core.run.device import Device
+from hastatus.core.score.response import Response
 from hastatus.core.standing import Standing, notices
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate

@@ -11,11 +11,11 @@ import pytest
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.reading import HomeTimes, read_times
-from hastatus.core.response import Response
 from hastatus.core.run.device import Correction, Device, device_of
 from hastatus.core.run.events import Batch, CueShown, Event, Finish, Input, RoundStart, Sync
 from hastatus.core.run.pad_clock import PadClock
-from hastatus.core.score import Scorer, score
+from hastatus.core.score.response import Response
+from hastatus.core.score.scorer import Scorer, score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.pad_kit import PadKit
 

@@ -5,10 +5,10 @@ import pytest
 
 from hastatus.core.follow import RUN_STATE, Setup, rescore
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.response import Response
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Distrust, Finish, Input, Pause, RoundEnd
-from hastatus.core.score import score
+from hastatus.core.score.response import Response
+from hastatus.core.score.scorer import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate
 

@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Event, Finish, Input, RoundStart
-from hastatus.core.score import score
+from hastatus.core.score.scorer import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 
 DRILL = block_on_sound_strike_on_light()

@@ -10,9 +10,9 @@ from scipy import stats as reference
 
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.response import Response
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, Input
+from hastatus.core.score.response import Response
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.stats import grouped
 from hastatus.demo.population import ex_gaussian, gamma, two_speed

@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from hastatus.core.response import Response
 from hastatus.core.run.device import ASSUMED_SPREAD_MS, Correction, device_of
 from hastatus.core.run.events import CueShown, Input
 from hastatus.core.run.pad_clock import PadClock
+from hastatus.core.score.response import Response
 from tests.core.test_inputs import judged
 
 LAB_MS = 4.0

@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.response import HoldResult, Response, StepResult
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
+from hastatus.core.score.response import HoldResult, Response, StepResult
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, intake, ladders, runs, students
 from hastatus.store.database import check, downgrade, migrate, transaction

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from hastatus.core.drill.mirrored import in_stances
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.partner.exchanges import Exchange
 from hastatus.core.partner.held import HeldAnswer, held_answers
+from hastatus.core.score.exchanges import Exchange
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,8 +13,8 @@ from statistics import median
 from hastatus.core.drill.checks.answers import answers_on
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import Walk, Walked, follow
-from hastatus.core.partner.arrivals import landings, partner_of, set_offs
-from hastatus.core.partner.exchanges import SET_OFF_MS, Exchange
+from hastatus.core.score.exchanges import SET_OFF_MS, Exchange
+from hastatus.core.score.landings import landings, partner_of, set_offs
 from hastatus.core.trade.technique import Side
 
 

@@ -8,7 +8,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hastatus.core.partner.climbing import climb
-from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.fold import (
     MARK_STATE,
     MOST_TAPS,
@@ -29,6 +28,7 @@ from hastatus.core.run.partner_events import (
     TempoSet,
     Undone,
 )
+from hastatus.core.score.exchanges import tell
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 DRILL = PARTNER_STARTERS["compact guard"]()

@@ -11,9 +11,7 @@ from hypothesis import strategies as st
 
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks.gap import USUAL_PAIR
-from hastatus.core.partner.arrivals import arrivals
 from hastatus.core.partner.climbing import climb
-from hastatus.core.partner.exchanges import Exchange, tell
 from hastatus.core.partner.reading import named, read
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.flash_limit import BARE_HANDS
@@ -37,6 +35,8 @@ from hastatus.core.run.partner_events import (
     Undone,
 )
 from hastatus.core.run.sheet_clock import round_clock
+from hastatus.core.score.exchanges import Exchange, tell
+from hastatus.core.score.landings import arrivals
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 GRADES: tuple[Grade, ...] = get_args(Grade)

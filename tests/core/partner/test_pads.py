@@ -11,12 +11,9 @@ from hypothesis import strategies as st
 
 from hastatus.core.drill.partner import Free, PartnerDrill
 from hastatus.core.drill.paths import follow
-from hastatus.core.partner.arrivals import arrivals, counters
-from hastatus.core.partner.exchanges import tell
 from hastatus.core.partner.figures import partner_figures
 from hastatus.core.partner.kept import kept
 from hastatus.core.partner.need import need
-from hastatus.core.partner.once import strikes_of
 from hastatus.core.partner.result import partner_result
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
 from hastatus.core.run.partner_events import (
@@ -31,6 +28,9 @@ from hastatus.core.run.partner_events import (
     Strike,
     TempoSet,
 )
+from hastatus.core.score.exchanges import tell
+from hastatus.core.score.landings import arrivals, counters
+from hastatus.core.score.strike_fusion import strikes_of
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.demo.pairs import NEED_SPREAD_S, NEED_TAIL_S, Pair, batches
 

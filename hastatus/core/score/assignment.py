@@ -8,13 +8,13 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.listening import Expected, Expecting, Meaning, fitting_step
 from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.run.controls import HOME, controls
 from hastatus.core.run.device import NAMELESS
 from hastatus.core.run.events import Input
-from hastatus.core.telling import SAME_STRIKE_MS, keep_level, told_apart
+from hastatus.core.score.discrimination import SAME_STRIKE_MS, keep_level, told_apart
+from hastatus.core.score.expected import Expected, Expecting, Meaning, fitting_step
+from hastatus.core.score.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.trade.technique import Stance
 
 TWICE_MS, TWICE_AT_ONCE_MS = 1000.0, 350.0

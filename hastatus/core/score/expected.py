@@ -10,8 +10,8 @@ from hastatus.core.drill.asked import Asked, AskedStep
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.timeline import Asking
-from hastatus.core.response import HoldResult, Landed, OpenCue, StepResult
 from hastatus.core.run.events import CueShown
+from hastatus.core.score.response import HoldResult, Landed, OpenCue, StepResult
 from hastatus.core.trade.technique import Side
 
 ROUNDING_MS = 1e-6

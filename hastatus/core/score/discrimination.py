@@ -12,9 +12,9 @@ from __future__ import annotations
 
 from statistics import median
 
-from hastatus.core.response import OpenCue, ScoreState, Why
 from hastatus.core.run.device import NAMELESS
 from hastatus.core.run.events import Input
+from hastatus.core.score.response import OpenCue, ScoreState, Why
 
 BOUNCE_MS = 60.0
 ECHO_MS = 30.0

@@ -41,19 +41,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import get_args
 
-from hastatus.core.answering import TOO_LATE_MS, Answering, jump_cut_ms, remember
 from hastatus.core.drill.asked import AskedStep, ask
 from hastatus.core.drill.solo import Drill
-from hastatus.core.listening import Expected, Expecting, begun, holds, later_steps
 from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.response import (
-    Lapsed,
-    OpenCue,
-    Outcome,
-    Response,
-    ScoreState,
-    Stray,
-)
 from hastatus.core.run.device import Device, Source
 from hastatus.core.run.events import (
     Batch,
@@ -68,6 +58,16 @@ from hastatus.core.run.events import (
     Sync,
 )
 from hastatus.core.run.pad_clock import PadClock
+from hastatus.core.score.assignment import TOO_LATE_MS, Answering, jump_cut_ms, remember
+from hastatus.core.score.expected import Expected, Expecting, begun, holds, later_steps
+from hastatus.core.score.response import (
+    Lapsed,
+    OpenCue,
+    Outcome,
+    Response,
+    ScoreState,
+    Stray,
+)
 
 SCORING_VERSION = 4
 SOUND_SPREAD_MS = 3.0

@@ -9,7 +9,6 @@ from typing import Literal
 
 from hastatus.core.drill.partner import OWN_TIME_BPM
 from hastatus.core.fields import Key
-from hastatus.core.partner.once import strikes_of
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 from hastatus.core.run.partner_events import (
     CarriedOver,
@@ -26,6 +25,7 @@ from hastatus.core.run.partner_events import (
     Undone,
 )
 from hastatus.core.run.sheet_clock import RoundClock, round_clock
+from hastatus.core.score.strike_fusion import strikes_of
 
 EARLY_MS = 150.0
 """A strike this long before an exchange starts still belongs to it."""

@@ -13,7 +13,7 @@ from typing import Literal
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import Walked, follow
-from hastatus.core.partner.exchanges import Exchange, Hit
+from hastatus.core.score.exchanges import Exchange, Hit
 
 When = Literal["before", "during", "after"]
 
