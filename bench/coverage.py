@@ -19,17 +19,17 @@ from scipy import stats as scipy_stats
 from bench.figure import Figure
 from hastatus.core import ladder
 from hastatus.core.drill.solo import Drill
-from hastatus.core.expect import Measured, expected_share
-from hastatus.core.reading import compare, second_of_a_pair, tiring
-from hastatus.core.score.response import Response
-from hastatus.core.starter import STARTERS
-from hastatus.core.stats import (
+from hastatus.core.read.expected_share import Measured, expected_share
+from hastatus.core.read.solo_run import compare, second_of_a_pair, tiring
+from hastatus.core.read.summary import (
     grouped,
     summarise,
     time_dependence,
     wilson_in_order,
     wilson_usual,
 )
+from hastatus.core.score.response import Response
+from hastatus.core.starter import STARTERS
 
 RUNS = 3000
 ROUNDS, CUES = 3, 24

@@ -8,8 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench.figure import Figure
-from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import need
+from hastatus.core.read.defender_time import Held
 
 TARGET = 0.84
 DEFENDERS = 600

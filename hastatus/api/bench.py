@@ -18,10 +18,10 @@ from hastatus.core.drill.header import Language
 from hastatus.core.drill.outline import ShelvedDrill
 from hastatus.core.drill.solo import Drill
 from hastatus.core.drill.wording_solo import Fact
-from hastatus.core.expect import ExpectedShare
 from hastatus.core.fields import Document, Key, Line, Note, Seconds
 from hastatus.core.plan.statistics import PlanFigures
 from hastatus.core.plan.timeline import PlacedCue
+from hastatus.core.read.expected_share import ExpectedShare
 from hastatus.core.trade.label_packs import Pack
 from hastatus.core.trade.technique import Family, Limb, Reach, Stance, Target, Technique, Use
 

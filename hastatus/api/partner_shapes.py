@@ -13,16 +13,16 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Contact, Lane
 from hastatus.core.fields import Document
 from hastatus.core.partner.climbing import Climbed
-from hastatus.core.partner.kept import KeptTempo
 from hastatus.core.partner.need import Need
-from hastatus.core.partner.reading import PartnerReading
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.partner_run import PartnerReading
+from hastatus.core.read.summary import Interval
+from hastatus.core.read.tempo import KeptTempo
 from hastatus.core.run.agreement import Agreed, Brings, Refusal
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import Exchange
 from hastatus.core.score.landings import CountersHeard
-from hastatus.core.stats import Interval
 
 
 class PairRequest(Document):

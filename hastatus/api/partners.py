@@ -19,8 +19,9 @@ from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Undoable
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import follow
-from hastatus.core.partner.reading import named
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.read.partner_run import named
+from hastatus.core.read.summary import wilson_usual
 from hastatus.core.run.agreement import (
     Partner,
     Refusal,
@@ -29,7 +30,6 @@ from hastatus.core.run.agreement import (
     on_the_floor,
     refusals,
 )
-from hastatus.core.stats import wilson_usual
 from hastatus.store import drills, head_knocks, intake, marks, partners
 from hastatus.store.models import PartnerRun, Student
 

@@ -17,12 +17,12 @@ from hastatus.core.drill.asked import TimedBy
 from hastatus.core.drill.checks import solo
 from hastatus.core.drill.checks.fault import Fault, Unplannable
 from hastatus.core.drill.solo import Drill
-from hastatus.core.expect import ExpectedShare, expected_share
 from hastatus.core.plan import sounds as clips
 from hastatus.core.plan.announcements import around
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.plan.statistics import PlanFigures, plan_figures
+from hastatus.core.read.expected_share import ExpectedShare, expected_share
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.weakness import weights
 from hastatus.store import drills, measured, techniques

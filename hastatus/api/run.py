@@ -17,13 +17,14 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_run, find_student, find_version
 from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
-from hastatus.core import results, stats
+from hastatus.core import results
 from hastatus.core.adapt import out_of_reach
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import flash_limit
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.reading import comparable, read_times
+from hastatus.core.read import summary
+from hastatus.core.read.solo_run import comparable, read_times
 from hastatus.core.run.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.run.device import Device, device_of
 from hastatus.core.run.device_profile import Profile
@@ -203,12 +204,12 @@ def _group(
     key: Callable[[CueResponse], str | None],
     order: Sequence[str],
 ) -> list[run_shapes.GroupView]:
-    groups = stats.grouped(responses, key)
+    groups = summary.grouped(responses, key)
     return [
         run_shapes.GroupView(
             key=name,
-            summary=stats.summarise(groups[name]),
-            times_ms=stats.right_times(groups[name])[0],
+            summary=summary.summarise(groups[name]),
+            times_ms=summary.right_times(groups[name])[0],
         )
         for name in order
         if name in groups

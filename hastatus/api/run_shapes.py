@@ -9,14 +9,14 @@ from typing import Literal
 from pydantic import BaseModel
 
 from hastatus.api.shapes import CueNames, LadderView, RunLine
-from hastatus.core.baseline import Baseline
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.reading import Reading
+from hastatus.core.read.baseline import Baseline
+from hastatus.core.read.solo_run import Reading
+from hastatus.core.read.summary import Summary
 from hastatus.core.run.controls import Control
 from hastatus.core.run.device import Device
 from hastatus.core.score.response import Response as CueResponse
-from hastatus.core.stats import Summary
 
 
 class SoundView(BaseModel):

@@ -24,10 +24,10 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.shadow import NothingToAnswer, shadow
 from hastatus.core.drill.wording_partner import branch_words, partner_differences, partner_facts
-from hastatus.core.partner.held import Held
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import Needs, by_rule, gap_sheet
-from hastatus.core.stats import TOO_FEW
+from hastatus.core.read.defender_time import Held
+from hastatus.core.read.summary import TOO_FEW
 from hastatus.core.trade.attack_time import Needed, needed_time
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.limbs import Body, limbs

@@ -10,9 +10,6 @@ from flask import Response
 from pydantic import BaseModel, Field, StringConstraints
 from pydantic_core import to_json
 
-from hastatus.core.baseline import Agreement, Baseline, BaselineTrend
-from hastatus.core.course import Skill
-from hastatus.core.difference import Difference
 from hastatus.core.drill.cue import SoundName
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.partner_step import Contact
@@ -20,16 +17,19 @@ from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Document, Line, Note, Seconds
 from hastatus.core.follow import Tail
 from hastatus.core.ladder import RunEvidence, Suggestion
+from hastatus.core.read.baseline import Agreement, Baseline, BaselineTrend
+from hastatus.core.read.difference import Difference
+from hastatus.core.read.student_course import Skill
+from hastatus.core.read.summary import Summary
+from hastatus.core.read.trend import Slope
 from hastatus.core.run.device import Source
 from hastatus.core.run.events import Batch
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.standing import LastRun, Notice
-from hastatus.core.stats import Summary
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
-from hastatus.core.trend import Slope
 
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
 Seed = Annotated[int, Field(ge=0, lt=2**53)]

@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from hastatus.core.exgauss import ExGaussian
+from hastatus.core.read.exgaussian import ExGaussian
 
 Array = NDArray[np.float64]
 Single = NDArray[np.float32]

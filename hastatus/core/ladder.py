@@ -27,8 +27,7 @@ from typing import Literal
 from hastatus.core.adapt import counts
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.prior import Prior
-from hastatus.core.score.response import Response
-from hastatus.core.stats import (
+from hastatus.core.read.summary import (
     TOO_FEW,
     places_of,
     quantile,
@@ -36,6 +35,7 @@ from hastatus.core.stats import (
     right_times,
     time_dependence,
 )
+from hastatus.core.score.response import Response
 
 SETTLED_OVER = 20
 """A window has settled over the last this many cues that count."""

@@ -8,12 +8,13 @@ from typing import Literal
 
 from pydantic import TypeAdapter
 
-from hastatus.core import ladder, stats
-from hastatus.core.baseline import Baseline, read_baseline
-from hastatus.core.difference import Difference
+from hastatus.core import ladder
 from hastatus.core.follow import Rescored, Setup, rescore
-from hastatus.core.microphone import microphone_doubt
-from hastatus.core.reading import side_difference
+from hastatus.core.read.baseline import Baseline, read_baseline
+from hastatus.core.read.difference import Difference
+from hastatus.core.read.microphone import microphone_doubt
+from hastatus.core.read.solo_run import side_difference
+from hastatus.core.read.summary import Summary, summarise
 from hastatus.core.run.events import Batch, RunRecord, check_batch
 from hastatus.core.score.response import Response
 from hastatus.core.score.scorer import SCORING_VERSION
@@ -30,7 +31,7 @@ class Figures:
     microphone_doubt: why the microphone could not be trusted, or None.
     """
 
-    summary: stats.Summary
+    summary: Summary
     evidence: ladder.RunEvidence
     strays: int
     missing: list[int]
@@ -65,7 +66,7 @@ def read(setup: Setup, batches: Iterable[Batch], *, closed: bool = False) -> Res
     """Score a run afresh from all its batches; `closed` when no more of them are expected."""
     done = rescore(setup, batches, closed=closed, settled=False)
     figures = Figures(
-        summary=stats.summarise(done.responses),
+        summary=summarise(done.responses),
         evidence=ladder.evidence(setup.drill, setup.plan.rung, done.responses),
         strays=done.state.score.strays,
         missing=done.missing,

@@ -19,12 +19,12 @@ from statistics import median
 from typing import Literal
 from uuid import UUID
 
-from hastatus.core.course import WEEK_S
-from hastatus.core.difference import Difference
 from hastatus.core.drill.solo import Drill
 from hastatus.core.ladder import RunEvidence, suggest
-from hastatus.core.stats import Z_95
-from hastatus.core.trend import course_slope
+from hastatus.core.read.difference import Difference
+from hastatus.core.read.student_course import WEEK_S
+from hastatus.core.read.summary import Z_95
+from hastatus.core.read.trend import course_slope
 
 STALLED_OVER = 6
 LEAST_GAIN = 0.01

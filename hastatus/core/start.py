@@ -10,13 +10,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hastatus.core.baseline import Baseline
 from hastatus.core.drill.solo import Drill
-from hastatus.core.expect import Measured
 from hastatus.core.ladder import Suggestion, rule_of
 from hastatus.core.plan.prior import LEAST_STUDENTS, FirstRun, Prior, of_club
 from hastatus.core.plan.statistics import entropy
-from hastatus.core.stats import quantile
+from hastatus.core.read.baseline import Baseline
+from hastatus.core.read.expected_share import Measured
+from hastatus.core.read.summary import quantile
 
 LEAST_ANSWERS = 20
 ANSWERS_SPREAD = 0.25

@@ -8,8 +8,8 @@ from pydantic import TypeAdapter
 from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
-from hastatus.core.baseline import Part
-from hastatus.core.course import SkillTime
+from hastatus.core.read.baseline import Part
+from hastatus.core.read.student_course import SkillTime
 from hastatus.store.models import IS_TEST, Response, Run
 
 TESTS_READ = 200

@@ -10,8 +10,8 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, aliased
 
 from hastatus.core import start
-from hastatus.core.baseline import Baseline
 from hastatus.core.drill.solo import Drill
+from hastatus.core.read.baseline import Baseline
 from hastatus.store import measured
 from hastatus.store.models import IS_TEST, Run, Student
 

@@ -12,11 +12,11 @@ from sqlalchemy import Text, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.partner.figures import PartnerFigures, partner_figures
 from hastatus.core.partner.fold import MARK_STATE, MarkState
-from hastatus.core.partner.held import Held, HeldAnswer
 from hastatus.core.partner.result import PARTNER_RESULT, PartnerResult, partner_result
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.defender_time import Held, HeldAnswer
+from hastatus.core.read.partner_figures import PartnerFigures, partner_figures
 from hastatus.core.run.agreement import Agreed
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands

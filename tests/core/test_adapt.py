@@ -18,13 +18,13 @@ from hastatus.core.adapt import (
     settle,
     step,
 )
-from hastatus.core.difference import Difference
 from hastatus.core.drill.settings import Announce
 from hastatus.core.drill.solo import Drill, Pace
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.read.difference import Difference
 from hastatus.core.run.device import Device
 from hastatus.core.score.response import Response
 from hastatus.core.standing import Standing, notices

@@ -10,13 +10,13 @@ from hastatus.core.drill.settings import Rounds, SetOrder, Stacking
 from hastatus.core.drill.solo import Drill, Judging, Rung
 from hastatus.core.follow import Setup
 from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.read.summary import summarise
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Finish, Input, RoundStart
 from hastatus.core.score.response import Response
 from hastatus.core.score.scorer import score
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.build import chain, counter, heard, leave, step
-from hastatus.core.stats import summarise
 from hastatus.demo.student import Habits, simulate
 
 WINDOW_MS = 800.0

@@ -8,8 +8,8 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 import pytest
 
-from hastatus.core.baseline import Part, agreement
-from hastatus.core.course import SkillTime, skills, weekly_window
+from hastatus.core.read.baseline import Part, agreement
+from hastatus.core.read.student_course import SkillTime, skills, weekly_window
 
 FIRST = datetime(2026, 9, 1, 18, 30, tzinfo=UTC)
 

@@ -10,7 +10,7 @@ import pytest
 
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.reading import HomeTimes, read_times
+from hastatus.core.read.solo_run import HomeTimes, read_times
 from hastatus.core.run.device import Correction, Device, device_of
 from hastatus.core.run.events import Batch, CueShown, Event, Finish, Input, RoundStart, Sync
 from hastatus.core.run.pad_clock import PadClock

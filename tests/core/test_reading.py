@@ -8,12 +8,12 @@ import numpy as np
 import pytest
 
 from hastatus.core import results
-from hastatus.core.baseline import baseline_trend
 from hastatus.core.drill.settings import Overlap, Rounds
 from hastatus.core.drill.solo import Pace
 from hastatus.core.follow import Setup
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.reading import Reading, read_times
+from hastatus.core.read.baseline import baseline_trend
+from hastatus.core.read.solo_run import Reading, read_times
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Event, Input, RoundStart
 from hastatus.core.starter import block_on_sound_strike_on_light

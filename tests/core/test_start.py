@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hastatus.core.baseline import Baseline
-from hastatus.core.choice import ChoiceCost
 from hastatus.core.drill.solo import Pace
-from hastatus.core.expect import Measured
 from hastatus.core.plan.prior import FirstRun, of_club
+from hastatus.core.read.baseline import Baseline
+from hastatus.core.read.choice_cost import ChoiceCost
+from hastatus.core.read.expected_share import Measured
 from hastatus.core.start import Known, first, prior
 from hastatus.core.starter import STARTERS, block_on_sound_strike_on_light
 

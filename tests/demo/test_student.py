@@ -10,11 +10,11 @@ from scipy import stats as reference
 
 from hastatus.core.follow import Setup, rescore
 from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.read.summary import grouped
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, Input
 from hastatus.core.score.response import Response
 from hastatus.core.starter import block_on_sound_strike_on_light
-from hastatus.core.stats import grouped
 from hastatus.demo.population import ex_gaussian, gamma, two_speed
 from hastatus.demo.student import BOTTLENECK_MS, Habits, simulate
 

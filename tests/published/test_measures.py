@@ -13,22 +13,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from hastatus.core.choice import bits, choice_cost, choice_cost_of_rounds
-from hastatus.core.dependence import Dependence, Place, dependence
-from hastatus.core.difference import Group, difference
-from hastatus.core.exgauss import ExGaussian, fit
-from hastatus.core.expect import Measured
 from hastatus.core.plan.prior import Prior
-from hastatus.core.reliability import (
+from hastatus.core.read.choice_cost import bits, choice_cost, choice_cost_of_rounds
+from hastatus.core.read.dependence import Dependence, Place, dependence
+from hastatus.core.read.difference import Group, difference
+from hastatus.core.read.exgaussian import ExGaussian, fit
+from hastatus.core.read.expected_share import Measured
+from hastatus.core.read.reliability import (
     agreement_interval,
     reliability,
     smallest_change,
     typical_error,
     typical_error_interval,
 )
+from hastatus.core.read.trend import line, mean_line, robust_slope
 from hastatus.core.speed import Taken, window_s
 from hastatus.core.trade.attack_time import needed
-from hastatus.core.trend import line, mean_line, robust_slope
 
 SLEEP = Path(__file__).parents[1] / "reference" / "sleepstudy.csv"
 

@@ -16,12 +16,12 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.wording_partner import predictable
-from hastatus.core.expect import Measured
-from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import CAREFUL, need
 from hastatus.core.plan.feed_sheet import EARLY_S, FeedSheet, feed_sheet, roles
+from hastatus.core.read.defender_time import Held
+from hastatus.core.read.expected_share import Measured
+from hastatus.core.read.summary import TOO_FEW
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from hastatus.core.stats import TOO_FEW
 from hastatus.core.trade.attack_time import (
     BEHIND_S,
     AttackTime,

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy import stats as reference
 
 from hastatus.core.plan.statistics import entropy
-from hastatus.core.stats import quantile, quantile_interval, wilson
+from hastatus.core.read.summary import quantile, quantile_interval, wilson
 
 TIMES = st.lists(st.integers(150, 1500).map(float), min_size=1, max_size=60, unique=True)
 

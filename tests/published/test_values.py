@@ -18,9 +18,9 @@ from hastatus.core.plan import flash_limit
 from hastatus.core.plan.order import longest_repeat
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import lay_out
+from hastatus.core.read.summary import quantile, wilson
 from hastatus.core.sound import tones
 from hastatus.core.starter import block_on_sound_strike_on_light
-from hastatus.core.stats import quantile, wilson
 from hastatus.core.trade.colours import HEX, contrast, saturated_red
 from hastatus.store import clubs
 

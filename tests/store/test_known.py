@@ -9,10 +9,10 @@ from dataclasses import asdict
 import pytest
 from sqlalchemy import Connection, Engine, text
 
-from hastatus.core.baseline import Baseline
-from hastatus.core.choice import ChoiceCost
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.prior import Prior
+from hastatus.core.read.baseline import Baseline
+from hastatus.core.read.choice_cost import ChoiceCost
 from hastatus.store import known, ladders, runs
 from hastatus.store.database import transaction
 from tests.store.test_runs import begin_run, take

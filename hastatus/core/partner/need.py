@@ -16,8 +16,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
-from hastatus.core.partner.held import Held
-from hastatus.core.stats import TOO_FEW
+from hastatus.core.read.defender_time import Held
+from hastatus.core.read.summary import TOO_FEW
 
 Array = NDArray[np.float64]
 

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from pydantic import TypeAdapter
 
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.partner.kept import KeptTempo, kept
-from hastatus.core.partner.reading import PartnerReading, read
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.partner_run import PartnerReading, read
+from hastatus.core.read.tempo import KeptTempo, kept
 from hastatus.core.run.partner_events import MarkBatch
 from hastatus.core.score.exchanges import Exchange, tell
 from hastatus.core.score.landings import CountersHeard, arrivals, counters

@@ -13,10 +13,10 @@ from typing import Literal
 
 from hastatus.core.drill.partner import Tell
 from hastatus.core.drill.partner_step import Footwork
-from hastatus.core.expect import Measured
-from hastatus.core.partner.held import Held
 from hastatus.core.partner.need import BEHIND_S, Need, need
-from hastatus.core.stats import TOO_FEW
+from hastatus.core.read.defender_time import Held
+from hastatus.core.read.expected_share import Measured
+from hastatus.core.read.summary import TOO_FEW
 from hastatus.core.trade.limbs import Limbs
 from hastatus.core.trade.reach import DEPTH_M
 from hastatus.core.trade.technique import Technique

@@ -18,7 +18,7 @@ class PartnerRun(Base):
     partners: their ids, in the order of the feed sheet. sheet: the feed sheet, kept with the run.
     agreement: contact and stop word. recorder: the one device that may post marks. closed_at: when
     the last batch was in, and all before it. figures: what the marks amount to for each
-    (`core.partner.figures`); null: not worked out yet, or not closed. stands, stands_at: where
+    (`core.read.partner_figures`); null: not worked out yet, or not closed. stands, stands_at: where
     the round stood when the mat last said so, for the feeder's screen on another device.
     """
 

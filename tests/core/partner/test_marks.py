@@ -12,10 +12,10 @@ from hypothesis import strategies as st
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.partner.climbing import climb
-from hastatus.core.partner.reading import named, read
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.flash_limit import BARE_HANDS
 from hastatus.core.plan.gap_sheet import gap_sheet
+from hastatus.core.read.partner_run import named, read
 from hastatus.core.run.agreement import Agreed, Partner, asked_gear, hardest, refusals
 from hastatus.core.run.medical_hold import Knock, MedicalHold, medical_hold
 from hastatus.core.run.partner_events import (

@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 
 from hastatus.core.drill.partner import Free, PartnerDrill
 from hastatus.core.drill.paths import follow
-from hastatus.core.partner.figures import partner_figures
-from hastatus.core.partner.kept import kept
 from hastatus.core.partner.need import need
 from hastatus.core.partner.result import partner_result
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
+from hastatus.core.read.partner_figures import partner_figures
+from hastatus.core.read.tempo import kept
 from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,

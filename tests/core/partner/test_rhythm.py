@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.partner.rhythm import FEWEST, rhythm
+from hastatus.core.read.rhythm import FEWEST, rhythm
 
 
 @given(st.floats(0.42, 1.0), st.integers(3, 140), st.sets(st.integers(1, 120), max_size=12))

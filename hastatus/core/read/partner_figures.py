@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from hastatus.core.drill.mirrored import in_stances
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.partner.held import HeldAnswer, held_answers
+from hastatus.core.read.defender_time import HeldAnswer, held_answers
 from hastatus.core.score.exchanges import Exchange
 
 

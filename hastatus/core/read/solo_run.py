@@ -14,19 +14,19 @@ from typing import Literal
 
 import numpy as np
 
-from hastatus.core import exgauss
-from hastatus.core.dependence import Dependence, dependence
-from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill.solo import Drill
-from hastatus.core.score.response import Response
-from hastatus.core.stats import (
+from hastatus.core.read import exgaussian
+from hastatus.core.read.dependence import Dependence, dependence
+from hastatus.core.read.difference import Difference, Group, difference
+from hastatus.core.read.summary import (
     TOO_FEW,
     places_of,
     quantile_interval,
     right_times,
     time_dependence,
 )
-from hastatus.core.trend import Slope, robust_slope
+from hastatus.core.read.trend import Slope, robust_slope
+from hastatus.core.score.response import Response
 
 SLOW_FROM = 1.5
 """An answer is slow from this many times the median on."""
@@ -179,7 +179,7 @@ def _distribution(asked: Sequence[Response]) -> Distribution | None:
     bins = int((high - start) // width) + 1
     edges = np.linspace(start, start + width * bins, bins + 1, dtype=np.float64)
     counts, _ = np.histogram(times, edges)
-    fitted = exgauss.fit(times, censored)
+    fitted = exgaussian.fit(times, censored)
     curve: list[float] = []
     if fitted:
         middle = np.asarray(edges[:-1] + width / 2, dtype=np.float64)

@@ -16,21 +16,21 @@ import numpy as np
 from scipy import stats as scipy_stats
 from scipy.special import ndtr
 
-from hastatus.core.choice import ChoiceCost, choice_cost_of_rounds
-from hastatus.core.dependence import Dependence, Place
-from hastatus.core.difference import Difference, Group, difference
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan
-from hastatus.core.reliability import (
+from hastatus.core.read.choice_cost import ChoiceCost, choice_cost_of_rounds
+from hastatus.core.read.dependence import Dependence, Place
+from hastatus.core.read.difference import Difference, Group, difference
+from hastatus.core.read.reliability import (
     agreement_interval,
     reliability,
     smallest_change,
     typical_error,
     typical_error_interval,
 )
+from hastatus.core.read.summary import TELL_Z, TOO_FEW, right_times, summarise, time_dependence
+from hastatus.core.read.trend import TESTS_SHARE, Slope, slope_of
 from hastatus.core.score.response import Response
-from hastatus.core.stats import TELL_Z, TOO_FEW, right_times, summarise, time_dependence
-from hastatus.core.trend import TESTS_SHARE, Slope, slope_of
 
 LEAST_TESTS = 4
 """Fewer tests of a student leave the own error to chance."""

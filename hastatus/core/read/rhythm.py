@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg import solve_triangular
 
-from hastatus.core.partner.beats import Chance, find_asked, find_beats
+from hastatus.core.read.beats import Chance, find_asked, find_beats
 
 LENGTHS = (4, 6, 8, 12, 16)
 """Beats that a stretch of running ahead is looked for in."""

@@ -13,8 +13,8 @@ from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from hastatus.core.stats import TOO_FEW
-from hastatus.core.trend import Slope, course_slope
+from hastatus.core.read.summary import TOO_FEW
+from hastatus.core.read.trend import Slope, course_slope
 
 LEAST_RUNS = 6
 """Runs from which on a slope is drawn through a course."""

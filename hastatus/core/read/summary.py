@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import TypeVar
 
-from hastatus.core.dependence import Dependence, Place, dependence
+from hastatus.core.read.dependence import Dependence, Place, dependence
 from hastatus.core.score.response import Response
 
 TOO_FEW = 8

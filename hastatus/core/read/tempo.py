@@ -13,8 +13,8 @@ from math import inf
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow
-from hastatus.core.partner.rhythm import RanAhead, Rhythm, rhythm
 from hastatus.core.plan.feed_sheet import FeedRound, FeedSheet
+from hastatus.core.read.rhythm import RanAhead, Rhythm, rhythm
 from hastatus.core.run.partner_events import Mark, RoundOver
 from hastatus.core.run.sheet_clock import RoundClock, round_clock
 from hastatus.core.score.strike_fusion import strikes_of

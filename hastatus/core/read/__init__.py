@@ -1,0 +1,1 @@
+"""What outcomes amount to, with how sure that is."""
