@@ -12,12 +12,12 @@ import numpy as np
 
 from bench.coverage import DRILL, SHAPE, Way, run_of
 from bench.figure import Figure
-from hastatus.core.ladder import RunEvidence
+from hastatus.core.adapt.ladder import RunEvidence
+from hastatus.core.adapt.notices import Standing, notices
 from hastatus.core.read.baseline import Agreement, baseline_trend
 from hastatus.core.read.difference import Group, difference
 from hastatus.core.read.solo_run import compare, second_of_a_pair, tiring
 from hastatus.core.read.student_course import SkillTime, skills, weekly_window
-from hastatus.core.standing import Standing, notices
 
 STUDENTS = 400
 WEEKS, A_WEEK = 8, 2

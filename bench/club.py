@@ -10,7 +10,7 @@ from functools import partial
 import numpy as np
 
 from bench.figure import Figure
-from hastatus.core import ladder
+from hastatus.core.adapt import ladder
 from hastatus.core.drill.solo import Pace
 from hastatus.core.plan.prior import FirstRun, Prior, of_club
 from hastatus.demo.population import (

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from scipy import stats as scipy_stats
 
 from bench.figure import Figure
-from hastatus.core import ladder
+from hastatus.core.adapt import ladder
 from hastatus.core.drill.solo import Drill
 from hastatus.core.read.expected_share import Measured, expected_share
 from hastatus.core.read.solo_run import compare, second_of_a_pair, tiring

@@ -11,12 +11,12 @@ from functools import partial
 import numpy as np
 
 from bench.figure import Figure
+from hastatus.core.adapt.open_cues import GUESSED_MORE, factors, slow_cue, speeds
+from hastatus.core.adapt.weak_cues import Answered
 from hastatus.core.drill.solo import Drill
-from hastatus.core.openness import GUESSED_MORE, factors, slow_cue, speeds
 from hastatus.core.plan.order import draw_order
 from hastatus.core.plan.statistics import guessed
 from hastatus.core.starter import block_on_sound_strike_on_light
-from hastatus.core.weakness import Answered
 from hastatus.demo.population import (
     Subject,
     autocorrelated,

@@ -9,11 +9,11 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
+from hastatus.core.adapt.need import Need
+from hastatus.core.adapt.tempo import Climbed
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Contact, Lane
 from hastatus.core.fields import Document
-from hastatus.core.partner.climbing import Climbed
-from hastatus.core.partner.need import Need
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.partner_run import PartnerReading
 from hastatus.core.read.summary import Interval

@@ -14,11 +14,11 @@ from hastatus.api import lines, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
+from hastatus.core.adapt.notices import StudentStanding, is_practice
 from hastatus.core.read.baseline import Agreement, BaselineTrend, agreement, baseline_trend
 from hastatus.core.read.student_course import WEEK_S, skills, weekly_window
 from hastatus.core.read.trend import Slope
 from hastatus.core.run.medical_hold import MedicalHold
-from hastatus.core.standing import StudentStanding, is_practice
 from hastatus.store import (
     courses,
     drills,

@@ -11,7 +11,8 @@ from hastatus.api import bench, shapes
 from hastatus.api.guard import db, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
-from hastatus.core import openness
+from hastatus.core.adapt import open_cues
+from hastatus.core.adapt.weak_cues import weights
 from hastatus.core.drill import wording_solo
 from hastatus.core.drill.asked import TimedBy
 from hastatus.core.drill.checks import solo
@@ -24,7 +25,6 @@ from hastatus.core.plan.run_plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.plan.statistics import PlanFigures, plan_figures
 from hastatus.core.read.expected_share import ExpectedShare, expected_share
 from hastatus.core.trade.label_packs import Labels
-from hastatus.core.weakness import weights
 from hastatus.store import drills, measured, techniques
 
 
@@ -64,7 +64,7 @@ def factors_for(
     if student_id is None or drill_id is None or rung > len(drill.rungs):
         return {}  # a rung that is not there is refused where it is planned
     found = measured.by_cue(db(), who().club_id, student_id, drill_id)
-    return weights(drill, found) or openness.factors(drill, rung, found)
+    return weights(drill, found) or open_cues.factors(drill, rung, found)
 
 
 def slow_cue(
@@ -75,11 +75,11 @@ def slow_cue(
         return None
     asking = [cue.key for cue in drill.cues if not cue.is_catch]
     found = measured.by_cue(db(), who().club_id, student_id, drill_id)
-    slow = openness.slow_cue(asking, found)
+    slow = open_cues.slow_cue(asking, found)
     if slow is None:
         return None
     names = {each.key: each.name for each in shapes.cue_names(drill, labels)}
-    return openness.told(slow, names[slow.cue])
+    return open_cues.told(slow, names[slow.cue])
 
 
 def unplannable(error: Unplannable) -> Problem:

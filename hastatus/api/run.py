@@ -18,7 +18,7 @@ from hastatus.api.lookup import find_run, find_student, find_version
 from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core import results
-from hastatus.core.adapt import out_of_reach
+from hastatus.core.adapt.controllers import out_of_reach
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import flash_limit
 from hastatus.core.plan.prior import Prior

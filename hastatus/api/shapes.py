@@ -10,13 +10,14 @@ from flask import Response
 from pydantic import BaseModel, Field, StringConstraints
 from pydantic_core import to_json
 
+from hastatus.core.adapt.ladder import RunEvidence, Suggestion
+from hastatus.core.adapt.notices import LastRun, Notice
 from hastatus.core.drill.cue import SoundName
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.partner_step import Contact
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Document, Line, Note, Seconds
 from hastatus.core.follow import Tail
-from hastatus.core.ladder import RunEvidence, Suggestion
 from hastatus.core.read.baseline import Agreement, Baseline, BaselineTrend
 from hastatus.core.read.difference import Difference
 from hastatus.core.read.student_course import Skill
@@ -25,7 +26,6 @@ from hastatus.core.read.trend import Slope
 from hastatus.core.run.device import Source
 from hastatus.core.run.events import Batch
 from hastatus.core.run.medical_hold import MedicalHold
-from hastatus.core.standing import LastRun, Notice
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.limbs import Body

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from pydantic import TypeAdapter
 
-from hastatus.core.adapt import ControllerState, follow, mark, settle
+from hastatus.core.adapt.controllers import ControllerState, follow, mark, settle
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Seconds
 from hastatus.core.plan.flash_limit import UnsafePlan

@@ -13,10 +13,10 @@ from numpy.typing import NDArray
 from scipy.signal import lfilter
 from scipy.special import ndtr
 
-from hastatus.core.adapt import ControllerState, fold_outcome, settle, take_measured
+from hastatus.core.adapt.controllers import ControllerState, fold_outcome, settle, take_measured
+from hastatus.core.adapt.window_belief import Taken
 from hastatus.core.drill.solo import Pace
 from hastatus.core.plan.prior import Prior
-from hastatus.core.speed import Taken
 
 Times = NDArray[np.float64]
 Draw = Callable[[np.random.Generator, int], Times]

@@ -9,7 +9,7 @@ from sqlalchemy import func, select, text, true
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, aliased
 
-from hastatus.core import start
+from hastatus.core.adapt import first_window
 from hastatus.core.drill.solo import Drill
 from hastatus.core.read.baseline import Baseline
 from hastatus.store import measured
@@ -20,7 +20,7 @@ _BASELINE = TypeAdapter(Baseline)
 
 def of(
     db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
-) -> start.Known:
+) -> first_window.Known:
     """What is known now: nothing is kept beside the runs themselves."""
     asked = {
         (step.technique, step.side)
@@ -31,7 +31,7 @@ def of(
     settled = _first_runs(db, club_id, drill_id)
     settled.pop(student_id, None)
     tests = _tests(db, club_id, {*settled, student_id})
-    return start.Known(
+    return first_window.Known(
         answers=measured.of_techniques(db, club_id, student_id, asked),
         baseline=tests.get(student_id),
         club=[(window_s, tests.get(other)) for other, window_s in settled.items()],

@@ -12,8 +12,8 @@ from typing import Any, NamedTuple
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
+from hastatus.core.adapt.tempo import Climbed
 from hastatus.core.partner import fold
-from hastatus.core.partner.climbing import Climbed
 from hastatus.core.run.partner_events import (
     MARK_VERSION,
     MOST_MARKS,

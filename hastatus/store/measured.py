@@ -9,9 +9,9 @@ from typing import TypeVarTuple
 from sqlalchemy import Select, func, select, tuple_
 from sqlalchemy.orm import Session
 
+from hastatus.core.adapt.weak_cues import Answered
 from hastatus.core.read.expected_share import Measured
 from hastatus.core.trade.technique import Side
-from hastatus.core.weakness import Answered
 from hastatus.store.models import Response, Run
 
 LAST = 120

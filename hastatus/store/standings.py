@@ -18,8 +18,7 @@ from sqlalchemy import text
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from hastatus.core.results import Figures
-from hastatus.core.standing import (
+from hastatus.core.adapt.notices import (
     OF_LAST,
     LastRun,
     Standing,
@@ -27,6 +26,7 @@ from hastatus.core.standing import (
     is_practice,
     notices,
 )
+from hastatus.core.results import Figures
 from hastatus.store import drills, models, runs
 from hastatus.store.models import Run
 

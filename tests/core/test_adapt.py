@@ -9,7 +9,7 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 import pytest
 
-from hastatus.core.adapt import (
+from hastatus.core.adapt.controllers import (
     SILENT_AFTER,
     ControllerState,
     fold_outcome,
@@ -18,16 +18,16 @@ from hastatus.core.adapt import (
     settle,
     step,
 )
+from hastatus.core.adapt.ladder import RunEvidence, evidence, suggest
+from hastatus.core.adapt.notices import Standing, notices
 from hastatus.core.drill.settings import Announce
 from hastatus.core.drill.solo import Drill, Pace
 from hastatus.core.follow import Setup, rescore
-from hastatus.core.ladder import RunEvidence, evidence, suggest
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.difference import Difference
 from hastatus.core.run.device import Device
 from hastatus.core.score.response import Response
-from hastatus.core.standing import Standing, notices
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate
 

@@ -8,10 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bench.openness import CUES, SLOW, twelve
-from hastatus.core.openness import GUESSED_MORE, MOST, factors, slow_cue, speeds, told
+from hastatus.core.adapt.open_cues import GUESSED_MORE, MOST, factors, slow_cue, speeds, told
+from hastatus.core.adapt.weak_cues import Answered
 from hastatus.core.plan.statistics import guessed
 from hastatus.core.starter import STARTERS, block_on_sound_strike_on_light
-from hastatus.core.weakness import Answered
 
 DRILL = twelve()
 

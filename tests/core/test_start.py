@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hastatus.core.adapt.first_window import Known, first, prior
 from hastatus.core.drill.solo import Pace
 from hastatus.core.plan.prior import FirstRun, of_club
 from hastatus.core.read.baseline import Baseline
 from hastatus.core.read.choice_cost import ChoiceCost
 from hastatus.core.read.expected_share import Measured
-from hastatus.core.start import Known, first, prior
 from hastatus.core.starter import STARTERS, block_on_sound_strike_on_light
 
 DRILL = block_on_sound_strike_on_light()

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hastatus.core.adapt.weak_cues import Answered, weights
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.starter import block_on_sound_strike_on_light
-from hastatus.core.weakness import Answered, weights
 
 PLAIN = block_on_sound_strike_on_light()
 ASKING = [cue.key for cue in PLAIN.cues if not cue.is_catch]

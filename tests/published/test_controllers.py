@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from hastatus.core.adapt import ControllerState, fold_outcome, step
+from hastatus.core.adapt.controllers import ControllerState, fold_outcome, step
 from hastatus.core.drill.solo import Pace
 from hastatus.demo.population import ex_gaussian, gamma, track, two_speed
 

@@ -11,12 +11,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hastatus.core.adapt.need import CAREFUL, need
 from hastatus.core.drill.checks.gap import Pair, gap_findings, start_gap
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.wording_partner import predictable
-from hastatus.core.partner.need import CAREFUL, need
 from hastatus.core.plan.feed_sheet import EARLY_S, FeedSheet, feed_sheet, roles
 from hastatus.core.read.defender_time import Held
 from hastatus.core.read.expected_share import Measured

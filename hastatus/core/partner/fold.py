@@ -11,8 +11,8 @@ from dataclasses import dataclass, field
 
 from pydantic import TypeAdapter
 
+from hastatus.core.adapt.tempo import Climbed, climb
 from hastatus.core.drill.partner import PartnerRung
-from hastatus.core.partner.climbing import Climbed, climb
 from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,

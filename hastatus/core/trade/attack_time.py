@@ -11,9 +11,9 @@ from dataclasses import dataclass
 from math import ceil, inf, pi, sin
 from typing import Literal
 
+from hastatus.core.adapt.need import BEHIND_S, Need, need
 from hastatus.core.drill.partner import Tell
 from hastatus.core.drill.partner_step import Footwork
-from hastatus.core.partner.need import BEHIND_S, Need, need
 from hastatus.core.read.defender_time import Held
 from hastatus.core.read.expected_share import Measured
 from hastatus.core.read.summary import TOO_FEW

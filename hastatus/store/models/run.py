@@ -171,7 +171,7 @@ class LadderChoice(Base):
 
 
 class StudentStanding(Base):
-    """What the runs of a student amount to (`core.standing`). Derived: it can be made again.
+    """What the runs of a student amount to (`core.adapt.notices`). Derived: it can be made again.
 
     mark: changes with any run of the student. drill_id, drill_version: what the notices are about,
     and the version that they hold for.

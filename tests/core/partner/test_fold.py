@@ -7,7 +7,7 @@ from typing import get_args
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.partner.climbing import climb
+from hastatus.core.adapt.tempo import climb
 from hastatus.core.partner.fold import (
     MARK_STATE,
     MOST_TAPS,

@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hastatus.core.adapt.tempo import climb
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks.gap import USUAL_PAIR
-from hastatus.core.partner.climbing import climb
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.flash_limit import BARE_HANDS
 from hastatus.core.plan.gap_sheet import gap_sheet

@@ -24,7 +24,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from hastatus.core.adapt import counts
+from hastatus.core.adapt.controllers import counts
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.prior import Prior
 from hastatus.core.read.summary import (

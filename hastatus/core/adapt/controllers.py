@@ -21,7 +21,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from hastatus.core import speed
+from hastatus.core.adapt import window_belief
 from hastatus.core.drill.solo import Pace
 from hastatus.core.plan.prior import Prior
 from hastatus.core.score.response import Response
@@ -57,7 +57,7 @@ class ControllerState:
     missed_row: int = 0
     answered: bool = False
     holding: bool = False
-    taken: list[speed.Taken] = field(default_factory=list)
+    taken: list[window_belief.Taken] = field(default_factory=list)
     round: int = 0
     round_clean: int = 0
     round_of: int = 0
@@ -112,7 +112,7 @@ def settle(state: ControllerState, pace: Pace, prior: Prior) -> None:
     """
     if pace.rule != "measured" or not state.taken:
         return
-    window = speed.window_s(state.taken, pace.target, prior)
+    window = window_belief.window_s(state.taken, pace.target, prior)
     if window is not None:
         state.window_s = min(max(window, pace.least_s), pace.most_s)
 
@@ -144,20 +144,20 @@ def out_of_reach(pace: Pace, responses: Sequence[Response]) -> str | None:
     return f"{100 * pace.target:.0f} % clean cannot be reached at any speed: {', '.join(parts)}."
 
 
-def taken(response: Response) -> speed.Taken:
+def taken(response: Response) -> window_belief.Taken:
     """What a response says about speed."""
     if response.outcome in ("clean", "late") and response.time_ms is not None:
-        return speed.Taken(response.time_ms - response.offset_ms, True)
+        return window_belief.Taken(response.time_ms - response.offset_ms, True)
     if response.outcome == "missed" and response.censored_ms is not None:
-        return speed.Taken(response.censored_ms - response.offset_ms, False)
-    return speed.Taken(None, False)
+        return window_belief.Taken(response.censored_ms - response.offset_ms, False)
+    return window_belief.Taken(None, False)
 
 
-def take_measured(state: ControllerState, found: speed.Taken) -> None:
+def take_measured(state: ControllerState, found: window_belief.Taken) -> None:
     """Keep what a cue says about speed."""
     state.folded += 1
     state.taken.append(found)
-    del state.taken[: -speed.KEPT]
+    del state.taken[: -window_belief.KEPT]
 
 
 def _count_round(state: ControllerState, pace: Pace, response: Response) -> None:

@@ -16,11 +16,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
+from hastatus.core.adapt.weak_cues import Answered
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.plan.order import share_allowed
 from hastatus.core.plan.statistics import guessed
-from hastatus.core.weakness import Answered
 
 Array = NDArray[np.float64]
 

@@ -19,8 +19,8 @@ from statistics import median
 from typing import Literal
 from uuid import UUID
 
+from hastatus.core.adapt.ladder import RunEvidence, suggest
 from hastatus.core.drill.solo import Drill
-from hastatus.core.ladder import RunEvidence, suggest
 from hastatus.core.read.difference import Difference
 from hastatus.core.read.student_course import WEEK_S
 from hastatus.core.read.summary import Z_95

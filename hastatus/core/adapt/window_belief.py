@@ -25,7 +25,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 from scipy.special import ndtr
 
-from hastatus.core.believed import BINS, STEP, STUDENTS
+from hastatus.core.adapt.response_models import BINS, STEP, STUDENTS
 from hastatus.core.plan.prior import START_SPREAD, Prior
 
 Array = NDArray[np.float64]

@@ -10,8 +10,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from hastatus.core.adapt.ladder import Suggestion, rule_of
 from hastatus.core.drill.solo import Drill
-from hastatus.core.ladder import Suggestion, rule_of
 from hastatus.core.plan.prior import LEAST_STUDENTS, FirstRun, Prior, of_club
 from hastatus.core.plan.statistics import entropy
 from hastatus.core.read.baseline import Baseline

@@ -1,0 +1,1 @@
+"""What follows from outcomes: the next window, tempo, rung and cues."""
