@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from sqlalchemy import Engine
 
 from bench.figure import Figure
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.demo.student import Habits, simulate

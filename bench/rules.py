@@ -12,7 +12,7 @@ import numpy as np
 from bench.figure import Figure, median_ms
 from hastatus.core.drill.settings import Rounds
 from hastatus.core.drill.solo import Drill, Pace
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import lay_out
 from hastatus.core.run.device import Device

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from bench.figure import Figure, percentile
 from bench.load import LOGIN, PASSWORD, sign_in
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.demo.student import Habits, simulate

@@ -17,9 +17,9 @@ from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_run, find_student, find_version
 from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
-from hastatus.core import results
 from hastatus.core.adapt.controllers import out_of_reach
 from hastatus.core.drill.solo import Drill
+from hastatus.core.loop import rescored
 from hastatus.core.plan import flash_limit
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RunPlan
@@ -281,5 +281,5 @@ def results_json(path: shapes.RunPath) -> Response:
     """The responses and figures as one document."""
     run = find_run(path.run_id)
     return Response(
-        results.RESULTS.dump_json(runs.score_run(db(), run)), content_type="application/json"
+        rescored.RESULTS.dump_json(runs.score_run(db(), run)), content_type="application/json"
     )

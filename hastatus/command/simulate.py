@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from hastatus.command.files import FILE, OUT, SEED, Finite, read, write
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import PlanDocument
 from hastatus.core.run.events import RunRecord
 from hastatus.demo.student import Habits

@@ -15,7 +15,7 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.agreement import Agreed

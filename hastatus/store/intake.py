@@ -14,7 +14,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
-from hastatus.core import follow
+from hastatus.core.loop import live
 from hastatus.core.run.events import EVENT_VERSION, MOST_EVENTS, BadBatch, Batch, check_batch
 from hastatus.store import runs
 from hastatus.store.models import EventBatch, Run, RunFold
@@ -36,7 +36,7 @@ class Taken:
     complete: bool
     window_s: float
     holding: bool
-    tail: follow.Tail | None
+    tail: live.Tail | None
 
 
 class _Locked(NamedTuple):
@@ -97,7 +97,7 @@ def take_batch(
     fixed = runs.fixed_of(db, club_id, run_id)
     if fixed.recorder != recorder:
         raise OtherRecorder
-    state = follow.RUN_STATE.validate_json(locked.state)
+    state = live.RUN_STATE.validate_json(locked.state)
     if locked.known_hash is not None and locked.known_hash == digest:
         return _taken(fixed.setup, state, batch)
     check_batch(batch, fixed.setup.drill, fixed.setup.plan)
@@ -109,7 +109,7 @@ def take_batch(
             runs.keep_score(db, club_id, run_id)
         return _taken(fixed.setup, state, batch)
     if batch.number == state.next_batch:
-        follow.fold_batch(fixed.setup, state, batch)
+        live.fold_batch(fixed.setup, state, batch)
         if locked.highest > batch.number:
             _fold_waiting(db, club_id, run_id, fixed.setup, state)
     stored = db.connection().execute(
@@ -119,7 +119,7 @@ def take_batch(
             "hash": digest,
             "event_version": EVENT_VERSION,
             "body": batch.model_dump_json(),
-            "state": follow.RUN_STATE.dump_json(state).decode(),
+            "state": live.RUN_STATE.dump_json(state).decode(),
             "highest": max(locked.highest, batch.number),
             "complete": state.complete,
         },
@@ -135,8 +135,8 @@ def take_batch(
 
 
 def _fill(
-    db: Session, key: dict[str, Any], setup: follow.Setup, batch: Batch, digest: bytes
-) -> follow.RunState:
+    db: Session, key: dict[str, Any], setup: live.Setup, batch: Batch, digest: bytes
+) -> live.RunState:
     """Put what was kept aside in the place of its emptied batch, and fold the run anew."""
     place = (key["club_id"], key["run_id"], key["recorder"], batch.number)
     emptied = db.get_one(EventBatch, place)
@@ -148,20 +148,20 @@ def _fill(
     db.add(EventBatch(**key, payload_hash=digest, event_version=EVENT_VERSION, body=body))
     db.flush()
     run = db.get_one(Run, (key["club_id"], key["run_id"]))
-    state = follow.fold_again(setup, runs.batches_of(db, run))
+    state = live.fold_again(setup, runs.batches_of(db, run))
     fold = db.get_one(RunFold, (key["club_id"], key["run_id"]))
-    fold.state, fold.complete = follow.RUN_STATE.dump_python(state, mode="json"), state.complete
+    fold.state, fold.complete = live.RUN_STATE.dump_python(state, mode="json"), state.complete
     db.flush()
     return state
 
 
-def _taken(setup: follow.Setup, state: follow.RunState, batch: Batch) -> Taken:
+def _taken(setup: live.Setup, state: live.RunState, batch: Batch) -> Taken:
     return Taken(
         next_batch=state.next_batch,
         complete=state.complete,
         window_s=state.controller.window_s,
         holding=state.controller.holding,
-        tail=follow.revise(setup, state, batch),
+        tail=live.revise(setup, state, batch),
     )
 
 
@@ -169,8 +169,8 @@ def _fold_waiting(
     db: Session,
     club_id: uuid.UUID,
     run_id: uuid.UUID,
-    setup: follow.Setup,
-    state: follow.RunState,
+    setup: live.Setup,
+    state: live.RunState,
 ) -> None:
     """Fold batches that came before the one they had to wait for."""
     later = db.scalars(
@@ -182,4 +182,4 @@ def _fold_waiting(
     for row in later:
         if row.number != state.next_batch:
             break
-        follow.fold_batch(setup, state, Batch.model_validate(row.body))
+        live.fold_batch(setup, state, Batch.model_validate(row.body))

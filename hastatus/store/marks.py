@@ -13,7 +13,7 @@ from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from hastatus.core.adapt.tempo import Climbed
-from hastatus.core.partner import fold
+from hastatus.core.loop import partner_fold
 from hastatus.core.run.partner_events import (
     MARK_VERSION,
     MOST_MARKS,
@@ -109,7 +109,7 @@ def take(
     if locked.known_hash is not None:
         state = _fill(db, key, batch, locked)
     elif batch.number == state.next_batch:
-        fold.fold_batch(state, batch)
+        partner_fold.fold_batch(state, batch)
         if highest > batch.number:
             _fold_waiting(db, club_id, run_id, state)
     stored = db.connection().execute(
@@ -119,7 +119,7 @@ def take(
             "hash": digest,
             "mark_version": MARK_VERSION,
             "body": batch.model_dump_json(),
-            "state": fold.MARK_STATE.dump_json(state).decode(),
+            "state": partner_fold.MARK_STATE.dump_json(state).decode(),
             "highest": max(highest, batch.number),
             "marks": marks + len(batch.marks),
         },
@@ -132,23 +132,29 @@ def take(
     return _taken(fixed, state)
 
 
-def _taken(fixed: partners.Fixed, state: fold.MarkState) -> Taken:
-    climb = fold.suggestion(fixed.rung, fixed.sheet_bpm, state)
+def _taken(fixed: partners.Fixed, state: partner_fold.MarkState) -> Taken:
+    climb = partner_fold.suggestion(fixed.rung, fixed.sheet_bpm, state)
     return Taken(state.next_batch, state.complete, climb)
 
 
 def _state(
     db: Session, club_id: uuid.UUID, run_id: uuid.UUID, locked: _Locked
-) -> tuple[fold.MarkState, int, int]:
+) -> tuple[partner_fold.MarkState, int, int]:
     """The kept state with the number of marks and the highest batch; folded anew without one."""
     if locked.state is not None:
-        return fold.MARK_STATE.validate_json(locked.state), locked.marks, locked.highest
+        return partner_fold.MARK_STATE.validate_json(locked.state), locked.marks, locked.highest
     batches = partners.batches_of(db, club_id, run_id)
     count = sum(len(each.marks) for each in batches)
-    return fold.fold_again(batches), count, max((each.number for each in batches), default=-1)
+    return (
+        partner_fold.fold_again(batches),
+        count,
+        max((each.number for each in batches), default=-1),
+    )
 
 
-def _fill(db: Session, key: dict[str, Any], batch: MarkBatch, locked: _Locked) -> fold.MarkState:
+def _fill(
+    db: Session, key: dict[str, Any], batch: MarkBatch, locked: _Locked
+) -> partner_fold.MarkState:
     """Put what was kept aside in the place of its emptied batch: the state of the run with it."""
     if batch.emptied or not locked.emptied:
         raise BatchConflict
@@ -156,17 +162,17 @@ def _fill(db: Session, key: dict[str, Any], batch: MarkBatch, locked: _Locked) -
     of_run = (models.MarkBatch.club_id == club_id, models.MarkBatch.run_id == run_id)
     db.execute(delete(models.MarkBatch).where(*of_run, models.MarkBatch.number == batch.number))
     others = partners.batches_of(db, club_id, run_id)
-    return fold.fold_again(sorted([*others, batch], key=lambda each: each.number))
+    return partner_fold.fold_again(sorted([*others, batch], key=lambda each: each.number))
 
 
 def _fold_waiting(
-    db: Session, club_id: uuid.UUID, run_id: uuid.UUID, state: fold.MarkState
+    db: Session, club_id: uuid.UUID, run_id: uuid.UUID, state: partner_fold.MarkState
 ) -> None:
     """Fold batches that came before the one they had to wait for."""
     for batch in partners.batches_of(db, club_id, run_id, since=state.next_batch):
         if batch.number != state.next_batch:
             break
-        fold.fold_batch(state, batch)
+        partner_fold.fold_batch(state, batch)
 
 
 def _of_twin(db: Session, key: dict[str, Any], fixed: partners.Fixed, digest: bytes) -> Taken:

@@ -12,8 +12,8 @@ from sqlalchemy import Text, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.partner.fold import MARK_STATE, MarkState
-from hastatus.core.partner.result import PARTNER_RESULT, PartnerResult, partner_result
+from hastatus.core.loop.partner_fold import MARK_STATE, MarkState
+from hastatus.core.loop.partner_result import PARTNER_RESULT, PartnerResult, partner_result
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.defender_time import Held, HeldAnswer
 from hastatus.core.read.partner_figures import PartnerFigures, partner_figures

@@ -13,7 +13,7 @@ from sqlalchemy import Engine
 from werkzeug.test import TestResponse
 
 from hastatus.api.app import create_app
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch

@@ -6,7 +6,7 @@ import uuid
 from typing import Any
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.demo.student import Habits, simulate

@@ -13,7 +13,7 @@ from typing import Any
 import pytest
 from sqlalchemy import Engine
 
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.demo.student import Habits, simulate

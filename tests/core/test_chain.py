@@ -8,7 +8,7 @@ from hastatus.core.drill.asked import ask
 from hastatus.core.drill.cue import Cue
 from hastatus.core.drill.settings import Rounds, SetOrder, Stacking
 from hastatus.core.drill.solo import Drill, Judging, Rung
-from hastatus.core.follow import Setup
+from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.summary import summarise
 from hastatus.core.run.device import Device

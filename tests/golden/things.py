@@ -13,13 +13,13 @@ from hastatus.api.app import create_app
 from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.drill.file import json_schema
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.follow import RUN_STATE, Setup
-from hastatus.core.partner.fold import MARK_STATE, fold_again
-from hastatus.core.partner.result import PARTNER_RESULT, partner_result
+from hastatus.core.loop.live import RUN_STATE, Setup
+from hastatus.core.loop.partner_fold import MARK_STATE, fold_again
+from hastatus.core.loop.partner_result import PARTNER_RESULT, partner_result
+from hastatus.core.loop.rescored import RESULTS, read
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.results import RESULTS, read
 from hastatus.core.run.device import Device
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS

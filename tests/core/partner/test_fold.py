@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hastatus.core.adapt.tempo import climb
-from hastatus.core.partner.fold import (
+from hastatus.core.loop.partner_fold import (
     MARK_STATE,
     MOST_TAPS,
     MarkState,

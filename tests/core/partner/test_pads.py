@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from hastatus.core.adapt.need import need
 from hastatus.core.drill.partner import Free, PartnerDrill
 from hastatus.core.drill.paths import follow
-from hastatus.core.partner.result import partner_result
+from hastatus.core.loop.partner_result import partner_result
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
 from hastatus.core.read.partner_figures import partner_figures
 from hastatus.core.read.tempo import kept

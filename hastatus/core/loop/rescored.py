@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from hastatus.core.adapt import ladder
-from hastatus.core.follow import Rescored, Setup, rescore
+from hastatus.core.loop.live import Rescored, Setup, rescore
 from hastatus.core.read.baseline import Baseline, read_baseline
 from hastatus.core.read.difference import Difference
 from hastatus.core.read.microphone import microphone_doubt

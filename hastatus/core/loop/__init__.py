@@ -1,0 +1,1 @@
+"""A run followed while it goes on, and read again afterwards."""
