@@ -13,7 +13,6 @@ from sqlalchemy import Engine
 
 from bench.build import EDIT
 from bench.figure import Figure, median_ms
-from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.file import DrillFile
 from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
@@ -22,6 +21,7 @@ from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.run.agreement import Agreed
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, drill, fed, passage
+from hastatus.core.trade.pair import USUAL_PAIR
 from hastatus.demo import pairs
 from hastatus.store import clubs, drills, marks, partners, students
 from hastatus.store.database import transaction

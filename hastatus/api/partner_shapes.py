@@ -12,7 +12,7 @@ from hastatus.api.shapes import RungNumber, Seed
 from hastatus.core.adapt.need import Need
 from hastatus.core.adapt.tempo import Climbed
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.drill.partner_step import Contact, Lane
+from hastatus.core.drill.partner_step import Lane
 from hastatus.core.fields import Document
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.partner_run import PartnerReading
@@ -23,6 +23,7 @@ from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import Exchange
 from hastatus.core.score.landings import CountersHeard
+from hastatus.core.trade.contact import Contact
 
 
 class PairRequest(Document):

@@ -17,7 +17,6 @@ from hastatus.api.problems import FaultPlace, Problem, faults_of
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Finding, Undoable
-from hastatus.core.drill.checks.gap import Pair
 from hastatus.core.drill.mirrored import in_stances
 from hastatus.core.drill.pad_card import pad_card
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
@@ -31,6 +30,7 @@ from hastatus.core.read.summary import TOO_FEW
 from hastatus.core.trade.attack_time import Needed, needed_time
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.limbs import Body, limbs
+from hastatus.core.trade.pair import Pair
 from hastatus.core.trade.technique import Side
 from hastatus.store import drills, measured, partners, students, techniques
 from hastatus.store.models import Student

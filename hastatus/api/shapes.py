@@ -14,7 +14,6 @@ from hastatus.core.adapt.ladder import RunEvidence, Suggestion
 from hastatus.core.adapt.notices import LastRun, Notice
 from hastatus.core.drill.cue import SoundName
 from hastatus.core.drill.document import AnyDrill
-from hastatus.core.drill.partner_step import Contact
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Document, Line, Note, Seconds
 from hastatus.core.loop.live import Tail
@@ -26,6 +25,7 @@ from hastatus.core.read.trend import Slope
 from hastatus.core.run.device import Source
 from hastatus.core.run.events import Batch
 from hastatus.core.run.medical_hold import MedicalHold
+from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.limbs import Body

@@ -10,7 +10,6 @@ import numpy as np
 from sqlalchemy import Engine, text
 
 from hastatus.api.app import create_app
-from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.drill.file import json_schema
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.loop.live import RUN_STATE, Setup
@@ -23,6 +22,7 @@ from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.trade.pair import USUAL_PAIR
 from hastatus.demo import club, pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store.database import make_engine

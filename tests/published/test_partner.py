@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hastatus.core.adapt.need import CAREFUL, need
-from hastatus.core.drill.checks.gap import Pair, gap_findings, start_gap
+from hastatus.core.drill.checks.gap import gap_findings, start_gap
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.settings import Balanced
@@ -34,6 +34,7 @@ from hastatus.core.trade.attack_time import (
 )
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.limbs import Body, estimated, limbs
+from hastatus.core.trade.pair import Pair
 from hastatus.core.trade.reach import DEPTH_M, bands, safe_gap, strike_m
 
 HEIGHTS = st.floats(1.4, 2.1)

@@ -7,8 +7,9 @@ change over; seen from outside, every hand is where it was (common practice, no 
 from __future__ import annotations
 
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.drill.partner_step import Footwork, ScoreStep
+from hastatus.core.drill.partner_step import ScoreStep
 from hastatus.core.drill.passage import Passage
+from hastatus.core.trade.footwork import Footwork
 from hastatus.core.trade.technique import Side
 
 _SIDES: dict[Side, Side] = {"lead": "rear", "rear": "lead"}

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hastatus.core.drill.checks.gap import Pair, stands
+from hastatus.core.drill.checks.gap import stands
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.fields import Key
 from hastatus.core.trade.label_packs import PLAIN, Labels
+from hastatus.core.trade.pair import Pair
 from hastatus.core.trade.technique import Target
 
 

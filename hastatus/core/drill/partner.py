@@ -12,7 +12,6 @@ from pydantic import Field, model_validator
 
 from hastatus.core.drill.cue import Part
 from hastatus.core.drill.header import Sheet
-from hastatus.core.drill.partner_step import CONTACTS, Contact
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import (
     Balanced,
@@ -22,13 +21,12 @@ from hastatus.core.drill.settings import (
     Unguessable,
     Waiting,
 )
+from hastatus.core.drill.target import TARGET
 from hastatus.core.fields import Document, Key, Line, Seconds
+from hastatus.core.trade.contact import CONTACTS, Contact
 from hastatus.core.trade.gear import Gear
+from hastatus.core.trade.tell import Tell
 
-TARGET = 0.84
-"""Share to keep out, where nothing else is said (Wilson et al. 2019: a default, not a law)."""
-
-Tell = Literal["big", "plain", "trimmed", "mixed"]
 Start = Literal["clinch", "elbow", "punch", "kick", "outside"]
 _Tempo = Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)]
 

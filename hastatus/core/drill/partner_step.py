@@ -7,19 +7,13 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hastatus.core.fields import Document, Key, Line
+from hastatus.core.trade.contact import Contact
+from hastatus.core.trade.footwork import FOOTWORK_NAMES, Footwork
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.reach import Surface
 from hastatus.core.trade.technique import Side, Target
 
 Lane = Literal["feeder", "defender"]
-Footwork = Literal[
-    "hold", "advance", "retreat", "slide_step", "cross_step",
-    "step_off_lead", "step_off_rear", "pivot",
-]  # fmt: skip
-Contact = Literal["none", "touch", "light", "firm"]
-"""How hard it lands; "none" stops short or goes beside."""
-CONTACTS: tuple[Contact, ...] = ("none", "touch", "light", "firm")
-"""Gentlest first."""
 Perceived = Literal["seen", "called", "felt", "lost_contact"]
 Check = Literal[
     "fit", "side", "limb", "standing_leg", "reach", "surface", "room",
@@ -29,17 +23,6 @@ Check = Literal[
 
 Beat = Annotated[float, Field(ge=1, le=64.5, multiple_of=0.5, allow_inf_nan=False)]
 """A beat of a passage, from 1; halves allowed."""
-
-FOOTWORK_NAMES: dict[Footwork, str] = {
-    "hold": "hold",
-    "advance": "advance",
-    "retreat": "retreat",
-    "slide_step": "slide-step",
-    "cross_step": "cross-step",
-    "step_off_lead": "step off, lead side",
-    "step_off_rear": "step off, rear side",
-    "pivot": "pivot",
-}
 
 
 class PadHold(Document):

@@ -8,17 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 import networkx as nx
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import Lane, ScoreStep
 from hastatus.core.drill.passage import Branch, Passage
+from hastatus.core.trade.pair import Person
 from hastatus.core.trade.technique import Side, Technique
-
-Person = Literal["a", "b"]
-"""One of the two, whatever the role: "a" feeds first."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,12 +9,13 @@ import networkx as nx
 from hastatus.core.drill.chain_parts import parts
 from hastatus.core.drill.cue import Attack, Call, Chain, Cue, Step, Within
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import FOOTWORK_NAMES, ScoreStep
+from hastatus.core.drill.partner_step import ScoreStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import graph
 from hastatus.core.drill.settings import Balanced, Order, Rounds
 from hastatus.core.drill.solo import Drill, Place, Rung
 from hastatus.core.plan.order import MOST_ALIKE, cap_needed
+from hastatus.core.trade.footwork import FOOTWORK_NAMES
 
 _MOST_STEPS = 6
 _MOST_CUES = 24

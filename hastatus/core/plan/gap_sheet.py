@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from hastatus.core.drill.checks.answers import answers_on
-from hastatus.core.drill.checks.gap import SHORT_M, STOPPED_M, Pair, Stand, stands, start_gap
-from hastatus.core.drill.partner import TARGET, PartnerDrill, PartnerRung
-from hastatus.core.drill.paths import Person, Walk, Walked, walks
+from hastatus.core.drill.checks.gap import SHORT_M, STOPPED_M, Stand, stands, start_gap
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.paths import Walk, Walked, walks
+from hastatus.core.drill.target import TARGET
 from hastatus.core.fields import Key
 from hastatus.core.trade.attack_time import (
     AttackTime,
@@ -25,6 +26,7 @@ from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.gear import PADDLE_M, Gear
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.limbs import Limbs
+from hastatus.core.trade.pair import Pair, Person
 from hastatus.core.trade.reach import Band, bands, gap_reached, safe_gap, strike_m
 from hastatus.core.trade.technique import Side
 

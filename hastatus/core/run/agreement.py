@@ -16,9 +16,9 @@ from pydantic import Field
 from hastatus.core.drill.checks.contact import cap_findings
 from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import CONTACTS, Contact
 from hastatus.core.fields import Document, Line
 from hastatus.core.run.medical_hold import MedicalHold
+from hastatus.core.trade.contact import CONTACTS, Contact
 from hastatus.core.trade.gear import GEAR_NAMES, Gear
 
 HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")

@@ -12,14 +12,14 @@ from math import ceil, inf, pi, sin
 from typing import Literal
 
 from hastatus.core.adapt.need import BEHIND_S, Need, need
-from hastatus.core.drill.partner import Tell
-from hastatus.core.drill.partner_step import Footwork
 from hastatus.core.read.defender_time import Held
 from hastatus.core.read.expected_share import Measured
 from hastatus.core.read.summary import TOO_FEW
+from hastatus.core.trade.footwork import Footwork
 from hastatus.core.trade.limbs import Limbs
 from hastatus.core.trade.reach import DEPTH_M
 from hastatus.core.trade.technique import Technique
+from hastatus.core.trade.tell import Tell
 
 LEG_ARC = pi / 2
 TELL_S: dict[Tell, float] = {"big": 0.40, "plain": 0.20, "trimmed": 0.05, "mixed": 0.40}

@@ -10,7 +10,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.drill.partner_step import Contact
+from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.technique import Target, Technique
 
 Gear = Literal[

@@ -14,7 +14,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hastatus.core.drill.checks.finding import Finding
-from hastatus.core.drill.checks.gap import USUAL_PAIR, start_gap
+from hastatus.core.drill.checks.gap import start_gap
 from hastatus.core.drill.checks.limbs import used
 from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.partner import PartnerDrill
@@ -22,6 +22,7 @@ from hastatus.core.drill.paths import follow, walks
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.pair import USUAL_PAIR
 
 Document = dict[str, Any]
 STRIKING = [name for name in PARTNER_STARTERS if name != "keep the distance"]

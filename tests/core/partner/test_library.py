@@ -17,13 +17,13 @@ from hastatus.core.drill.document import parse
 from hastatus.core.drill.file import DrillFile
 from hastatus.core.drill.mirrored import in_stances
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.drill.partner_step import CONTACTS
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.shadow import shadow
 from hastatus.core.plan.feed_draws import Draws
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.trade.contact import CONTACTS
 
 
 @pytest.mark.parametrize("pattern", PARTNER_STARTERS)

@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 
 from hastatus.core.adapt.tempo import climb
 from hastatus.core.drill.cautions import cautions
-from hastatus.core.drill.checks.gap import USUAL_PAIR
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.flash_limit import BARE_HANDS
 from hastatus.core.plan.gap_sheet import gap_sheet
@@ -38,6 +37,7 @@ from hastatus.core.run.sheet_clock import round_clock
 from hastatus.core.score.exchanges import Exchange, tell
 from hastatus.core.score.landings import arrivals
 from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.trade.pair import USUAL_PAIR
 
 GRADES: tuple[Grade, ...] = get_args(Grade)
 DRILL = PARTNER_STARTERS["two-beat counter"]()

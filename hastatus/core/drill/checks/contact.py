@@ -6,8 +6,9 @@ from collections.abc import Collection, Iterator
 
 from hastatus.core.drill.checks.finding import Finding, mend
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import CONTACTS, Contact, ScoreStep
+from hastatus.core.drill.partner_step import ScoreStep
 from hastatus.core.drill.passage import Passage
+from hastatus.core.trade.contact import CONTACTS, Contact
 from hastatus.core.trade.gear import BARE_BPM, GEAR_NAMES, Gear, bare, cap
 
 

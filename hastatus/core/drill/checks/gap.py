@@ -13,10 +13,11 @@ from math import ceil, hypot
 from hastatus.core.drill.checks.fault import Mend
 from hastatus.core.drill.checks.finding import Finding, at, mend, path_of
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.drill.partner_step import Footwork
-from hastatus.core.drill.paths import Person, Walk, Walked
+from hastatus.core.drill.paths import Walk, Walked
+from hastatus.core.trade.footwork import Footwork
 from hastatus.core.trade.gear import PADDLE_M, Gear
-from hastatus.core.trade.limbs import USUAL_HEIGHT_M, Limbs, estimated
+from hastatus.core.trade.limbs import Limbs
+from hastatus.core.trade.pair import Pair
 from hastatus.core.trade.reach import (
     SHORTER,
     Surface,
@@ -45,22 +46,6 @@ _FORWARD: dict[str, float] = {
 }  # fmt: skip
 """Feet that the gap opens by."""
 _OFF_LINE = ("step_off_lead", "step_off_rear", "step_off", "angle_off")
-
-
-@dataclass(frozen=True, slots=True)
-class Pair:
-    """The limbs of the two; "a" feeds first. estimated: nobody's were measured or given."""
-
-    a: Limbs
-    b: Limbs
-
-    def of(self, person: Person) -> Limbs:
-        """The limbs of one of them."""
-        return self.a if person == "a" else self.b
-
-
-USUAL_PAIR = Pair(estimated(USUAL_HEIGHT_M), estimated(USUAL_HEIGHT_M))
-"""Two people of usual height, for a score that is written for nobody yet."""
 
 
 @dataclass(frozen=True, slots=True)

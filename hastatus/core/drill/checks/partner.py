@@ -6,12 +6,13 @@ from hastatus.core.drill.checks.answers import answer_findings
 from hastatus.core.drill.checks.contact import cap_findings
 from hastatus.core.drill.checks.finding import Finding, Undoable
 from hastatus.core.drill.checks.flow import flow_findings
-from hastatus.core.drill.checks.gap import USUAL_PAIR, Pair, gap_findings
+from hastatus.core.drill.checks.gap import gap_findings
 from hastatus.core.drill.checks.limbs import limb_findings
 from hastatus.core.drill.checks.perception import sight_findings
 from hastatus.core.drill.checks.structure import unsound
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
+from hastatus.core.trade.pair import USUAL_PAIR, Pair
 
 
 def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:

@@ -1,0 +1,22 @@
+"""Footwork: which way the feet go with a step."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+Footwork = Literal[
+    "hold", "advance", "retreat", "slide_step", "cross_step",
+    "step_off_lead", "step_off_rear", "pivot",
+]  # fmt: skip
+
+
+FOOTWORK_NAMES: dict[Footwork, str] = {
+    "hold": "hold",
+    "advance": "advance",
+    "retreat": "retreat",
+    "slide_step": "slide-step",
+    "cross_step": "cross-step",
+    "step_off_lead": "step off, lead side",
+    "step_off_rear": "step off, rear side",
+    "pivot": "pivot",
+}
