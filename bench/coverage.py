@@ -20,14 +20,9 @@ from bench.figure import Figure
 from hastatus.core.adapt import ladder
 from hastatus.core.drill.solo import Drill
 from hastatus.core.read.expected_share import Measured, expected_share
+from hastatus.core.read.proportion import wilson_in_order, wilson_usual
 from hastatus.core.read.solo_run import compare, second_of_a_pair, tiring
-from hastatus.core.read.summary import (
-    grouped,
-    summarise,
-    time_dependence,
-    wilson_in_order,
-    wilson_usual,
-)
+from hastatus.core.read.summary import grouped, summarise, time_dependence
 from hastatus.core.score.response import Response
 from hastatus.core.starter import STARTERS
 

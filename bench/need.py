@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench.figure import Figure
-from hastatus.core.adapt.need import need
+from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.read.defender_time import Held
 
 TARGET = 0.84

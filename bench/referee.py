@@ -15,10 +15,11 @@ import numpy as np
 
 from bench.figure import Figure
 from hastatus.core.drill.solo import Drill
-from hastatus.core.loop.live import Setup, Tail, begin, fold_batch, rescore, revise
+from hastatus.core.loop.live import Tail, begin, fold_batch, rescore, revise
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
 from hastatus.core.starter import STARTERS
 from hastatus.demo.student import Done, Habits, SimulatedPlayer

@@ -9,9 +9,9 @@ from collections.abc import Iterator
 from sqlalchemy import Engine
 
 from bench.figure import Figure
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
+from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, runs, students
 from hastatus.store.database import transaction

@@ -12,11 +12,11 @@ import numpy as np
 from bench.figure import Figure, median_ms
 from hastatus.core.drill.settings import Rounds
 from hastatus.core.drill.solo import Drill, Pace
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import lay_out
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.scorer import score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.population import (

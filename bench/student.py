@@ -12,9 +12,9 @@ from sqlalchemy.orm import Session
 
 from bench.figure import Figure, percentile
 from bench.load import LOGIN, PASSWORD, sign_in
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
+from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, runs, students
 from hastatus.store.database import transaction

@@ -11,10 +11,10 @@ from pydantic import ValidationError
 from hastatus.core.drill import foreperiod
 from hastatus.core.drill.asked import ask
 from hastatus.core.drill.checks import solo
+from hastatus.core.drill.repeats import longest_repeat
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.plan import flash_limit
-from hastatus.core.plan.order import longest_repeat
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan
 from hastatus.core.plan.timeline import PlacedCue
 from hastatus.core.trade.colours import HEX

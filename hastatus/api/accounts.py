@@ -13,7 +13,7 @@ from hastatus.api import shapes
 from hastatus.api.document import also, done
 from hastatus.api.guard import COOKIE, csrf_token, db, signed_in, who
 from hastatus.api.problems import Problem, not_found
-from hastatus.core.plan.flash_limit import CAUTIONS
+from hastatus.core.drill.cautions import CAUTIONS
 from hastatus.store import attempts, clubs
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach

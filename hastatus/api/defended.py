@@ -12,10 +12,10 @@ from hastatus.api import partner_shapes, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student
 from hastatus.api.partners import line
-from hastatus.core.adapt.need import need
+from hastatus.core.adapt.needed_time import needed
+from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.target import TARGET
 from hastatus.core.read.defender_time import Held
-from hastatus.core.trade.attack_time import needed
 from hastatus.core.trade.technique import Side
 from hastatus.store import measured, partners, techniques
 

@@ -9,14 +9,14 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
-from hastatus.core.adapt.need import Need
 from hastatus.core.adapt.tempo import Climbed
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Lane
 from hastatus.core.fields import Document
+from hastatus.core.plan.feed_pace import Need
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.partner_run import PartnerReading
-from hastatus.core.read.summary import Interval
+from hastatus.core.read.proportion import Interval
 from hastatus.core.read.tempo import KeptTempo
 from hastatus.core.run.agreement import Agreed, Brings, Refusal
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch

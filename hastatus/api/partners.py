@@ -21,7 +21,7 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import follow
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.read.partner_run import named
-from hastatus.core.read.summary import wilson_usual
+from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import (
     Partner,
     Refusal,

@@ -20,7 +20,6 @@ from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core.adapt.controllers import out_of_reach
 from hastatus.core.drill.solo import Drill
 from hastatus.core.loop import rescored
-from hastatus.core.plan import flash_limit
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.read import summary
@@ -29,6 +28,7 @@ from hastatus.core.run.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.run.device import Device, device_of
 from hastatus.core.run.device_profile import Profile
 from hastatus.core.run.events import BadBatch
+from hastatus.core.run.loudness import FASTEST_REHEARSAL_S, LOUDNESS_AT_START
 from hastatus.core.score.response import Response as CueResponse
 from hastatus.core.trade.colours import HEX
 from hastatus.core.trade.technique import Stance, hand
@@ -62,8 +62,8 @@ def _view(run: Run) -> run_shapes.RunView:
         controls={stance: controls(setup.drill, rung, stance, labels) for stance in stances},
         lead_side={stance: hand("lead", stance) for stance in stances},
         colours=dict(HEX),
-        loudness=flash_limit.LOUDNESS_AT_START,
-        rehearsal_step_s=flash_limit.FASTEST_REHEARSAL_S,
+        loudness=LOUDNESS_AT_START,
+        rehearsal_step_s=FASTEST_REHEARSAL_S,
         state=lines.state_of(run),
         next_batch=runs.next_batch(db(), run),
         started_at=run.started_at,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from functools import cache
+from itertools import pairwise
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -14,6 +15,7 @@ from hastatus.api.document import also
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
+from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Finding, Undoable
@@ -23,11 +25,12 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.shadow import NothingToAnswer, shadow
 from hastatus.core.drill.wording_partner import branch_words, partner_differences, partner_facts
+from hastatus.core.plan.feed_pace import Needed, Needs, by_rule
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
-from hastatus.core.plan.gap_sheet import Needs, by_rule, gap_sheet
+from hastatus.core.plan.gap_sheet import gap_sheet
+from hastatus.core.plan.guess import predictable
 from hastatus.core.read.defender_time import Held
-from hastatus.core.read.summary import TOO_FEW
-from hastatus.core.trade.attack_time import Needed, needed_time
+from hastatus.core.read.proportion import TOO_FEW
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.limbs import Body, limbs
 from hastatus.core.trade.pair import Pair
@@ -198,13 +201,15 @@ def _partner(student: Student | None, role: str) -> score_shapes.PartnerView:
 
 
 def _rungs(drill: PartnerDrill) -> list[bench.RungWords]:
-    told = []
-    for number, rung in enumerate(drill.rungs):
-        changes = partner_differences(drill, drill.rungs[number - 1], rung) if number else []
-        told.append(
-            bench.RungWords(name=rung.name, facts=partner_facts(drill, rung), changes=changes)
-        )
-    return told
+    facts = [partner_facts(drill, rung, predictable(drill, rung)) for rung in drill.rungs]
+    changes: list[list[str]] = [
+        [],
+        *(partner_differences(old, new) for old, new in pairwise(facts)),
+    ]
+    return [
+        bench.RungWords(name=rung.name, facts=told, changes=changed)
+        for rung, told, changed in zip(drill.rungs, facts, changes, strict=True)
+    ]
 
 
 def _feeds(drill: PartnerDrill, body: score_shapes.ScoreRequest) -> FeedSheet | None:

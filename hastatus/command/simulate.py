@@ -7,9 +7,9 @@ from pathlib import Path
 import click
 
 from hastatus.command.files import FILE, OUT, SEED, Finite, read, write
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import PlanDocument
 from hastatus.core.run.events import RunRecord
+from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits
 from hastatus.demo.student import simulate as let_student_play
 

@@ -15,11 +15,11 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.agreement import Agreed
 from hastatus.core.run.device import Device
+from hastatus.core.run.setup import Setup
 from hastatus.core.trade.limbs import Body
 from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate

@@ -14,7 +14,7 @@ from typing import Literal
 import numpy as np
 
 from hastatus.core.drill.asked import Asked, AskedStep
-from hastatus.core.loop.live import RunState, Setup, Tail, begin, fold_batch, revise
+from hastatus.core.loop.live import RunState, Tail, begin, fold_batch, revise
 from hastatus.core.plan.timeline import Asking, PlacedCue
 from hastatus.core.run.controls import Control, controls
 from hastatus.core.run.events import (
@@ -27,6 +27,7 @@ from hastatus.core.run.events import (
     RoundEnd,
     RoundStart,
 )
+from hastatus.core.run.setup import Setup
 
 COMMIT_HORIZON_MS = 250.0
 COUNT_IN_MS = 3000.0

@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.loop import live
 from hastatus.core.run.events import EVENT_VERSION, MOST_EVENTS, BadBatch, Batch, check_batch
+from hastatus.core.run.setup import Setup
 from hastatus.store import runs
 from hastatus.store.models import EventBatch, Run, RunFold
 
@@ -135,7 +136,7 @@ def take_batch(
 
 
 def _fill(
-    db: Session, key: dict[str, Any], setup: live.Setup, batch: Batch, digest: bytes
+    db: Session, key: dict[str, Any], setup: Setup, batch: Batch, digest: bytes
 ) -> live.RunState:
     """Put what was kept aside in the place of its emptied batch, and fold the run anew."""
     place = (key["club_id"], key["run_id"], key["recorder"], batch.number)
@@ -155,7 +156,7 @@ def _fill(
     return state
 
 
-def _taken(setup: live.Setup, state: live.RunState, batch: Batch) -> Taken:
+def _taken(setup: Setup, state: live.RunState, batch: Batch) -> Taken:
     return Taken(
         next_batch=state.next_batch,
         complete=state.complete,
@@ -169,7 +170,7 @@ def _fold_waiting(
     db: Session,
     club_id: uuid.UUID,
     run_id: uuid.UUID,
-    setup: live.Setup,
+    setup: Setup,
     state: live.RunState,
 ) -> None:
     """Fold batches that came before the one they had to wait for."""

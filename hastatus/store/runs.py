@@ -17,6 +17,7 @@ from hastatus.core.loop import live, rescored
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import EVENT_VERSION, Batch, check_batch
+from hastatus.core.run.setup import Setup
 from hastatus.core.score import response, scorer
 from hastatus.store import ladders
 from hastatus.store.models import (
@@ -62,7 +63,7 @@ def add(
     db.add(run)
     db.flush()
     drill = Drill.model_validate(version.document)
-    state = live.begin(live.Setup(drill, plan, device))
+    state = live.begin(Setup(drill, plan, device))
     db.add(RunFold(club_id=club_id, run_id=run_id, state=_dump(state)))
     db.flush()
     return run
@@ -130,7 +131,7 @@ def count_by_student(
 class Fixed:
     """What never changes about a run."""
 
-    setup: live.Setup
+    setup: Setup
     recorder: uuid.UUID
 
 
@@ -154,7 +155,7 @@ def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
     if kept is not None:
         return kept[0]
     row = db.connection().execute(_FIXED, {"club_id": club_id, "run_id": run_id}).one()
-    setup = live.Setup(
+    setup = Setup(
         Drill.model_validate_json(row.drill),
         RunPlan.model_validate_json(row.plan),
         Device.model_validate_json(row.device),
@@ -174,7 +175,7 @@ def _forget_oldest() -> None:
         held -= _fixed.pop(key, (None, 0))[1]
 
 
-def setup_of(db: Session, run: Run) -> live.Setup:
+def setup_of(db: Session, run: Run) -> Setup:
     """What is fixed for a run: drill version, plan and device."""
     return fixed_of(db, run.club_id, run.id).setup
 

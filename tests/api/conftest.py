@@ -13,10 +13,10 @@ from sqlalchemy import Engine
 from werkzeug.test import TestResponse
 
 from hastatus.api.app import create_app
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
+from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills
 from hastatus.store.database import transaction

@@ -6,9 +6,9 @@ import uuid
 from typing import Any
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
+from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
 from tests.api.conftest import Coach
 

@@ -13,9 +13,9 @@ from typing import Any
 import pytest
 from sqlalchemy import Engine
 
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
+from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, students
 from hastatus.store.cluster import free_port

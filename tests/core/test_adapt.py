@@ -22,11 +22,12 @@ from hastatus.core.adapt.ladder import RunEvidence, evidence, suggest
 from hastatus.core.adapt.notices import Standing, notices
 from hastatus.core.drill.settings import Announce
 from hastatus.core.drill.solo import Drill, Pace
-from hastatus.core.loop.live import Setup, rescore
+from hastatus.core.loop.live import rescore
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.difference import Difference
 from hastatus.core.run.device import Device
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate

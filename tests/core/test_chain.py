@@ -8,11 +8,11 @@ from hastatus.core.drill.asked import ask
 from hastatus.core.drill.cue import Cue
 from hastatus.core.drill.settings import Rounds, SetOrder, Stacking
 from hastatus.core.drill.solo import Drill, Judging, Rung
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.summary import summarise
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Finish, Input, RoundStart
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
 from hastatus.core.score.scorer import score
 from hastatus.core.starter import STARTERS

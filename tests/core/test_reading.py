@@ -10,12 +10,12 @@ import pytest
 from hastatus.core.drill.settings import Overlap, Rounds
 from hastatus.core.drill.solo import Pace
 from hastatus.core.loop import rescored
-from hastatus.core.loop.live import Setup
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.baseline import baseline_trend
 from hastatus.core.read.solo_run import Reading, read_times
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Event, Input, RoundStart
+from hastatus.core.run.setup import Setup
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.starter.baseline import five_minute_test
 from hastatus.demo.student import Habits, simulate

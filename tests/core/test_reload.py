@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import pytest
 
-from hastatus.core.loop.live import RUN_STATE, Setup, begin, fold_batch, rescore, revise
+from hastatus.core.loop.live import RUN_STATE, begin, fold_batch, rescore, revise
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import PlacedCue
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, Committed, CueShown, Event, Input, Resume
+from hastatus.core.run.setup import Setup
 from hastatus.core.starter import STARTERS
 from hastatus.demo.student import Habits, simulate
 

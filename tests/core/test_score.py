@@ -3,10 +3,11 @@
 import numpy as np
 import pytest
 
-from hastatus.core.loop.live import RUN_STATE, Setup, rescore
+from hastatus.core.loop.live import RUN_STATE, rescore
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Distrust, Finish, Input, Pause, RoundEnd
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
 from hastatus.core.score.scorer import score
 from hastatus.core.starter import block_on_sound_strike_on_light

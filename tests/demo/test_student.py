@@ -8,11 +8,12 @@ import numpy as np
 import pytest
 from scipy import stats as reference
 
-from hastatus.core.loop.live import Setup, rescore
+from hastatus.core.loop.live import rescore
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.summary import grouped
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, Input
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.population import ex_gaussian, gamma, two_speed

@@ -12,7 +12,7 @@ from sqlalchemy import Engine, text
 from hastatus.api.app import create_app
 from hastatus.core.drill.file import json_schema
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.loop.live import RUN_STATE, Setup
+from hastatus.core.loop.live import RUN_STATE
 from hastatus.core.loop.partner_fold import MARK_STATE, fold_again
 from hastatus.core.loop.partner_result import PARTNER_RESULT, partner_result
 from hastatus.core.loop.rescored import RESULTS, read
@@ -20,6 +20,7 @@ from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
+from hastatus.core.run.setup import Setup
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.pair import USUAL_PAIR

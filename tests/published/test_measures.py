@@ -13,6 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
+from hastatus.core.adapt.needed_time import needed
 from hastatus.core.adapt.window_belief import Taken, window_s
 from hastatus.core.plan.prior import Prior
 from hastatus.core.read.choice_cost import bits, choice_cost, choice_cost_of_rounds
@@ -28,7 +29,6 @@ from hastatus.core.read.reliability import (
     typical_error_interval,
 )
 from hastatus.core.read.trend import line, mean_line, robust_slope
-from hastatus.core.trade.attack_time import needed
 
 SLEEP = Path(__file__).parents[1] / "reference" / "sleepstudy.csv"
 

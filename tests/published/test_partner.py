@@ -11,24 +11,23 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hastatus.core.adapt.need import CAREFUL, need
-from hastatus.core.drill.checks.gap import gap_findings, start_gap
+from hastatus.core.adapt.needed_time import needed, needed_time
+from hastatus.core.adapt.needed_time_belief import CAREFUL, need
+from hastatus.core.drill.checks.gap import gap_findings
+from hastatus.core.drill.gap_line import start_gap
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.settings import Balanced
-from hastatus.core.drill.wording_partner import predictable
+from hastatus.core.plan.feed_pace import BEHIND_S, feed_pace
 from hastatus.core.plan.feed_sheet import EARLY_S, FeedSheet, feed_sheet, roles
+from hastatus.core.plan.guess import predictable
 from hastatus.core.read.defender_time import Held
 from hastatus.core.read.expected_share import Measured
-from hastatus.core.read.summary import TOO_FEW
+from hastatus.core.read.proportion import TOO_FEW
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.attack_time import (
-    BEHIND_S,
     AttackTime,
     attack_time,
-    feed_pace,
-    needed,
-    needed_time,
     path_of_flight,
     path_ratio,
 )

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from scipy import stats as reference
 
 from hastatus.core.plan.statistics import entropy
-from hastatus.core.read.summary import quantile, quantile_interval, wilson
+from hastatus.core.read.proportion import wilson
+from hastatus.core.read.summary import quantile, quantile_interval
 
 TIMES = st.lists(st.integers(150, 1500).map(float), min_size=1, max_size=60, unique=True)
 

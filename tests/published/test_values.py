@@ -12,13 +12,14 @@ from hypothesis import strategies as st
 from scipy import stats as reference
 
 from hastatus.core.drill import foreperiod
+from hastatus.core.drill.repeats import longest_repeat
 from hastatus.core.drill.settings import Unguessable
 from hastatus.core.drill.solo import Judging
 from hastatus.core.plan import flash_limit
-from hastatus.core.plan.order import longest_repeat
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import lay_out
-from hastatus.core.read.summary import quantile, wilson
+from hastatus.core.read.proportion import wilson
+from hastatus.core.read.summary import quantile
 from hastatus.core.sound import tones
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.trade.colours import HEX, contrast, saturated_red

@@ -9,10 +9,11 @@ from sqlalchemy import Engine, select, text
 from sqlalchemy.exc import ProgrammingError
 from sqlalchemy.orm import Session
 
-from hastatus.core.loop.live import Setup, rescore
+from hastatus.core.loop.live import rescore
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import HoldResult, Response, StepResult
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import clubs, drills, intake, ladders, runs, students

@@ -27,8 +27,8 @@ from typing import Literal
 from hastatus.core.adapt.controllers import counts
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.prior import Prior
+from hastatus.core.read.proportion import TOO_FEW
 from hastatus.core.read.summary import (
-    TOO_FEW,
     places_of,
     quantile,
     quantile_interval,

@@ -22,8 +22,8 @@ from uuid import UUID
 from hastatus.core.adapt.ladder import RunEvidence, suggest
 from hastatus.core.drill.solo import Drill
 from hastatus.core.read.difference import Difference
+from hastatus.core.read.proportion import Z_95
 from hastatus.core.read.student_course import WEEK_S
-from hastatus.core.read.summary import Z_95
 from hastatus.core.read.trend import course_slope
 
 STALLED_OVER = 6

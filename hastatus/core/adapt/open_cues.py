@@ -17,9 +17,9 @@ from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
 from hastatus.core.adapt.weak_cues import Answered
+from hastatus.core.drill.repeats import share_allowed
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.solo import Drill, Rung
-from hastatus.core.plan.order import share_allowed
 from hastatus.core.plan.statistics import guessed
 
 Array = NDArray[np.float64]

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.read.summary import TOO_FEW
+from hastatus.core.read.proportion import TOO_FEW
 
 MADE_UP = 6
 """Answers as good as the average that each cue is given beside its own."""

@@ -4,19 +4,32 @@ from __future__ import annotations
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan.flash_limit import (
-    AGREED,
-    AID,
-    BARE_HANDS,
-    EYES_CLOSED,
-    FLASHING,
-    FLOOR,
-    HEAD_KNOCK,
-    LOUD,
-    MINORS,
-    NO_GEAR,
-    SELF_DEFENSE,
+
+FLASHING = (
+    "Flashing light can trigger seizures. If anybody here is sensitive to it, use sound only."
 )
+LOUD = "Sounds start quiet. Turn them up only as far as needed."
+FLOOR = "Clear the floor before footwork."
+EYES_CLOSED = "With eyes closed: clear the floor, and somebody watches."
+AGREED = "Agree on contact level and stop word before you start. The word stops everybody at once."
+NO_GEAR = "No gear, no touch."
+BARE_HANDS = "Bare hands: slow."
+HEAD_KNOCK = (
+    "Head knock: stop, off the floor, seen by a medical professional, and no contact work until "
+    "cleared."
+)
+MINORS = "Minors: a guardian's consent and the club's own rules come first."
+SELF_DEFENSE = (
+    "In self-defense the first choice is distance and leaving; force is for getting away and stops "
+    "when the threat stops. What is lawful differs from place to place: ask local law and a "
+    "licensed instructor."
+)
+AID = "This is a training aid, no medical or legal advice."
+CAUTIONS: tuple[str, ...] = (
+    FLASHING, LOUD, FLOOR, EYES_CLOSED, AGREED, NO_GEAR, BARE_HANDS, HEAD_KNOCK, MINORS,
+    SELF_DEFENSE, AID,
+)  # fmt: skip
+"""Every caution, as the sign-in page and the account show them."""
 
 
 def cautions(drill: Drill | PartnerDrill) -> list[str]:

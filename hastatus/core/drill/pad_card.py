@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hastatus.core.drill.checks.gap import stands
+from hastatus.core.drill.gap_line import stands
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.fields import Key

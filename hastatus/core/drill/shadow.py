@@ -12,9 +12,9 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import ScoreStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import graph
+from hastatus.core.drill.repeats import MOST_ALIKE, cap_needed
 from hastatus.core.drill.settings import Balanced, Order, Rounds
 from hastatus.core.drill.solo import Drill, Place, Rung
-from hastatus.core.plan.order import MOST_ALIKE, cap_needed
 from hastatus.core.trade.footwork import FOOTWORK_NAMES
 
 _MOST_STEPS = 6

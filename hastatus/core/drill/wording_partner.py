@@ -6,7 +6,6 @@ from hastatus.core.drill.foreperiod import least, most
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import GIVES_NAMES, Branch, Passage
 from hastatus.core.drill.wording_solo import Fact, percent
-from hastatus.core.plan.guess import guesses
 from hastatus.core.trade.gear import GEAR_NAMES
 
 _TELLS = {
@@ -20,11 +19,11 @@ _CONTACTS = {
 }  # fmt: skip
 
 
-def partner_facts(drill: PartnerDrill, rung: PartnerRung) -> list[Fact]:
-    """What a rung sets, in words."""
+def partner_facts(drill: PartnerDrill, rung: PartnerRung, predictable: float | None) -> list[Fact]:
+    """What a rung sets, in words. predictable: see `plan.guess.predictable`."""
     return [
         Fact("passages", "Exchanges", ", ".join(each.name for each in drill.starts_on(rung))),
-        Fact("order", "Order", _order(drill, rung)),
+        Fact("order", "Order", _order(rung, predictable)),
         Fact("tempo_bpm", "Beat", _beat(rung)),
         Fact("pause", "Pause", f"{least(rung.pause):g} to {most(rung.pause):g} s"),
         Fact("branches", "Partner's choices", "in it" if rung.branches else "left out"),
@@ -37,9 +36,9 @@ def partner_facts(drill: PartnerDrill, rung: PartnerRung) -> list[Fact]:
     ]
 
 
-def partner_differences(drill: PartnerDrill, before: PartnerRung, rung: PartnerRung) -> list[str]:
-    """What a rung changes of the one before, in words."""
-    pairs = zip(partner_facts(drill, before), partner_facts(drill, rung), strict=True)
+def partner_differences(before: list[Fact], facts: list[Fact]) -> list[str]:
+    """What the facts of a rung change of those of the one before, in words."""
+    pairs = zip(before, facts, strict=True)
     return [f"{new.name.lower()}: {new.value}" for old, new in pairs if old.value != new.value]
 
 
@@ -52,23 +51,13 @@ def branch_words(drill: PartnerDrill, passage: Passage, branch: Branch) -> str:
     return f"{GIVES_NAMES[branch.gives]}, {share}: {to}"
 
 
-def _order(drill: PartnerDrill, rung: PartnerRung) -> str:
+def _order(rung: PartnerRung, predictable: float | None) -> str:
     words = _ORDERS[rung.order.kind]
     if rung.announced:
         return f"{words}, said ahead"
-    guessed = predictable(drill, rung)
-    if guessed is None or guessed == 1:  # a known order says it by its name
+    if predictable is None or predictable == 1:  # a known order says it by its name
         return words
-    return f"{words}; {percent(guessed)} predictable by counting"
-
-
-def predictable(drill: PartnerDrill, rung: PartnerRung) -> float | None:
-    """How often a defender who counts all exchanges would know the next one, as a share from 0 to
-    1; None where the feeder chooses."""
-    if rung.order.kind == "free":
-        return None
-    shares = drill.shares(rung)
-    return guesses(rung.order, shares, frozenset()).history if shares else None
+    return f"{words}; {percent(predictable)} predictable by counting"
 
 
 def _contact(rung: PartnerRung) -> str:

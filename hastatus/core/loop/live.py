@@ -8,13 +8,12 @@ from dataclasses import dataclass, field
 from pydantic import TypeAdapter
 
 from hastatus.core.adapt.controllers import ControllerState, follow, mark, settle
-from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Seconds
 from hastatus.core.plan.flash_limit import UnsafePlan
-from hastatus.core.plan.run_plan import RunPlan, duration, without_lights
+from hastatus.core.plan.run_plan import duration
 from hastatus.core.plan.timeline import PlacedCue, lay_out
-from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, Committed
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response, ScoreState
 from hastatus.core.score.scorer import Scorer
 
@@ -31,20 +30,6 @@ class Tail(Document):
     window_s: Seconds
     cues: tuple[PlacedCue, ...]
     duration_s: Seconds | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Setup:
-    """What is fixed for a run."""
-
-    drill: Drill
-    plan: RunPlan
-    device: Device
-
-    @property
-    def played(self) -> Drill:
-        """The drill as it is played: without its lights when the run is sound only."""
-        return without_lights(self.drill) if self.plan.sound_only else self.drill
 
 
 @dataclass(slots=True)

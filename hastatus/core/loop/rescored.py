@@ -9,13 +9,14 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from hastatus.core.adapt import ladder
-from hastatus.core.loop.live import Rescored, Setup, rescore
+from hastatus.core.loop.live import Rescored, rescore
 from hastatus.core.read.baseline import Baseline, read_baseline
 from hastatus.core.read.difference import Difference
 from hastatus.core.read.microphone import microphone_doubt
 from hastatus.core.read.solo_run import side_difference
 from hastatus.core.read.summary import Summary, summarise
 from hastatus.core.run.events import Batch, RunRecord, check_batch
+from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
 from hastatus.core.score.scorer import SCORING_VERSION
 

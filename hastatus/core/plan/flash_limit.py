@@ -14,39 +14,6 @@ FLASHES_A_SECOND = 3
 SPAN_S = 1.1
 """Shortest time from a flash to the third flash after it, in seconds."""
 
-FASTEST_REHEARSAL_S = 2.0
-"""Shortest step from one rehearsed cue to the next, in seconds."""
-
-LOUDNESS_AT_START = 0.25
-"""Share of full amplitude that playback starts with."""
-
-FLASHING = (
-    "Flashing light can trigger seizures. If anybody here is sensitive to it, use sound only."
-)
-LOUD = "Sounds start quiet. Turn them up only as far as needed."
-FLOOR = "Clear the floor before footwork."
-EYES_CLOSED = "With eyes closed: clear the floor, and somebody watches."
-AGREED = "Agree on contact level and stop word before you start. The word stops everybody at once."
-NO_GEAR = "No gear, no touch."
-BARE_HANDS = "Bare hands: slow."
-HEAD_KNOCK = (
-    "Head knock: stop, off the floor, seen by a medical professional, and no contact work until "
-    "cleared."
-)
-MINORS = "Minors: a guardian's consent and the club's own rules come first."
-SELF_DEFENSE = (
-    "In self-defense the first choice is distance and leaving; force is for getting away and stops "
-    "when the threat stops. What is lawful differs from place to place: ask local law and a "
-    "licensed instructor."
-)
-AID = "This is a training aid, no medical or legal advice."
-
-CAUTIONS: tuple[str, ...] = (
-    FLASHING, LOUD, FLOOR, EYES_CLOSED, AGREED, NO_GEAR, BARE_HANDS, HEAD_KNOCK, MINORS,
-    SELF_DEFENSE, AID,
-)  # fmt: skip
-"""Every caution, as the sign-in page and the account show them."""
-
 
 class UnsafePlan(ValueError):
     """A plan breaks a rule that no setting lifts. It is never played."""

@@ -2,33 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
-from hastatus.core.drill.checks.answers import answers_on
-from hastatus.core.drill.checks.gap import SHORT_M, STOPPED_M, Stand, stands, start_gap
+from hastatus.core.drill.exchange_answers import answers_on
+from hastatus.core.drill.gap_line import SHORT_M, STOPPED_M, Stand, stands, start_gap
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import Walk, Walked, walks
-from hastatus.core.drill.target import TARGET
 from hastatus.core.fields import Key
-from hastatus.core.trade.attack_time import (
-    AttackTime,
+from hastatus.core.plan.feed_pace import (
     FeedPace,
-    Needed,
-    attack_time,
+    Needs,
+    by_rule,
     feed_pace,
-    needed_time,
     rests_on,
     speed_in_words,
 )
+from hastatus.core.trade.attack_time import AttackTime, attack_time
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.gear import PADDLE_M, Gear
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.limbs import Limbs
 from hastatus.core.trade.pair import Pair, Person
 from hastatus.core.trade.reach import Band, bands, gap_reached, safe_gap, strike_m
-from hastatus.core.trade.technique import Side
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,15 +114,6 @@ class GapSheet:
     start_m: float
     ways: tuple[Way, ...]
     budgets: tuple[Budget, ...]
-
-
-Needs = Callable[[str | None, Side], Needed]
-"""The time that the defender needs for an answer (technique, side); None: there is none."""
-
-
-def by_rule(_answer: str | None, _side: Side) -> Needed:
-    """The rule of thumb, where nothing is measured of the defender."""
-    return needed_time(TARGET)
 
 
 def gap_sheet(

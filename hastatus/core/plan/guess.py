@@ -10,6 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.settings import Balanced, Order
 from hastatus.core.plan.order import BalancedOrder, counted_order, overlapping
 
@@ -48,6 +49,15 @@ def guesses(
 ) -> Guesses:
     """What could be guessed of an order, from a long draw of it with a seed of its own."""
     return _guesses(order, tuple(shares.items()), catch, overlap)
+
+
+def predictable(drill: PartnerDrill, rung: PartnerRung) -> float | None:
+    """How often a defender who counts all exchanges would know the next one, as a share from 0 to
+    1; None where the feeder chooses."""
+    if rung.order.kind == "free":
+        return None
+    shares = drill.shares(rung)
+    return guesses(rung.order, shares, frozenset()).history if shares else None
 
 
 @lru_cache(maxsize=512)

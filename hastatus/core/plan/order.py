@@ -111,21 +111,6 @@ class BalancedOrder:
         return left, [value - whole for value, whole in zip(owed, left, strict=True)]
 
 
-MOST_ALIKE = 10
-"""The largest cap on repeats that an order may have."""
-
-
-def share_allowed(repeat_cap: int) -> float:
-    """The largest share that one cue can have when it comes at most `repeat_cap` times running."""
-    return repeat_cap / (repeat_cap + 1)
-
-
-def cap_needed(share: float) -> int | None:
-    """The smallest cap on repeats that leaves a cue its share; None where none does."""
-    caps = range(1, MOST_ALIKE + 1)
-    return next((cap for cap in caps if share <= share_allowed(cap) + 1e-9), None)
-
-
 @dataclass(slots=True)
 class PairOrder:
     """First-order balanced: a random walk that uses each ordered pair once, over and over.
@@ -289,13 +274,3 @@ def overlapping(pairs: Sequence[int], wanted: int, rng: np.random.Generator) -> 
         if number - 1 not in taken and number + 1 not in taken:
             taken[number] = None
     return list(taken)
-
-
-def longest_repeat(keys: list[str]) -> int:
-    """How often the same cue comes in a row at the most."""
-    longest = run = 0
-    last = None
-    for key in keys:
-        run = run + 1 if key == last else 1
-        last, longest = key, max(longest, run)
-    return longest

@@ -11,10 +11,10 @@ import numpy as np
 
 from hastatus.core.drill import foreperiod
 from hastatus.core.drill.asked import Asked, TimedBy, ask
+from hastatus.core.drill.repeats import longest_repeat
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.plan import flash_limit
 from hastatus.core.plan.guess import Guesses, Overlapping, guesses
-from hastatus.core.plan.order import longest_repeat
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan, without_lights
 from hastatus.core.plan.timeline import Asking
 

@@ -21,6 +21,7 @@ from hastatus.core.plan.run_plan import RoundPlan, RunPlan
 from hastatus.core.read.choice_cost import ChoiceCost, choice_cost_of_rounds
 from hastatus.core.read.dependence import Dependence, Place
 from hastatus.core.read.difference import Difference, Group, difference
+from hastatus.core.read.proportion import TELL_Z, TOO_FEW
 from hastatus.core.read.reliability import (
     agreement_interval,
     reliability,
@@ -28,7 +29,7 @@ from hastatus.core.read.reliability import (
     typical_error,
     typical_error_interval,
 )
-from hastatus.core.read.summary import TELL_Z, TOO_FEW, right_times, summarise, time_dependence
+from hastatus.core.read.summary import right_times, summarise, time_dependence
 from hastatus.core.read.trend import TESTS_SHARE, Slope, slope_of
 from hastatus.core.score.response import Response
 

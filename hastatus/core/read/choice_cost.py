@@ -15,7 +15,7 @@ from typing import Literal
 import numpy as np
 from scipy import stats as scipy_stats
 
-from hastatus.core.read.summary import TOO_FEW
+from hastatus.core.read.proportion import TOO_FEW
 
 School = Literal["hyman", "hick"]
 

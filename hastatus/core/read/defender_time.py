@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from hastatus.core.drill.checks.answers import answers_on
+from hastatus.core.drill.exchange_answers import answers_on
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import Walk, Walked, follow
 from hastatus.core.score.exchanges import SET_OFF_MS, Exchange

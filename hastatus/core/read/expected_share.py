@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hastatus.core.read.summary import TOO_FEW, wilson_in_order
+from hastatus.core.read.proportion import TOO_FEW, wilson_in_order
 
 
 @dataclass(frozen=True, slots=True)

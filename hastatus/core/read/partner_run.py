@@ -9,7 +9,7 @@ from typing import Literal
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.wording_solo import percent
-from hastatus.core.read.summary import TOO_FEW, Interval, wilson_in_order
+from hastatus.core.read.proportion import TOO_FEW, Interval, wilson_in_order
 from hastatus.core.run.partner_events import Grade
 from hastatus.core.score.exchanges import Exchange
 

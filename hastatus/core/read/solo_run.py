@@ -18,13 +18,8 @@ from hastatus.core.drill.solo import Drill
 from hastatus.core.read import exgaussian
 from hastatus.core.read.dependence import Dependence, dependence
 from hastatus.core.read.difference import Difference, Group, difference
-from hastatus.core.read.summary import (
-    TOO_FEW,
-    places_of,
-    quantile_interval,
-    right_times,
-    time_dependence,
-)
+from hastatus.core.read.proportion import TOO_FEW
+from hastatus.core.read.summary import places_of, quantile_interval, right_times, time_dependence
 from hastatus.core.read.trend import Slope, robust_slope
 from hastatus.core.score.response import Response
 

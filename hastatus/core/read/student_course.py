@@ -13,7 +13,7 @@ from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from hastatus.core.read.summary import TOO_FEW
+from hastatus.core.read.proportion import TOO_FEW
 from hastatus.core.read.trend import Slope, course_slope
 
 LEAST_RUNS = 6

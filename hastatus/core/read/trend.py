@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import stats as scipy_stats
 
-from hastatus.core.read.summary import TELL_Z, TOO_FEW, Z_95
+from hastatus.core.read.proportion import TELL_Z, TOO_FEW, Z_95
 
 
 @dataclass(frozen=True, slots=True)

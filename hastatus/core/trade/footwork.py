@@ -9,7 +9,6 @@ Footwork = Literal[
     "step_off_lead", "step_off_rear", "pivot",
 ]  # fmt: skip
 
-
 FOOTWORK_NAMES: dict[Footwork, str] = {
     "hold": "hold",
     "advance": "advance",

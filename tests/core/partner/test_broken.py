@@ -14,9 +14,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hastatus.core.drill.checks.finding import Finding
-from hastatus.core.drill.checks.gap import start_gap
 from hastatus.core.drill.checks.limbs import used
 from hastatus.core.drill.checks.partner import find
+from hastatus.core.drill.gap_line import start_gap
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow, walks
 from hastatus.core.plan.feed_sheet import feed_sheet

@@ -10,9 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hastatus.core.adapt.tempo import climb
-from hastatus.core.drill.cautions import cautions
+from hastatus.core.drill.cautions import BARE_HANDS, cautions
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
-from hastatus.core.plan.flash_limit import BARE_HANDS
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.read.partner_run import named, read
 from hastatus.core.run.agreement import Agreed, Partner, asked_gear, hardest, refusals

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.adapt.need import need
+from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.partner import Free, PartnerDrill
 from hastatus.core.drill.paths import follow
 from hastatus.core.loop.partner_result import partner_result

@@ -3302,8 +3302,8 @@ export interface components {
      * @description The time, from the start of an attack to its arrival, that keeps out a target's share.
      *
      *     time_s: the likeliest; low_s, high_s: it lies between them with 95 % probability. at_least: no
-     *     attack was that slow, so it may well be longer. feed_s: a time that is probably enough (see
-     *     `CAREFUL`), to feed at. attacks: what it rests on.
+     *     attack was that slow, so it may well be longer. feed_s: a time that is probably enough, to
+     *     feed at. attacks: what it rests on.
      */
     Need: {
       /** At Least */

@@ -11,9 +11,9 @@ from hastatus.core.drill.checks.finding import Finding, mend
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import endless, graph
+from hastatus.core.drill.repeats import cap_needed, share_allowed
 from hastatus.core.drill.settings import Balanced, rounds_that_fit, too_long
 from hastatus.core.drill.wording_solo import percent
-from hastatus.core.plan.order import cap_needed, share_allowed
 from hastatus.core.trade.catalogue import TECHNIQUES
 
 

@@ -10,19 +10,17 @@ rule of thumb.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
+from hastatus.core.plan.feed_pace import BEHIND_S, Need
 from hastatus.core.read.defender_time import Held
-from hastatus.core.read.summary import TOO_FEW
+from hastatus.core.read.proportion import TOO_FEW
 
 Array = NDArray[np.float64]
 
-BEHIND_S = 0.5
-"""Who reacts is about half a second behind (rule of thumb, no source)."""
 CAREFUL = 0.85
 """A feed is suggested that is long enough with this probability."""
 NEAR_ENOUGH = 0.06
@@ -37,23 +35,6 @@ _THROUGH = np.array([0.0, 0.03, 0.07])
 _THROUGH_WEIGHTS = np.array([0.5, 0.3, 0.2])
 _BEYOND_S = 0.05
 """How far beyond the longest time that was tried anything is said to be, in seconds."""
-
-
-@dataclass(frozen=True, slots=True)
-class Need:
-    """The time, from the start of an attack to its arrival, that keeps out a target's share.
-
-    time_s: the likeliest; low_s, high_s: it lies between them with 95 % probability. at_least: no
-    attack was that slow, so it may well be longer. feed_s: a time that is probably enough (see
-    `CAREFUL`), to feed at. attacks: what it rests on.
-    """
-
-    time_s: float
-    low_s: float
-    high_s: float
-    at_least: bool
-    feed_s: float
-    attacks: int
 
 
 def need(held: Sequence[Held], target: float) -> Need | None:
