@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from bench.figure import Figure
 from hastatus.core.adapt.needed_time_belief import need
-from hastatus.core.read.defender_time import Held
+from hastatus.core.read.defender_time import DefendedAttack
 
 TARGET = 0.84
 DEFENDERS = 600
@@ -67,7 +67,9 @@ def _judged(
         draw = population(rng)
         had = np.maximum(0.2, rng.normal(0.58, 0.12, attacks))
         clean = draw(rng, attacks) <= had
-        told = need([Held(float(a), bool(c)) for a, c in zip(had, clean, strict=True)], TARGET)
+        told = need(
+            [DefendedAttack(float(a), bool(c)) for a, c in zip(had, clean, strict=True)], TARGET
+        )
         assert told is not None
         many = draw(rng, 20_000)
         true = float(np.quantile(many, TARGET))

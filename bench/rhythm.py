@@ -24,7 +24,7 @@ from bench.hearing import Found, Outside
 from bench.strikes import rounds_scene
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.read.rhythm import Rhythm, rhythm
-from hastatus.core.read.tempo import asked_strikes, kept
+from hastatus.core.read.tempo import asked_strikes, tempos
 from hastatus.core.run.partner_events import Mark, RoundBegun, Strike
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
@@ -79,8 +79,8 @@ def make_round(seed: int, way: Way, *, ahead: bool) -> Round:
     times = np.concatenate([[0.0], np.cumsum(intervals)])
     times = times + beat_s * motor * rng.standard_normal(BEATS)
     mean_s = float(np.diff(times)[outside].mean())
-    kept = rng.random(BEATS) >= LOST
-    return Round(beat_s, times[kept] - times[kept][0], mean_s, start)
+    heard = rng.random(BEATS) >= LOST
+    return Round(beat_s, times[heard] - times[heard][0], mean_s, start)
 
 
 def heard_errors(count: int) -> tuple[NDArray[np.float64], float]:
@@ -258,7 +258,7 @@ def on_metronome(seed: int, how: Metronome, ahead: bool) -> Statements:
             struck(at_beat * sheet.beat_s + float(rng.normal(0, 0.04)), partner)
     for at_s in rng.uniform(0, last_s, rng.poisson(how.extra * len(asked))):
         struck(float(at_s), int(rng.integers(2)))
-    (told,) = kept(drill, sheet, marks)
+    (told,) = tempos(drill, sheet, marks)
     named = [each.partner for each in told.alone]
     tempo = None
     if told.rhythm.beat_s is not None:

@@ -15,7 +15,7 @@ from hastatus.core.drill.checks.fault import Fault
 from hastatus.core.drill.cue import AssetId, Words
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.header import Language
-from hastatus.core.drill.outline import ShelvedDrill
+from hastatus.core.drill.outline import LibraryEntry
 from hastatus.core.drill.solo import Drill
 from hastatus.core.drill.wording_solo import Fact
 from hastatus.core.fields import Document, Key, Line, Note, Seconds
@@ -38,7 +38,7 @@ class OfferedDrill(BaseModel):
 class Library(BaseModel):
     """offered: empty where what is put away is looked at."""
 
-    drills: list[ShelvedDrill]
+    drills: list[LibraryEntry]
     offered: list[OfferedDrill]
 
 

@@ -15,7 +15,7 @@ from hastatus.api.partners import line
 from hastatus.core.adapt.needed_time import needed
 from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.target import TARGET
-from hastatus.core.read.defender_time import Held
+from hastatus.core.read.defender_time import DefendedAttack
 from hastatus.core.trade.technique import Side
 from hastatus.store import measured, partners, techniques
 
@@ -37,7 +37,7 @@ def defended(path: shapes.StudentPath) -> Response:
 
 def _answers(student_id: uuid.UUID) -> list[partner_shapes.HeldView]:
     labels = techniques.labels(db(), who().club_id)
-    held: dict[tuple[str, Side], list[Held]] = defaultdict(list)
+    held: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
     for each in partners.held_by(db(), who().club_id, student_id):
         held[each.technique, each.side].append(each.held)
     return [

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
-from hastatus.core.adapt.tempo import Climbed
+from hastatus.core.adapt.tempo import TempoSuggestion
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Lane
 from hastatus.core.fields import Document
@@ -18,7 +18,7 @@ from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.partner_run import PartnerReading
 from hastatus.core.read.proportion import Interval
 from hastatus.core.read.tempo import KeptTempo
-from hastatus.core.run.agreement import Agreed, Brings, Refusal
+from hastatus.core.run.agreement import Agreed, PartnerReadiness, Refusal
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import Exchange
@@ -48,7 +48,7 @@ class StartView(BaseModel):
     hardest: the contact that the rung comes to."""
 
     refusals: list[Refusal]
-    brings: list[Brings]
+    brings: list[PartnerReadiness]
     held: list[str]
     hardest: Contact
     cautions: list[str]
@@ -178,7 +178,7 @@ class MarksAck(BaseModel):
 
     next_batch: int
     complete: bool
-    climb: Climbed | None
+    climb: TempoSuggestion | None
 
 
 class PartnerReadout(BaseModel):

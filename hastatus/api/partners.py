@@ -16,7 +16,7 @@ from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.api.scores import pair_of, undoable
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
-from hastatus.core.drill.checks.finding import Undoable
+from hastatus.core.drill.checks.finding import Infeasible
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import follow
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
@@ -25,9 +25,9 @@ from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import (
     Partner,
     Refusal,
-    brings,
     hardest,
     on_the_floor,
+    readiness,
     refusals,
 )
 from hastatus.store import drills, head_knocks, intake, marks, partners
@@ -52,7 +52,7 @@ def may_start(body: partner_shapes.PairRequest) -> Response:
     return shapes.reply(
         partner_shapes.StartView(
             refusals=_refusals(drill, rung, people, body),
-            brings=brings(drill, rung, [_partner(each) for each in people]),
+            brings=readiness(drill, rung, [_partner(each) for each in people]),
             held=on_the_floor(drill, rung),
             hardest=hardest(drill, rung),
             cautions=cautions(drill),
@@ -213,7 +213,7 @@ def _sheet(
             rung=body.rung,
             stance="right_lead" if people[0].stance == "right_lead" else "left_lead",
         )
-    except Undoable as error:
+    except Infeasible as error:
         raise undoable(error) from error
 
 

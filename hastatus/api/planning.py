@@ -19,7 +19,7 @@ from hastatus.core.drill.checks import solo
 from hastatus.core.drill.checks.fault import Fault, Unplannable
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import sounds as clips
-from hastatus.core.plan.announcements import around
+from hastatus.core.plan.announcements import side_sounds
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.plan.statistics import PlanFigures, plan_figures
@@ -162,7 +162,7 @@ def _unread(body: bench.PlanRequest, error: ValidationError) -> bench.PlanView:
 
 
 def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels) -> bench.DrawnRound:
-    sounds = around(drill, plan, each, labels)
+    sounds = side_sounds(drill, plan, each, labels)
     return bench.DrawnRound(
         number=each.number,
         stance=each.stance,

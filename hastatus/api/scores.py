@@ -18,7 +18,7 @@ from hastatus.api.problems import FaultPlace, Problem, faults_of
 from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
-from hastatus.core.drill.checks.finding import Finding, Undoable
+from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.mirrored import in_stances
 from hastatus.core.drill.pad_card import pad_card
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
@@ -29,7 +29,7 @@ from hastatus.core.plan.feed_pace import Needed, Needs, by_rule
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.guess import predictable
-from hastatus.core.read.defender_time import Held
+from hastatus.core.read.defender_time import DefendedAttack
 from hastatus.core.read.proportion import TOO_FEW
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.limbs import Body, limbs
@@ -45,12 +45,12 @@ def checked(drill: PartnerDrill) -> PartnerDrill:
     """Refuse to keep a score that cannot be done."""
     try:
         partner.check(drill)
-    except Undoable as error:
+    except Infeasible as error:
         raise undoable(error) from error
     return drill
 
 
-def undoable(error: Undoable) -> Problem:
+def undoable(error: Infeasible) -> Problem:
     """A score that cannot be done as a 422 that names the steps."""
     places = [FaultPlace(where=f"document.{each.where}", what=each.what) for each in error.findings]
     return Problem(422, "Cannot be done", f"{places[0].where}: {places[0].what}", places)
@@ -166,7 +166,7 @@ def _needs(defender: Student, drill: PartnerDrill) -> Needs:
     Solo answers are only looked up where partner rounds do not tell enough.
     """
     club_id = who().club_id
-    in_pairs: dict[tuple[str, Side], list[Held]] = defaultdict(list)
+    in_pairs: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
     for each in partners.held_by(db(), club_id, defender.id):
         in_pairs[each.technique, each.side].append(each.held)
     asked = {(step.technique, step.side) for each in drill.passages for step in each.steps}
@@ -215,7 +215,7 @@ def _rungs(drill: PartnerDrill) -> list[bench.RungWords]:
 def _feeds(drill: PartnerDrill, body: score_shapes.ScoreRequest) -> FeedSheet | None:
     try:
         return feed_sheet(drill, seed=body.seed, rung=body.rung)
-    except Undoable:
+    except Infeasible:
         return None
 
 

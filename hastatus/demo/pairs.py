@@ -13,11 +13,11 @@ from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 from hastatus.core.run.partner_events import (
     Grade,
     Graded,
+    HandLeftHome,
     Mark,
     MarkBatch,
     RoundBegun,
     RoundOver,
-    SetOff,
     Strike,
     Tagged,
 )
@@ -104,7 +104,7 @@ class _Exchange:
             if not step.strikes or rng.random() <= LOST:
                 continue
             if pads and step.beat == 1 and step.lane == "feeder":
-                yield SetOff(at_ms=self._at(at_s - had_s), source="pad", partner=whose)
+                yield HandLeftHome(at_ms=self._at(at_s - had_s), source="pad", partner=whose)
             yield Strike(
                 at_ms=self._at(at_s),
                 source="pad" if pads else "microphone",

@@ -14,7 +14,7 @@ from scipy.signal import lfilter
 from scipy.special import ndtr
 
 from hastatus.core.adapt.controllers import ControllerState, fold_outcome, settle, take_measured
-from hastatus.core.adapt.window_belief import Taken
+from hastatus.core.adapt.window_belief import TimedOutcome
 from hastatus.core.drill.solo import Pace
 from hastatus.core.plan.prior import Prior
 
@@ -195,7 +195,7 @@ def follow_subject(
         if pace.rule == "measured":
             seen = time if came else window + GRACE_S
             right = came and not error
-            take_measured(state, Taken(None if came and error else 1000 * seen, right))
+            take_measured(state, TimedOutcome(None if came and error else 1000 * seen, right))
             settle(state, pace, prior or Prior(window_s=start_s))
         else:
             fold_outcome(state, pace, clean=clean[-1])

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.drill import solo as language
 from hastatus.core.drill.document import parse
-from hastatus.core.drill.outline import Outline, ShelvedDrill, outline
+from hastatus.core.drill.outline import LibraryEntry, Outline, outline
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.store.models import Drill, DrillOutline, DrillVersion
 
@@ -139,10 +139,10 @@ _SHELF = text("""
     LEFT JOIN counts ON counts.drill_id = drills.id
     WHERE drills.club_id = :club_id AND (drills.archived_at IS NOT NULL) = :archived
 """)
-_SHELVED = TypeAdapter(list[ShelvedDrill])
+_SHELVED = TypeAdapter(list[LibraryEntry])
 
 
-def shelf(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[ShelvedDrill]:
+def shelf(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[LibraryEntry]:
     """The drills in use, or those put away, oldest first."""
     _add_missing(db, club_id)
     asked = {"club_id": club_id, "archived": archived}

@@ -30,7 +30,7 @@ class BatchConflict(RuntimeError):
 
 
 @dataclass(frozen=True, slots=True)
-class Taken:
+class BatchResult:
     """What became of a posted batch."""
 
     next_batch: int
@@ -85,7 +85,7 @@ def take_batch(
     recorder: uuid.UUID,
     batch: Batch,
     digest: bytes,
-) -> Taken | None:
+) -> BatchResult | None:
     """Store a batch and fold what has become contiguous; None without such a run.
 
     Raises `OtherRecorder`, `BatchConflict`, or `events.BadBatch` when it does not fit the plan.
@@ -156,8 +156,8 @@ def _fill(
     return state
 
 
-def _taken(setup: Setup, state: live.RunState, batch: Batch) -> Taken:
-    return Taken(
+def _taken(setup: Setup, state: live.RunState, batch: Batch) -> BatchResult:
+    return BatchResult(
         next_batch=state.next_batch,
         complete=state.complete,
         window_s=state.controller.window_s,

@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
-from hastatus.core.adapt.tempo import Climbed
+from hastatus.core.adapt.tempo import TempoSuggestion
 from hastatus.core.loop import partner_fold
 from hastatus.core.run.partner_events import (
     MARK_VERSION,
@@ -34,13 +34,13 @@ class TooMany(RuntimeError):
 
 
 @dataclass(frozen=True, slots=True)
-class Taken:
+class BatchResult:
     """What became of a posted batch. next_batch: the first that has not come. climb: the tempo that
     the rung's rule suggests."""
 
     next_batch: int
     complete: bool
-    climb: Climbed | None
+    climb: TempoSuggestion | None
 
 
 class _Locked(NamedTuple):
@@ -87,7 +87,7 @@ def take(
     recorder: uuid.UUID,
     batch: MarkBatch,
     digest: bytes,
-) -> Taken | None:
+) -> BatchResult | None:
     """Store a batch and fold what has become contiguous; None without such a run.
 
     A head knock in it is written down at once and holds the student's contact work. Raises
@@ -132,9 +132,9 @@ def take(
     return _taken(fixed, state)
 
 
-def _taken(fixed: partners.Fixed, state: partner_fold.MarkState) -> Taken:
+def _taken(fixed: partners.Fixed, state: partner_fold.MarkState) -> BatchResult:
     climb = partner_fold.suggestion(fixed.rung, fixed.sheet_bpm, state)
-    return Taken(state.next_batch, state.complete, climb)
+    return BatchResult(state.next_batch, state.complete, climb)
 
 
 def _state(
@@ -175,7 +175,7 @@ def _fold_waiting(
         partner_fold.fold_batch(state, batch)
 
 
-def _of_twin(db: Session, key: dict[str, Any], fixed: partners.Fixed, digest: bytes) -> Taken:
+def _of_twin(db: Session, key: dict[str, Any], fixed: partners.Fixed, digest: bytes) -> BatchResult:
     """What became of a batch whose twin came in first; another one of its number is refused."""
     locked = _Locked(*db.connection().execute(_LOCK, key).one())
     if locked.known_hash != digest:

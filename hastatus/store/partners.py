@@ -15,12 +15,12 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.loop.partner_fold import MARK_STATE, MarkState
 from hastatus.core.loop.partner_result import PARTNER_RESULT, PartnerResult, partner_result
 from hastatus.core.plan.feed_sheet import FeedSheet
-from hastatus.core.read.defender_time import Held, HeldAnswer
+from hastatus.core.read.defender_time import DefendedAttack, HeldAnswer
 from hastatus.core.read.partner_figures import PartnerFigures, partner_figures
 from hastatus.core.run.agreement import Agreed
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
-from hastatus.core.score.exchanges import tell
+from hastatus.core.score.exchanges import exchanges_from_events
 from hastatus.store import drills, head_knocks, models
 from hastatus.store.models import (
     DrillVersion,
@@ -241,7 +241,7 @@ def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
     stances = [student.stance for student in students_of(db, run)]
     if run.closed_at is None:
         sheet = FeedSheet.model_validate(run.sheet)
-        told = tell(sheet, batches_of(db, run.club_id, run.id))
+        told = exchanges_from_events(sheet, batches_of(db, run.club_id, run.id))
         carried_over = [mark.partner for mark in told.carried_over]
         return partner_figures(drill_of(db, run), told.exchanges, carried_over, stances)
     result = result_of(db, run)
@@ -270,7 +270,7 @@ def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[Held
         run = None if kept else find(db, club_id, run_id)
         held = kept["held"] if run is None else _FIGURES.dump_python(figures_of(db, run))["held"]
         found += [
-            HeldAnswer(place, each["technique"], each["side"], Held(**each["held"]))
+            HeldAnswer(place, each["technique"], each["side"], DefendedAttack(**each["held"]))
             for each in held
             if each["defender"] == place
         ]

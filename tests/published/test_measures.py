@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from hastatus.core.adapt.needed_time import needed
-from hastatus.core.adapt.window_belief import Taken, window_s
+from hastatus.core.adapt.window_belief import TimedOutcome, window_s
 from hastatus.core.plan.prior import Prior
 from hastatus.core.read.choice_cost import bits, choice_cost, choice_cost_of_rounds
 from hastatus.core.read.dependence import Dependence, Place, dependence
@@ -342,7 +342,7 @@ def test_lapses_beyond_the_usual_are_believed_when_they_are_seen() -> None:
         lapsed = rng.random(150) < 0.12
         times = rng.normal(420, 45, 150) + rng.exponential(110, 150)
         taken = [
-            Taken(1400.0, came=False) if lapse else Taken(float(ms), came=True)
+            TimedOutcome(1400.0, came=False) if lapse else TimedOutcome(float(ms), came=True)
             for lapse, ms in zip(lapsed, times, strict=True)
         ]
         window = window_s(taken, 0.84, Prior(window_s=1.0))

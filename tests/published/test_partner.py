@@ -21,7 +21,7 @@ from hastatus.core.drill.settings import Balanced
 from hastatus.core.plan.feed_pace import BEHIND_S, feed_pace
 from hastatus.core.plan.feed_sheet import EARLY_S, FeedSheet, feed_sheet, roles
 from hastatus.core.plan.guess import predictable
-from hastatus.core.read.defender_time import Held
+from hastatus.core.read.defender_time import DefendedAttack
 from hastatus.core.read.expected_share import Measured
 from hastatus.core.read.proportion import TOO_FEW
 from hastatus.core.starter.partner import PARTNER_STARTERS
@@ -136,7 +136,7 @@ def test_the_feed_pace_holds_the_share_it_promises() -> None:
         assert inside == pytest.approx(target, abs=0.002)
         assert pace.source == "solo"
         assert pace.of_full == pytest.approx(0.4 / pace.start_to_arrival_s, abs=1e-3)
-        held = [Held(0.6, True)] * TOO_FEW
+        held = [DefendedAttack(0.6, True)] * TOO_FEW
         in_pairs = feed_pace(full, needed_time(target, partner=held, solo=answers))
         assert (in_pairs.source, in_pairs.need) == ("partner", need(held, target))
         assert in_pairs.start_to_arrival_s < 0.6  # each of them was kept out
@@ -153,7 +153,7 @@ def test_the_pace_from_partner_rounds_is_the_defenders_own_quantile(target: floa
     rng = np.random.default_rng(9)
     needs = rng.normal(0.45, 0.06, 600) + rng.exponential(0.09, 600)
     had = rng.uniform(0.3, 1.1, 600)
-    held = [Held(float(d), bool(t <= d)) for d, t in zip(had, needs, strict=True)]
+    held = [DefendedAttack(float(d), bool(t <= d)) for d, t in zip(had, needs, strict=True)]
     found = need(held, target)
     assert found is not None
     assert found.time_s == pytest.approx(float(np.quantile(needs, target)), abs=0.06)
@@ -163,8 +163,8 @@ def test_the_pace_from_partner_rounds_is_the_defenders_own_quantile(target: floa
 
 
 def test_too_few_attacks_and_too_fast_ones() -> None:
-    assert need([Held(0.5, True)] * (TOO_FEW - 1), 0.84) is None
-    struck = [Held(0.3 + place / 100, False) for place in range(20)]
+    assert need([DefendedAttack(0.5, True)] * (TOO_FEW - 1), 0.84) is None
+    struck = [DefendedAttack(0.3 + place / 100, False) for place in range(20)]
     found = need(struck, 0.84)
     assert found is not None
     assert found.at_least  # nothing slower was tried
@@ -180,7 +180,9 @@ def test_a_feed_is_suggested_that_is_probably_slow_enough() -> None:
         middle = float(rng.uniform(0.4, 0.6))
         needs = middle + rng.exponential(0.07, 5000)
         had = np.maximum(0.2, rng.normal(0.58, 0.12, 12))
-        found = need([Held(float(a), bool(n <= a)) for a, n in zip(had, needs, strict=False)], 0.84)
+        found = need(
+            [DefendedAttack(float(a), bool(n <= a)) for a, n in zip(had, needs, strict=False)], 0.84
+        )
         assert found is not None
         too_fast += float(np.mean(needs <= found.feed_s)) < 0.75
     assert too_fast <= 200 * 0.2

@@ -51,7 +51,9 @@ def begin_run(engine: Engine, seed: int = 3) -> tuple[runs.Run, list[Batch], Set
     return run, simulate(setup, Habits(), seed)[0], setup
 
 
-def take(engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = None) -> intake.Taken:
+def take(
+    engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = None
+) -> intake.BatchResult:
     with transaction(engine) as db:
         body = digest or intake.payload_hash(batch.model_dump_json().encode())
         taken = intake.take_batch(db, run.club_id, run.id, run.recorder, batch, body)

@@ -57,7 +57,7 @@ class ControllerState:
     missed_row: int = 0
     answered: bool = False
     holding: bool = False
-    taken: list[window_belief.Taken] = field(default_factory=list)
+    taken: list[window_belief.TimedOutcome] = field(default_factory=list)
     round: int = 0
     round_clean: int = 0
     round_of: int = 0
@@ -144,16 +144,16 @@ def out_of_reach(pace: Pace, responses: Sequence[Response]) -> str | None:
     return f"{100 * pace.target:.0f} % clean cannot be reached at any speed: {', '.join(parts)}."
 
 
-def taken(response: Response) -> window_belief.Taken:
+def taken(response: Response) -> window_belief.TimedOutcome:
     """What a response says about speed."""
     if response.outcome in ("clean", "late") and response.time_ms is not None:
-        return window_belief.Taken(response.time_ms - response.offset_ms, True)
+        return window_belief.TimedOutcome(response.time_ms - response.offset_ms, True)
     if response.outcome == "missed" and response.censored_ms is not None:
-        return window_belief.Taken(response.censored_ms - response.offset_ms, False)
-    return window_belief.Taken(None, False)
+        return window_belief.TimedOutcome(response.censored_ms - response.offset_ms, False)
+    return window_belief.TimedOutcome(None, False)
 
 
-def take_measured(state: ControllerState, found: window_belief.Taken) -> None:
+def take_measured(state: ControllerState, found: window_belief.TimedOutcome) -> None:
     """Keep what a cue says about speed."""
     state.folded += 1
     state.taken.append(found)

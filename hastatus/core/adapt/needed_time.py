@@ -7,13 +7,13 @@ from math import ceil, inf
 
 from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.plan.feed_pace import BEHIND_S, Needed
-from hastatus.core.read.defender_time import Held
+from hastatus.core.read.defender_time import DefendedAttack
 from hastatus.core.read.expected_share import Measured
 from hastatus.core.read.proportion import TOO_FEW
 
 
 def needed_time(
-    target: float, *, partner: Sequence[Held] = (), solo: Sequence[Measured] = ()
+    target: float, *, partner: Sequence[DefendedAttack] = (), solo: Sequence[Measured] = ()
 ) -> Needed:
     """The time in which a share `target` of answers is expected to come right.
 

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
 from hastatus.core.plan.feed_pace import BEHIND_S, Need
-from hastatus.core.read.defender_time import Held
+from hastatus.core.read.defender_time import DefendedAttack
 from hastatus.core.read.proportion import TOO_FEW
 
 Array = NDArray[np.float64]
@@ -37,7 +37,7 @@ _BEYOND_S = 0.05
 """How far beyond the longest time that was tried anything is said to be, in seconds."""
 
 
-def need(held: Sequence[Held], target: float) -> Need | None:
+def need(held: Sequence[DefendedAttack], target: float) -> Need | None:
     """What the attacks tell; None: too few."""
     if len(held) < TOO_FEW:
         return None
@@ -58,7 +58,7 @@ def need(held: Sequence[Held], target: float) -> Need | None:
     )
 
 
-def _belief(held: Sequence[Held]) -> Array:
+def _belief(held: Sequence[DefendedAttack]) -> Array:
     """A weight for each middle time, spread and share that gets through; their sum is one."""
     had = np.log([max(each.start_to_arrival_s, 0.02) for each in held])
     clean = np.array([each.clean for each in held])

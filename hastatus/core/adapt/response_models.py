@@ -47,7 +47,7 @@ _ODD = 0.005
 
 
 @dataclass(frozen=True, slots=True)
-class Believed:
+class ResponseModels:
     """Students, one a column. density: log density per s at each bin, in single precision,
     which is finer than a belief; before: share of answers before it. weight: log weight before
     anything is seen.
@@ -73,7 +73,7 @@ def _two_speed(mu: float, sigma: float, share: float, slower: float) -> tuple[Ar
     return np.log(np.maximum(density, 1e-300)), (1 - share) * ndtr(early) + share * ndtr(late)
 
 
-def _students() -> Believed:
+def _students() -> ResponseModels:
     told: list[tuple[Array, Array]] = []
     weights = list[float]()
 
@@ -104,7 +104,7 @@ def _students() -> Believed:
             student = _two_speed(float(np.exp(level)), sigma, slow, slower)
             add(student, each)
     density = np.stack([student[0] for student in told], axis=1)
-    return Believed(
+    return ResponseModels(
         density=np.maximum(density, np.log(_ODD)).astype(np.float32),
         before=np.stack([student[1] for student in told], axis=1),
         weight=np.log(weights),

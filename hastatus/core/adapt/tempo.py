@@ -15,14 +15,16 @@ SLOWEST_BPM = 20.0
 
 
 @dataclass(frozen=True, slots=True)
-class Climbed:
+class TempoSuggestion:
     """A suggested tempo, and why in one line."""
 
     bpm: float
     reason: str
 
 
-def climb(rung: PartnerRung, bpm: float, since: Sequence[Grade]) -> Climbed | None:
+def suggested_tempo(
+    rung: PartnerRung, bpm: float, since: Sequence[Grade]
+) -> TempoSuggestion | None:
     """The next tempo after these grades, counted since the last change; None: it stays.
 
     Up one step after `clean` exchanges in a row in which nothing got through, no faster than the
@@ -35,10 +37,10 @@ def climb(rung: PartnerRung, bpm: float, since: Sequence[Grade]) -> Climbed | No
         slower = max(SLOWEST_BPM, bpm - rule.step_bpm)
         if slower == bpm:
             return None
-        return Climbed(slower, f"{struck} of the last {len(last)} got through")
+        return TempoSuggestion(slower, f"{struck} of the last {len(last)} got through")
     if len(last) == rule.clean and struck == 0:
         faster = min(rung.goal_bpm or bpm + rule.step_bpm, bpm + rule.step_bpm)
         if faster <= bpm:
             return None
-        return Climbed(faster, f"{rule.clean} clean in a row")
+        return TempoSuggestion(faster, f"{rule.clean} clean in a row")
     return None

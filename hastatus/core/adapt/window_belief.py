@@ -58,7 +58,7 @@ _TAIL = 5.0
 
 
 @dataclass(frozen=True, slots=True)
-class Taken:
+class TimedOutcome:
     """One cue's outcome. came: whether a right answer did.
 
     ms: its time, less what its chain allows beyond the window; without one, the limit until which
@@ -69,7 +69,7 @@ class Taken:
     came: bool
 
 
-def window_s(taken: Sequence[Taken], target: float, prior: Prior) -> float | None:
+def window_s(taken: Sequence[TimedOutcome], target: float, prior: Prior) -> float | None:
     """The answer window that a share `target` of the next answers should be inside, seconds.
 
     prior: what was believed of this window before any answer.
@@ -104,7 +104,7 @@ class _Believed:
     later: Array
 
 
-def _belief(taken: Sequence[Taken], ages: Array, target: float, prior: Prior) -> _Believed:
+def _belief(taken: Sequence[TimedOutcome], ages: Array, target: float, prior: Prior) -> _Believed:
     """A belief in one speed throughout, and one for each place where it may have changed.
 
     A change moves all of what came before by as much as the middle has moved; each belief is
@@ -170,7 +170,7 @@ def _middle(logs: Array) -> float:
     return float(np.sort(logs)[cut : len(logs) - cut].mean())
 
 
-def _seen(taken: Sequence[Taken], ages: Array, shifts: Array) -> Array:
+def _seen(taken: Sequence[TimedOutcome], ages: Array, shifts: Array) -> Array:
     """How likely each student with each share of lapses makes the answers, in nats.
 
     shifts: ln time to add to each answer, a row for each way to take them. The result has a row
@@ -201,17 +201,17 @@ def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.int64], Ar
     return hit, weights
 
 
-def _wrong_share(taken: Sequence[Taken], ages: Array) -> float:
+def _wrong_share(taken: Sequence[TimedOutcome], ages: Array) -> float:
     """Share of wrong or jumped answers, drawn towards what is usual."""
     wrong = sum(age for each, age in zip(taken, ages, strict=True) if _is_wrong(each))
     return float((wrong + _WRONG * _WRONG_COUNTS) / (ages.sum() + _WRONG_COUNTS))
 
 
-def _is_wrong(taken: Taken) -> bool:
+def _is_wrong(taken: TimedOutcome) -> bool:
     return not taken.came and taken.ms is None
 
 
-def _log_s(taken: Sequence[Taken]) -> Array:
+def _log_s(taken: Sequence[TimedOutcome]) -> Array:
     """Times in ln s; 50 ms where there is none, and at least that."""
     ms = np.array([each.ms or 0.0 for each in taken])
     logs: Array = np.log(np.maximum(ms, 50.0) / 1000)

@@ -47,7 +47,7 @@ _OFF_LINE = ("step_off_lead", "step_off_rear", "step_off", "angle_off")
 
 
 @dataclass(frozen=True, slots=True)
-class Stand:
+class GapAtStep:
     """The gap once a step is made. reached_m: the largest gap it reaches; None: no strike."""
 
     walked: Walked
@@ -82,9 +82,9 @@ def moved(gap_m: float, move: Footwork | str, body: Limbs) -> float:
     return max(NEAREST_M, gap_m + _FORWARD.get(move, 0.0) * body.foot_length)
 
 
-def stands(
+def gaps_at_steps(
     drill: PartnerDrill, walk: Walk, pair: Pair, worn: Collection[Gear] | None = None
-) -> Iterator[Stand]:
+) -> Iterator[GapAtStep]:
     """The gap at each step of a walk, in order. Who strikes while stepping steps first.
 
     worn: the gear on the rung that is asked about; None: what is worn on every rung.
@@ -95,7 +95,7 @@ def stands(
         body = pair.of(step.person)
         gap_m = moved(gap_m, step.step.footwork, body)
         reached = reached_m(worn, step, body) if step.strikes else None
-        yield Stand(step, gap_m, reached)
+        yield GapAtStep(step, gap_m, reached)
         gap_m = moved(gap_m, step.step.technique, body)
         pad = step.step.pad
         if pad and pad.gives:

@@ -34,7 +34,7 @@ class Outline:
 
 
 @dataclass(frozen=True, slots=True)
-class ShelvedDrill(Outline):
+class LibraryEntry(Outline):
     """A drill in the library. version: the newest. archived: put away. runs: that it has had."""
 
     id: UUID

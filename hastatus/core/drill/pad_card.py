@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from hastatus.core.drill.gap_line import stands
+from hastatus.core.drill.gap_line import gaps_at_steps
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.fields import Key
@@ -37,7 +37,7 @@ def pad_card(drill: PartnerDrill, pair: Pair, labels: Labels = PLAIN) -> list[Pa
     """Every strike on a pad, in the order of the score; empty for a drill without pads."""
     found: dict[tuple[str, int], PadLine] = {}
     for walk in walks(drill):
-        for stand in stands(drill, walk, pair):
+        for stand in gaps_at_steps(drill, walk, pair):
             step = stand.walked
             pad = step.step.pad
             if pad is None:

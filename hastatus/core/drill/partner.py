@@ -70,7 +70,7 @@ class PartnerRounds(Document):
     )
 
 
-class Climb(Document):
+class TempoRule(Document):
     """How the tempo follows the pair, in the run.
 
     rule: by the coach's key, or up after `clean` clean exchanges in a row and down after `failed`
@@ -102,7 +102,7 @@ class PartnerRung(Document):
     tempo_bpm: _Tempo | None = 60.0
     goal_bpm: _Tempo | None = None
     metronome: bool = True
-    climb: Climb = Climb()
+    climb: TempoRule = TempoRule()
     order: FeedOrder = Balanced()
     pause: Waiting = Unguessable(least_s=1.5, mean_s=1.5, most_s=8)
     answers: Part = "exit"

@@ -37,7 +37,7 @@ class PadHold(Document):
     gives: bool = False
 
 
-class Kept(Document):
+class Waiver(Document):
     """A check that the coach has waved through at a step, and why."""
 
     check: Check
@@ -66,7 +66,7 @@ class ScoreStep(Document):
     surface: Surface | None = None
     until: Beat | None = None
     pad: PadHold | None = None
-    kept: Annotated[tuple[Kept, ...], Field(max_length=10)] = ()
+    kept: Annotated[tuple[Waiver, ...], Field(max_length=10)] = ()
 
     def what(self, labels: Labels = PLAIN) -> str:
         """The step without its feet, for example "rear body straight to the ribs"."""

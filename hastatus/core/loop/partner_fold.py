@@ -1,7 +1,7 @@
 """Keeping a partner run up to date while it goes on: what its marks suggest, batch by batch.
 
 What a batch costs does not grow with the run: only the last taps are kept, which is all that the
-rule of the climb looks at. The whole run is read by `exchanges.tell`.
+rule of the climb looks at. The whole run is read by `exchanges.exchanges_from_events`.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from pydantic import TypeAdapter
 
-from hastatus.core.adapt.tempo import Climbed, climb
+from hastatus.core.adapt.tempo import TempoSuggestion, suggested_tempo
 from hastatus.core.drill.partner import PartnerRung
 from hastatus.core.run.partner_events import (
     CarriedOver,
@@ -20,8 +20,8 @@ from hastatus.core.run.partner_events import (
     Mark,
     MarkBatch,
     Tagged,
+    TapUndone,
     TempoSet,
-    Undone,
 )
 
 MOST_TAPS = 120
@@ -86,7 +86,7 @@ def fold_again(batches: Iterable[MarkBatch]) -> MarkState:
 def _fold(state: MarkState, mark: Mark) -> None:
     if isinstance(mark, TempoSet):
         state.bpm = mark.bpm
-    elif isinstance(mark, Undone):
+    elif isinstance(mark, TapUndone):
         del state.taps[-1:]
     elif isinstance(mark, Graded):
         state.taps.append(KeptTap((mark.round, mark.number), mark.grade, state.bpm))
@@ -96,7 +96,9 @@ def _fold(state: MarkState, mark: Mark) -> None:
         state.taps.append(KeptTap(None, None, state.bpm))
 
 
-def suggestion(rung: PartnerRung, sheet_bpm: float | None, state: MarkState) -> Climbed | None:
+def suggestion(
+    rung: PartnerRung, sheet_bpm: float | None, state: MarkState
+) -> TempoSuggestion | None:
     """What the rung's rule suggests, from the grades of the exchanges at the tempo that is on.
 
     None: it stays, it is set by hand, or the feeder feeds on their own time (sheet_bpm None).
@@ -112,4 +114,6 @@ def suggestion(rung: PartnerRung, sheet_bpm: float | None, state: MarkState) -> 
         tempos.setdefault(tap.exchange, tap.bpm or sheet_bpm)
         if tap.grade:
             grades[tap.exchange] = tap.grade  # a second tap for an exchange is the better one
-    return climb(rung, bpm, [grades[each] for each in sorted(grades) if tempos[each] == bpm])
+    return suggested_tempo(
+        rung, bpm, [grades[each] for each in sorted(grades) if tempos[each] == bpm]
+    )

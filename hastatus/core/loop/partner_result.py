@@ -10,9 +10,9 @@ from pydantic import TypeAdapter
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.partner_run import PartnerReading, read
-from hastatus.core.read.tempo import KeptTempo, kept
+from hastatus.core.read.tempo import KeptTempo, tempos
 from hastatus.core.run.partner_events import MarkBatch
-from hastatus.core.score.exchanges import Exchange, tell
+from hastatus.core.score.exchanges import Exchange, exchanges_from_events
 from hastatus.core.score.landings import CountersHeard, arrivals, counters
 
 
@@ -39,14 +39,14 @@ def partner_result(
     drill: PartnerDrill, sheet: FeedSheet, batches: Sequence[MarkBatch]
 ) -> PartnerResult:
     """The result of a run whose batches are given in number order. The same always has the same."""
-    told = tell(sheet, batches)
+    told = exchanges_from_events(sheet, batches)
     numbers = {batch.number for batch in batches}
     emptied = {batch.number for batch in batches if batch.emptied}
     return PartnerResult(
         exchanges=tuple(told.exchanges),
         reading=read(drill, sheet.rung, told.exchanges),
         counters=counters(arrivals(drill, each) for each in told.exchanges),
-        rhythms=tuple(kept(drill, sheet, [mark for batch in batches for mark in batch.marks])),
+        rhythms=tuple(tempos(drill, sheet, [mark for batch in batches for mark in batch.marks])),
         carried_over=tuple(mark.partner for mark in told.carried_over),
         missing=tuple(sorted(set(range(max(numbers, default=-1))) - numbers | emptied)),
     )

@@ -18,7 +18,7 @@ Kind = Literal["ahead", "signal", "count", "rest", "call"]
 
 
 @dataclass(frozen=True, slots=True)
-class Around:
+class SideSound:
     """One such sound. at_s: seconds into the round.
 
     placed: the cue it belongs to; None for a call of the round.
@@ -30,13 +30,13 @@ class Around:
     placed: PlacedCue | None = None
 
 
-def around(
+def side_sounds(
     drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels = PLAIN
-) -> Iterator[Around]:
+) -> Iterator[SideSound]:
     """All that sounds in a round of `plan`, which was made from `drill`, besides its cues."""
     for call in each.calls:
         at_s = each.duration_s - call.at_s if call.from_end else call.at_s
-        yield Around(at_s, "call", sounds.spoken(call.words))
+        yield SideSound(at_s, "call", sounds.spoken(call.words))
     counters = drill.rungs[plan.rung - 1].counters
     ahead = {cue.key: sounds.ahead_of(drill, plan, cue, labels) for cue in drill.cues}
     held = {cue.key for cue in drill.cues if _is_held(cue)}
@@ -47,13 +47,13 @@ def around(
     for placed in each.cues:
         slot, lead = each.slots[placed.slot], ahead[placed.cue]
         if lead and slot.lead_s:
-            yield Around(placed.at_s - slot.lead_s, "ahead", lead, placed)
+            yield SideSound(placed.at_s - slot.lead_s, "ahead", lead, placed)
         if counters and signal and slot.counter and placed.cue not in catch:
-            yield Around(placed.at_s + counters.after_s, "signal", signal, placed)
+            yield SideSound(placed.at_s + counters.after_s, "signal", signal, placed)
         if slot.count is not None:
-            yield Around(placed.closes_s, "count", sounds.spoken(str(slot.count)), placed)
+            yield SideSound(placed.closes_s, "count", sounds.spoken(str(slot.count)), placed)
         elif placed.cue in held:
-            yield Around(placed.closes_s, "rest", sounds.spoken("rest"), placed)
+            yield SideSound(placed.closes_s, "rest", sounds.spoken("rest"), placed)
 
 
 def _is_held(cue: Cue) -> bool:

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import sounds as clips
-from hastatus.core.plan.announcements import Kind, around
+from hastatus.core.plan.announcements import Kind, side_sounds
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound.tones import RATE
@@ -93,7 +93,7 @@ def make_track(drill: Drill, plan: RunPlan, labels: Labels = PLAIN) -> Track:
 def _round(
     drill: Drill, plan: RunPlan, each: RoundPlan, start: float, labels: Labels
 ) -> Iterator[Sounding]:
-    for sound in around(drill, plan, each, labels):
+    for sound in side_sounds(drill, plan, each, labels):
         at, of = start + sound.at_s, sound.placed
         text = "counter" if sound.kind == "signal" else sound.clip.what
         yield Sounding(

@@ -113,7 +113,7 @@ def feed_sheet(
     """The sheet of every round. The same arguments give the same sheet.
 
     rung counts from 1 (IndexError when there is none). tempo_bpm: where the pair stands, instead of
-    the rung's own. Raises `finding.Undoable` for a score that cannot be done.
+    the rung's own. Raises `finding.Infeasible` for a score that cannot be done.
     """
     if not 1 <= rung <= len(drill.rungs):
         raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from hastatus.core.drill.exchange_answers import answers_on
-from hastatus.core.drill.gap_line import SHORT_M, STOPPED_M, Stand, stands, start_gap
+from hastatus.core.drill.gap_line import SHORT_M, STOPPED_M, GapAtStep, gaps_at_steps, start_gap
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import Walk, Walked, walks
 from hastatus.core.fields import Key
@@ -127,7 +127,7 @@ def gap_sheet(
     """The sheet of a score that can be followed."""
     found = walks(drill)
     worn = drill.gear_on(rung)
-    stood = [tuple(stands(drill, walk, pair, worn)) for walk in found]
+    stood = [tuple(gaps_at_steps(drill, walk, pair, worn)) for walk in found]
     budgets: dict[tuple[str, int], Budget] = {}
     for walk, stand in zip(found, stood, strict=True):
         for budget in _budgets(walk, stand, rung, pair, needs, labels):
@@ -160,7 +160,7 @@ def _reaches(worn: Collection[Gear], body: Limbs) -> Reaches:
 
 
 def _way(
-    drill: PartnerDrill, rung: PartnerRung, walk: Walk, stood: tuple[Stand, ...], pair: Pair
+    drill: PartnerDrill, rung: PartnerRung, walk: Walk, stood: tuple[GapAtStep, ...], pair: Pair
 ) -> Way:
     starts, offset = [], 0.0
     for passage in walk.passages:
@@ -197,7 +197,7 @@ def _step(walked: Walked) -> WalkedStep:
     )
 
 
-def _point(stand: Stand) -> GapPoint:
+def _point(stand: GapAtStep) -> GapPoint:
     step = stand.walked
     stopped = step.step.contact == "none" and step.step.pad is None
     short = stand.reached_m is not None and stand.short_m > (STOPPED_M if stopped else SHORT_M)
@@ -213,7 +213,7 @@ def _point(stand: Stand) -> GapPoint:
 
 def _budgets(
     walk: Walk,
-    stood: tuple[Stand, ...],
+    stood: tuple[GapAtStep, ...],
     rung: PartnerRung,
     pair: Pair,
     needs: Needs,

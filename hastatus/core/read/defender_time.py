@@ -19,7 +19,7 @@ from hastatus.core.trade.technique import Side
 
 
 @dataclass(frozen=True, slots=True)
-class Held:
+class DefendedAttack:
     """One attack on a defender. start_to_arrival_s: the time there was. clean: it was kept out."""
 
     start_to_arrival_s: float
@@ -33,10 +33,10 @@ class HeldAnswer:
     defender: int
     technique: str
     side: Side
-    held: Held
+    held: DefendedAttack
 
 
-def held_answers(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> list[HeldAnswer]:
+def defended_attacks(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> list[HeldAnswer]:
     """What a run tells, exchange by exchange.
 
     Only exchanges with a grade and one attack count: of several, nobody has written down which got
@@ -59,7 +59,7 @@ def held_answers(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> list[Hel
                 defender=exchange.defender if attack.person == "a" else exchange.feeder,
                 technique=answer.step.technique,
                 side=answer.side,
-                held=Held(round(had_s, 3), bool(exchange.clean)),
+                held=DefendedAttack(round(had_s, 3), bool(exchange.clean)),
             )
         )
     return found

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from hastatus.core.drill.mirrored import in_stances
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.read.defender_time import HeldAnswer, held_answers
+from hastatus.core.read.defender_time import HeldAnswer, defended_attacks
 from hastatus.core.score.exchanges import Exchange
 
 
@@ -48,7 +48,7 @@ def partner_figures(
     held = [
         answer
         for turned in (False, True)
-        for answer in held_answers(
+        for answer in defended_attacks(
             in_stances(drill, mirrored=turned),
             [each for each in exchanges if mirrored(each) == turned],
         )

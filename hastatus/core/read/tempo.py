@@ -45,7 +45,7 @@ class KeptTempo:
     alone: tuple[OwnAhead, ...]
 
 
-def kept(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list[KeptTempo]:
+def tempos(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list[KeptTempo]:
     """Every stretch in which enough was heard; none on the feeder's own time."""
     if sheet.tempo_bpm is None:
         return []

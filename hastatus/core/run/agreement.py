@@ -52,7 +52,7 @@ class Refusal:
 
 
 @dataclass(frozen=True, slots=True)
-class Brings:
+class PartnerReadiness:
     """What one who takes part brings to a rung, in words. lacks: asked for here, and not there."""
 
     name: str
@@ -62,11 +62,13 @@ class Brings:
     hold: MedicalHold | None
 
 
-def brings(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) -> list[Brings]:
+def readiness(
+    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]
+) -> list[PartnerReadiness]:
     """What each of them brings."""
     asked = asked_gear(drill, rung)
     return [
-        Brings(
+        PartnerReadiness(
             name=each.name,
             contact=each.contact,
             wears=tuple(GEAR_NAMES[gear] for gear in each.gear),

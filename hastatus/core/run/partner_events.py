@@ -79,7 +79,7 @@ class Tagged(Document):
     fault: Line
 
 
-class Undone(Document):
+class TapUndone(Document):
     """The last tap that still stands is taken back: a grade, a tag or a carry-over."""
 
     kind: Literal["undone"] = "undone"
@@ -132,7 +132,7 @@ class Strike(Document):
     partner: _Partner | None = None
 
 
-class SetOff(Document):
+class HandLeftHome(Document):
     """A hand has left its home pad: an attack is on its way. partner: whose hand."""
 
     kind: Literal["set_off"] = "set_off"
@@ -142,8 +142,8 @@ class SetOff(Document):
 
 
 Mark = Annotated[
-    RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | Undone | TempoSet
-    | CarriedOver | HeadKnock | KnockTakenBack | Strike | SetOff,
+    RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | TapUndone | TempoSet
+    | CarriedOver | HeadKnock | KnockTakenBack | Strike | HandLeftHome,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

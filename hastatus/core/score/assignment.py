@@ -12,7 +12,7 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.controls import HOME, controls
 from hastatus.core.run.device import NAMELESS
 from hastatus.core.run.events import Input
-from hastatus.core.score.discrimination import SAME_STRIKE_MS, keep_level, told_apart
+from hastatus.core.score.discrimination import SAME_STRIKE_MS, keep_level, rejection_reason
 from hastatus.core.score.expected import Expected, Expecting, Meaning, fitting_step
 from hastatus.core.score.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.trade.technique import Stance
@@ -86,7 +86,7 @@ class Answering:
             sounding = [
                 cue for cue in state.open if self._expecting.of(cue).asked.channel == "hear"
             ]
-        why = told_apart(state, t_ms, event, sounding)
+        why = rejection_reason(state, t_ms, event, sounding)
         if why:
             self._stray(t_ms, event, why)
         elif meaning is None or not self._names(t_ms, event, meaning):

@@ -24,7 +24,9 @@ FAINT_DB = 20.0
 LEVELS_FROM, LEVELS_KEPT = 8, 30
 
 
-def told_apart(state: ScoreState, t_ms: float, event: Input, sounding: list[OpenCue]) -> Why | None:
+def rejection_reason(
+    state: ScoreState, t_ms: float, event: Input, sounding: list[OpenCue]
+) -> Why | None:
     """Why an input is no answer, or None. sounding: open cues that were heard."""
     hit = f"{event.device} {event.control}"
     last_ms = state.last_hits.get(hit)

@@ -14,15 +14,15 @@ from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,
+    HandLeftHome,
     HeadKnock,
     KnockTakenBack,
     Mark,
     MarkBatch,
-    SetOff,
     Strike,
     Tagged,
+    TapUndone,
     TempoSet,
-    Undone,
 )
 from hastatus.core.run.sheet_clock import RoundClock, round_clock
 from hastatus.core.score.strike_fusion import strikes_of
@@ -80,7 +80,7 @@ class Exchange:
 
 
 @dataclass(slots=True)
-class Told:
+class PartnerRecord:
     """Everything that the marks of a run tell. knocked: partners who were knocked on the head."""
 
     exchanges: list[Exchange] = field(default_factory=list)
@@ -89,7 +89,7 @@ class Told:
     tempos: list[TempoSet] = field(default_factory=list)
 
 
-def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
+def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> PartnerRecord:
     """What became of each exchange. The same marks in whatever batches tell the same."""
     marks = [mark for batch in sorted(batches, key=lambda b: b.number) for mark in batch.marks]
     standing = _standing(marks)
@@ -110,14 +110,14 @@ def tell(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Told:
         for number in {key[0] for key in first}
         if (clock := round_clock(marks, number, sheet.tempo_bpm))
     }
-    landed: list[Strike | SetOff] = [
+    landed: list[Strike | HandLeftHome] = [
         *strikes_of(marks),
-        *(mark for mark in marks if isinstance(mark, SetOff)),
+        *(mark for mark in marks if isinstance(mark, HandLeftHome)),
     ]
     landed.sort(key=lambda mark: mark.at_ms)
     times = [mark.at_ms for mark in landed]
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
-    told = Told(
+    told = PartnerRecord(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
         knocked=_knocked(marks),
         tempos=tempos,
@@ -147,7 +147,7 @@ def _standing(marks: Sequence[Mark]) -> list[Tap]:
     """The taps that were not taken back, in order."""
     taps: list[Tap] = []
     for mark in marks:
-        if isinstance(mark, Undone):
+        if isinstance(mark, TapUndone):
             if taps:
                 taps.pop()
         elif isinstance(mark, Graded | Tagged | CarriedOver):
@@ -190,7 +190,7 @@ def _during(
     clock: RoundClock | None,
     feed: Feed | None,
     sheet: FeedSheet,
-    landed: Sequence[Strike | SetOff],
+    landed: Sequence[Strike | HandLeftHome],
     times: Sequence[float],
 ) -> tuple[Hit, ...]:
     """What landed from the start of an exchange to its end, in ms from its start. times: of them.

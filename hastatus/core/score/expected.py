@@ -80,7 +80,7 @@ class Expecting:
         return found
 
 
-def begun(expected: Expected, cue: OpenCue, time_ms: float) -> AskedStep | None:
+def matching_step(expected: Expected, cue: OpenCue, time_ms: float) -> AskedStep | None:
     """The accepted step that an answer was: of several, the first whose limit holds it.
 
     What only a time is known of counts as what was asked.

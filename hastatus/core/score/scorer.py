@@ -59,7 +59,7 @@ from hastatus.core.run.events import (
 )
 from hastatus.core.run.pad_clock import PadClock
 from hastatus.core.score.assignment import TOO_LATE_MS, Answering, jump_cut_ms, remember
-from hastatus.core.score.expected import Expected, Expecting, begun, holds, later_steps
+from hastatus.core.score.expected import Expected, Expecting, holds, later_steps, matching_step
 from hastatus.core.score.response import (
     Lapsed,
     OpenCue,
@@ -258,7 +258,7 @@ class Scorer:
         expected = self._expecting.of(cue)
         asked, asks = expected.asked, expected.asks
         time_ms = None if cue.answered_ms is None else cue.answered_ms - cue.onset_ms
-        step = begun(expected, cue, time_ms) if time_ms is not None else None
+        step = matching_step(expected, cue, time_ms) if time_ms is not None else None
         offset_ms = 0.0
         if expected.offset_ms:
             offset_ms = (step or expected.first[0]).offset_s * 1000

@@ -7,7 +7,7 @@ from typing import get_args
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.adapt.tempo import climb
+from hastatus.core.adapt.tempo import suggested_tempo
 from hastatus.core.loop.partner_fold import (
     MARK_STATE,
     MOST_TAPS,
@@ -25,10 +25,10 @@ from hastatus.core.run.partner_events import (
     MarkBatch,
     Strike,
     Tagged,
+    TapUndone,
     TempoSet,
-    Undone,
 )
-from hastatus.core.score.exchanges import tell
+from hastatus.core.score.exchanges import exchanges_from_events
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 DRILL = PARTNER_STARTERS["compact guard"]()
@@ -44,7 +44,7 @@ MARKS = st.lists(
                   grade=st.just("covered")),
         st.builds(Tagged, at_ms=st.just(0.0), round=ROUNDS, number=NUMBERS,
                   fault=st.just("static guard")),
-        st.builds(Undone, at_ms=st.just(0.0)),
+        st.builds(TapUndone, at_ms=st.just(0.0)),
         st.builds(CarriedOver, at_ms=st.just(0.0), round=ROUNDS, partner=st.just(1)),
         st.builds(TempoSet, at_ms=st.just(0.0), bpm=st.sampled_from([60.0, 64.0, 72.0]),
                   by=st.just("coach")),
@@ -70,10 +70,10 @@ def batches(marks: list[Mark], size: int) -> list[MarkBatch]:
 def of_the_whole(marks: list[Mark]) -> object:
     """What the rule suggests, read from every mark of the run."""
     assert SHEET.tempo_bpm is not None
-    told = tell(SHEET, batches(marks, 500))
+    told = exchanges_from_events(SHEET, batches(marks, 500))
     bpm = told.tempos[-1].bpm if told.tempos else SHEET.tempo_bpm
     since = [each.grade for each in told.exchanges if each.grade and each.tempo_bpm == bpm]
-    return climb(RUNG, bpm, since)
+    return suggested_tempo(RUNG, bpm, since)
 
 
 @settings(max_examples=300, deadline=None)

@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from hastatus.core.drill.checks.finding import Finding, Undoable
+from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.checks.solo import find as find_solo
 from hastatus.core.drill.document import parse
@@ -257,7 +257,7 @@ def test_caps_cannot_be_waved_through() -> None:
     document = PARTNER_STARTERS["two-beat counter"]().model_dump(mode="json")
     harder(document, 0, 6, "firm")
     drill = PartnerDrill.model_validate(document)
-    with pytest.raises(Undoable):
+    with pytest.raises(Infeasible):
         feed_sheet(drill, seed=1)
     step(document, 0, 6).update(kept=[{"check": "contact", "reason": "we like it"}])
     with pytest.raises(ValidationError):  # no way to write it down

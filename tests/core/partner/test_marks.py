@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hastatus.core.adapt.tempo import climb
+from hastatus.core.adapt.tempo import suggested_tempo
 from hastatus.core.drill.cautions import BARE_HANDS, cautions
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
@@ -29,11 +29,11 @@ from hastatus.core.run.partner_events import (
     RoundOver,
     Strike,
     Tagged,
+    TapUndone,
     TempoSet,
-    Undone,
 )
 from hastatus.core.run.sheet_clock import round_clock
-from hastatus.core.score.exchanges import Exchange, tell
+from hastatus.core.score.exchanges import Exchange, exchanges_from_events
 from hastatus.core.score.landings import arrivals
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.pair import USUAL_PAIR
@@ -66,11 +66,18 @@ def exchanges(grades: str, **rest: object) -> list[Exchange]:
 
 
 def test_one_tap_an_exchange_and_the_last_one_stands() -> None:
-    told = tell(
+    told = exchanges_from_events(
         SHEET,
-        [batch(graded(1, "struck"), graded(1, "covered"), graded(2, "countered"), Undone(at_ms=9),
-               Tagged(at_ms=10, round=1, number=3, fault="hand not home"))],
-    )  # fmt: skip
+        [
+            batch(
+                graded(1, "struck"),
+                graded(1, "covered"),
+                graded(2, "countered"),
+                TapUndone(at_ms=9),
+                Tagged(at_ms=10, round=1, number=3, fault="hand not home"),
+            )
+        ],
+    )
     assert [(each.number, each.grade, each.faults) for each in told.exchanges] == [
         (1, "covered", ()),
         (3, None, ("hand not home",)),
@@ -81,7 +88,9 @@ def test_one_tap_an_exchange_and_the_last_one_stands() -> None:
 
 
 def test_roles_follow_the_sheet() -> None:
-    told = tell(SHEET, [batch(graded(1, "covered"), graded(1, "covered", round_=2))])
+    told = exchanges_from_events(
+        SHEET, [batch(graded(1, "covered"), graded(1, "covered", round_=2))]
+    )
     assert [(each.feeder, each.defender) for each in told.exchanges] == [(0, 1), (1, 0)]
 
 
@@ -90,7 +99,7 @@ taps = st.lists(
         st.builds(graded, st.integers(1, 9), st.sampled_from(GRADES), st.floats(0, 9e4)),
         st.builds(Tagged, at_ms=st.floats(0, 9e4), round=st.just(1), number=st.integers(1, 9),
                   fault=st.sampled_from(["static guard", "elbow flares"])),
-        st.builds(Undone, at_ms=st.floats(0, 9e4)),
+        st.builds(TapUndone, at_ms=st.floats(0, 9e4)),
         st.builds(CarriedOver, at_ms=st.floats(0, 9e4), round=st.just(1), partner=st.just(1)),
     ),
     max_size=30,
@@ -102,21 +111,23 @@ def test_however_marks_are_cut_and_come_they_tell_the_same(
     marks: list[Mark], size: int, order: object
 ) -> None:
     """A batch late or twice in line changes nothing: they are put in order by number."""
-    whole = tell(SHEET, [batch(*marks)])
+    whole = exchanges_from_events(SHEET, [batch(*marks)])
     cut = [batch(*marks[at : at + size], number=at) for at in range(0, len(marks), size)]
     order.shuffle(cut)  # type: ignore[attr-defined]
-    assert tell(SHEET, cut) == whole
+    assert exchanges_from_events(SHEET, cut) == whole
 
 
 @given(taps, st.sampled_from(GRADES))
 def test_undo_takes_back_just_one_tap(marks: list[Mark], grade: Grade) -> None:
-    before = tell(SHEET, [batch(*marks)])
-    after = tell(SHEET, [batch(*marks, graded(4, grade, 9e4), Undone(at_ms=9e4))])
+    before = exchanges_from_events(SHEET, [batch(*marks)])
+    after = exchanges_from_events(
+        SHEET, [batch(*marks, graded(4, grade, 9e4), TapUndone(at_ms=9e4))]
+    )
     assert after == before
 
 
 def test_the_tempo_of_each_exchange_and_carry_over_and_knocks() -> None:
-    told = tell(
+    told = exchanges_from_events(
         SHEET,
         [batch(graded(1, "covered", 1000), TempoSet(at_ms=2000, bpm=72, by="coach"),
                graded(2, "covered", 3000), CarriedOver(at_ms=4000, round=1, partner=0),
@@ -134,7 +145,9 @@ def test_a_counter_before_during_or_after_the_attack() -> None:
     beat_ms = 1000 * SHEET.beat_s
     strikes = [0.0, beat_ms + 40, beat_ms + 5, 2 * beat_ms + 30, 2.5 * beat_ms - 20]
     marks = [Strike(at_ms=start + at, source="microphone") for at in strikes]
-    told = tell(SHEET, [batch(RoundBegun(at_ms=500, round=1), *marks, graded(1, "countered"))])
+    told = exchanges_from_events(
+        SHEET, [batch(RoundBegun(at_ms=500, round=1), *marks, graded(1, "countered"))]
+    )
     found = arrivals(DRILL, told.exchanges[0])
     shot = next(each for each in found if each.step == 4)  # the body shot on beat two
     assert (shot.when, round(shot.beats)) == ("during", 1)  # with the second attack
@@ -143,32 +156,32 @@ def test_a_counter_before_during_or_after_the_attack() -> None:
     for strikes, when in ((late, "after"), (early, "before")):
         marks = [Strike(at_ms=start + at, source="pad") for at in strikes]
         begun = RoundBegun(at_ms=500, round=1)
-        told = tell(SHEET, [batch(begun, *marks, graded(1, "covered"))])
+        told = exchanges_from_events(SHEET, [batch(begun, *marks, graded(1, "covered"))])
         found = arrivals(DRILL, told.exchanges[0])
         assert [each.when for each in found if each.step == 4] == [when]
-    nothing = tell(SHEET, [batch(graded(1, "covered"))])
+    nothing = exchanges_from_events(SHEET, [batch(graded(1, "covered"))])
     assert arrivals(DRILL, nothing.exchanges[0]) == []
 
 
 def test_the_tempo_climbs_while_it_is_clean_and_falls_when_it_is_not() -> None:
     rung = PARTNER_STARTERS["compact guard"]().rungs[-1]
     clean: list[Grade] = ["covered"] * rung.climb.clean
-    up = climb(rung, 60, clean)
+    up = suggested_tempo(rung, 60, clean)
     assert up is not None
     assert (up.bpm, up.reason) == (64, "8 clean in a row")
-    assert climb(rung, 60, clean[1:]) is None
-    down = climb(rung, 72, ["covered", "struck", "deflected", "struck"])
+    assert suggested_tempo(rung, 60, clean[1:]) is None
+    down = suggested_tempo(rung, 72, ["covered", "struck", "deflected", "struck"])
     assert down is not None
     assert down.bpm == 68
     assert rung.goal_bpm is not None
-    assert climb(rung, rung.goal_bpm, clean) is None
-    assert climb(rung, 20, ["struck"] * 5) is None
+    assert suggested_tempo(rung, rung.goal_bpm, clean) is None
+    assert suggested_tempo(rung, 20, ["struck"] * 5) is None
 
 
 @given(st.lists(st.sampled_from(GRADES), max_size=40), st.floats(20, 200))
 def test_the_tempo_never_passes_the_goal_and_moves_one_step(since: list[Grade], bpm: float) -> None:
     rung = PARTNER_STARTERS["compact guard"]().rungs[-1]
-    found = climb(rung, bpm, since)
+    found = suggested_tempo(rung, bpm, since)
     if found is None:
         return
     assert abs(found.bpm - bpm) <= rung.climb.step_bpm + 1e-9
@@ -342,7 +355,7 @@ def test_a_page_that_went_in_a_round_is_a_pause_from_when_it_was_last_noted() ->
     assert clock is not None
     assert clock.sheet_s(back_ms) == pytest.approx(first.at_s + 1)
     assert clock.at_ms(second.at_s) == pytest.approx(1000 * second.at_s + away_ms)
-    told = tell(sheet, [batch(*before), batch(*after, number=1)]).exchanges
+    told = exchanges_from_events(sheet, [batch(*before), batch(*after, number=1)]).exchanges
     assert [(each.number, each.grade) for each in told] == [
         (first.number, "covered"), (second.number, "struck"),
     ]  # fmt: skip

@@ -15,20 +15,20 @@ from hastatus.core.drill.paths import follow
 from hastatus.core.loop.partner_result import partner_result
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
 from hastatus.core.read.partner_figures import partner_figures
-from hastatus.core.read.tempo import kept
+from hastatus.core.read.tempo import tempos
 from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,
+    HandLeftHome,
     Mark,
     MarkBatch,
     RoundBegun,
     RoundOver,
-    SetOff,
     Strike,
     TempoSet,
 )
-from hastatus.core.score.exchanges import tell
+from hastatus.core.score.exchanges import exchanges_from_events
 from hastatus.core.score.landings import arrivals, counters
 from hastatus.core.score.strike_fusion import strikes_of
 from hastatus.core.starter.partner import PARTNER_STARTERS
@@ -114,7 +114,7 @@ def test_a_free_exchange_is_in_the_turn_that_was_on() -> None:
     marks: list[Mark] = [RoundBegun(at_ms=1000, round=1)]
     marks += [Graded(at_ms=1000 + 1000 * at_s, round=1, number=number, grade="covered")
               for number, at_s in enumerate((5, 15, 25, 45), start=1)]  # fmt: skip
-    told = tell(sheet, [MarkBatch(number=0, marks=tuple(marks))])
+    told = exchanges_from_events(sheet, [MarkBatch(number=0, marks=tuple(marks))])
     assert [each.feeder for each in told.exchanges] == [0, 0, 1, 0]
 
 
@@ -133,7 +133,7 @@ def held_run(
         step = next(each for each in follow(drill, [feed.path[0].passage]).steps if each.strikes)
         at_ms = 1e6 * round_ + 1000 * (feed.at_s + (step.beat - 1) * sheet.beat_s)
         at_ms += float(rng.normal(0, 10))
-        marks.append(SetOff(at_ms=at_ms - 1000 * had_s, source=source, partner=feeder))
+        marks.append(HandLeftHome(at_ms=at_ms - 1000 * had_s, source=source, partner=feeder))
         if heard:
             marks.append(Strike(at_ms=at_ms, source=source, partner=feeder))
         grade: Grade = "struck" if feed.number % 3 == 0 else "covered"
@@ -176,7 +176,7 @@ def test_who_ran_ahead_of_a_kept_pulse_is_told(owned: bool, ahead: int | None) -
     """By pads, or by the score where only the room was listened to."""
     drill, sheet = sheet_of("turn about", count=1, ends="time", duration_s=240.0)
     marks = strikes(drill, sheet, owned=owned, ahead=ahead)
-    (told,) = kept(drill, sheet, marks)
+    (told,) = tempos(drill, sheet, marks)
     assert told.pulse
     assert [each.partner for each in told.alone] == ([] if ahead is None else [ahead])
     assert told.rhythm.tempo_bpm == pytest.approx(sheet.tempo_bpm, rel=0.01)
@@ -224,14 +224,14 @@ def test_microphone_and_pads_together_keep_the_tempo() -> None:
         for mark in felt
         if isinstance(mark, Strike)
     ]
-    assert kept(drill, sheet, [*felt, *heard]) == kept(drill, sheet, felt)
+    assert tempos(drill, sheet, [*felt, *heard]) == tempos(drill, sheet, felt)
 
 
 def test_without_a_pulse_nobody_is_named() -> None:
     drill, sheet = sheet_of("turn about", count=1, ends="time", duration_s=240.0)
     silent = drill.rungs[0].model_copy(update={"metronome": False})
     drill = drill.model_copy(update={"rungs": (silent,)})
-    (told,) = kept(drill, sheet, strikes(drill, sheet, owned=True, ahead=1))
+    (told,) = tempos(drill, sheet, strikes(drill, sheet, owned=True, ahead=1))
     assert (told.pulse, told.alone) == (False, ())
 
 
@@ -245,7 +245,7 @@ def test_each_tempo_of_a_round_has_a_rhythm_of_its_own() -> None:
         marks.append(mark.model_copy(update={"at_ms": at_ms}))
     faster = TempoSet(at_ms=40_000, bpm=1.25 * sheet.tempo_bpm, by="coach")
     over = RoundOver(at_ms=105_000, round=1)
-    first, second = kept(drill, sheet, [*marks, faster, over])
+    first, second = tempos(drill, sheet, [*marks, faster, over])
     assert (first.asked_bpm, second.asked_bpm) == (
         pytest.approx(sheet.tempo_bpm, abs=0.01), pytest.approx(faster.bpm, abs=0.01),
     )  # fmt: skip
@@ -262,7 +262,9 @@ def test_chains_are_timed_in_beats_and_a_strike_is_given_to_whose_it_is() -> Non
         marks = [*strikes(drill, sheet, owned=owned)]
         marks += [Graded(at_ms=1e5, round=1, number=feed.number, grade="countered")
                   for _, _, feed in fed(sheet)]  # fmt: skip
-        told[owned] = tell(sheet, [MarkBatch(number=0, marks=tuple(marks))]).exchanges
+        told[owned] = exchanges_from_events(
+            sheet, [MarkBatch(number=0, marks=tuple(marks))]
+        ).exchanges
     summed = {owned: counters(arrivals(drill, each) for each in told[owned]) for owned in told}
     assert summed[True] == summed[False]
     every = summed[True]
@@ -292,7 +294,7 @@ def test_runs_of_a_pair_give_back_the_time_they_need(need_s: float) -> None:
     held = []
     for number in range(8):
         sheet = feed_sheet(drill, seed=number, rung=2)
-        told = tell(sheet, batches(drill, sheet, Pair(0.8, need_s), rng))
+        told = exchanges_from_events(sheet, batches(drill, sheet, Pair(0.8, need_s), rng))
         held += partner_figures(drill, told.exchanges, (), STANCES).held
     true = rng.normal(need_s, NEED_SPREAD_S, 20_000) + rng.exponential(NEED_TAIL_S, 20_000)
     for defender in (0, 1):

@@ -1344,24 +1344,6 @@ export interface components {
       to: string | null
     }
     /**
-     * Brings
-     * @description What one who takes part brings to a rung, in words. lacks: asked for here, and not there.
-     */
-    Brings: {
-      /**
-       * Contact
-       * @enum {string}
-       */
-      contact: 'none' | 'touch' | 'light' | 'firm'
-      hold: components['schemas']['MedicalHold'] | null
-      /** Lacks */
-      lacks: string[]
-      /** Name */
-      name: string
-      /** Wears */
-      wears: string[]
-    }
-    /**
      * Budget
      * @description The time budget of one attack, and how fast to feed it.
      *
@@ -1563,46 +1545,6 @@ export interface components {
     Clearance: {
       /** Words */
       words: string
-    }
-    /**
-     * Climb
-     * @description How the tempo follows the pair, in the run.
-     *
-     *     rule: by the coach's key, or up after `clean` clean exchanges in a row and down after `failed`
-     *     that came through. step_bpm: one step.
-     */
-    Climb: {
-      /**
-       * Clean
-       * @default 8
-       */
-      clean: number
-      /**
-       * Failed
-       * @default 2
-       */
-      failed: number
-      /**
-       * Rule
-       * @default by_hand
-       * @enum {string}
-       */
-      rule: 'by_hand' | 'by_rule'
-      /**
-       * Step Bpm
-       * @default 4
-       */
-      step_bpm: number
-    }
-    /**
-     * Climbed
-     * @description A suggested tempo, and why in one line.
-     */
-    Climbed: {
-      /** Bpm */
-      bpm: number
-      /** Reason */
-      reason: string
     }
     /**
      * Committed
@@ -2747,6 +2689,26 @@ export interface components {
       times_ms: number[]
     }
     /**
+     * HandLeftHome
+     * @description A hand has left its home pad: an attack is on its way. partner: whose hand.
+     */
+    HandLeftHome: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'set_off'
+      /** Partner */
+      partner: number
+      /**
+       * Source
+       * @enum {string}
+       */
+      source: 'pad' | 'simulated'
+    }
+    /**
      * HeadKnock
      * @description Somebody was knocked on the head: everything stops.
      */
@@ -3006,30 +2968,6 @@ export interface components {
       jump_cut_s: number
     }
     /**
-     * Kept
-     * @description A check that the coach has waved through at a step, and why.
-     */
-    Kept: {
-      /**
-       * Check
-       * @enum {string}
-       */
-      check:
-        | 'fit'
-        | 'side'
-        | 'limb'
-        | 'standing_leg'
-        | 'reach'
-        | 'surface'
-        | 'room'
-        | 'blocks'
-        | 'punches'
-        | 'counter_beat'
-        | 'sight'
-      /** Reason */
-      reason: string
-    }
-    /**
      * KeptTempo
      * @description The rhythm of a stretch of a round in which one tempo was asked.
      *
@@ -3140,9 +3078,56 @@ export interface components {
      */
     Library: {
       /** Drills */
-      drills: components['schemas']['ShelvedDrill'][]
+      drills: components['schemas']['LibraryEntry'][]
       /** Offered */
       offered: components['schemas']['OfferedDrill'][]
+    }
+    /**
+     * LibraryEntry
+     * @description A drill in the library. version: the newest. archived: put away. runs: that it has had.
+     */
+    LibraryEntry: {
+      /** Archived */
+      archived: boolean
+      /** Channels */
+      channels: ('hear' | 'see')[]
+      /** Floor M */
+      floor_m: number
+      /** Focus */
+      focus: string[]
+      /**
+       * Form
+       * @enum {string}
+       */
+      form: 'solo' | 'partner'
+      /** Gear */
+      gear: string[]
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Least Minutes */
+      least_minutes: number
+      /**
+       * Level
+       * @enum {string}
+       */
+      level: 'new' | 'settled' | 'advanced'
+      /** Most Minutes */
+      most_minutes: number
+      /** People */
+      people: number
+      /** Rungs */
+      rungs: number
+      /** Runs */
+      runs: number
+      /** Tags */
+      tags: string[]
+      /** Title */
+      title: string
+      /** Version */
+      version: number
     }
     /**
      * Light
@@ -3205,7 +3190,7 @@ export interface components {
      * @description What became of a batch. climb: the tempo that the rule suggests now, with its reason.
      */
     MarksAck: {
-      climb: components['schemas']['Climbed'] | null
+      climb: components['schemas']['TempoSuggestion'] | null
       /** Complete */
       complete: boolean
       /** Next Batch */
@@ -3240,13 +3225,13 @@ export interface components {
         | components['schemas']['Resumed']
         | components['schemas']['Graded']
         | components['schemas']['Tagged']
-        | components['schemas']['Undone']
+        | components['schemas']['TapUndone']
         | components['schemas']['TempoSet']
         | components['schemas']['CarriedOver']
         | components['schemas']['HeadKnock']
         | components['schemas']['KnockTakenBack']
         | components['schemas']['Strike']
-        | components['schemas']['SetOff']
+        | components['schemas']['HandLeftHome']
       )[]
       /** Number */
       number: number
@@ -3862,6 +3847,24 @@ export interface components {
       people: number
     }
     /**
+     * PartnerReadiness
+     * @description What one who takes part brings to a rung, in words. lacks: asked for here, and not there.
+     */
+    PartnerReadiness: {
+      /**
+       * Contact
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      hold: components['schemas']['MedicalHold'] | null
+      /** Lacks */
+      lacks: string[]
+      /** Name */
+      name: string
+      /** Wears */
+      wears: string[]
+    }
+    /**
      * PartnerReading
      * @description A partner run, read.
      *
@@ -3997,7 +4000,7 @@ export interface components {
        *       "step_bpm": 4
        *     }
        */
-      climb: components['schemas']['Climb']
+      climb: components['schemas']['TempoRule']
       /**
        * Contact
        * @default firm
@@ -5635,7 +5638,7 @@ export interface components {
        * Kept
        * @default []
        */
-      kept: components['schemas']['Kept'][]
+      kept: components['schemas']['Waiver'][]
       /**
        * Lane
        * @enum {string}
@@ -5721,26 +5724,6 @@ export interface components {
       role: string
     }
     /**
-     * SetOff
-     * @description A hand has left its home pad: an attack is on its way. partner: whose hand.
-     */
-    SetOff: {
-      /** At Ms */
-      at_ms: number
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'set_off'
-      /** Partner */
-      partner: number
-      /**
-       * Source
-       * @enum {string}
-       */
-      source: 'pad' | 'simulated'
-    }
-    /**
      * SetOrder
      * @description A known order.
      *
@@ -5777,53 +5760,6 @@ export interface components {
       interval: components['schemas']['Interval'] | null
       /** Name */
       name: string
-    }
-    /**
-     * ShelvedDrill
-     * @description A drill in the library. version: the newest. archived: put away. runs: that it has had.
-     */
-    ShelvedDrill: {
-      /** Archived */
-      archived: boolean
-      /** Channels */
-      channels: ('hear' | 'see')[]
-      /** Floor M */
-      floor_m: number
-      /** Focus */
-      focus: string[]
-      /**
-       * Form
-       * @enum {string}
-       */
-      form: 'solo' | 'partner'
-      /** Gear */
-      gear: string[]
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Least Minutes */
-      least_minutes: number
-      /**
-       * Level
-       * @enum {string}
-       */
-      level: 'new' | 'settled' | 'advanced'
-      /** Most Minutes */
-      most_minutes: number
-      /** People */
-      people: number
-      /** Rungs */
-      rungs: number
-      /** Runs */
-      runs: number
-      /** Tags */
-      tags: string[]
-      /** Title */
-      title: string
-      /** Version */
-      version: number
     }
     /**
      * ShownView
@@ -6138,7 +6074,7 @@ export interface components {
      */
     StartView: {
       /** Brings */
-      brings: components['schemas']['Brings'][]
+      brings: components['schemas']['PartnerReadiness'][]
       /** Cautions */
       cautions: string[]
       /**
@@ -6584,6 +6520,19 @@ export interface components {
       name: string
     }
     /**
+     * TapUndone
+     * @description The last tap that still stands is taken back: a grade, a tag or a carry-over.
+     */
+    TapUndone: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'undone'
+    }
+    /**
      * Technique
      * @description Something a feeder, a defender or a student alone does.
      *
@@ -6722,6 +6671,36 @@ export interface components {
       use: 'attack' | 'defense' | 'move'
     }
     /**
+     * TempoRule
+     * @description How the tempo follows the pair, in the run.
+     *
+     *     rule: by the coach's key, or up after `clean` clean exchanges in a row and down after `failed`
+     *     that came through. step_bpm: one step.
+     */
+    TempoRule: {
+      /**
+       * Clean
+       * @default 8
+       */
+      clean: number
+      /**
+       * Failed
+       * @default 2
+       */
+      failed: number
+      /**
+       * Rule
+       * @default by_hand
+       * @enum {string}
+       */
+      rule: 'by_hand' | 'by_rule'
+      /**
+       * Step Bpm
+       * @default 4
+       */
+      step_bpm: number
+    }
+    /**
      * TempoSet
      * @description From now on this tempo, by the coach's key or by the rule.
      */
@@ -6740,6 +6719,16 @@ export interface components {
        * @enum {string}
        */
       kind: 'tempo_set'
+    }
+    /**
+     * TempoSuggestion
+     * @description A suggested tempo, and why in one line.
+     */
+    TempoSuggestion: {
+      /** Bpm */
+      bpm: number
+      /** Reason */
+      reason: string
     }
     /**
      * Turn
@@ -6786,19 +6775,6 @@ export interface components {
        * @enum {string}
        */
       switch: 'time' | 'count' | 'rounds' | 'score' | 'never'
-    }
-    /**
-     * Undone
-     * @description The last tap that still stands is taken back: a grade, a tag or a carry-over.
-     */
-    Undone: {
-      /** At Ms */
-      at_ms: number
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: 'undone'
     }
     /**
      * Unguessable
@@ -6852,6 +6828,30 @@ export interface components {
        * @default 170
        */
       words_a_minute: number
+    }
+    /**
+     * Waiver
+     * @description A check that the coach has waved through at a step, and why.
+     */
+    Waiver: {
+      /**
+       * Check
+       * @enum {string}
+       */
+      check:
+        | 'fit'
+        | 'side'
+        | 'limb'
+        | 'standing_leg'
+        | 'reach'
+        | 'surface'
+        | 'room'
+        | 'blocks'
+        | 'punches'
+        | 'counter_beat'
+        | 'sight'
+      /** Reason */
+      reason: string
     }
     /**
      * WalkedStep

@@ -1,7 +1,7 @@
-import type { ShelvedDrill } from '../api/types'
+import type { LibraryEntry } from '../api/types'
 import type { Filter } from './finding'
 
-type FiltersProps = { filter: Filter; set: (filter: Filter) => void; drills: ShelvedDrill[] }
+type FiltersProps = { filter: Filter; set: (filter: Filter) => void; drills: LibraryEntry[] }
 
 /** What a drill has to fit. */
 export function Filters({ filter, set, drills }: FiltersProps) {

@@ -5,7 +5,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { api, take } from '../api/client'
 import { FRESH_DRILL, FRESH_SCORE } from '../api/fresh'
 import { libraryQuery } from '../api/queries'
-import type { AnyDrill, ShelvedDrill } from '../api/types'
+import type { AnyDrill, LibraryEntry } from '../api/types'
 import { Fault, Waiting } from '../shell/Fault'
 import { Rows } from '../shell/Rows'
 import { Title } from '../shell/Shell'
@@ -21,7 +21,7 @@ export function Library() {
   const [search] = useSearchParams()
   const [filter, setFilter] = useState<Filter>(NO_FILTER)
   const [archived, setArchived] = useState(search.get('archived') === 'yes')
-  const [undo, setUndo] = useState<ShelvedDrill | null>(null)
+  const [undo, setUndo] = useState<LibraryEntry | null>(null)
   const library = useQuery(libraryQuery(archived))
   const navigate = useNavigate()
   const queries = useQueryClient()

@@ -2,12 +2,12 @@ import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 
 import { api, take } from '../api/client'
-import type { ShelvedDrill } from '../api/types'
+import type { LibraryEntry } from '../api/types'
 import type { RowPlace } from '../shell/Rows'
 import { copyDraft } from './history'
 
 type Props = {
-  drill: ShelvedDrill
+  drill: LibraryEntry
   place: RowPlace
   putAway: () => void
   tag: (tags: string[]) => void

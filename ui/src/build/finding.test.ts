@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 
-import type { ShelvedDrill } from '../api/types'
+import type { LibraryEntry } from '../api/types'
 import { finds, NO_FILTER } from './finding'
 
 const DRILL = {
@@ -13,7 +13,7 @@ const DRILL = {
   least_minutes: 2,
   most_minutes: 4,
   floor_m: 2,
-} as ShelvedDrill
+} as LibraryEntry
 
 it.each([
   [{}, true],

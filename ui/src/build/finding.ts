@@ -1,5 +1,5 @@
 /** Finding drills by what there is: people, gear, floor, minutes, level and focus. */
-import type { ShelvedDrill } from '../api/types'
+import type { LibraryEntry } from '../api/types'
 import { holds } from '../shell/finding'
 
 export type Filter = {
@@ -23,7 +23,7 @@ export const NO_FILTER: Filter = {
 }
 
 /** Whether a drill fits. A drill fits a number of minutes when one of its rungs does. */
-export function finds(filter: Filter, drill: ShelvedDrill): boolean {
+export function finds(filter: Filter, drill: LibraryEntry): boolean {
   const text = [drill.title, drill.form, ...drill.focus, ...drill.tags, ...drill.gear].join(' ')
   const within = (most: string, value: number) => most === '' || value <= Number(most)
   return (

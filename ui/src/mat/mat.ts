@@ -3,7 +3,7 @@
  *
  * The sheet's time follows the tempo: at twice the sheet's tempo it passes twice as fast.
  */
-import type { Climbed, PairMark, PairRun } from '../api/types'
+import type { TempoSuggestion, PairMark, PairRun } from '../api/types'
 import { RunClock } from './clock'
 import { callsOf, onSheet, placeAt, rolesOf } from './course'
 import { Keeper } from './going'
@@ -218,7 +218,7 @@ export class Mat {
     this.set({ bpm, suggestion: null })
   }
 
-  private acknowledged(climb: Climbed | null): void {
+  private acknowledged(climb: TempoSuggestion | null): void {
     if (climb && this.rung?.climb.rule === 'by_rule' && this.state.phase === 'round') {
       if (climb.bpm !== this.state.bpm) this.setTempo(climb.bpm, 'rule')
     } else this.set({ suggestion: climb })

@@ -1,5 +1,5 @@
 /** What the mat shows at a moment. Pure. */
-import type { Climbed, FeedSheet, PairRun } from '../api/types'
+import type { TempoSuggestion, FeedSheet, PairRun } from '../api/types'
 import type { Line } from '../player/outbox'
 import { placeAt, type Place } from './course'
 import type { Going } from './going'
@@ -20,7 +20,7 @@ export type MatState = Place & {
   bpm: number | null
   /** Taps of this round. */
   taps: Taps
-  suggestion: Climbed | null
+  suggestion: TempoSuggestion | null
   carried: readonly number[]
   line: Line
   inEar: boolean

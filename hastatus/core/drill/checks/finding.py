@@ -26,7 +26,7 @@ class Finding(Fault):
     kept: Line | None = None
 
 
-class Undoable(ValueError):
+class Infeasible(ValueError):
     """A score that cannot be done. findings: why."""
 
     def __init__(self, findings: Sequence[Finding]) -> None:

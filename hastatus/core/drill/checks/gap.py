@@ -7,7 +7,14 @@ from math import ceil
 
 from hastatus.core.drill.checks.fault import Mend
 from hastatus.core.drill.checks.finding import Finding, at, mend, path_of
-from hastatus.core.drill.gap_line import SHORT_M, STOPPED_M, Stand, moved, reached_m, stands
+from hastatus.core.drill.gap_line import (
+    SHORT_M,
+    STOPPED_M,
+    GapAtStep,
+    gaps_at_steps,
+    moved,
+    reached_m,
+)
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import Walk
 from hastatus.core.trade.footwork import Footwork
@@ -25,7 +32,7 @@ TOO_NEAR = 0.5
 
 def gap_findings(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Finding]:
     """Strikes that do not reach at the gap that the footwork has led to, or have no room."""
-    for stand in stands(drill, walk, pair):
+    for stand in gaps_at_steps(drill, walk, pair):
         if stand.reached_m is None:
             continue
         step = stand.walked
@@ -43,7 +50,7 @@ def gap_findings(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Findin
             )
 
 
-def _short(drill: PartnerDrill, stand: Stand, pair: Pair) -> Finding:
+def _short(drill: PartnerDrill, stand: GapAtStep, pair: Pair) -> Finding:
     step, body = stand.walked, pair.of(stand.walked.person)
     reached = stand.reached_m or 0.0
     told = (
@@ -63,7 +70,7 @@ def _short(drill: PartnerDrill, stand: Stand, pair: Pair) -> Finding:
     return at(drill, step, "reach", told, field="footwork", better=_nearer(drill, stand, body))
 
 
-def _longer_surface(drill: PartnerDrill, stand: Stand, body: Limbs) -> Surface | None:
+def _longer_surface(drill: PartnerDrill, stand: GapAtStep, body: Limbs) -> Surface | None:
     """The palm or fist gives way to what of the hand would reach."""
     own = stand.walked.step.surface or surface_of(stand.walked.technique)
     if own != "palm":
@@ -75,7 +82,7 @@ def _longer_surface(drill: PartnerDrill, stand: Stand, body: Limbs) -> Surface |
     return None
 
 
-def _nearer(drill: PartnerDrill, stand: Stand, body: Limbs) -> Mend | None:
+def _nearer(drill: PartnerDrill, stand: GapAtStep, body: Limbs) -> Mend | None:
     """A pad held nearer, a step in, or a nearer start, whichever is the least that reaches."""
     step, path = stand.walked, path_of(drill, stand.walked)
     pad = step.step.pad

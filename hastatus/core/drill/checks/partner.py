@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from hastatus.core.drill.checks.answers import answer_findings
 from hastatus.core.drill.checks.contact import cap_findings
-from hastatus.core.drill.checks.finding import Finding, Undoable
+from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.checks.flow import flow_findings
 from hastatus.core.drill.checks.gap import gap_findings
 from hastatus.core.drill.checks.limbs import limb_findings
 from hastatus.core.drill.checks.perception import sight_findings
-from hastatus.core.drill.checks.structure import unsound
+from hastatus.core.drill.checks.structure import structure_findings
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.trade.pair import USUAL_PAIR, Pair
@@ -20,7 +20,7 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
 
     Limbs are checked at the fastest beat of any rung: what is home in time there is so anywhere.
     """
-    stops = [*unsound(drill)]
+    stops = [*structure_findings(drill)]
     if stops:
         return stops
     found = [*cap_findings(drill), *sight_findings(drill)]
@@ -44,7 +44,7 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
 
 
 def check(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> None:
-    """Raise `Undoable` with every finding that stops."""
+    """Raise `Infeasible` with every finding that stops."""
     stops = [each for each in find(drill, pair) if each.level == "stop"]
     if stops:
-        raise Undoable(stops)
+        raise Infeasible(stops)

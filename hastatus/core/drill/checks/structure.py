@@ -17,7 +17,7 @@ from hastatus.core.drill.wording_solo import percent
 from hastatus.core.trade.catalogue import TECHNIQUES
 
 
-def unsound(drill: PartnerDrill) -> list[Finding]:
+def structure_findings(drill: PartnerDrill) -> list[Finding]:
     """Everything that keeps the score from being followed at all."""
     found = [*_keys(drill)]
     for place, passage in enumerate(drill.passages):

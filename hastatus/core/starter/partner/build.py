@@ -12,7 +12,7 @@ from typing import Any
 
 from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import Kept, Lane, PadHold, ScoreStep
+from hastatus.core.drill.partner_step import Lane, PadHold, ScoreStep, Waiver
 from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.trade.colours import Colour, Shape
 
@@ -33,9 +33,9 @@ def done(line: str, **rest: object) -> ScoreStep:
     return _step("defender", line, rest)
 
 
-def keep(check: str, reason: str) -> tuple[Kept, ...]:
+def keep(check: str, reason: str) -> tuple[Waiver, ...]:
     """A check that is waved through, for `kept=`."""
-    return (Kept.model_validate({"check": check, "reason": reason}),)
+    return (Waiver.model_validate({"check": check, "reason": reason}),)
 
 
 def pad(ahead_m: float, angle_deg: int = 0, *, gives: bool = False) -> PadHold:

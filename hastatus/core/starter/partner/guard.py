@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from hastatus.core.drill.partner import (
-    Climb,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
+    TempoRule,
     Turns,
 )
 from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
@@ -41,7 +41,7 @@ def small_guard_together() -> PartnerDrill:
             ),
             ("any", {"order": Balanced(), "announced": False,
                      "turns": Turns(switch="time", every_s=20)}),
-            ("pace climbs", {"climb": Climb(rule="by_rule"), "tempo_bpm": 60, "goal_bpm": 96,
+            ("pace climbs", {"climb": TempoRule(rule="by_rule"), "tempo_bpm": 60, "goal_bpm": 96,
                              "tell": "plain"}),
         ),
     )  # fmt: skip

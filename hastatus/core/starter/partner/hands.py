@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from hastatus.core.drill.partner import (
-    Climb,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
+    TempoRule,
     Turns,
 )
 from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
@@ -62,7 +62,7 @@ def turn_about() -> PartnerDrill:
             PartnerRung(name="one tempo", tempo_bpm=56, goal_bpm=70, tell="big", contact="touch",
                         passages=("turn",), turns=Turns(switch="score"),
                         rounds=PartnerRounds(count=3, duration_s=60)),
-            ("tempo goes up together", {"climb": Climb(rule="by_rule"), "goal_bpm": 90}),
+            ("tempo goes up together", {"climb": TempoRule(rule="by_rule"), "goal_bpm": 90}),
             ("by feel, no metronome", {"metronome": False, "tell": "plain"}),
         ),
     )  # fmt: skip
