@@ -12,7 +12,8 @@ from pydantic_core import to_jsonable_python
 DIGITS = 6
 """Significant digits of a number: what another processor rounds otherwise lies far below."""
 _ID = re.compile(r"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}")
-_PROSE = {"description", "title", "summary", "operationId", "tags", "info", "servers"}
+_LEFT_OUT = {"description", "title", "summary", "operationId", "tags", "$defs"}
+"""Prose, and the definitions: each stands where it is referred to."""
 
 
 def golden_hash(value: object) -> str:
@@ -59,9 +60,9 @@ class _Structure:
         for key, inner in value.items():
             if key == "mapping":  # of a discriminator: its values name types
                 found[key] = {each: self.of({"$ref": ref}, within) for each, ref in inner.items()}
-            elif key in ("properties", "paths", "$defs"):
+            elif key in ("properties", "paths"):
                 found[key] = {name: self.of(each, within) for name, each in inner.items()}
-            elif key not in _PROSE:
+            elif key not in _LEFT_OUT:
                 found[key] = self.of(inner, within)
         return found
 
