@@ -14,7 +14,7 @@ import numpy as np
 
 from bench.figure import Figure
 from bench.strikes import DISTURBANCES, Scene, busy_scene, disturbed_scene, scene
-from hastatus.core.read.microphone import MOST_EXTRA, microphone_doubt
+from hastatus.core.read.microphone_trust import MOST_EXTRA, microphone_doubt
 from hastatus.core.sound.tones import RATE, SOUNDS
 
 ROOMS = 10

@@ -15,7 +15,7 @@ from sqlalchemy import Engine, func, select
 from bench.figure import Figure, percentile
 from bench.rules import in_rounds
 from hastatus.core.drill.solo import Drill
-from hastatus.core.loop.live import RUN_STATE, begin, fold_batch
+from hastatus.core.loop.live_run import RUN_STATE, begin, fold_batch
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch

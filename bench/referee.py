@@ -15,7 +15,7 @@ import numpy as np
 
 from bench.figure import Figure
 from hastatus.core.drill.solo import Drill
-from hastatus.core.loop.live import Tail, begin, fold_batch, rescore, revise
+from hastatus.core.loop.live_run import Tail, begin, fold_batch, rescore, revise
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from hastatus.core.drill import foreperiod
-from hastatus.core.drill.asked import ask
 from hastatus.core.drill.checks import solo
 from hastatus.core.drill.repeats import longest_repeat
+from hastatus.core.drill.requirement import ask
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.plan import flash_limit

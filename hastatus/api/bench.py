@@ -10,14 +10,14 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import BaseModel, Field, model_validator
 
 from hastatus.api.shapes import CueNames, RungNumber, Seed
-from hastatus.core.drill.asked import TimedBy
 from hastatus.core.drill.checks.fault import Fault
 from hastatus.core.drill.cue import AssetId, Words
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.header import Language
 from hastatus.core.drill.outline import LibraryEntry
+from hastatus.core.drill.requirement import TimedBy
 from hastatus.core.drill.solo import Drill
-from hastatus.core.drill.wording_solo import Fact
+from hastatus.core.drill.solo_wording import Fact
 from hastatus.core.fields import Document, Key, Line, Note, Seconds
 from hastatus.core.plan.statistics import PlanFigures
 from hastatus.core.plan.timeline import PlacedCue

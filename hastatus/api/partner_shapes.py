@@ -9,15 +9,15 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.shapes import RungNumber, Seed
-from hastatus.core.adapt.tempo import TempoSuggestion
+from hastatus.core.adapt.tempo_rule import TempoSuggestion
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Lane
 from hastatus.core.fields import Document
 from hastatus.core.plan.feed_pace import Need
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.kept_tempo import KeptTempo
 from hastatus.core.read.partner_run import PartnerReading
 from hastatus.core.read.proportion import Interval
-from hastatus.core.read.tempo import KeptTempo
 from hastatus.core.run.agreement import Agreed, PartnerReadiness, Refusal
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands

@@ -13,10 +13,10 @@ from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import FaultPlace, Problem, faults_of
 from hastatus.core.adapt import open_cues
 from hastatus.core.adapt.weak_cues import weights
-from hastatus.core.drill import wording_solo
-from hastatus.core.drill.asked import TimedBy
+from hastatus.core.drill import solo_wording
 from hastatus.core.drill.checks import solo
 from hastatus.core.drill.checks.fault import Fault, Unplannable
+from hastatus.core.drill.requirement import TimedBy
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import sounds as clips
 from hastatus.core.plan.announcements import side_sounds
@@ -175,9 +175,9 @@ def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels) -> benc
 def _rungs(drill: Drill) -> list[bench.RungWords]:
     told = []
     for number, rung in enumerate(drill.rungs):
-        changes = wording_solo.differences(drill, drill.rungs[number - 1], rung) if number else []
+        changes = solo_wording.differences(drill, drill.rungs[number - 1], rung) if number else []
         told.append(
-            bench.RungWords(name=rung.name, facts=wording_solo.facts(drill, rung), changes=changes)
+            bench.RungWords(name=rung.name, facts=solo_wording.facts(drill, rung), changes=changes)
         )
     return told
 

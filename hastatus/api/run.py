@@ -19,7 +19,7 @@ from hastatus.api.planning import factors_for, make_plan, slow_cue
 from hastatus.api.problems import FaultPlace, Problem, not_found
 from hastatus.core.adapt.controllers import out_of_reach
 from hastatus.core.drill.solo import Drill
-from hastatus.core.loop import rescored
+from hastatus.core.loop import results
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.read import summary
@@ -281,5 +281,5 @@ def results_json(path: shapes.RunPath) -> Response:
     """The responses and figures as one document."""
     run = find_run(path.run_id)
     return Response(
-        rescored.RESULTS.dump_json(runs.score_run(db(), run)), content_type="application/json"
+        results.RESULTS.dump_json(runs.score_run(db(), run)), content_type="application/json"
     )

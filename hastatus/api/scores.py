@@ -19,12 +19,12 @@ from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Finding, Infeasible
-from hastatus.core.drill.mirrored import in_stances
+from hastatus.core.drill.mirror import in_stances
 from hastatus.core.drill.pad_card import pad_card
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner_wording import branch_words, partner_differences, partner_facts
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.shadow import NothingToAnswer, shadow
-from hastatus.core.drill.wording_partner import branch_words, partner_differences, partner_facts
 from hastatus.core.plan.feed_pace import Needed, Needs, by_rule
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet

@@ -16,7 +16,7 @@ from hastatus.core.drill.cue import SoundName
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Document, Line, Note, Seconds
-from hastatus.core.loop.live import Tail
+from hastatus.core.loop.live_run import Tail
 from hastatus.core.read.baseline import Agreement, Baseline, BaselineTrend
 from hastatus.core.read.difference import Difference
 from hastatus.core.read.student_course import Skill

@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from hastatus.command.files import FILE, OUT, read, write
-from hastatus.core.loop.rescored import RESULTS, read_record
+from hastatus.core.loop.results import RESULTS, read_record
 from hastatus.core.run.events import BadBatch, RunRecord
 
 

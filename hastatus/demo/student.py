@@ -13,8 +13,8 @@ from typing import Literal
 
 import numpy as np
 
-from hastatus.core.drill.asked import Asked, AskedStep
-from hastatus.core.loop.live import RunState, Tail, begin, fold_batch, revise
+from hastatus.core.drill.requirement import Asked, AskedStep
+from hastatus.core.loop.live_run import RunState, Tail, begin, fold_batch, revise
 from hastatus.core.plan.timeline import Asking, PlacedCue
 from hastatus.core.run.controls import Control, controls
 from hastatus.core.run.events import (

@@ -14,7 +14,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
-from hastatus.core.loop import live
+from hastatus.core.loop import live_run
 from hastatus.core.run.events import EVENT_VERSION, MOST_EVENTS, BadBatch, Batch, check_batch
 from hastatus.core.run.setup import Setup
 from hastatus.store import runs
@@ -37,7 +37,7 @@ class BatchResult:
     complete: bool
     window_s: float
     holding: bool
-    tail: live.Tail | None
+    tail: live_run.Tail | None
 
 
 class _Locked(NamedTuple):
@@ -98,7 +98,7 @@ def take_batch(
     fixed = runs.fixed_of(db, club_id, run_id)
     if fixed.recorder != recorder:
         raise OtherRecorder
-    state = live.RUN_STATE.validate_json(locked.state)
+    state = live_run.RUN_STATE.validate_json(locked.state)
     if locked.known_hash is not None and locked.known_hash == digest:
         return _taken(fixed.setup, state, batch)
     check_batch(batch, fixed.setup.drill, fixed.setup.plan)
@@ -110,7 +110,7 @@ def take_batch(
             runs.keep_score(db, club_id, run_id)
         return _taken(fixed.setup, state, batch)
     if batch.number == state.next_batch:
-        live.fold_batch(fixed.setup, state, batch)
+        live_run.fold_batch(fixed.setup, state, batch)
         if locked.highest > batch.number:
             _fold_waiting(db, club_id, run_id, fixed.setup, state)
     stored = db.connection().execute(
@@ -120,7 +120,7 @@ def take_batch(
             "hash": digest,
             "event_version": EVENT_VERSION,
             "body": batch.model_dump_json(),
-            "state": live.RUN_STATE.dump_json(state).decode(),
+            "state": live_run.RUN_STATE.dump_json(state).decode(),
             "highest": max(locked.highest, batch.number),
             "complete": state.complete,
         },
@@ -137,7 +137,7 @@ def take_batch(
 
 def _fill(
     db: Session, key: dict[str, Any], setup: Setup, batch: Batch, digest: bytes
-) -> live.RunState:
+) -> live_run.RunState:
     """Put what was kept aside in the place of its emptied batch, and fold the run anew."""
     place = (key["club_id"], key["run_id"], key["recorder"], batch.number)
     emptied = db.get_one(EventBatch, place)
@@ -149,20 +149,20 @@ def _fill(
     db.add(EventBatch(**key, payload_hash=digest, event_version=EVENT_VERSION, body=body))
     db.flush()
     run = db.get_one(Run, (key["club_id"], key["run_id"]))
-    state = live.fold_again(setup, runs.batches_of(db, run))
+    state = live_run.fold_again(setup, runs.batches_of(db, run))
     fold = db.get_one(RunFold, (key["club_id"], key["run_id"]))
-    fold.state, fold.complete = live.RUN_STATE.dump_python(state, mode="json"), state.complete
+    fold.state, fold.complete = live_run.RUN_STATE.dump_python(state, mode="json"), state.complete
     db.flush()
     return state
 
 
-def _taken(setup: Setup, state: live.RunState, batch: Batch) -> BatchResult:
+def _taken(setup: Setup, state: live_run.RunState, batch: Batch) -> BatchResult:
     return BatchResult(
         next_batch=state.next_batch,
         complete=state.complete,
         window_s=state.controller.window_s,
         holding=state.controller.holding,
-        tail=live.revise(setup, state, batch),
+        tail=live_run.revise(setup, state, batch),
     )
 
 
@@ -171,7 +171,7 @@ def _fold_waiting(
     club_id: uuid.UUID,
     run_id: uuid.UUID,
     setup: Setup,
-    state: live.RunState,
+    state: live_run.RunState,
 ) -> None:
     """Fold batches that came before the one they had to wait for."""
     later = db.scalars(
@@ -183,4 +183,4 @@ def _fold_waiting(
     for row in later:
         if row.number != state.next_batch:
             break
-        live.fold_batch(setup, state, Batch.model_validate(row.body))
+        live_run.fold_batch(setup, state, Batch.model_validate(row.body))

@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
-from hastatus.core.adapt.tempo import TempoSuggestion
+from hastatus.core.adapt.tempo_rule import TempoSuggestion
 from hastatus.core.loop import partner_fold
 from hastatus.core.run.partner_events import (
     MARK_VERSION,

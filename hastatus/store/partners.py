@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.loop.partner_fold import MARK_STATE, MarkState
-from hastatus.core.loop.partner_result import PARTNER_RESULT, PartnerResult, partner_result
+from hastatus.core.loop.partner_results import PARTNER_RESULT, PartnerResult, partner_result
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.defender_time import DefendedAttack, HeldAnswer
 from hastatus.core.read.partner_figures import PartnerFigures, partner_figures

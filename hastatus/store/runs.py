@@ -13,7 +13,7 @@ from sqlalchemy import Text, delete, func, insert, select, text, true
 from sqlalchemy.orm import Session, aliased, defer
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.loop import live, rescored
+from hastatus.core.loop import live_run, results
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import EVENT_VERSION, Batch, check_batch
@@ -63,7 +63,7 @@ def add(
     db.add(run)
     db.flush()
     drill = Drill.model_validate(version.document)
-    state = live.begin(Setup(drill, plan, device))
+    state = live_run.begin(Setup(drill, plan, device))
     db.add(RunFold(club_id=club_id, run_id=run_id, state=_dump(state)))
     db.flush()
     return run
@@ -180,10 +180,10 @@ def setup_of(db: Session, run: Run) -> Setup:
     return fixed_of(db, run.club_id, run.id).setup
 
 
-def state_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> live.RunState:
+def state_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> live_run.RunState:
     """The folded state of a run as it is in the database now."""
     fold = db.get_one(RunFold, (club_id, run_id), populate_existing=True)
-    return live.RUN_STATE.validate_python(fold.state)
+    return live_run.RUN_STATE.validate_python(fold.state)
 
 
 def next_batch(db: Session, run: Run) -> int:
@@ -195,11 +195,11 @@ def import_batches(db: Session, run: Run, batches: Sequence[Batch]) -> None:
     """Store a whole recorded run at once, fold it and keep its score."""
     fold = db.get_one(RunFold, (run.club_id, run.id), with_for_update=True)
     setup = setup_of(db, run)
-    state = live.RUN_STATE.validate_python(fold.state)
+    state = live_run.RUN_STATE.validate_python(fold.state)
     rows = []
     for batch in batches:
         check_batch(batch, setup.drill, setup.plan)
-        live.fold_batch(setup, state, batch)
+        live_run.fold_batch(setup, state, batch)
         rows.append(
             {
                 "club_id": run.club_id,
@@ -228,12 +228,12 @@ def batches_of(db: Session, run: Run) -> list[Batch]:
     return _BATCHES.validate_json(f"[{','.join(bodies)}]")
 
 
-def score_run(db: Session, run: Run) -> rescored.Results:
+def score_run(db: Session, run: Run) -> results.Results:
     """Score a run afresh from its batches. Nothing is written."""
-    return rescored.read(setup_of(db, run), batches_of(db, run), closed=run.closed_at is not None)
+    return results.read(setup_of(db, run), batches_of(db, run), closed=run.closed_at is not None)
 
 
-def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> rescored.Results:
+def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Results:
     """Score a run, and keep responses, figures and where the student now stands."""
     # Without its plan, which is long and known already (see `fixed_of`).
     run = db.get_one(Run, (club_id, run_id), options=[defer(Run.plan)])
@@ -241,7 +241,7 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> rescored.R
     db.execute(delete(Response).where(Response.club_id == club_id, Response.run_id == run_id))
     rows = _RESPONSES.dump_json(list(scored.responses)).decode()
     db.execute(_KEEP_RESPONSES, {"club_id": club_id, "run_id": run_id, "rows": rows})
-    run.figures = rescored.FIGURES.dump_python(scored.figures, mode="json")
+    run.figures = results.FIGURES.dump_python(scored.figures, mode="json")
     run.scoring_version = scorer.SCORING_VERSION
     db.flush()
     if not run.simulated:
@@ -260,22 +260,22 @@ _KEEP_RESPONSES = text(f"""
 """)
 
 
-def close(db: Session, run: Run) -> rescored.Results:
+def close(db: Session, run: Run) -> results.Results:
     """End a run by hand; what has come is scored. Batches that come later are still taken."""
     if run.closed_at is None:
         run.closed_at = db.scalar(select(func.now()))
     return keep_score(db, run.club_id, run.id)
 
 
-def figures_of(runs: Sequence[Run]) -> list[tuple[Run, rescored.Figures]]:
+def figures_of(runs: Sequence[Run]) -> list[tuple[Run, results.Figures]]:
     """The scored ones of `runs` with their figures."""
     return [
-        (run, rescored.FIGURES.validate_python(run.figures))
+        (run, results.FIGURES.validate_python(run.figures))
         for run in runs
         if run.figures is not None
     ]
 
 
-def _dump(state: live.RunState) -> dict[str, object]:
-    dumped: dict[str, object] = live.RUN_STATE.dump_python(state, mode="json")
+def _dump(state: live_run.RunState) -> dict[str, object]:
+    dumped: dict[str, object] = live_run.RUN_STATE.dump_python(state, mode="json")
     return dumped

@@ -26,7 +26,7 @@ from hastatus.core.adapt.notices import (
     is_practice,
     notices,
 )
-from hastatus.core.loop.rescored import Figures
+from hastatus.core.loop.results import Figures
 from hastatus.store import drills, models, runs
 from hastatus.store.models import Run
 

@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 
 from hastatus.command.logs import JsonLines
-from hastatus.core.loop.rescored import RESULTS, read
+from hastatus.core.loop.results import RESULTS, read
 from tests.api.conftest import Coach
 
 

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from hastatus.core.loop.rescored import RESULTS, read_record
+from hastatus.core.loop.results import RESULTS, read_record
 from hastatus.core.plan.run_plan import PlanDocument, plan_run
 from hastatus.core.run.events import RunRecord
 from hastatus.core.starter import block_on_sound_strike_on_light

@@ -22,7 +22,7 @@ from hastatus.core.adapt.ladder import RunEvidence, evidence, suggest
 from hastatus.core.adapt.notices import Standing, notices
 from hastatus.core.drill.settings import Announce
 from hastatus.core.drill.solo import Drill, Pace
-from hastatus.core.loop.live import rescore
+from hastatus.core.loop.live_run import rescore
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.difference import Difference

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from hastatus.core.drill.asked import ask
 from hastatus.core.drill.cue import Cue
+from hastatus.core.drill.requirement import ask
 from hastatus.core.drill.settings import Rounds, SetOrder, Stacking
 from hastatus.core.drill.solo import Drill, Judging, Rung
 from hastatus.core.plan.run_plan import plan_run

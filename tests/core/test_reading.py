@@ -9,7 +9,7 @@ import pytest
 
 from hastatus.core.drill.settings import Overlap, Rounds
 from hastatus.core.drill.solo import Pace
-from hastatus.core.loop import rescored
+from hastatus.core.loop import results
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.baseline import baseline_trend
 from hastatus.core.read.solo_run import Reading, read_times
@@ -28,7 +28,7 @@ def reading_of(habits: Habits, seed: int, minutes: int = 10, rung: int = 2) -> R
     drill = block_on_sound_strike_on_light().in_rounds(rounds)
     drill = drill.model_copy(update={"pace": Pace(rule="hold")})
     setup = Setup(drill, plan_run(drill, seed=seed, rung=rung), Device())
-    return read_times(drill, rescored.read(setup, simulate(setup, habits, seed)[0]).responses)
+    return read_times(drill, results.read(setup, simulate(setup, habits, seed)[0]).responses)
 
 
 def found(reading: Reading, contrast: str) -> tuple[float, float, float] | None:
@@ -60,7 +60,7 @@ def test_tiring_is_found_minute_by_minute() -> None:
     drill = drill.model_copy(update={"pace": Pace(rule="hold")})
     setup = Setup(drill, plan_run(drill, seed=7, rung=1), Device())
     habits = replace(STEADY, tiring_ms=15)
-    responses = rescored.read(setup, simulate(setup, habits, 7)[0]).responses
+    responses = results.read(setup, simulate(setup, habits, 7)[0]).responses
     tired = read_times(drill, responses).tiring
     assert tired is not None
     assert tired.low > 0
@@ -77,7 +77,7 @@ def test_the_second_of_a_pair_waits_for_the_first() -> None:
     drill = drill.model_copy(update={"pace": Pace(rule="hold"), "rungs": (rung,)})
     setup = Setup(drill, plan_run(drill, seed=8), Device())
     habits = replace(STEADY, sigma_ms=15, tau_ms=15)
-    reading = read_times(drill, rescored.read(setup, simulate(setup, habits, 8)[0]).responses)
+    reading = read_times(drill, results.read(setup, simulate(setup, habits, 8)[0]).responses)
     overlap = found(reading, "overlap")
     assert overlap is not None
     assert overlap[0] > 0
@@ -101,7 +101,7 @@ def test_a_baseline_finds_what_was_planted() -> None:
     for seed in range(12):
         habits = replace(STEADY, mu_ms=280, sigma_ms=25, tau_ms=40, choice_ms=100, hear_ms=40)
         setup = Setup(drill, plan_run(drill, seed=seed), Device())
-        read = rescored.read(setup, simulate(setup, habits, seed)[0]).figures.baseline
+        read = results.read(setup, simulate(setup, habits, seed)[0]).figures.baseline
         assert read is not None
         assert [(part.kind, part.choices, part.holds) for part in read.parts] == [
             ("sound", 1, False), ("light", 1, False), ("sound", 2, False),
@@ -117,7 +117,7 @@ def test_a_baseline_finds_what_was_planted() -> None:
     assert sum(costs) / 12 == pytest.approx(0.100, abs=0.008)
     assert sum(lights) / 12 == pytest.approx(40, abs=12)
     assert alarms / held == pytest.approx(0.12, abs=0.1)  # of about seventy
-    assert rescored.read(setup, []).figures.baseline is not None
+    assert results.read(setup, []).figures.baseline is not None
 
 
 def test_a_trend_of_tests_is_told_only_beyond_the_noise() -> None:
@@ -160,12 +160,12 @@ def test_who_taps_along_through_a_test_gets_no_verdict() -> None:
         at_ms += 1000 * (each.duration_s + plan.rest_s)
     events.sort(key=lambda event: event.t_ms)
     batch = Batch(number=0, epoch=0, until_ms=at_ms, last=True, events=tuple(events))
-    tapped = rescored.read(setup, [batch]).figures.baseline
+    tapped = results.read(setup, [batch]).figures.baseline
     assert tapped is not None
     assert tapped.doubt is not None
     assert tapped.simple_ms("sound") is None
     assert tapped.jumped + tapped.extra > 100
-    honest = rescored.read(setup, simulate(setup, Habits(), 4)[0]).figures.baseline
+    honest = results.read(setup, simulate(setup, Habits(), 4)[0]).figures.baseline
     assert honest is not None
     assert honest.doubt is None
     assert honest.simple_ms("sound") is not None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from hastatus.core.loop.live import RUN_STATE, begin, fold_batch, rescore, revise
+from hastatus.core.loop.live_run import RUN_STATE, begin, fold_batch, rescore, revise
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import PlacedCue
 from hastatus.core.run.device import Device

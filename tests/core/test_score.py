@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from hastatus.core.loop.live import RUN_STATE, rescore
+from hastatus.core.loop.live_run import RUN_STATE, rescore
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch, CueShown, Distrust, Finish, Input, Pause, RoundEnd

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from scipy import stats as reference
 
-from hastatus.core.loop.live import rescore
+from hastatus.core.loop.live_run import rescore
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.read.summary import grouped
 from hastatus.core.run.device import Device

@@ -12,10 +12,10 @@ from sqlalchemy import Engine, text
 from hastatus.api.app import create_app
 from hastatus.core.drill.file import json_schema
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.loop.live import RUN_STATE
+from hastatus.core.loop.live_run import RUN_STATE
 from hastatus.core.loop.partner_fold import MARK_STATE, fold_again
-from hastatus.core.loop.partner_result import PARTNER_RESULT, partner_result
-from hastatus.core.loop.rescored import RESULTS, read
+from hastatus.core.loop.partner_results import PARTNER_RESULT, partner_result
+from hastatus.core.loop.results import RESULTS, read
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.run_plan import plan_run

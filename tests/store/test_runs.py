@@ -9,7 +9,7 @@ from sqlalchemy import Engine, select, text
 from sqlalchemy.exc import ProgrammingError
 from sqlalchemy.orm import Session
 
-from hastatus.core.loop.live import rescore
+from hastatus.core.loop.live_run import rescore
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from pydantic import TypeAdapter
 
-from hastatus.core.adapt.tempo import TempoSuggestion, suggested_tempo
+from hastatus.core.adapt.tempo_rule import TempoSuggestion, suggested_tempo
 from hastatus.core.drill.partner import PartnerRung
 from hastatus.core.run.partner_events import (
     CarriedOver,

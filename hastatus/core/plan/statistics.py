@@ -10,8 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from hastatus.core.drill import foreperiod
-from hastatus.core.drill.asked import Asked, TimedBy, ask
 from hastatus.core.drill.repeats import longest_repeat
+from hastatus.core.drill.requirement import Asked, TimedBy, ask
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.plan import flash_limit
 from hastatus.core.plan.guess import Guesses, Overlapping, guesses

@@ -9,7 +9,7 @@ from typing import Annotated
 
 from pydantic import ConfigDict, Field
 
-from hastatus.core.drill.asked import Asked, ask
+from hastatus.core.drill.requirement import Asked, ask
 from hastatus.core.drill.settings import Overlap
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Key, Seconds

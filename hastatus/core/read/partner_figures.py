@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hastatus.core.drill.mirrored import in_stances
+from hastatus.core.drill.mirror import in_stances
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.read.defender_time import HeldAnswer, defended_attacks
 from hastatus.core.score.exchanges import Exchange

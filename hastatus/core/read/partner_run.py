@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.wording_solo import percent
+from hastatus.core.drill.solo_wording import percent
 from hastatus.core.read.proportion import TOO_FEW, Interval, wilson_in_order
 from hastatus.core.run.partner_events import Grade
 from hastatus.core.score.exchanges import Exchange

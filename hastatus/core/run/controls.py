@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from hastatus.core.drill.asked import ask
+from hastatus.core.drill.requirement import ask
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.trade.label_packs import PLAIN, Labels
 from hastatus.core.trade.technique import Side, Stance, hand

@@ -13,7 +13,7 @@ from hastatus.core.run.controls import HOME, controls
 from hastatus.core.run.device import NAMELESS
 from hastatus.core.run.events import Input
 from hastatus.core.score.discrimination import SAME_STRIKE_MS, keep_level, rejection_reason
-from hastatus.core.score.expected import Expected, Expecting, Meaning, fitting_step
+from hastatus.core.score.expectation import Expected, Expecting, Meaning, fitting_step
 from hastatus.core.score.response import Doubt, Landed, Lapsed, OpenCue, ScoreState, Stray, Why
 from hastatus.core.trade.technique import Stance
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
-from hastatus.core.drill.asked import TimedBy
 from hastatus.core.drill.cue import Channel, Part
+from hastatus.core.drill.requirement import TimedBy
 from hastatus.core.run.device import Source
 from hastatus.core.run.events import Event
 from hastatus.core.run.pad_clock import PadClock

@@ -41,7 +41,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import get_args
 
-from hastatus.core.drill.asked import AskedStep, ask
+from hastatus.core.drill.requirement import AskedStep, ask
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device, Source
@@ -59,7 +59,7 @@ from hastatus.core.run.events import (
 )
 from hastatus.core.run.pad_clock import PadClock
 from hastatus.core.score.assignment import TOO_LATE_MS, Answering, jump_cut_ms, remember
-from hastatus.core.score.expected import Expected, Expecting, holds, later_steps, matching_step
+from hastatus.core.score.expectation import Expected, Expecting, holds, later_steps, matching_step
 from hastatus.core.score.response import (
     Lapsed,
     OpenCue,

@@ -98,7 +98,7 @@ class MarkFold(Base):
 
 
 class PartnerResult(Base):
-    """What the marks of a closed partner run amount to (`core.loop.partner_result`).
+    """What the marks of a closed partner run amount to (`core.loop.partner_results`).
 
     Derived: it can be made again from the batches. body: its JSON, as text: that of a long run is
     read from a text in half the time that it takes from JSONB.

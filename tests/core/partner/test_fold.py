@@ -7,7 +7,7 @@ from typing import get_args
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hastatus.core.adapt.tempo import suggested_tempo
+from hastatus.core.adapt.tempo_rule import suggested_tempo
 from hastatus.core.loop.partner_fold import (
     MARK_STATE,
     MOST_TAPS,

@@ -15,7 +15,7 @@ from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.checks.solo import find as find_solo
 from hastatus.core.drill.document import parse
 from hastatus.core.drill.file import DrillFile
-from hastatus.core.drill.mirrored import in_stances
+from hastatus.core.drill.mirror import in_stances
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.shadow import shadow

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hastatus.core.adapt.tempo import suggested_tempo
+from hastatus.core.adapt.tempo_rule import suggested_tempo
 from hastatus.core.drill.cautions import BARE_HANDS, cautions
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet

@@ -12,10 +12,10 @@ from hypothesis import strategies as st
 from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.partner import Free, PartnerDrill
 from hastatus.core.drill.paths import follow
-from hastatus.core.loop.partner_result import partner_result
+from hastatus.core.loop.partner_results import partner_result
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
+from hastatus.core.read.kept_tempo import tempos
 from hastatus.core.read.partner_figures import partner_figures
-from hastatus.core.read.tempo import tempos
 from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,

@@ -7,13 +7,13 @@ from math import ceil
 from typing import Any
 
 from hastatus.core.drill import foreperiod
-from hastatus.core.drill.asked import ask, has_counter
 from hastatus.core.drill.checks.fault import Change, Fault, Mend, Unplannable
 from hastatus.core.drill.cue import Cue
 from hastatus.core.drill.repeats import cap_needed, share_allowed
+from hastatus.core.drill.requirement import ask, has_counter
 from hastatus.core.drill.settings import Balanced, Fixed, Unguessable, rounds_that_fit, too_long
 from hastatus.core.drill.solo import Drill, Rung
-from hastatus.core.drill.wording_solo import percent
+from hastatus.core.drill.solo_wording import percent
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.matchups import fit
 from hastatus.core.trade.technique import Technique

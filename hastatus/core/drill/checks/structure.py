@@ -13,7 +13,7 @@ from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import endless, graph
 from hastatus.core.drill.repeats import cap_needed, share_allowed
 from hastatus.core.drill.settings import Balanced, rounds_that_fit, too_long
-from hastatus.core.drill.wording_solo import percent
+from hastatus.core.drill.solo_wording import percent
 from hastatus.core.trade.catalogue import TECHNIQUES
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hastatus.core.drill.foreperiod import least, most
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import GIVES_NAMES, Branch, Passage
-from hastatus.core.drill.wording_solo import Fact, percent
+from hastatus.core.drill.solo_wording import Fact, percent
 from hastatus.core.trade.gear import GEAR_NAMES
 
 _TELLS = {

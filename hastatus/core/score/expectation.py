@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from hastatus.core.drill.asked import Asked, AskedStep
+from hastatus.core.drill.requirement import Asked, AskedStep
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.timeline import Asking

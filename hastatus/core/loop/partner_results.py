@@ -9,8 +9,8 @@ from pydantic import TypeAdapter
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.kept_tempo import KeptTempo, tempos
 from hastatus.core.read.partner_run import PartnerReading, read
-from hastatus.core.read.tempo import KeptTempo, tempos
 from hastatus.core.run.partner_events import MarkBatch
 from hastatus.core.score.exchanges import Exchange, exchanges_from_events
 from hastatus.core.score.landings import CountersHeard, arrivals, counters

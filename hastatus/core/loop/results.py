@@ -9,10 +9,10 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from hastatus.core.adapt import ladder
-from hastatus.core.loop.live import Rescored, rescore
+from hastatus.core.loop.live_run import Rescored, rescore
 from hastatus.core.read.baseline import Baseline, read_baseline
 from hastatus.core.read.difference import Difference
-from hastatus.core.read.microphone import microphone_doubt
+from hastatus.core.read.microphone_trust import microphone_doubt
 from hastatus.core.read.solo_run import side_difference
 from hastatus.core.read.summary import Summary, summarise
 from hastatus.core.run.events import Batch, RunRecord, check_batch
