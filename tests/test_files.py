@@ -1,5 +1,6 @@
-"""What is asked of every file: one idea each, and no place to download from."""
+"""What is asked of every file: one idea, a place in the architecture, no place to download from."""
 
+import re
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
@@ -8,6 +9,37 @@ ROOT = Path(__file__).parents[1]
 def test_files_hold_one_idea() -> None:
     for file in [*(ROOT / "hastatus").rglob("*.py"), *(ROOT / "bench").rglob("*.py")]:
         assert len(file.read_text().splitlines()) <= 360, f"{file} is long; split it"
+
+
+def test_every_file_of_the_core_is_found_from_the_architecture() -> None:
+    """By its name in the row of its folder."""
+    rows = re.findall(r"^\| (`[^|]+`) \| (.+) \|$", _architecture(), re.MULTILINE)
+    named = {
+        (folder, name)
+        for folders, text in rows
+        for folder in re.findall(r"`([a-z/]+)`", folders)
+        for name in re.findall(r"`([a-z_]+)`", text)
+    }
+    core = ROOT / "hastatus" / "core"
+    files = {
+        (str(file.parent.relative_to(core)), file.stem)
+        for file in core.rglob("*.py")
+        if file.stem != "__init__" and "starter" not in file.parts and file.parent != core
+    }
+    assert len(files) > 90
+    assert files - named == set()
+
+
+def test_every_file_that_the_architecture_names_is_there() -> None:
+    """Also those that are named from the folder of hastatus or core that they are in."""
+    places = (ROOT, ROOT / "hastatus", ROOT / "hastatus" / "core", ROOT / "ui" / "src")
+    named = re.findall(r"`([\w/.-]+/[\w-]+\.(?:py|tsx?|mjs))`", _architecture())
+    assert len(named) > 40
+    assert [name for name in named if not any((place / name).exists() for place in places)] == []
+
+
+def _architecture() -> str:
+    return (ROOT / "docs" / "architecture.md").read_text()
 
 
 def test_lock_files_name_no_place_to_download_from() -> None:

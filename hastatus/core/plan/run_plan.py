@@ -127,9 +127,9 @@ def plan_run(
 
     rung counts from 1 (IndexError when the drill has no such rung); window_s defaults to the
     rung's own and is held within the pace's bounds; prior: what is believed of it; weights: factors
-    on the cues' own (see `weakness`), which only a balanced order goes by. Raises
+    on the cues' own (see `adapt.weak_cues`), which only a balanced order goes by. Raises
     `Unplannable` for a drill that has no plan, also when `sound_only` leaves no cue, and
-    `safety.UnsafePlan` when a rule that no setting lifts would be broken.
+    `flash_limit.UnsafePlan` when a rule that no setting lifts would be broken.
     """
     if not 1 <= rung <= len(drill.rungs):
         raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")

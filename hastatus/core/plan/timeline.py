@@ -70,7 +70,7 @@ def lay_out(
 ) -> list[PlacedCue]:
     """Time the slots after those already `placed` (committed, ascending, the last four suffice).
 
-    Only cues that are over inside the round are placed. Raises `safety.UnsafePlan` if the result
+    Only cues that are over inside the round are placed. Raises `UnsafePlan` if the result
     would break the flash rule; it is built not to.
     """
     asking = Asking(drill, rung)

@@ -1,4 +1,4 @@
-"""A cue track in open formats: WebVTT, CSV and a Standard MIDI File. (WAV is in `track`.)"""
+"""A cue track in open formats: WebVTT, CSV and a Standard MIDI File. (WAV is in `cue_track`.)"""
 
 from __future__ import annotations
 

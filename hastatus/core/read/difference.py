@@ -22,7 +22,7 @@ class Difference:
     """How much more time `second` takes than `first`, ms; above zero: slower.
 
     low_ms, high_ms: 95 % interval. answers: how many of the smaller group it rests on. told:
-    whether it is said to be there, by the stricter level of `stats.TELL_Z`.
+    whether it is said to be there, by the stricter level of `proportion.TELL_Z`.
     """
 
     first: str

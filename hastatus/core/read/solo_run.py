@@ -38,7 +38,7 @@ class Distribution:
 
     from_ms, bin_ms: start of the first bin, and width of each. counts: answers in each bin.
     curve: answers a bin that the fit expects, at the middle of each. mu_ms, sigma_ms, tau_ms: of
-    the fit (see `exgauss`); None and an empty curve where the answers are too few to fit.
+    the fit (see `exgaussian`); None and an empty curve where the answers are too few to fit.
     slow: answers later than 1.5 times the median. never: cues whose answer never came.
     """
 

@@ -183,7 +183,7 @@ class Stray:
 
     why: outside every limit; a second answer, or the same one struck twice; too late for a cue
     that has lapsed; between two cues, too soon for the newer one and no answer to the older; home
-    left before any cue; or no answer at all by one of the rules of `telling`.
+    left before any cue; or no answer at all by one of the rules of `discrimination`.
     """
 
     t_ms: float

@@ -25,7 +25,7 @@ The rules, in the order they are applied:
 - Leaving a home key starts an answer, the hit ends it. Left before the cue, or sooner after it than
   anybody reacts, it is a false start: *jumped*. An answer that lands on nothing is timed by leaving
   home; without a home key such a cue is *not sensed*.
-- Input outside every limit, a second answer, and what the rules of `telling` tell from an answer is
+- Input outside every limit, a second answer, and what `discrimination` tells from an answer is
   *stray*. It is kept and judges nothing.
 - Cues in a pause, a reload or a distrusted stretch are kept, marked with the reason, and left out
   of every figure; an answer that was given before the pause stands. A page that was blocked or

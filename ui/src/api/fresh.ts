@@ -1,4 +1,4 @@
-/** Drills that have just been begun. Written by scripts/api-types from core/fresh.py. */
+/** Drills that have just been begun. Written by scripts/api-types from core/drill/blank.py. */
 import type { Cue, Drill, PartnerDrill, PartnerRung, Passage, Rung, ScoreStep, Step } from './types'
 
 export const FRESH_STEP: Step = {

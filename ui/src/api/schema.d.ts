@@ -1946,7 +1946,7 @@ export interface components {
      * @description How much more time `second` takes than `first`, ms; above zero: slower.
      *
      *     low_ms, high_ms: 95 % interval. answers: how many of the smaller group it rests on. told:
-     *     whether it is said to be there, by the stricter level of `stats.TELL_Z`.
+     *     whether it is said to be there, by the stricter level of `proportion.TELL_Z`.
      */
     Difference: {
       /** Answers */
@@ -1973,7 +1973,7 @@ export interface components {
      *
      *     from_ms, bin_ms: start of the first bin, and width of each. counts: answers in each bin.
      *     curve: answers a bin that the fit expects, at the middle of each. mu_ms, sigma_ms, tau_ms: of
-     *     the fit (see `exgauss`); None and an empty curve where the answers are too few to fit.
+     *     the fit (see `exgaussian`); None and an empty curve where the answers are too few to fit.
      *     slow: answers later than 1.5 times the median. never: cues whose answer never came.
      */
     Distribution: {
