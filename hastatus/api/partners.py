@@ -196,7 +196,7 @@ def _refusals(
 def _partner(student: Student) -> Partner:
     return Partner(
         name=student.name,
-        contact=student.contact,  # type: ignore[arg-type]  # the database checks it
+        contact=student.contact,
         gear=tuple(student.gear),  # type: ignore[arg-type]
         hold=head_knocks.hold(db(), who().club_id, student.id),
     )

@@ -14,10 +14,9 @@ from hastatus.api import lines, shapes
 from hastatus.api.guard import db, signed_in, who
 from hastatus.api.lookup import find_student, find_version
 from hastatus.api.problems import Problem
-from hastatus.core.adapt.notices import StudentStanding, is_practice
+from hastatus.core.adapt.notices import DoneRun, StudentStanding, weekly_change
 from hastatus.core.read.baseline import Agreement, BaselineTrend, agreement, baseline_trend
-from hastatus.core.read.student_course import WEEK_S, skills, weekly_window
-from hastatus.core.read.trend import Slope
+from hastatus.core.read.student_course import WEEK_S, skills
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import (
     courses,
@@ -105,7 +104,7 @@ def get_student(path: shapes.StudentPath) -> Response:
             choices=[_choice(row) for row in choices],
             baselines=_baselines(found, agreed),
             skills=_skills(student.id),
-            weekly=_weekly(of),
+            weekly=weekly_change([_done(run) for run in of]),
             agreement=agreed,
         )
     )
@@ -121,20 +120,10 @@ def _skills(student_id: uuid.UUID) -> list[shapes.SkillView]:
     return [shapes.SkillView(name=labels.name(each.technique), course=each) for each in found]
 
 
-def _weekly(of: Sequence[shapes.RunLine]) -> Slope | None:
-    """Of the drill of the newest practice run on its newest rung, from all its runs there."""
-    practice = [
-        run for run in of if is_practice(run.evidence, test=run.baseline, simulated=run.simulated)
-    ]
-    same = [
-        run
-        for run in reversed(practice)
-        if (run.drill_id, run.rung) == (practice[0].drill_id, practice[0].rung)
-        and run.evidence
-        and run.evidence.settled_window_s is not None
-    ]
-    windows = [run.evidence.settled_window_s or 0.0 for run in same if run.evidence]
-    return weekly_window([run.started_at for run in same], windows)
+def _done(run: shapes.RunLine) -> DoneRun:
+    return DoneRun(
+        run.drill_id, run.rung, run.started_at, run.evidence, run.baseline, run.simulated
+    )
 
 
 def _baselines(found: Sequence[Run], club: Agreement | None) -> shapes.BaselineCourse:

@@ -23,7 +23,7 @@ from hastatus.core.plan.announcements import side_sounds
 from hastatus.core.plan.prior import Prior
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.plan.statistics import PlanFigures, plan_figures
-from hastatus.core.read.expected_share import ExpectedShare, expected_share
+from hastatus.core.read.expected_share import ExpectedShare, expected_from
 from hastatus.core.trade.label_packs import Labels
 from hastatus.store import drills, measured, techniques
 
@@ -71,7 +71,7 @@ def slow_cue(
     student_id: uuid.UUID | None, drill_id: uuid.UUID | None, drill: Drill, labels: Labels
 ) -> str | None:
     """The cue that the student surely answers more slowly than the others, in a sentence."""
-    if student_id is None or drill_id is None or drill.purpose == "baseline":
+    if student_id is None or drill_id is None or drill.is_test:
         return None
     asking = [cue.key for cue in drill.cues if not cue.is_catch]
     found = measured.by_cue(db(), who().club_id, student_id, drill_id)
@@ -203,18 +203,9 @@ def _expected(
     """The share expected clean, and what it rests on."""
     if student_id is None:
         return None, "nobody is chosen"
-    found = measured.of_drill(db(), who().club_id, student_id, drill_id) if drill_id else []
-    share = expected_share(found, window_s)
-    if share:
-        return share, f"the last {share.answers} answers in this drill"
-    asked = {
-        (step.technique, step.side)
-        for cue in drill.cues
-        for chain in cue.asks
-        for step in chain.steps[:1]
-    }
-    found = measured.of_techniques(db(), who().club_id, student_id, asked)
-    share = expected_share(found, window_s)
-    if share:
-        return share, f"the last {share.answers} of the same answers in other drills"
-    return None, "no times measured yet"
+    club_id = who().club_id
+    return expected_from(
+        measured.of_drill(db(), club_id, student_id, drill_id) if drill_id else [],
+        lambda: measured.of_techniques(db(), club_id, student_id, drill.first_answers),
+        window_s,
+    )

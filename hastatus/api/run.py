@@ -21,9 +21,8 @@ from hastatus.core.adapt.controllers import out_of_reach
 from hastatus.core.drill.solo import Drill
 from hastatus.core.loop import results
 from hastatus.core.plan.prior import Prior
-from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.read import summary
-from hastatus.core.read.solo_run import comparable, read_times
+from hastatus.core.read.solo_run import comparable, read_times, round_lengths_s
 from hastatus.core.run.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.run.device import Device, device_of
 from hastatus.core.run.device_profile import Profile
@@ -190,15 +189,6 @@ def close(path: shapes.RunPath) -> Response:
     return shapes.reply(_view(run))
 
 
-def _durations(plan: RunPlan, found: Sequence[CueResponse]) -> list[float]:
-    """Length of each round as far as it went: a round by count may outlast its first plan."""
-    last = {each.number: each.duration_s for each in plan.rounds}
-    for each in found:
-        reached = each.at_s + each.window_ms / 1000
-        last[each.round] = max(last[each.round], reached)
-    return [round(last[number], 3) for number in sorted(last)]
-
-
 def _group(
     responses: Sequence[CueResponse],
     key: Callable[[CueResponse], str | None],
@@ -233,7 +223,7 @@ def readout(path: shapes.RunPath) -> Response:
         weights=setup.plan.weights,
         slow_cue=slow_cue(run.student_id, run.drill_id, setup.drill, labels),
         cues=shapes.cue_names(setup.drill, labels),
-        durations_s=_durations(setup.plan, found),
+        durations_s=round_lengths_s(setup.plan, found),
         device=setup.device,
         responses=found,
         summary=scored.figures.summary,

@@ -19,7 +19,7 @@ from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Finding, Infeasible
-from hastatus.core.drill.mirror import in_stances
+from hastatus.core.drill.mirror import are_mirrored, in_stances
 from hastatus.core.drill.pad_card import pad_card
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_wording import branch_words, partner_differences, partner_facts
@@ -100,7 +100,8 @@ def _view(
     defender: Student | None,
 ) -> score_shapes.ScoreView:
     pair = pair_of(feeder, defender)
-    done = in_stances(drill, mirrored=_mirrored(drill, feeder, defender))
+    stances = [student.stance if student else None for student in (feeder, defender)]
+    done = in_stances(drill, mirrored=are_mirrored(drill, *stances))
     findings = partner.find(done, pair)
     rung = done.rungs[body.rung - 1]
     followed = not any(each.check == "score" and each.level == "stop" for each in findings)
@@ -135,7 +136,7 @@ def _steps(
     told = []
     for step, part in zip(passage.steps, parts(drill, passage), strict=True):
         technique = drill.technique(step.technique)
-        strikes = technique is not None and (technique.use == "attack" or technique.family == "jam")
+        strikes = technique is not None and technique.strikes
         told.append(
             score_shapes.StepWords(
                 what=step.what(labels),
@@ -146,12 +147,6 @@ def _steps(
             )
         )
     return told
-
-
-def _mirrored(drill: PartnerDrill, feeder: Student | None, defender: Student | None) -> bool:
-    if feeder is None or defender is None:
-        return drill.stances == "mirrored"
-    return feeder.stance != defender.stance
 
 
 def pair_of(feeder: Student | None, defender: Student | None) -> Pair:

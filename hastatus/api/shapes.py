@@ -14,7 +14,7 @@ from hastatus.core.adapt.ladder import RunEvidence, Suggestion
 from hastatus.core.adapt.notices import LastRun, Notice
 from hastatus.core.drill.cue import SoundName
 from hastatus.core.drill.document import AnyDrill
-from hastatus.core.drill.solo import Drill, Rung
+from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Line, Note, Seconds
 from hastatus.core.loop.live_run import Tail
 from hastatus.core.read.baseline import Agreement, Baseline, BaselineTrend
@@ -109,7 +109,7 @@ class RunLine(BaseModel):
 
 
 class StudentView(BaseModel):
-    """A student, and where the student stands (see `core.standing.StudentStanding`).
+    """A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
 
     hold: after a head knock; None: free to take part.
     """
@@ -310,7 +310,7 @@ class Readiness(BaseModel):
 def cue_names(drill: Drill, labels: Labels = PLAIN) -> list[CueNames]:
     """The drill's cues in words, with their share on each rung (of its first turn)."""
     labels = drill.labels(labels)
-    shares = [_shares(drill, rung) for rung in drill.rungs]
+    shares = [drill.mean_shares(rung) for rung in drill.rungs]
     return [
         CueNames(
             key=cue.key,
@@ -322,18 +322,6 @@ def cue_names(drill: Drill, labels: Labels = PLAIN) -> list[CueNames]:
         )
         for cue in drill.cues
     ]
-
-
-def _shares(drill: Drill, rung: Rung) -> dict[str, float]:
-    """Mean share of each cue over the turns of a rung; none where nothing asks for an answer."""
-    turns = range(max(1, len(rung.rounds.turns)))
-    total: dict[str, float] = {}
-    for turn in turns:
-        if all(cue.is_catch for cue in drill.cues_on(rung, turn)):
-            continue
-        for key, share in drill.shares(rung, turn).items():
-            total[key] = total.get(key, 0.0) + share / len(turns)
-    return total
 
 
 def suggestion_of(row: dict[str, object]) -> Suggestion:

@@ -99,7 +99,7 @@ def cue_track(path: bench.TrackPath, query: bench.TrackQuery) -> Response:
     drill = drills.read(find_version(path.drill_id, path.number))
     stance = find_student(query.student_id).stance if query.student_id else "left_lead"
     if query.minutes:
-        drill = lengthened(drill, query.rung, query.minutes)
+        drill = drill.lasting(query.rung, 60 * query.minutes)
     plan = planning.make_plan(
         drill,
         seed=query.seed,
@@ -118,23 +118,6 @@ def cue_track(path: bench.TrackPath, query: bench.TrackQuery) -> Response:
     if path.ending == "mid":
         return _download(track_formats.midi(made, drill), "audio/midi", name)
     return _wav(made, drill, name)
-
-
-def lengthened(drill: Drill, rung: int, minutes: float) -> Drill:
-    """The drill with rounds of a rung that fill `minutes`, rests included."""
-    if rung > len(drill.rungs):
-        return drill
-    rounds = drill.rungs[rung - 1].rounds
-    length = 60 * minutes
-    each = min(1800.0, length) if rounds.ends == "count" else min(rounds.duration_s, length)
-    count = max(1, round((length + rounds.rest_s) / (each + rounds.rest_s)))
-    if count > 40:  # more rounds than a run has: longer ones
-        count = 40
-        each = min(1800.0, (length + rounds.rest_s) / count - rounds.rest_s)
-    changed = rounds.model_copy(update={"ends": "time", "duration_s": each, "count": count})
-    rungs = list(drill.rungs)
-    rungs[rung - 1] = rungs[rung - 1].model_copy(update={"rounds": changed})
-    return drill.model_copy(update={"rungs": tuple(rungs)})
 
 
 def _wav(made: Track, drill: Drill, name: str) -> Response:

@@ -21,6 +21,7 @@ from hastatus.core.run.agreement import Agreed
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.core.trade.limbs import Body
+from hastatus.core.trade.technique import Stance
 from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import (
@@ -53,7 +54,7 @@ class Member:
     """A made-up student: how quick at the start, how much quicker in the end, how often there."""
 
     name: str
-    stance: str
+    stance: Stance
     mu_ms: float
     learns_ms: float
     attends: float
@@ -232,7 +233,7 @@ def _habits(member: Member, share: float, rng: np.random.Generator) -> Habits:
 
 
 def _is_test(version: DrillVersion) -> bool:
-    return drills.read(version).purpose == "baseline"
+    return drills.read(version).is_test
 
 
 def _tested(member: Member, share: float, rng: np.random.Generator) -> Habits:
@@ -270,7 +271,7 @@ def _one_run(
         rung=rung,
         window_s=window,
         prior=prior,
-        stance=student.stance,  # type: ignore[arg-type]
+        stance=student.stance,
     )
     # The jump from rung to rung makes the work harder for a while.
     habits = replace(habits, wrong=0.03 + 0.01 * rung)

@@ -10,7 +10,8 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.read.baseline import Part
 from hastatus.core.read.student_course import SkillTime
-from hastatus.store.models import IS_TEST, Response, Run
+from hastatus.core.score.response import RIGHT
+from hastatus.store.models import IS_NO_TEST, IS_TEST, Response, Run
 
 TESTS_READ = 200
 """The club's newest tests that its agreement is taken from."""
@@ -28,8 +29,8 @@ def skill_times(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[
         )
         .join(Response, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
         .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
-        .where(func.coalesce(func.jsonb_typeof(Run.figures["baseline"]), "null") != "object")
-        .where(Response.left_out.is_(None), Response.outcome.in_(("clean", "late")))
+        .where(text(IS_NO_TEST))
+        .where(Response.left_out.is_(None), Response.outcome.in_(RIGHT))
         .where(Response.timed_by == "answer", Response.asked_technique.is_not(None))
         .group_by(Run.id, Run.started_at, Response.asked_technique, Response.asked_side,
                   Run.drill_id, Run.rung)

@@ -6,18 +6,18 @@ import uuid
 from collections.abc import Iterable
 from typing import TypeVarTuple
 
-from sqlalchemy import Select, func, select, tuple_
+from sqlalchemy import Select, func, select, text, tuple_
 from sqlalchemy.orm import Session
 
 from hastatus.core.adapt.weak_cues import Answered
 from hastatus.core.read.expected_share import Measured
+from hastatus.core.score.response import RIGHT
 from hastatus.core.trade.technique import Side
-from hastatus.store.models import Response, Run
+from hastatus.store.models import IS_NO_TEST, Response, Run
 
 LAST = 120
 LAST_BY_CUE = 480
 """More, since they are divided among the cues."""
-RIGHT = ("clean", "late")
 
 _Columns = TypeVarTuple("_Columns")
 
@@ -59,8 +59,7 @@ def of_techniques(
     if not pairs:
         return []
     wanted = tuple_(Response.asked_technique, Response.asked_side).in_(pairs)
-    kind = func.coalesce(func.jsonb_typeof(Run.figures["baseline"]), "null")
-    return _read(db, _answers(club_id, student_id).where(wanted, kind != "object"))
+    return _read(db, _answers(club_id, student_id).where(wanted, text(IS_NO_TEST)))
 
 
 def by_technique(
@@ -75,7 +74,6 @@ def by_technique(
         return {}
     newest = (Run.started_at.desc(), Response.round.desc(), Response.slot.desc())
     asks = (Response.asked_technique, Response.asked_side)
-    kind = func.coalesce(func.jsonb_typeof(Run.figures["baseline"]), "null")
     ranked = (
         select(
             *asks, Response.outcome, Response.time_ms, Response.offset_ms,
@@ -83,7 +81,7 @@ def by_technique(
         )
         .join(Run, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
         .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
-        .where(Response.left_out.is_(None), tuple_(*asks).in_(pairs), kind != "object")
+        .where(Response.left_out.is_(None), tuple_(*asks).in_(pairs), text(IS_NO_TEST))
         .subquery()
     )  # fmt: skip
     found: dict[tuple[str, Side], list[Measured]] = {}

@@ -8,7 +8,9 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.limbs import Body
+from hastatus.core.trade.technique import Stance
 from hastatus.store.models import Student
 
 
@@ -17,11 +19,11 @@ def add(
     club_id: uuid.UUID,
     *,
     name: str,
-    stance: str,
+    stance: Stance,
     notes: str = "",
     body: Body = Body(),  # noqa: B008  (frozen)
     gear: Sequence[str] = (),
-    contact: str = "touch",
+    contact: Contact = "touch",
 ) -> Student:
     """A new student."""
     student = Student(club_id=club_id, id=uuid.uuid4(), name=name, stance=stance)
@@ -35,11 +37,11 @@ def change(
     student: Student,
     *,
     name: str,
-    stance: str,
+    stance: Stance,
     notes: str,
     body: Body,
     gear: Sequence[str],
-    contact: str,
+    contact: Contact,
 ) -> None:
     """What is known of a student; runs that are kept stay as they were run."""
     student.name, student.stance, student.notes = name, stance, notes

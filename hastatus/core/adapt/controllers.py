@@ -146,8 +146,8 @@ def out_of_reach(pace: Pace, responses: Sequence[Response]) -> str | None:
 
 def taken(response: Response) -> window_belief.TimedOutcome:
     """What a response says about speed."""
-    if response.outcome in ("clean", "late") and response.time_ms is not None:
-        return window_belief.TimedOutcome(response.time_ms - response.offset_ms, True)
+    if response.right_ms is not None:
+        return window_belief.TimedOutcome(response.right_ms - response.offset_ms, True)
     if response.outcome == "missed" and response.censored_ms is not None:
         return window_belief.TimedOutcome(response.censored_ms - response.offset_ms, False)
     return window_belief.TimedOutcome(None, False)

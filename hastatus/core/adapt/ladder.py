@@ -100,16 +100,15 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
     middle = low = high = None
     if len(times) + len(censored) >= TOO_FEW:
         middle = quantile(times, censored, target)
-        known = [each for each in counted if each.outcome in ("clean", "late", "missed")]
+        known = [each for each in counted if each.timed]
         together = time_dependence(counted).of_sides
         widening = together.widening([1.0] * len(known), places_of(known))
         low, high = quantile_interval(times, censored, target, widening)
     recent = counted[-60:]
     inside = sum(
-        each.outcome in ("clean", "late")
-        and each.time_ms is not None
+        each.right_ms is not None
         and settled is not None
-        and each.time_ms - each.offset_ms <= settled * 1000
+        and each.right_ms - each.offset_ms <= settled * 1000
         for each in recent
     )
     return RunEvidence(

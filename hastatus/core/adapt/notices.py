@@ -23,15 +23,14 @@ from hastatus.core.adapt.ladder import RunEvidence, suggest
 from hastatus.core.drill.solo import Drill
 from hastatus.core.read.difference import Difference
 from hastatus.core.read.proportion import Z_95
-from hastatus.core.read.student_course import WEEK_S
-from hastatus.core.read.trend import course_slope
+from hastatus.core.read.student_course import WEEK_S, weekly_window
+from hastatus.core.read.trend import Slope, course_slope
 
 STALLED_OVER = 6
 LEAST_GAIN = 0.01
 """A gain in a week, as a share of the window, that is worth going on for."""
 SIDE_RUNS, LEAST_SIDE_RUNS = 4, 2
 SIDE_Z = 3.0
-
 
 OF_LAST = 12
 """Practice runs of a drill that the notices look back over."""
@@ -79,6 +78,37 @@ class StudentStanding:
     last: LastRun | None
     course: list[float]
     notices: list[Notice]
+
+
+@dataclass(frozen=True, slots=True)
+class DoneRun:
+    """A run of any drill. evidence: None while nothing is scored. test: of a five-minute test."""
+
+    drill_id: UUID
+    rung: int
+    at: datetime
+    evidence: RunEvidence | None
+    test: bool
+    simulated: bool
+
+
+def weekly_change(runs: Sequence[DoneRun]) -> Slope | None:
+    """Seconds that the settled window of the newest practice run's drill and rung gets longer by in
+    a week, from all runs there; `runs` are given newest first."""
+    practice = [
+        run for run in runs if is_practice(run.evidence, test=run.test, simulated=run.simulated)
+    ]
+    same = [
+        run
+        for run in reversed(practice)
+        if (run.drill_id, run.rung) == (practice[0].drill_id, practice[0].rung)
+    ]
+    settled = [
+        (run.at, run.evidence.settled_window_s)
+        for run in same
+        if run.evidence and run.evidence.settled_window_s is not None
+    ]
+    return weekly_window([at for at, _ in settled], [window_s for _, window_s in settled])
 
 
 def is_practice(evidence: RunEvidence | None, *, test: bool, simulated: bool) -> bool:

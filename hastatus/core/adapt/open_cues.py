@@ -140,7 +140,7 @@ def factors(drill: Drill, rung: int, answers: Sequence[Answered]) -> dict[str, f
     """
     here = drill.rungs[rung - 1]
     pace = drill.pace
-    if not pace.open_cues or pace.weak_cues > 1 or drill.purpose == "baseline":
+    if not pace.open_cues or pace.weak_cues > 1 or drill.is_test:
         return {}
     if not isinstance(here.order, Balanced):
         return {}

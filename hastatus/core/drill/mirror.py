@@ -10,13 +10,20 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import ScoreStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.trade.footwork import Footwork
-from hastatus.core.trade.technique import Side
+from hastatus.core.trade.technique import Side, Stance
 
 _SIDES: dict[Side, Side] = {"lead": "rear", "rear": "lead"}
 _STEPS: dict[Footwork, Footwork] = {
     "step_off_lead": "step_off_rear",
     "step_off_rear": "step_off_lead",
 }
+
+
+def are_mirrored(drill: PartnerDrill, feeder: Stance | None, defender: Stance | None) -> bool:
+    """Whether two people stand mirrored; where one is not chosen, as the drill is written."""
+    if feeder is None or defender is None:
+        return drill.stances == "mirrored"
+    return feeder != defender
 
 
 def in_stances(drill: PartnerDrill, *, mirrored: bool) -> PartnerDrill:

@@ -45,7 +45,7 @@ class Walked:
     @property
     def strikes(self) -> bool:
         """Whether it is an attack or a counter."""
-        return self.technique.use == "attack" or self.technique.family == "jam"
+        return self.technique.strikes
 
 
 @dataclass(frozen=True, slots=True)

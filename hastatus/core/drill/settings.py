@@ -200,6 +200,10 @@ def too_long(count: int, duration_s: float) -> str:
     )
 
 
+MOST_ROUNDS = 40
+LONGEST_ROUND_S = 1800
+
+
 class Rounds(Document):
     """The shape of a run.
 
@@ -211,9 +215,9 @@ class Rounds(Document):
     calls: what is called out: "switch" when stance or cues change, "ten seconds", "time".
     """
 
-    count: Annotated[int, Field(ge=1, le=40)] = 3
+    count: Annotated[int, Field(ge=1, le=MOST_ROUNDS)] = 3
     ends: Literal["time", "count", "first"] = "time"
-    duration_s: Annotated[Seconds, Field(ge=5, le=1800)] = 60.0
+    duration_s: Annotated[Seconds, Field(ge=5, le=LONGEST_ROUND_S)] = 60.0
     cues: Annotated[int, Field(ge=1, le=500)] = 20
     rest_s: Annotated[Seconds, Field(le=600)] = 30.0
     rehearse: bool = True
@@ -224,4 +228,13 @@ class Rounds(Document):
     @property
     def most_s(self) -> float:
         """The longest a round can last, in seconds."""
-        return 1800.0 if self.ends == "count" else self.duration_s
+        return LONGEST_ROUND_S if self.ends == "count" else self.duration_s
+
+    def lasting(self, length_s: float) -> Rounds:
+        """Rounds by time that fill `length_s`, rests included; longer ones, not too many."""
+        each_s = min(self.most_s, length_s)
+        count = max(1, round((length_s + self.rest_s) / (each_s + self.rest_s)))
+        if count > MOST_ROUNDS:
+            count = MOST_ROUNDS
+            each_s = min(LONGEST_ROUND_S, (length_s + self.rest_s) / count - self.rest_s)
+        return self.model_copy(update={"ends": "time", "duration_s": each_s, "count": count})

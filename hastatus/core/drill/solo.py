@@ -27,6 +27,7 @@ from hastatus.core.drill.settings import (
     Waiting,
 )
 from hastatus.core.fields import Document, Key, Line, Seconds, Share
+from hastatus.core.trade.technique import Side
 
 Weight = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 _PARTS: tuple[Part, ...] = ("answer", "counter", "exit")
@@ -229,6 +230,32 @@ class Drill(Sheet):
             held_s += share * max(holds, default=0.0)
         return held_s
 
+    def mean_shares(self, rung: Rung) -> dict[str, float]:
+        """Mean share of each cue over the turns of a rung that ask for an answer."""
+        turns = range(max(1, len(rung.rounds.turns)))
+        total: dict[str, float] = {}
+        for turn in turns:
+            if all(cue.is_catch for cue in self.cues_on(rung, turn)):
+                continue
+            for key, share in self.shares(rung, turn).items():
+                total[key] = total.get(key, 0.0) + share / len(turns)
+        return total
+
+    @property
+    def is_test(self) -> bool:
+        """Whether it is a test that is repeated, the same each time."""
+        return self.purpose == "baseline"
+
+    @property
+    def first_answers(self) -> set[tuple[str, Side]]:
+        """The techniques and sides that the cues ask for first."""
+        return {
+            (step.technique, step.side)
+            for cue in self.cues
+            for chain in cue.asks
+            for step in chain.steps[:1]
+        }
+
     def leaning(self, rung: int, factors: Mapping[str, float]) -> Drill:
         """The drill with the weights of a rung's cues multiplied; `rung` counts from 1."""
         if not factors:
@@ -242,6 +269,16 @@ class Drill(Sheet):
         rungs = list(self.rungs)
         rungs[rung - 1] = here.model_copy(update={"weights": {**here.weights, **changed}})
         return self.model_copy(update={"rungs": tuple(rungs)})
+
+    def lasting(self, rung: int, length_s: float) -> Drill:
+        """The drill with rounds of a rung, which counts from 1, that fill `length_s`."""
+        if rung > len(self.rungs):
+            return self
+        here = self.rungs[rung - 1]
+        longer = here.model_copy(update={"rounds": here.rounds.lasting(length_s)})
+        return self.model_copy(
+            update={"rungs": (*self.rungs[: rung - 1], longer, *self.rungs[rung:])}
+        )
 
     def in_rounds(self, rounds: Rounds) -> Drill:
         """The drill with the same rounds on every rung."""

@@ -98,7 +98,7 @@ def read_baseline(
     drill: Drill, plan: RunPlan, responses: Sequence[Response], extra: int = 0
 ) -> Baseline | None:
     """Read a run of a baseline; None for another drill. extra: hits that answered nothing."""
-    if drill.purpose != "baseline":
+    if not drill.is_test:
         return None
     turns: dict[int, list[RoundPlan]] = {}
     for each in plan.rounds:

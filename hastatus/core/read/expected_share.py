@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from hastatus.core.read.proportion import TOO_FEW, wilson_in_order
@@ -24,6 +24,23 @@ class ExpectedShare:
     low: float
     high: float
     answers: int
+
+
+def expected_from(
+    of_drill: Sequence[Measured], of_answers: Callable[[], Sequence[Measured]], window_s: float
+) -> tuple[ExpectedShare | None, str]:
+    """The share expected clean in this drill, and what it rests on, in words.
+
+    of_drill: answers in the drill itself; of_answers: gives the same answers in other drills, which
+    are only looked up where those are too few.
+    """
+    share = expected_share(of_drill, window_s)
+    if share:
+        return share, f"the last {share.answers} answers in this drill"
+    share = expected_share(of_answers(), window_s)
+    if share:
+        return share, f"the last {share.answers} of the same answers in other drills"
+    return None, "no times measured yet"
 
 
 def expected_share(measured: Sequence[Measured], window_s: float) -> ExpectedShare | None:

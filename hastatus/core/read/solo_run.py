@@ -15,6 +15,7 @@ from typing import Literal
 import numpy as np
 
 from hastatus.core.drill.solo import Drill
+from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.read import exgaussian
 from hastatus.core.read.dependence import Dependence, dependence
 from hastatus.core.read.difference import Difference, Group, difference
@@ -256,7 +257,7 @@ def _difference(
 
 
 def _is_timed(response: Response) -> bool:
-    return response.left_out is None and response.outcome in ("clean", "late", "missed")
+    return response.counts and response.timed
 
 
 def _group(name: str, responses: Sequence[Response]) -> Group:
@@ -283,16 +284,19 @@ def _use(drill: Drill, response: Response) -> str:
     return technique.use if technique else ""
 
 
+def round_lengths_s(plan: RunPlan, responses: Sequence[Response]) -> list[float]:
+    """Length of each round as far as it went, s: one by count may outlast its first plan."""
+    last = {each.number: each.duration_s for each in plan.rounds}
+    for each in responses:
+        last[each.round] = max(last[each.round], each.at_s + each.window_ms / 1000)
+    return [round(last[number], 3) for number in sorted(last)]
+
+
 def tiring(asked: Sequence[Response]) -> Slope | None:
     """Each answer less the median of its own cue, over minutes since the first."""
     times: dict[str, list[float]] = {}
     kept = [
-        each
-        for each in asked
-        if each.left_out is None
-        and each.gap_ms is None
-        and each.outcome in ("clean", "late")
-        and each.time_ms is not None
+        each for each in asked if each.counts and each.gap_ms is None and each.right_ms is not None
     ]
     for each in kept:
         times.setdefault(each.cue, []).append(each.time_ms or 0.0)
@@ -316,10 +320,7 @@ def _queue(seconds: Sequence[Response]) -> Slope | None:
     kept = [
         each
         for each in seconds
-        if each.left_out is None
-        and each.outcome in ("clean", "late")
-        and each.time_ms is not None
-        and (each.gap_ms or 0.0) <= SHORT_GAP_MS
+        if each.counts and each.right_ms is not None and (each.gap_ms or 0.0) <= SHORT_GAP_MS
     ]
     return robust_slope(
         [each.gap_ms or 0.0 for each in kept], [each.time_ms or 0.0 for each in kept], 12

@@ -61,11 +61,7 @@ def places_of(responses: Sequence[Response]) -> list[Place]:
 
 def time_dependence(responses: Iterable[Response]) -> Dependence:
     """How far right answers go together, each less the median of its own cue."""
-    kept = [
-        each
-        for each in responses
-        if each.left_out is None and each.outcome in ("clean", "late") and each.time_ms is not None
-    ]
+    kept = [each for each in responses if each.counts and each.right_ms is not None]
     times: dict[str, list[float]] = {}
     for each in kept:
         times.setdefault(each.cue, []).append(each.time_ms or 0.0)
@@ -122,11 +118,11 @@ def right_times(
     times: list[float] = []
     censored: list[float] = []
     for response in responses:
-        if response.left_out is not None or response.asked_technique is None:
+        if not response.counts or response.asked_technique is None:
             continue
         less_ms = response.offset_ms if less_offset else 0.0
-        if response.outcome in ("clean", "late") and response.time_ms is not None:
-            times.append(response.time_ms - less_ms)
+        if response.right_ms is not None:
+            times.append(response.right_ms - less_ms)
         elif response.censored_ms is not None:
             censored.append(response.censored_ms - less_ms)
     return times, censored
@@ -135,7 +131,7 @@ def right_times(
 def summarise(responses: Sequence[Response], together: Dependence | None = None) -> Summary:
     """The figures of `responses`. together: how far the answers of the run go together, where
     these are some of them."""
-    trusted = [response for response in responses if response.left_out is None]
+    trusted = [response for response in responses if response.counts]
     asked = [response for response in trusted if response.asked_technique is not None]
     catch = [response for response in trusted if response.asked_technique is None]
     tally = {
@@ -185,7 +181,7 @@ def _median_interval(
     censored: Sequence[float],
     together: Dependence,
 ) -> tuple[float | None, float | None]:
-    known = [each for each in asked if each.outcome in ("clean", "late", "missed")]
+    known = [each for each in asked if each.timed]
     widening = together.of_sides.widening([1.0] * len(known), places_of(known))
     return quantile_interval(times, censored, 0.5, widening)
 

@@ -19,6 +19,9 @@ Why = Literal[
 ]  # fmt: skip
 Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
 
+RIGHT: tuple[Outcome, ...] = ("clean", "late")
+"""The outcomes of a right answer, in time or not."""
+
 
 @dataclass(frozen=True, slots=True)
 class StepResult:
@@ -96,6 +99,26 @@ class Response:
     home_ms: float | None = None
     holds: tuple[HoldResult, ...] = ()
     before_ms: float | None = None
+
+    @property
+    def counts(self) -> bool:
+        """Whether it is not left out."""
+        return self.left_out is None
+
+    @property
+    def right(self) -> bool:
+        """Whether the answer was right, in time or not."""
+        return self.outcome in RIGHT
+
+    @property
+    def right_ms(self) -> float | None:
+        """The time of a right answer; None without one."""
+        return self.time_ms if self.right else None
+
+    @property
+    def timed(self) -> bool:
+        """Whether its time, or how long it was waited for in vain, is known."""
+        return self.right or self.outcome == "missed"
 
     def step(self, part: Part) -> StepResult | None:
         """The first later step of this part."""

@@ -46,6 +46,11 @@ class Technique(Document):
     lands: bool = True
     sided: bool = True
 
+    @property
+    def strikes(self) -> bool:
+        """Whether it hits the other one: an attack, or a defense that jams."""
+        return self.use == "attack" or self.family == "jam"
+
 
 def hand(side: Side, stance: Stance) -> Literal["left", "right"]:
     """The hand (and the half of the screen) that `side` means in `stance`."""

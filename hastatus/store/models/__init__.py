@@ -32,6 +32,7 @@ from hastatus.store.models.partner import (
 )
 from hastatus.store.models.run import (
     IS_ANSWERED,
+    IS_NO_TEST,
     IS_TEST,
     EventBatch,
     LadderChoice,
@@ -44,6 +45,7 @@ from hastatus.store.models.run import (
 
 __all__ = [
     "IS_ANSWERED",
+    "IS_NO_TEST",
     "IS_TEST",
     "Asset",
     "Attempt",

@@ -14,9 +14,12 @@ from sqlalchemy import (
     Identity,
     Index,
     LargeBinary,
+    Text,
 )
 from sqlalchemy.orm import Mapped, mapped_column
 
+from hastatus.core.trade.contact import Contact
+from hastatus.core.trade.technique import Stance
 from hastatus.store.models.base import Base, now
 
 
@@ -86,13 +89,13 @@ class Student(Base):
     club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
     name: Mapped[str]
-    stance: Mapped[str]
+    stance: Mapped[Stance] = mapped_column(Text)
     notes: Mapped[str] = mapped_column(server_default="")
     height_m: Mapped[float | None] = mapped_column(Double)
     arm_m: Mapped[float | None] = mapped_column(Double)
     leg_m: Mapped[float | None] = mapped_column(Double)
     gear: Mapped[list[str]] = mapped_column(server_default="[]")
-    contact: Mapped[str] = mapped_column(server_default="touch")
+    contact: Mapped[Contact] = mapped_column(Text, server_default="touch")
     created_at: Mapped[datetime] = now()
 
 

@@ -20,6 +20,7 @@ from hastatus.store.models.base import Base, now
 
 IS_TEST = "jsonb_typeof(figures -> 'baseline') = 'object'"
 """Whether a run was a five-minute test, in the words of the index that finds them."""
+IS_NO_TEST = f"({IS_TEST}) IS NOT TRUE"
 
 IS_ANSWERED = "coalesce((figures #>> '{evidence,answered}')::integer, 0) > 0 OR figures IS NULL"
 """Whether a run had an answer, or is still open, in the words of the index that counts them."""

@@ -6284,7 +6284,7 @@ export interface components {
     }
     /**
      * StudentView
-     * @description A student, and where the student stands (see `core.standing.StudentStanding`).
+     * @description A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
      *
      *     hold: after a head knock; None: free to take part.
      */

@@ -63,7 +63,7 @@ def _contact(
     gear: Collection[Gear],
 ) -> tuple[Finding, Contact] | None:
     technique = drill.technique(step.technique)
-    strikes = technique is not None and (technique.use == "attack" or technique.family == "jam")
+    strikes = technique is not None and technique.strikes
     if technique is None or not strikes:
         return None
     target = step.target or technique.line
