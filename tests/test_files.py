@@ -43,8 +43,26 @@ def _architecture() -> str:
 
 
 def test_lock_files_name_no_place_to_download_from() -> None:
-    for name in ("ui/package-lock.json", "requirements/lock.txt"):
+    for name in ("ui/package-lock.json", "requirements/run.txt", "requirements/test.txt"):
         text = (ROOT / name).read_text()
         assert '"resolved"' not in text
         assert "registry" not in text
         assert " @ " not in text
+        assert "http" not in text or name.endswith(".json")
+
+
+def test_python_packages_are_pinned_and_hashed_and_running_needs_no_test_tools() -> None:
+    run, test = (_pinned(f"requirements/{name}.txt") for name in ("run", "test"))
+    assert "flask" in run
+    assert {"pytest", "mypy", "hypothesis", "playwright"} <= set(test) - set(run)
+    assert run.items() <= test.items()
+
+
+def _pinned(name: str) -> dict[str, str]:
+    """Version and hashes of each package of a lock file; each has some."""
+    found = {}
+    for entry in re.split(r"\n(?=\w)", (ROOT / name).read_text().strip()):
+        package, version = re.match(r"([\w.-]+)==(\S+)", entry).groups()  # type: ignore[union-attr]
+        assert "--hash=sha256:" in entry, package
+        found[package] = version
+    return found
