@@ -39,15 +39,8 @@ lint: setup
 	@$(UI) lint
 	@$(UI) types
 
-test: setup-test lint
-	@echo "test: units of the player and the strip"
-	@$(UI) test
-	@echo "test: core, store, API, command"
-	@.venv/bin/pytest --ignore=tests/browser -n 2 --dist worksteal
-	@echo "test: whole journeys in the browser, one at a time"
-	@.venv/bin/pytest tests/browser
-	@echo "test: the promised figures, with loose bounds"
-	@.venv/bin/python -m bench --loose
+test: setup-test
+	@scripts/test
 
 bench: setup-test
 	@.venv/bin/python -m bench
