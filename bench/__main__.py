@@ -1,6 +1,6 @@
 """Print every figure; fail if one falls short.
 
-`--loose` is for the test suite: fewer runs and wider bounds, and only the parts whose figures do not
+`--loose` is for the test suite: fewer runs, wider bounds, and only the parts whose figures do not
 depend on the machine (`EXACT`). Named as well, the others are looked at loosely, too: a part is
 then measured again, twice at most, when a time in it falls short, since a machine that was busy
 elsewhere for some seconds is no news, and a program that has become slow stays slow.

@@ -21,7 +21,7 @@ from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, runs, students
+from hastatus.store import accounts, drills, runs, students
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch, RunFold
 from tests.browser.club import Server
@@ -90,8 +90,8 @@ def _prepare(engine: Engine, posts: int) -> tuple[list[Live], int]:
     for batch in batches[:stored]:
         fold_batch(setup, state, batch)
     with transaction(engine) as db:
-        club = clubs.add_club(db, "Bench")
-        coach = clubs.add_coach(
+        club = accounts.add_club(db, "Bench")
+        coach = accounts.add_coach(
             db, club.id, login=LOGIN, name="Bench", password=PASSWORD, role="owner"
         )
         first = drills.newest(db, club.id)[0]

@@ -13,7 +13,7 @@ from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, runs, students
+from hastatus.store import accounts, drills, runs, students
 from hastatus.store.database import transaction
 from tests.database import temporary_database
 
@@ -39,8 +39,8 @@ def figures(loose: bool) -> Iterator[Figure]:
 def _prepare(engine: Engine) -> tuple[uuid.UUID, list[uuid.UUID]]:
     ids = []
     with transaction(engine) as db:
-        club = clubs.add_club(db, "Bench")
-        coach = clubs.add_coach(
+        club = accounts.add_club(db, "Bench")
+        coach = accounts.add_coach(
             db,
             club.id,
             login="rescoring@lockside.example",

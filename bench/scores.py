@@ -23,7 +23,7 @@ from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, drill, fed, passage
 from hastatus.core.trade.pair import USUAL_PAIR
 from hastatus.demo import pairs
-from hastatus.store import clubs, drills, marks, partners, students
+from hastatus.store import accounts, drills, partner_batches, partner_runs, students
 from hastatus.store.database import transaction
 from tests.browser.club import Made, Server, make_club, sign_in
 from tests.browser.conftest import CHROMIUM, FLAGS
@@ -126,17 +126,17 @@ def _history(engine: Engine, made: Made) -> str:
             students.add(db, made.club_id, name=name, stance="left_lead").id
             for name in ("Ada Quill", "Bo Tarn")
         ]
-        coach = clubs.find_coach(db, made.login)
+        coach = accounts.find_coach(db, made.login)
         assert coach is not None
         assert version is not None
-        for _ in range(partners.HELD_RUNS):
-            run = partners.add(
+        for _ in range(partner_runs.HELD_RUNS):
+            run = partner_runs.add(
                 db, made.club_id, uuid.uuid4(), version=version, coach_id=coach.id,
                 recorder=uuid.uuid4(), partners=two, sheet=sheet,
                 agreement=Agreed(contact="touch", stop_word="red"),
             )  # fmt: skip
             for batch in pairs.batches(drill, sheet, pairs.Pair(0.8, 0.45), rng):
-                marks.take(db, made.club_id, run.id, run.recorder, batch, b"")
+                partner_batches.take(db, made.club_id, run.id, run.recorder, batch, b"")
     return f"feeder={two[0]}&defender={two[1]}"
 
 

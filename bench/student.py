@@ -16,7 +16,7 @@ from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, runs, students
+from hastatus.store import accounts, drills, runs, students
 from hastatus.store.database import transaction
 from hastatus.store.models import Response, Run
 from tests.browser.club import Server
@@ -45,8 +45,8 @@ def figures(loose: bool) -> Iterator[Figure]:
 def _fill(engine: Engine, count: int, answers: int) -> tuple[list[uuid.UUID], int]:
     """One student's scored runs, copied for all the others."""
     with transaction(engine) as db:
-        club = clubs.add_club(db, "Bench")
-        coach = clubs.add_coach(
+        club = accounts.add_club(db, "Bench")
+        coach = accounts.add_coach(
             db, club.id, login=LOGIN, name="Bench", password=PASSWORD, role="owner"
         )
         model = students.add(db, club.id, name="S 0", stance="left_lead")

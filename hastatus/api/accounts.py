@@ -14,7 +14,7 @@ from hastatus.api.document import also, done
 from hastatus.api.guard import COOKIE, csrf_token, db, signed_in, who
 from hastatus.api.problems import Problem, not_found
 from hastatus.core.drill.cautions import CAUTIONS
-from hastatus.store import attempts, clubs
+from hastatus.store import accounts, attempts
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach
 
@@ -29,8 +29,8 @@ def sign_in(body: shapes.SignInRequest) -> Response:
     subjects = attempts.at_sign_in(body.login, request.remote_addr or "unknown")
     with transaction(current_app.config["ENGINE"]) as session:
         _check_attempts(session, subjects)
-        coach = clubs.find_coach(session, body.login)
-        if clubs.verify(coach, body.password):
+        coach = accounts.find_coach(session, body.login)
+        if accounts.verify(coach, body.password):
             assert coach is not None
             _log("signed in", coach.id)
             return _open(session, coach)
@@ -57,15 +57,15 @@ def _check_attempts(session: Session, subjects: list[attempts.Subject]) -> None:
 
 
 def _open(session: Session, coach: Coach) -> Response:
-    token = clubs.sign_in(session, coach, request.headers.get("User-Agent", "unknown"))
+    token = accounts.sign_in(session, coach, request.headers.get("User-Agent", "unknown"))
     session.flush()
-    found = clubs.signed_in(session, token)
+    found = accounts.signed_in(session, token)
     assert found is not None
     response = shapes.reply(_view(found, token))
     response.set_cookie(
         COOKIE,
         token,
-        max_age=int(clubs.SIGN_IN_LASTS.total_seconds()),
+        max_age=int(accounts.SIGN_IN_LASTS.total_seconds()),
         httponly=True,
         secure=request.is_secure or request.host.split(":")[0] in ("localhost", "127.0.0.1"),
         samesite="Strict",
@@ -74,7 +74,7 @@ def _open(session: Session, coach: Coach) -> Response:
     return response
 
 
-def _view(found: clubs.SignedIn, token: str) -> shapes.SessionView:
+def _view(found: accounts.SignedIn, token: str) -> shapes.SessionView:
     return shapes.SessionView(
         club=found.club_name,
         coach=found.coach_name,
@@ -95,7 +95,7 @@ def session() -> Response:
 @signed_in
 def sign_out() -> Response:
     """Sign out."""
-    clubs.revoke(db(), who(), who().sign_in_id)
+    accounts.revoke(db(), who(), who().sign_in_id)
     _log("signed out", who().coach_id)
     response = Response(status=204)
     response.delete_cookie(COOKIE, path="/")
@@ -109,14 +109,14 @@ def change_password(body: shapes.PasswordRequest) -> Response:
     coach = db().get_one(Coach, (who().club_id, who().coach_id))
     subjects = attempts.at_old_password(str(coach.id), request.remote_addr or "unknown")
     _check_attempts(db(), subjects)
-    if not clubs.verify(coach, body.old):
+    if not accounts.verify(coach, body.old):
         attempts.note_failure(db(), subjects)
         _log("old password refused", coach.id)
         db().commit()  # what is raised undoes the rest
         raise Problem(403, "Refused", "The old password is wrong.")
     try:
-        clubs.set_password(db(), coach, body.new, keep=who().sign_in_id)
-    except clubs.BadPassword as error:
+        accounts.set_password(db(), coach, body.new, keep=who().sign_in_id)
+    except accounts.BadPassword as error:
         raise Problem(422, "Not valid", f"new: {error}") from error
     _log("password changed", coach.id)
     return Response(status=204)
@@ -136,7 +136,7 @@ def sign_ins() -> Response:
                     seen_at=each.seen_at,
                     current=each.id == who().sign_in_id,
                 )
-                for each in clubs.sign_ins(db(), who())
+                for each in accounts.sign_ins(db(), who())
             ]
         )
     )
@@ -146,6 +146,6 @@ def sign_ins() -> Response:
 @signed_in
 def revoke(path: shapes.SignInPath) -> Response:
     """End one of one's sign-ins."""
-    if not clubs.revoke(db(), who(), path.sign_in_id):
+    if not accounts.revoke(db(), who(), path.sign_in_id):
         raise not_found("sign-in")
     return Response(status=204)

@@ -14,7 +14,7 @@ from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.file import assets_of
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
-from hastatus.store import assets, drills, starters, techniques
+from hastatus.store import assets, club_catalogue, drills, starters
 from hastatus.store.models import DrillVersion
 
 bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
@@ -23,7 +23,7 @@ bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="buil
 def view(version: DrillVersion, newest: bool) -> shapes.DrillView:
     """A version of a drill as an answer."""
     drill = drills.read_any(version)
-    labels = drill.labels(techniques.labels(db(), who().club_id))
+    labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     return shapes.DrillView(
         id=version.drill_id,
         version=version.number,
@@ -38,8 +38,8 @@ def view(version: DrillVersion, newest: bool) -> shapes.DrillView:
 def prepared(drill: drills.Document) -> drills.Document:
     """A drill as it is kept: it can be done, its recordings are here, its techniques in it."""
     if isinstance(drill, PartnerDrill):
-        return scores.checked(techniques.with_own(db(), who().club_id, drill))
-    drill = techniques.with_own(db(), who().club_id, drill)
+        return scores.checked(club_catalogue.with_own(db(), who().club_id, drill))
+    drill = club_catalogue.with_own(db(), who().club_id, drill)
     planning.check(drill)
     missing = assets.missing(db(), who().club_id, assets_of(drill))
     for number, cue in enumerate(drill.cues):

@@ -14,7 +14,7 @@ from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.matchups import fit
 from hastatus.core.trade.technique import Technique
-from hastatus.store import assets, techniques
+from hastatus.store import assets, club_catalogue
 from hastatus.store.models import TechniqueNote
 
 bp = APIBlueprint("catalogue", __name__, url_prefix="/api", abp_tags=[Tag(name="catalogue")])
@@ -38,14 +38,14 @@ _SAME = ("key", "use", "family", "line", "reach", "limb", "lands", "sided")
 
 
 def _view() -> bench.CatalogueView:
-    labels = techniques.labels(db(), who().club_id)
+    labels = club_catalogue.labels(db(), who().club_id)
     every = [*TECHNIQUES.values(), *labels.own.values()]
     return bench.CatalogueView(
         pack=labels.pack,
         renames=dict(labels.renames),
         packs=[bench.PackView(key=pack, name=pack.replace("_", " ")) for pack in get_args(Pack)],
         techniques=[_technique(each, labels) for each in every],
-        notes=[note_view(each) for each in techniques.notes(db(), who().club_id)],
+        notes=[note_view(each) for each in club_catalogue.notes(db(), who().club_id)],
     )
 
 
@@ -62,7 +62,7 @@ def note_view(note: TechniqueNote) -> bench.NoteView:
 
 
 def _find(key: str) -> Technique:
-    found = techniques.labels(db(), who().club_id).technique(key)
+    found = club_catalogue.labels(db(), who().club_id).technique(key)
     if found is None:
         raise not_found("technique")
     return found
@@ -79,11 +79,11 @@ def get_catalogue() -> Response:
 @signed_in
 def set_words(body: bench.WordsRequest) -> Response:
     """Choose a label pack and rename techniques."""
-    known = techniques.labels(db(), who().club_id)
+    known = club_catalogue.labels(db(), who().club_id)
     for key in body.renames:
         if known.technique(key) is None:
             raise Problem(422, "Not valid", f"renames.{key}: there is no such technique.")
-    techniques.set_words(db(), who().club_id, body.pack, body.renames)
+    club_catalogue.set_words(db(), who().club_id, body.pack, body.renames)
     return shapes.reply(_view())
 
 
@@ -93,7 +93,7 @@ def keep_technique(path: bench.TechniquePath, body: bench.OwnTechnique) -> Respo
     """Add a technique of the club's own, or change it."""
     if path.key in TECHNIQUES or body.key != path.key:
         raise Problem(409, "Taken", f"'{path.key}' comes with the app; rename it, or add another.")
-    techniques.keep_own(db(), who().club_id, Technique.model_validate(body.model_dump()))
+    club_catalogue.keep_own(db(), who().club_id, Technique.model_validate(body.model_dump()))
     return shapes.reply(_view())
 
 
@@ -101,7 +101,7 @@ def keep_technique(path: bench.TechniquePath, body: bench.OwnTechnique) -> Respo
 @signed_in
 def remove_technique(path: bench.TechniquePath) -> Response:
     """Offer one of the club's own no longer; drills keep it, and keeping it again undoes this."""
-    if not techniques.remove_own(db(), who().club_id, path.key):
+    if not club_catalogue.remove_own(db(), who().club_id, path.key):
         raise not_found("technique")
     return shapes.reply(_view())
 
@@ -113,7 +113,7 @@ def keep_note(path: bench.TechniquePath, body: bench.NoteRequest) -> Response:
     _find(path.key)
     if body.asset and assets.missing(db(), who().club_id, {body.asset}):
         raise not_found("picture or clip")
-    techniques.keep_note(
+    club_catalogue.keep_note(
         db(),
         who().club_id,
         path.key,
@@ -129,7 +129,7 @@ def keep_note(path: bench.TechniquePath, body: bench.NoteRequest) -> Response:
 def answers(path: bench.TechniquePath) -> Response:
     """Which defenses answer an attack, the usual ones first, each with its reason."""
     attack = _find(path.key)
-    labels = techniques.labels(db(), who().club_id)
+    labels = club_catalogue.labels(db(), who().club_id)
     found = []
     for defense in [*TECHNIQUES.values(), *labels.own.values()]:
         if defense.use == "defense":

@@ -17,7 +17,7 @@ from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.target import TARGET
 from hastatus.core.read.defender_time import DefendedAttack
 from hastatus.core.trade.technique import Side
-from hastatus.store import measured, partners, techniques
+from hastatus.store import answers, club_catalogue, partner_runs
 
 bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
@@ -27,7 +27,7 @@ bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="p
 def defended(path: shapes.StudentPath) -> Response:
     """A student's partner runs, newest first, and how long each answer needs there."""
     student = find_student(path.student_id)
-    found = partners.latest(db(), who().club_id, student_id=student.id, limit=60)
+    found = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
     return shapes.reply(
         partner_shapes.DefendedView(
             target=TARGET, runs=[line(run) for run in found], answers=_answers(student.id)
@@ -36,9 +36,9 @@ def defended(path: shapes.StudentPath) -> Response:
 
 
 def _answers(student_id: uuid.UUID) -> list[partner_shapes.HeldView]:
-    labels = techniques.labels(db(), who().club_id)
+    labels = club_catalogue.labels(db(), who().club_id)
     held: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
-    for each in partners.held_by(db(), who().club_id, student_id):
+    for each in partner_runs.held_by(db(), who().club_id, student_id):
         held[each.technique, each.side].append(each.held)
     return [
         partner_shapes.HeldView(
@@ -47,7 +47,7 @@ def _answers(student_id: uuid.UUID) -> list[partner_shapes.HeldView]:
             clean=sum(each.clean for each in attacks),
             need=need(attacks, TARGET),
             alone_s=needed(
-                measured.of_techniques(db(), who().club_id, student_id, [(technique, side)]),
+                answers.of_techniques(db(), who().club_id, student_id, [(technique, side)]),
                 TARGET,
             ),
         )

@@ -20,7 +20,7 @@ from sqlalchemy.orm import Session
 from werkzeug.sansio.utils import host_is_trusted
 
 from hastatus.api.problems import Problem
-from hastatus.store import clubs
+from hastatus.store import accounts
 from hastatus.store.database import new_session, transaction
 
 COOKIE = "hastatus"
@@ -104,9 +104,9 @@ def db() -> Session:
     return session
 
 
-def who() -> clubs.SignedIn:
+def who() -> accounts.SignedIn:
     """Who is signed in."""
-    signed_in: clubs.SignedIn = g.who
+    signed_in: accounts.SignedIn = g.who
     return signed_in
 
 
@@ -150,10 +150,10 @@ def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
     return wrapped
 
 
-def _find_who(session: Session) -> clubs.SignedIn:
+def _find_who(session: Session) -> accounts.SignedIn:
     """Who is signed in; a write needs the CSRF token as well."""
     token = request.cookies.get(COOKIE, "")
-    found = clubs.signed_in(session, token) if token else None
+    found = accounts.signed_in(session, token) if token else None
     if found is None:
         current_app.config["KNOWN_TOKENS"].discard(token)
         raise Problem(401, "Signed out", "Sign in to go on; nothing was lost.")

@@ -16,7 +16,7 @@ from hastatus.api.lookup import find_student
 from hastatus.api.problems import Problem
 from hastatus.core.fields import Document, Line, trimmed
 from hastatus.core.run.medical_hold import MedicalHold
-from hastatus.store import clubs, head_knocks, students
+from hastatus.store import accounts, head_knocks, students
 from hastatus.store.models import HeadKnock, Student
 
 bp = APIBlueprint("head_knocks", __name__, url_prefix="/api", abp_tags=[Tag(name="head knocks")])
@@ -113,7 +113,7 @@ def _view(student: Student) -> HoldView:
 
 
 def _lines(found: list[HeadKnock], names: dict[uuid.UUID, str]) -> list[HeadKnockLine]:
-    coaches = clubs.coach_names(db(), who().club_id)
+    coaches = accounts.coach_names(db(), who().club_id)
     return [
         HeadKnockLine(
             student_id=knock.student_id,

@@ -30,7 +30,7 @@ from hastatus.core.run.agreement import (
     readiness,
     refusals,
 )
-from hastatus.store import drills, head_knocks, intake, marks, partners
+from hastatus.store import drills, event_batches, head_knocks, partner_batches, partner_runs
 from hastatus.store.models import PartnerRun, Student
 
 bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -38,7 +38,7 @@ bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="p
 
 def find_partner_run(run_id: uuid.UUID) -> PartnerRun:
     """A partner run of the club."""
-    run = partners.find(db(), who().club_id, run_id)
+    run = partner_runs.find(db(), who().club_id, run_id)
     if run is None:
         raise not_found("partner run")
     return run
@@ -71,7 +71,7 @@ def may_start(body: partner_shapes.PairRequest) -> Response:
 @signed_in
 def begin(body: partner_shapes.PartnerRunRequest) -> Response:
     """Begin a partner run; the same request again gives the same run."""
-    known = partners.find(db(), who().club_id, body.id)
+    known = partner_runs.find(db(), who().club_id, body.id)
     if known is not None:
         if known.recorder != body.recorder:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another device.")
@@ -81,7 +81,7 @@ def begin(body: partner_shapes.PartnerRunRequest) -> Response:
     if refused:
         places = [FaultPlace(where=each.where, what=each.what) for each in refused]
         raise Problem(422, "Not started", f"{refused[0].where}: {refused[0].what}", places)
-    run = partners.add(
+    run = partner_runs.add(
         db(),
         who().club_id,
         body.id,
@@ -99,7 +99,7 @@ def begin(body: partner_shapes.PartnerRunRequest) -> Response:
 @signed_in
 def list_partner_runs() -> Response:
     """The newest partner runs."""
-    found = partners.latest(db(), who().club_id, limit=50)
+    found = partner_runs.latest(db(), who().club_id, limit=50)
     return shapes.reply(partner_shapes.PartnerRunList(runs=[line(run) for run in found]))
 
 
@@ -114,16 +114,16 @@ def get_partner_run(path: partner_shapes.PartnerRunPath) -> Response:
 @signed_in
 def post_marks(path: partner_shapes.PartnerRunPath, body: partner_shapes.MarksRequest) -> Response:
     """Take a batch of marks; the answer says what tempo the rule suggests."""
-    digest = intake.payload_hash(request.get_data())
+    digest = event_batches.payload_hash(request.get_data())
     try:
-        taken = marks.take(
+        taken = partner_batches.take(
             db(), who().club_id, path.partner_run_id, body.recorder, body.batch(), digest
         )
-    except partners.OtherRecorder:
+    except partner_runs.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
-    except marks.TooMany as error:
+    except partner_batches.TooMany as error:
         raise Problem(422, "Not valid", str(error)) from error
-    except marks.BatchConflict:
+    except partner_batches.BatchConflict:
         raise Problem(
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."
         ) from None
@@ -139,12 +139,12 @@ def post_marks(path: partner_shapes.PartnerRunPath, body: partner_shapes.MarksRe
 def post_knock(path: partner_shapes.PartnerRunPath, body: partner_shapes.KnockRequest) -> Response:
     """Write a head knock down at once, whatever other marks still wait; the same again is one."""
     run = find_partner_run(path.partner_run_id)
-    people = partners.students_of(db(), run)
+    people = partner_runs.students_of(db(), run)
     if body.knock.partner >= len(people):
         raise Problem(422, "Not valid", f"knock.partner: {len(people)} take part in this run.")
     try:
-        partners.note_knock(db(), run, body.recorder, body.knock, taken_back=body.taken_back)
-    except partners.OtherRecorder:
+        partner_runs.note_knock(db(), run, body.recorder, body.knock, taken_back=body.taken_back)
+    except partner_runs.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
     held = head_knocks.hold(db(), who().club_id, people[body.knock.partner].id)
     return shapes.reply(partner_shapes.KnockAck(hold=held is not None))
@@ -157,7 +157,7 @@ def post_knock(path: partner_shapes.PartnerRunPath, body: partner_shapes.KnockRe
 def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
     """A partner run, read."""
     run = find_partner_run(path.partner_run_id)
-    view, result = _view(run), partners.result_of(db(), run)
+    view, result = _view(run), partner_runs.result_of(db(), run)
     names = [each.name for each in view.partners]
     return shapes.reply(
         partner_shapes.PartnerReadout(
@@ -219,12 +219,12 @@ def _sheet(
 
 def line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
     """A partner run as it stands in a list."""
-    students = partners.students_of(db(), run)
-    figures = partners.figures_of(db(), run)
+    students = partner_runs.students_of(db(), run)
+    figures = partner_runs.figures_of(db(), run)
     return partner_shapes.PartnerRunLine(
         id=run.id,
         drill_id=run.drill_id,
-        drill=partners.version_of(db(), run).document["title"],
+        drill=partner_runs.version_of(db(), run).document["title"],
         rung=run.rung,
         partners=[
             partner_shapes.TakingPart(
@@ -241,7 +241,7 @@ def line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
 
 
 def _view(run: PartnerRun) -> partner_shapes.PartnerRunView:
-    drill = partners.drill_of(db(), run)
+    drill = partner_runs.drill_of(db(), run)
     return partner_shapes.PartnerRunView(
         **line(run).model_dump(),
         version=run.version,

@@ -19,14 +19,14 @@ from hastatus.core.read.baseline import Agreement, BaselineTrend, agreement, bas
 from hastatus.core.read.student_course import WEEK_S, skills
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import (
-    courses,
+    club_catalogue,
     drills,
     head_knocks,
     ladders,
     runs,
+    skill_times,
     standings,
     students,
-    techniques,
 )
 from hastatus.store.models import LadderChoice, Run, Student
 
@@ -96,7 +96,7 @@ def get_student(path: shapes.StudentPath) -> Response:
     found = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
     of = lines.of(db(), who().club_id, found)
     choices = ladders.choices(db(), who().club_id, student.id)
-    agreed = agreement(list(courses.newest_tests(db(), who().club_id).values()))
+    agreed = agreement(list(skill_times.newest_tests(db(), who().club_id).values()))
     return shapes.reply(
         shapes.StudentDetail(
             student=_view_of(student),
@@ -115,8 +115,8 @@ def _said(body: shapes.StudentRequest) -> dict[str, Any]:
 
 
 def _skills(student_id: uuid.UUID) -> list[shapes.SkillView]:
-    labels = techniques.labels(db(), who().club_id)
-    found = skills(courses.skill_times(db(), who().club_id, student_id))
+    labels = club_catalogue.labels(db(), who().club_id)
+    found = skills(skill_times.skill_times(db(), who().club_id, student_id))
     return [shapes.SkillView(name=labels.name(each.technique), course=each) for each in found]
 
 

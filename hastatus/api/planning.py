@@ -25,7 +25,7 @@ from hastatus.core.plan.run_plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.plan.statistics import PlanFigures, plan_figures
 from hastatus.core.read.expected_share import ExpectedShare, expected_from
 from hastatus.core.trade.label_packs import Labels
-from hastatus.store import drills, measured, techniques
+from hastatus.store import answers, club_catalogue, drills
 
 
 def make_plan(
@@ -63,7 +63,7 @@ def factors_for(
     """How much more often each cue of a rung is to come: the weak ones, or those still open."""
     if student_id is None or drill_id is None or rung > len(drill.rungs):
         return {}  # a rung that is not there is refused where it is planned
-    found = measured.by_cue(db(), who().club_id, student_id, drill_id)
+    found = answers.by_cue(db(), who().club_id, student_id, drill_id)
     return weights(drill, found) or open_cues.factors(drill, rung, found)
 
 
@@ -74,7 +74,7 @@ def slow_cue(
     if student_id is None or drill_id is None or drill.is_test:
         return None
     asking = [cue.key for cue in drill.cues if not cue.is_catch]
-    found = measured.by_cue(db(), who().club_id, student_id, drill_id)
+    found = answers.by_cue(db(), who().club_id, student_id, drill_id)
     slow = open_cues.slow_cue(asking, found)
     if slow is None:
         return None
@@ -107,7 +107,7 @@ def bench_view(body: bench.PlanRequest) -> bench.PlanView:
             drill = Drill.model_validate(body.document)
         except ValidationError as error:
             return _unread(body, error)
-    labels = drill.labels(techniques.labels(db(), who().club_id))
+    labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     drill = drill.model_copy(
         update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
     )
@@ -205,7 +205,7 @@ def _expected(
         return None, "nobody is chosen"
     club_id = who().club_id
     return expected_from(
-        measured.of_drill(db(), club_id, student_id, drill_id) if drill_id else [],
-        lambda: measured.of_techniques(db(), club_id, student_id, drill.first_answers),
+        answers.of_drill(db(), club_id, student_id, drill_id) if drill_id else [],
+        lambda: answers.of_techniques(db(), club_id, student_id, drill.first_answers),
         window_s,
     )

@@ -17,7 +17,7 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.trade.label_packs import Labels
-from hastatus.store import assets, techniques
+from hastatus.store import assets, club_catalogue
 
 
 def parts(drill: Drill, plan: RunPlan, labels: Labels) -> dict[str, Any]:
@@ -72,7 +72,7 @@ def _played(drill: Drill, plan: RunPlan, key: str, labels: Labels) -> run_shapes
 def _shown(drill: Drill, labels: Labels) -> list[run_shapes.ShownView]:
     """What the club says and shows of the techniques that the drill asks for."""
     used = {step.technique for cue in drill.cues for chain in cue.asks for step in chain.steps}
-    views = [note_view(note) for note in techniques.notes(db(), who().club_id, sorted(used))]
+    views = [note_view(note) for note in club_catalogue.notes(db(), who().club_id, sorted(used))]
     return [
         run_shapes.ShownView(
             technique=view.technique,

@@ -31,7 +31,7 @@ from hastatus.core.run.loudness import FASTEST_REHEARSAL_S, LOUDNESS_AT_START
 from hastatus.core.score.response import Response as CueResponse
 from hastatus.core.trade.colours import HEX
 from hastatus.core.trade.technique import Stance, hand
-from hastatus.store import devices, drills, intake, ladders, runs, techniques
+from hastatus.store import club_catalogue, devices, drills, event_batches, ladders, runs
 from hastatus.store.models import Run
 
 bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
@@ -47,7 +47,7 @@ COLUMNS = (
 def _view(run: Run) -> run_shapes.RunView:
     setup = runs.setup_of(db(), run)
     student = find_student(run.student_id)
-    labels = setup.drill.labels(techniques.labels(db(), who().club_id))
+    labels = setup.drill.labels(club_catalogue.labels(db(), who().club_id))
     rung = setup.drill.rungs[setup.plan.rung - 1]
     stances: tuple[Stance, Stance] = get_args(Stance)
     return run_shapes.RunView(
@@ -159,16 +159,16 @@ def get_run(path: shapes.RunPath) -> Response:
 @signed_in
 def post_batch(path: shapes.RunPath, body: shapes.BatchRequest) -> Response:
     """Take a batch of events; the answer may carry a revised tail."""
-    digest = intake.payload_hash(request.get_data())
+    digest = event_batches.payload_hash(request.get_data())
     try:
-        taken = intake.take_batch(
+        taken = event_batches.take_batch(
             db(), who().club_id, path.run_id, body.recorder, body.batch(), digest
         )
-    except intake.OtherRecorder:
+    except event_batches.OtherRecorder:
         raise Problem(
             409, "Recorded elsewhere", "Another tab or device records this run."
         ) from None
-    except intake.BatchConflict:
+    except event_batches.BatchConflict:
         raise Problem(
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."
         ) from None
@@ -215,7 +215,7 @@ def readout(path: shapes.RunPath) -> Response:
     setup = runs.setup_of(db(), run)
     found = scored.responses
     compared = comparable(setup.drill, found)
-    labels = techniques.labels(db(), who().club_id)
+    labels = club_catalogue.labels(db(), who().club_id)
     view = run_shapes.ReadoutView(
         run=lines.of(db(), who().club_id, [run])[0],
         document=setup.drill,

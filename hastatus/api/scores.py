@@ -35,7 +35,7 @@ from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.limbs import Body, limbs
 from hastatus.core.trade.pair import Pair
 from hastatus.core.trade.technique import Side
-from hastatus.store import drills, measured, partners, students, techniques
+from hastatus.store import answers, club_catalogue, drills, partner_runs, students
 from hastatus.store.models import Student
 
 bp = APIBlueprint("scores", __name__, url_prefix="/api", abp_tags=[Tag(name="partner drills")])
@@ -72,7 +72,7 @@ def score(body: score_shapes.ScoreRequest) -> Response:
             drill = PartnerDrill.model_validate(body.document)
         except ValidationError as error:
             return shapes.reply(_unread(error))
-    labels = drill.labels(techniques.labels(db(), who().club_id))
+    labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     drill = drill.model_copy(
         update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
     )
@@ -162,11 +162,11 @@ def _needs(defender: Student, drill: PartnerDrill) -> Needs:
     """
     club_id = who().club_id
     in_pairs: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
-    for each in partners.held_by(db(), club_id, defender.id):
+    for each in partner_runs.held_by(db(), club_id, defender.id):
         in_pairs[each.technique, each.side].append(each.held)
     asked = {(step.technique, step.side) for each in drill.passages for step in each.steps}
     few = {answer for answer in asked if len(in_pairs.get(answer, ())) < TOO_FEW}
-    alone = measured.by_technique(db(), club_id, defender.id, few)
+    alone = answers.by_technique(db(), club_id, defender.id, few)
 
     @cache
     def needs(answer: str | None, side: Side) -> Needed:

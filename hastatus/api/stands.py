@@ -9,7 +9,7 @@ from hastatus.api import partner_shapes, shapes
 from hastatus.api.guard import db, signed_in
 from hastatus.api.partners import find_partner_run
 from hastatus.api.problems import Problem
-from hastatus.store import partners
+from hastatus.store import partner_runs
 
 bp = APIBlueprint("stands", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
@@ -20,10 +20,10 @@ def say(path: partner_shapes.PartnerRunPath, body: partner_shapes.StandsRequest)
     """The mat says where the round stands, whenever it begins, stops or changes its tempo."""
     run = find_partner_run(path.partner_run_id)
     try:
-        partners.stand(db(), run, body.recorder, body.stands())
-    except partners.OtherRecorder:
+        partner_runs.stand(db(), run, body.recorder, body.stands())
+    except partner_runs.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
-    return shapes.reply(partner_shapes.StandsView(stands=partners.stands_now(run)))
+    return shapes.reply(partner_shapes.StandsView(stands=partner_runs.stands_now(run)))
 
 
 @bp.get("/partner-runs/<uuid:partner_run_id>/stands", responses={200: partner_shapes.StandsView})
@@ -31,4 +31,4 @@ def say(path: partner_shapes.PartnerRunPath, body: partner_shapes.StandsRequest)
 def stands_now(path: partner_shapes.PartnerRunPath) -> Response:
     """Where the round stands by now."""
     run = find_partner_run(path.partner_run_id)
-    return shapes.reply(partner_shapes.StandsView(stands=partners.stands_now(run)))
+    return shapes.reply(partner_shapes.StandsView(stands=partner_runs.stands_now(run)))

@@ -28,7 +28,7 @@ from hastatus.core.plan.cue_track import Track, make_track, render, wav_size
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.sound.tones import Samples
-from hastatus.store import assets, drills, techniques
+from hastatus.store import assets, club_catalogue, drills
 
 bp = APIBlueprint("takeaway", __name__, url_prefix="/api", abp_tags=[Tag(name="take away")])
 
@@ -109,7 +109,7 @@ def cue_track(path: bench.TrackPath, query: bench.TrackQuery) -> Response:
         sound_only=False,
         factors=planning.factors_for(query.student_id, path.drill_id, drill, query.rung),
     )
-    made = make_track(drill, plan, drill.labels(techniques.labels(db(), who().club_id)))
+    made = make_track(drill, plan, drill.labels(club_catalogue.labels(db(), who().club_id)))
     name = f"{_name(drill)}.{path.ending}"
     if path.ending == "vtt":
         return _download(track_formats.webvtt(made), "text/vtt; charset=utf-8", name)

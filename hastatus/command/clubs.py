@@ -9,7 +9,7 @@ import click
 
 from hastatus.command import launch
 from hastatus.demo import club
-from hastatus.store import clubs
+from hastatus.store import accounts
 from hastatus.store.database import transaction
 
 _PORT = click.option(
@@ -30,7 +30,7 @@ def serve(port: int) -> None:
     launch.check_port(port)
     with launch.database("club", say) as engine:
         with transaction(engine) as db:
-            empty = clubs.first_club(db) is None
+            empty = accounts.first_club(db) is None
         if empty:
             say("No club yet. In another terminal: .venv/bin/hastatus coach add")
         code = launch.serve(engine, port, say, lambda address: say(f"Hastatus is up: {address}"))
@@ -47,7 +47,7 @@ def demo(port: int) -> None:
             say(f"filling the made-up club with {club.WEEKS} weeks of runs (half a minute)")
             club.fill(engine, today=datetime.now(UTC), say=say)
         with transaction(engine) as db:
-            made_up = clubs.find_coach(db, club.LOGIN) is not None
+            made_up = accounts.find_coach(db, club.LOGIN) is not None
 
         def ready(address: str) -> None:
             say(f"Hastatus is up: {address}")
@@ -67,7 +67,7 @@ def coach() -> None:
 
 _PASSWORD = click.option(
     "--password", prompt=True, hide_input=True, confirmation_prompt=True,
-    help=f"At least {clubs.SHORTEST_PASSWORD} characters; asked for when not given.",
+    help=f"At least {accounts.SHORTEST_PASSWORD} characters; asked for when not given.",
 )  # fmt: skip
 
 
@@ -79,15 +79,15 @@ _PASSWORD = click.option(
 def add_coach(login: str, name: str, club_name: str | None, password: str) -> None:
     """Add a coach. The first one makes the club and owns it."""
     with launch.database("club", say) as engine, transaction(engine) as db:
-        if clubs.find_coach(db, login):
+        if accounts.find_coach(db, login):
             raise click.ClickException(f"there is a coach with the login {login} already")
-        known = clubs.first_club(db)
+        known = accounts.first_club(db)
         if known is None:
-            known = clubs.add_club(db, club_name or click.prompt("Club"))
+            known = accounts.add_club(db, club_name or click.prompt("Club"))
             role = "owner"
         else:
             role = "coach"
-        clubs.add_coach(db, known.id, login=login, name=name, password=password, role=role)
+        accounts.add_coach(db, known.id, login=login, name=name, password=password, role=role)
         say(f"{name} can sign in to {known.name} as {login} ({role}).")
 
 
@@ -97,8 +97,8 @@ def add_coach(login: str, name: str, club_name: str | None, password: str) -> No
 def reset_password(login: str, password: str) -> None:
     """Set a coach's password; every open sign-in of the coach ends."""
     with launch.database("club", say) as engine, transaction(engine) as db:
-        found = clubs.find_coach(db, login)
+        found = accounts.find_coach(db, login)
         if found is None:
             raise click.ClickException(f"there is no coach with the login {login}")
-        clubs.set_password(db, found, password)
+        accounts.set_password(db, found, password)
         say(f"The password of {login} is changed.")

@@ -70,7 +70,7 @@ def _of_the_store(error: Exception) -> str | None:
     """What went wrong with a club or its database; None: something else, which is a defect."""
     from sqlalchemy.exc import SQLAlchemyError
 
-    from hastatus.store.clubs import BadPassword
+    from hastatus.store.accounts import BadPassword
     from hastatus.store.database import StoreError
 
     if isinstance(error, StoreError | BadPassword):

@@ -25,15 +25,15 @@ from hastatus.core.trade.technique import Stance
 from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import (
-    clubs,
+    accounts,
+    club_catalogue,
     drills,
-    intake,
+    event_batches,
     ladders,
-    marks,
-    partners,
+    partner_batches,
+    partner_runs,
     runs,
     students,
-    techniques,
 )
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach, DrillVersion, LadderChoice, Run, Student
@@ -95,8 +95,8 @@ def fill(
 ) -> None:
     """Make the club, its students and `weeks` of runs; all in one transaction."""
     with transaction(engine) as db:
-        club = clubs.add_club(db, CLUB)
-        coach = clubs.add_coach(
+        club = accounts.add_club(db, CLUB)
+        coach = accounts.add_coach(
             db, club.id, login=LOGIN, name="Tamsin Holloway", password=PASSWORD, role="owner"
         )
         _show(db, club.id)
@@ -173,7 +173,7 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
         sheet = feed_sheet(drill, seed=int(rng.integers(2**30)), rung=work.rung)
         run_id = uuid.uuid5(_NAMESPACE, f"{work.title} {work.pair} {evening}")
         recorder = uuid.uuid5(run_id, "recorder")
-        partners.add(
+        partner_runs.add(
             db,
             coach.club_id,
             run_id,
@@ -187,8 +187,8 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
         )
         for batch in pairs.batches(drill, sheet, pairs.Pair(work.clean, work.need_s), rng):
             digest = batch.model_dump_json().encode()
-            hashed = intake.payload_hash(digest)
-            marks.take(db, coach.club_id, run_id, recorder, batch, hashed)
+            hashed = event_batches.payload_hash(digest)
+            partner_batches.take(db, coach.club_id, run_id, recorder, batch, hashed)
 
 
 SHOWN = {
@@ -203,7 +203,7 @@ SHOWN = {
 
 def _show(db: Session, club_id: uuid.UUID) -> None:
     for technique, (right_way, usual_fault) in SHOWN.items():
-        techniques.keep_note(
+        club_catalogue.keep_note(
             db, club_id, technique, right_way=right_way, usual_fault=usual_fault, asset_id=None
         )
 
@@ -310,7 +310,7 @@ def _one_run(
 def is_empty(engine: Engine) -> bool:
     """Whether the database has no club yet."""
     with transaction(engine) as db:
-        return clubs.first_club(db) is None
+        return accounts.first_club(db) is None
 
 
 def count_runs(engine: Engine) -> tuple[int, int]:

@@ -18,7 +18,7 @@ from sqlalchemy import Connection, Engine, create_engine, text
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
-from hastatus.store import derived, early
+from hastatus.store import derived, early_schema
 from hastatus.store.models import Base
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -118,7 +118,7 @@ def migrate(engine: Engine) -> None:
             connection.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": _MIGRATION_LOCK})
             revision = current(connection)
             _check_known(revision)
-            for mended in early.mend(connection, ScriptDirectory(str(MIGRATIONS)), revision):
+            for mended in early_schema.mend(connection, ScriptDirectory(str(MIGRATIONS)), revision):
                 log.warning("schema mended", extra={"revision": mended})
             command.upgrade(_config(connection), "head")
             _check_schema([each for each in _differences(connection) if _lacks(each)])

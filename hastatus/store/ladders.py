@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.adapt import first_window, ladder
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.prior import Prior
-from hastatus.store import known
+from hastatus.store import club_levels
 from hastatus.store.models import LadderChoice, LadderState, Run
 
 _EVIDENCE = TypeAdapter(ladder.RunEvidence)
@@ -40,7 +40,7 @@ def suggestion(
     """What comes next for a student on a drill, with its reason."""
     found = evidence_of(db, club_id, student_id, drill_id)
     if not found:
-        return first_window.first(drill, known.of(db, club_id, student_id, drill_id, drill))
+        return first_window.first(drill, club_levels.of(db, club_id, student_id, drill_id, drill))
     return ladder.suggest(drill, [run for run in found if run.rung <= len(drill.rungs)])
 
 
@@ -56,7 +56,7 @@ def prior(
     found = evidence_of(db, club_id, student_id, drill_id)
     if found or rung > 1:
         return ladder.prior(found, rung)
-    return first_window.prior(drill, known.of(db, club_id, student_id, drill_id, drill))
+    return first_window.prior(drill, club_levels.of(db, club_id, student_id, drill_id, drill))
 
 
 def state(

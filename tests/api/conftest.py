@@ -18,7 +18,7 @@ from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills
+from hastatus.store import accounts, drills
 from hastatus.store.database import transaction
 
 PASSWORD = "long enough today"
@@ -83,8 +83,8 @@ def app(engine: Engine) -> OpenAPI:
 def new_coach(app: OpenAPI, engine: Engine) -> Coach:
     login = f"{uuid.uuid4().hex[:10]}@sluice.example"
     with transaction(engine) as db:
-        club = clubs.add_club(db, "Sluice Lane")
-        clubs.add_coach(db, club.id, login=login, name="Ada", password=PASSWORD, role="owner")
+        club = accounts.add_club(db, "Sluice Lane")
+        accounts.add_coach(db, club.id, login=login, name="Ada", password=PASSWORD, role="owner")
         drill_id = str(drills.newest(db, club.id)[0].drill_id)
     client = app.test_client()
     session = client.post("/api/session", json={"login": login, "password": PASSWORD})

@@ -18,7 +18,7 @@ from schemathesis.core.failures import FailureGroup
 from sqlalchemy import Engine, select
 
 from hastatus.api.guard import COOKIE, CSRF_HEADER, csrf_token
-from hastatus.store import clubs
+from hastatus.store import accounts
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach as CoachRow
 from tests.api.conftest import Coach
@@ -112,7 +112,7 @@ def token(engine: Engine, coach: Coach) -> str:
     """A sign-in of its own: some of the cases end it."""
     with transaction(engine) as db:
         row = db.scalars(select(CoachRow).where(CoachRow.login == coach.login)).one()
-        return clubs.sign_in(db, row, "contract")
+        return accounts.sign_in(db, row, "contract")
 
 
 def hold(operation: Any, sign_in: str, own: Ours, *, cases: int, repeatable: bool) -> Tally:

@@ -14,7 +14,7 @@ from sqlalchemy.exc import OperationalError
 from hastatus.api import problems
 from hastatus.audio import speech
 from hastatus.command import logs
-from hastatus.store import assets, intake, marks, students
+from hastatus.store import assets, event_batches, partner_batches, students
 from tests.api.conftest import PASSWORD, Coach
 from tests.api.pairs import Pair, pair
 from tests.api.test_bad_input import check_refused
@@ -81,11 +81,11 @@ def test_recordings_beyond_what_a_club_may_keep_are_refused(
 
 def test_a_run_has_so_many_events_and_marks(coach: Coach, monkeypatch: pytest.MonkeyPatch) -> None:
     most = sum(len(batch.events) for batch in coach.batches[:4])
-    monkeypatch.setattr(intake, "MOST_EVENTS", most)
+    monkeypatch.setattr(event_batches, "MOST_EVENTS", most)
     taken = [coach.post_batch(batch).status_code for batch in coach.batches[:5]]
     assert taken[:4] == [200] * 4
     check_refused(coach.post_batch(coach.batches[4]), 422, f"at most {most} events")
-    monkeypatch.setattr(marks, "MOST_MARKS", 2)
+    monkeypatch.setattr(partner_batches, "MOST_MARKS", 2)
     begun: Pair = pair(coach)
     begun.begin()
     strike = {"kind": "strike", "at_ms": 10, "source": "microphone"}

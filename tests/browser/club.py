@@ -21,7 +21,7 @@ from sqlalchemy import Engine
 from hastatus.core.drill.settings import Rounds
 from hastatus.core.drill.solo import Drill
 from hastatus.core.starter import block_on_sound_strike_on_light
-from hastatus.store import clubs, drills, students
+from hastatus.store import accounts, drills, students
 from hastatus.store.cluster import free_port
 from hastatus.store.database import transaction
 
@@ -101,8 +101,8 @@ def make_club(engine: Engine, drill: Drill | None = None) -> Made:
     """A fresh club, so that no test sees another one's rows."""
     login = f"{uuid.uuid4().hex[:8]}@lockside.example"
     with transaction(engine) as db:
-        club = clubs.add_club(db, "Lockside beginners")
-        clubs.add_coach(db, club.id, login=login, name="Orla", password=PASSWORD, role="owner")
+        club = accounts.add_club(db, "Lockside beginners")
+        accounts.add_coach(db, club.id, login=login, name="Orla", password=PASSWORD, role="owner")
         student = students.add(db, club.id, name="Pim Halloran", stance="left_lead", notes="")
         first = drills.newest(db, club.id)[0]
         kept = drills.add_version(db, club.id, first.drill_id, first.number, drill or short_drill())

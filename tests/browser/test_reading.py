@@ -13,7 +13,7 @@ from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, runs
+from hastatus.store import accounts, drills, runs
 from hastatus.store.database import transaction
 from hastatus.store.models import DrillVersion
 from tests.browser.club import Made, Server, make_club, short_drill, sign_in
@@ -28,7 +28,7 @@ TESTED = Habits(mu_ms=280, sigma_ms=25, tau_ms=40, choice_ms=100, rear_ms=0)
 def keep_run(engine: Engine, made: Made, version: DrillVersion, habits: Habits, number: int) -> str:
     """A run of a simulated student, in the `number`th week; its id."""
     with transaction(engine) as db:
-        coach = clubs.find_coach(db, made.login)
+        coach = accounts.find_coach(db, made.login)
         assert coach is not None
         drill = drills.read(version)
         plan = plan_run(drill, seed=number)

@@ -19,7 +19,7 @@ import pytest
 from sqlalchemy import Engine
 
 from hastatus.demo import club
-from hastatus.store import clubs, role, runs, students
+from hastatus.store import accounts, role, runs, students
 from hastatus.store.cluster import Cluster, free_port
 from hastatus.store.database import StoreError, make_engine, migrate, transaction
 from tests.command.test_files import hastatus
@@ -92,10 +92,10 @@ def test_serve_add_a_coach_sign_in_and_stop(own_url: str, monkeypatch: pytest.Mo
         urllib.request.urlopen(f"http://127.0.0.1:{port}/healthz", timeout=2)
     engine = make_engine(own_url)
     with transaction(engine) as db:
-        coach = clubs.find_coach(db, "owner@club.example")
+        coach = accounts.find_coach(db, "owner@club.example")
         assert coach is not None
         assert coach.role == "owner"
-        assert clubs.verify(coach, "yet another one")
+        assert accounts.verify(coach, "yet another one")
     engine.dispose()
 
 
@@ -110,7 +110,7 @@ def test_the_made_up_club_is_filled_once_and_looks_lived_in(
     assert not club.is_empty(engine)
     assert len(said) == len(club.MEMBERS)
     with transaction(engine) as db:
-        coach = clubs.find_coach(db, club.LOGIN)
+        coach = accounts.find_coach(db, club.LOGIN)
         assert coach is not None
         assert len(students.all_of(db, coach.club_id)) == len(club.MEMBERS)
         found = runs.figures_of(runs.latest(db, coach.club_id))
@@ -135,7 +135,7 @@ def test_a_private_cluster_comes_back_and_says_what_is_wrong(
     engine = make_engine(url)
     migrate(engine)
     with transaction(engine) as db:
-        clubs.add_club(db, "Still here")
+        accounts.add_club(db, "Still here")
     engine.dispose()
     # Killed outright: the next start clears up what was left behind.
     assert first._process is not None
@@ -146,7 +146,7 @@ def test_a_private_cluster_comes_back_and_says_what_is_wrong(
     again = Cluster(folder / "pg")
     engine = make_engine(again.start())
     with transaction(engine) as db:
-        club_found = clubs.first_club(db)
+        club_found = accounts.first_club(db)
         assert club_found is not None
         assert club_found.name == "Still here"
     engine.dispose()
@@ -271,7 +271,7 @@ def test_a_database_that_is_killed_comes_back_at_its_port(folder: Path) -> None:
     try:
         migrate(engine)
         with transaction(engine) as db:
-            clubs.add_club(db, "Still here")
+            accounts.add_club(db, "Still here")
         assert not cluster.keep()
         assert cluster._process is not None
         cluster._process.kill()
@@ -285,7 +285,7 @@ def test_a_database_that_is_killed_comes_back_at_its_port(folder: Path) -> None:
 
         until(again, 15)
         with transaction(engine) as db:
-            assert clubs.first_club(db) is not None
+            assert accounts.first_club(db) is not None
     finally:
         engine.dispose()
         cluster.stop()

@@ -17,7 +17,7 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, students
+from hastatus.store import accounts, drills, students
 from hastatus.store.cluster import free_port
 from hastatus.store.database import make_engine, migrate, transaction
 from tests.command.test_serve import own_url, read_until, start
@@ -67,8 +67,8 @@ def test_a_run_over_two_servers_is_the_run_over_one(own_url: str) -> None:
     engine = make_engine(own_url)
     migrate(engine)
     with transaction(engine) as db:
-        club = clubs.add_club(db, "Weir")
-        clubs.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
+        club = accounts.add_club(db, "Weir")
+        accounts.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
         pupils = [
             str(students.add(db, club.id, name=name, stance="left_lead").id) for name in ("A", "B")
         ]
@@ -114,8 +114,8 @@ def test_a_sign_in_that_ends_on_one_server_has_ended_on_the_other(
     made = make_engine(own_url)
     migrate(made)
     with transaction(made) as db:
-        club = clubs.add_club(db, "Weir")
-        clubs.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
+        club = accounts.add_club(db, "Weir")
+        accounts.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
     made.dispose()
     with ExitStack() as stack:
         both = [stack.enter_context(server(own_url)) for _ in range(2)]

@@ -23,7 +23,7 @@ from hastatus.core.read.summary import quantile
 from hastatus.core.sound import tones
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.trade.colours import HEX, contrast, saturated_red
-from hastatus.store import clubs
+from hastatus.store import accounts
 
 DRILL = block_on_sound_strike_on_light()
 LIGHTS = {cue.key for cue in DRILL.cues if cue.channel == "see"}
@@ -115,7 +115,7 @@ def test_marks_on_a_light_ground_are_outlined_because_hues_alone_do_not_stand_ou
 
 def test_stored_passwords_are_argon2id_strong_enough() -> None:
     # OWASP Password Storage Cheat Sheet (from memory): Argon2id, at least 19 MiB, 2 passes, 1 lane.
-    kept = clubs.HASHER.hash("correct horse battery")
+    kept = accounts.HASHER.hash("correct horse battery")
     found = extract_parameters(kept)
     assert kept.startswith("$argon2id$")
     assert found.type is Type.ID

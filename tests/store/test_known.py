@@ -13,7 +13,7 @@ from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.prior import Prior
 from hastatus.core.read.baseline import Baseline
 from hastatus.core.read.choice_cost import ChoiceCost
-from hastatus.store import known, ladders, runs
+from hastatus.store import club_levels, ladders, runs
 from hastatus.store.database import transaction
 from tests.store.test_runs import begin_run, take
 
@@ -108,7 +108,7 @@ def test_a_new_student_starts_from_the_first_runs_and_tests_of_the_club(engine: 
             copies(connection, run, other, 0.3, days=7)  # a later run is no first one
             copies(connection, run, other, None, days=6, baseline=TESTED)
     with transaction(engine) as db:
-        told = known.of(db, run.club_id, new, run.drill_id, drill)
+        told = club_levels.of(db, run.club_id, new, run.drill_id, drill)
     assert sorted(window_s for window_s, test in told.club if test) == list(windows)
     assert told.baseline is None
     without = believed(engine, run, drill, new)

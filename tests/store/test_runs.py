@@ -16,15 +16,15 @@ from hastatus.core.run.events import Batch
 from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import HoldResult, Response, StepResult
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import clubs, drills, intake, ladders, runs, students
+from hastatus.store import accounts, drills, event_batches, ladders, runs, students
 from hastatus.store.database import check, downgrade, migrate, transaction
 from hastatus.store.models import Response as KeptResponse
 
 
 def begin_run(engine: Engine, seed: int = 3) -> tuple[runs.Run, list[Batch], Setup]:
     with transaction(engine) as db:
-        club = clubs.add_club(db, "Testing club")
-        coach = clubs.add_coach(
+        club = accounts.add_club(db, "Testing club")
+        coach = accounts.add_coach(
             db,
             club.id,
             login=f"{club.id}@x.example",
@@ -53,10 +53,10 @@ def begin_run(engine: Engine, seed: int = 3) -> tuple[runs.Run, list[Batch], Set
 
 def take(
     engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = None
-) -> intake.BatchResult:
+) -> event_batches.BatchResult:
     with transaction(engine) as db:
-        body = digest or intake.payload_hash(batch.model_dump_json().encode())
-        taken = intake.take_batch(db, run.club_id, run.id, run.recorder, batch, body)
+        body = digest or event_batches.payload_hash(batch.model_dump_json().encode())
+        taken = event_batches.take_batch(db, run.club_id, run.id, run.recorder, batch, body)
     assert taken is not None
     return taken
 
@@ -92,10 +92,10 @@ def test_batches_twice_and_out_of_order_are_taken_once(engine: Engine) -> None:
 def test_same_number_with_other_contents_is_refused(engine: Engine) -> None:
     run, batches, _ = begin_run(engine)
     take(engine, run, batches[0])
-    with pytest.raises(intake.BatchConflict):
+    with pytest.raises(event_batches.BatchConflict):
         take(engine, run, batches[0], b"other")
-    with pytest.raises(intake.OtherRecorder), transaction(engine) as db:
-        intake.take_batch(db, run.club_id, run.id, uuid.uuid4(), batches[1], b"x")
+    with pytest.raises(event_batches.OtherRecorder), transaction(engine) as db:
+        event_batches.take_batch(db, run.club_id, run.id, uuid.uuid4(), batches[1], b"x")
 
 
 def test_a_closed_run_with_a_gap_is_scored_and_takes_what_comes_late(engine: Engine) -> None:
@@ -127,27 +127,30 @@ def test_another_club_sees_nothing(engine: Engine) -> None:
         assert runs.find(db, other.club_id, run.id) is None
         assert students.find(db, other.club_id, run.student_id) is None
         assert drills.version(db, other.club_id, run.drill_id) is None
-        assert intake.take_batch(db, other.club_id, run.id, run.recorder, batches[0], b"x") is None
+        assert (
+            event_batches.take_batch(db, other.club_id, run.id, run.recorder, batches[0], b"x")
+            is None
+        )
 
 
 def test_passwords_and_sign_ins(engine: Engine) -> None:
     # OWASP Password Storage Cheat Sheet (from memory): Argon2id, 19 MiB, 2 passes, 1 lane at least.
     run, _, _ = begin_run(engine)
     with transaction(engine) as db:
-        coach = clubs.find_coach(db, f"{run.club_id}@X.example")
+        coach = accounts.find_coach(db, f"{run.club_id}@X.example")
         assert coach is not None
         assert coach.password_hash.startswith("$argon2id$v=19$m=19456,t=2,p=1$")
-        assert clubs.verify(coach, "long enough too")
-        assert not clubs.verify(coach, "long enougH")
-        assert not clubs.verify(None, "long enough too")
-        token = clubs.sign_in(db, coach, "test")
+        assert accounts.verify(coach, "long enough too")
+        assert not accounts.verify(coach, "long enougH")
+        assert not accounts.verify(None, "long enough too")
+        token = accounts.sign_in(db, coach, "test")
         db.flush()
-        who = clubs.signed_in(db, token)
+        who = accounts.signed_in(db, token)
         assert who is not None
-        assert clubs.revoke(db, who, who.sign_in_id)
-        assert clubs.signed_in(db, token) is None
-        with pytest.raises(clubs.BadPassword):
-            clubs.set_password(db, coach, "short")
+        assert accounts.revoke(db, who, who.sign_in_id)
+        assert accounts.signed_in(db, token) is None
+        with pytest.raises(accounts.BadPassword):
+            accounts.set_password(db, coach, "short")
 
 
 def test_models_and_migrations_agree(engine: Engine) -> None:

@@ -15,7 +15,7 @@ from sqlalchemy import Connection, Engine, text
 from sqlalchemy.exc import DBAPIError
 
 from hastatus.api.app import create_app
-from hastatus.store import cluster, database, early, role
+from hastatus.store import cluster, database, early_schema, role
 from hastatus.store.database import StoreError, check, current, head, make_engine, migrate
 from hastatus.store.models import Base
 from hastatus.store.starters import all_starters
@@ -168,7 +168,7 @@ def test_early_forms_are_what_they_are_taken_for(
     server: cluster.Cluster, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Without the mending these databases never start: so it was."""
-    monkeypatch.setattr(early, "EARLY", ())
+    monkeypatch.setattr(early_schema, "EARLY", ())
     for name in ("early-0003", "early-0004", "early-0005"):
         with restored(server, name) as older, pytest.raises((StoreError, DBAPIError)):
             migrate(older)

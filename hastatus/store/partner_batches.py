@@ -21,7 +21,7 @@ from hastatus.core.run.partner_events import (
     KnockTakenBack,
     MarkBatch,
 )
-from hastatus.store import models, partners
+from hastatus.store import models, partner_runs
 from hastatus.store.models import PartnerResult, PartnerRun
 
 
@@ -98,9 +98,9 @@ def take(
     if row is None:
         return None
     locked = _Locked(*row)
-    fixed = partners.fixed_of(db, club_id, run_id)
+    fixed = partner_runs.fixed_of(db, club_id, run_id)
     if fixed.recorder != recorder:
-        raise partners.OtherRecorder
+        raise partner_runs.OtherRecorder
     state, marks, highest = _state(db, club_id, run_id, locked)
     if locked.known_hash == digest:
         return _taken(fixed, state)
@@ -132,7 +132,7 @@ def take(
     return _taken(fixed, state)
 
 
-def _taken(fixed: partners.Fixed, state: partner_fold.MarkState) -> BatchResult:
+def _taken(fixed: partner_runs.Fixed, state: partner_fold.MarkState) -> BatchResult:
     climb = partner_fold.suggestion(fixed.rung, fixed.sheet_bpm, state)
     return BatchResult(state.next_batch, state.complete, climb)
 
@@ -143,7 +143,7 @@ def _state(
     """The kept state with the number of marks and the highest batch; folded anew without one."""
     if locked.state is not None:
         return partner_fold.MARK_STATE.validate_json(locked.state), locked.marks, locked.highest
-    batches = partners.batches_of(db, club_id, run_id)
+    batches = partner_runs.batches_of(db, club_id, run_id)
     count = sum(len(each.marks) for each in batches)
     return (
         partner_fold.fold_again(batches),
@@ -161,7 +161,7 @@ def _fill(
     club_id, run_id = key["club_id"], key["run_id"]
     of_run = (models.MarkBatch.club_id == club_id, models.MarkBatch.run_id == run_id)
     db.execute(delete(models.MarkBatch).where(*of_run, models.MarkBatch.number == batch.number))
-    others = partners.batches_of(db, club_id, run_id)
+    others = partner_runs.batches_of(db, club_id, run_id)
     return partner_fold.fold_again(sorted([*others, batch], key=lambda each: each.number))
 
 
@@ -169,13 +169,15 @@ def _fold_waiting(
     db: Session, club_id: uuid.UUID, run_id: uuid.UUID, state: partner_fold.MarkState
 ) -> None:
     """Fold batches that came before the one they had to wait for."""
-    for batch in partners.batches_of(db, club_id, run_id, since=state.next_batch):
+    for batch in partner_runs.batches_of(db, club_id, run_id, since=state.next_batch):
         if batch.number != state.next_batch:
             break
         partner_fold.fold_batch(state, batch)
 
 
-def _of_twin(db: Session, key: dict[str, Any], fixed: partners.Fixed, digest: bytes) -> BatchResult:
+def _of_twin(
+    db: Session, key: dict[str, Any], fixed: partner_runs.Fixed, digest: bytes
+) -> BatchResult:
     """What became of a batch whose twin came in first; another one of its number is refused."""
     locked = _Locked(*db.connection().execute(_LOCK, key).one())
     if locked.known_hash != digest:
@@ -196,7 +198,7 @@ def _note_knocks(db: Session, club_id: uuid.UUID, run_id: uuid.UUID, batch: Mark
     """Head knocks of a batch, and those that it takes back, if nothing has told of them yet."""
     for mark in batch.marks:
         if isinstance(mark, HeadKnock):
-            partners.keep_knock(db, club_id, run_id, mark, taken_back=False)
+            partner_runs.keep_knock(db, club_id, run_id, mark, taken_back=False)
     taken_back = [mark for mark in batch.marks if isinstance(mark, KnockTakenBack)]
     known = _knocks(db, club_id, run_id) if taken_back else []
     for back in taken_back:
@@ -205,7 +207,7 @@ def _note_knocks(db: Session, club_id: uuid.UUID, run_id: uuid.UUID, batch: Mark
         ]
         if earlier:
             last = max(earlier, key=lambda mark: mark.at_ms)
-            partners.keep_knock(db, club_id, run_id, last, taken_back=True)
+            partner_runs.keep_knock(db, club_id, run_id, last, taken_back=True)
 
 
 def _knocks(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> list[HeadKnock]:

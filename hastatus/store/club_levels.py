@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, aliased
 from hastatus.core.adapt import first_window
 from hastatus.core.drill.solo import Drill
 from hastatus.core.read.baseline import Baseline
-from hastatus.store import measured
+from hastatus.store import answers
 from hastatus.store.models import IS_TEST, Run, Student
 
 _BASELINE = TypeAdapter(Baseline)
@@ -32,7 +32,7 @@ def of(
     settled.pop(student_id, None)
     tests = _tests(db, club_id, {*settled, student_id})
     return first_window.Known(
-        answers=measured.of_techniques(db, club_id, student_id, asked),
+        answers=answers.of_techniques(db, club_id, student_id, asked),
         baseline=tests.get(student_id),
         club=[(window_s, tests.get(other)) for other, window_s in settled.items()],
     )
