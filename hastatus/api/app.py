@@ -9,26 +9,16 @@ from flask import Response, current_app
 from flask_openapi3 import Info
 from sqlalchemy import Engine
 
-from hastatus.api import (
-    accounts,
-    build,
-    catalogue,
-    defended,
-    devices,
-    guard,
-    head_knocks,
-    partners,
-    people,
-    problems,
-    run,
-    scores,
-    screens,
-    shapes,
-    sounds,
-    stands,
-    takeaway,
-)
-from hastatus.api.document import Api
+from hastatus.api import models
+from hastatus.api.club import accounts, head_knocks, students
+from hastatus.api.drill import drills, files
+from hastatus.api.http import guard, problems, screens
+from hastatus.api.http.document import Api
+from hastatus.api.plan import partner_bench
+from hastatus.api.read import defended_attacks
+from hastatus.api.run import devices, partner_runs, round_position, runs
+from hastatus.api.sound import assets
+from hastatus.api.trade import catalogue
 from hastatus.store.database import current, head
 
 
@@ -47,30 +37,30 @@ def create_app(engine: Engine) -> Api:
     guard.register(app)
     for blueprint in (
         accounts.bp,
-        people.bp,
+        students.bp,
         catalogue.bp,
-        build.bp,
-        scores.bp,
-        takeaway.bp,
-        sounds.bp,
-        run.bp,
+        drills.bp,
+        partner_bench.bp,
+        files.bp,
+        assets.bp,
+        runs.bp,
         devices.bp,
-        partners.bp,
-        defended.bp,
+        partner_runs.bp,
+        defended_attacks.bp,
         head_knocks.bp,
-        stands.bp,
+        round_position.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)
 
     newest = head()
 
-    @app.get("/healthz", responses={200: shapes.Health})
+    @app.get("/healthz", responses={200: models.Health})
     def health() -> Response:
         """Whether the program is alive, with or without its database."""
-        return shapes.reply(shapes.Health(status="alive", version=version("hastatus")))
+        return models.reply(models.Health(status="alive", version=version("hastatus")))
 
-    @app.get("/readyz", responses={200: shapes.Readiness})
+    @app.get("/readyz", responses={200: models.Readiness})
     def readiness() -> Response:
         """Whether answers can be taken: the database answers and has this program's schema."""
         with current_app.config["ENGINE"].connect() as connection:
@@ -80,6 +70,6 @@ def create_app(engine: Engine) -> Api:
             raise problems.Problem(
                 503, "Not ready", f"The database has schema {revision}, this program {newest}."
             )
-        return shapes.reply(shapes.Readiness(status="ready", schema_revision=revision))
+        return models.reply(models.Readiness(status="ready", schema_revision=revision))
 
     return app

@@ -11,7 +11,7 @@ import pytest
 from flask_openapi3 import OpenAPI
 from sqlalchemy.exc import OperationalError
 
-from hastatus.api import problems
+from hastatus.api.http import problems
 from hastatus.audio import speech
 from hastatus.command import logs
 from hastatus.store import assets, event_batches, partner_batches, students

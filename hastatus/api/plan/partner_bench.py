@@ -10,11 +10,12 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import ValidationError
 
-from hastatus.api import bench, score_shapes, shapes
-from hastatus.api.document import also
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_student, find_version
-from hastatus.api.problems import FaultPlace, Problem, faults_of
+from hastatus.api import models
+from hastatus.api.http.document import also
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.lookup import find_student, find_version
+from hastatus.api.http.problems import FaultPlace, Problem, faults_of
+from hastatus.api.plan import bench_models, partner_models
 from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
@@ -56,9 +57,9 @@ def undoable(error: Infeasible) -> Problem:
     return Problem(422, "Cannot be done", f"{places[0].where}: {places[0].what}", places)
 
 
-@bp.post("/scores", responses={200: score_shapes.ScoreView, **also(404)})
+@bp.post("/scores", responses={200: partner_models.ScoreView, **also(404)})
 @signed_in
-def score(body: score_shapes.ScoreRequest) -> Response:
+def score(body: partner_models.ScoreRequest) -> Response:
     """Check and draw what is on the bench, for a pair or for nobody; nothing is kept."""
     feeder = find_student(body.feeder_id) if body.feeder_id else None
     defender = find_student(body.defender_id) if body.defender_id else None
@@ -71,34 +72,36 @@ def score(body: score_shapes.ScoreRequest) -> Response:
         try:
             drill = PartnerDrill.model_validate(body.document)
         except ValidationError as error:
-            return shapes.reply(_unread(error))
+            return models.reply(_unread(error))
     labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     drill = drill.model_copy(
         update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
     )
     if body.rung > len(drill.rungs):
         raise Problem(422, "Cannot be done", f"rung: the drill has no rung {body.rung}")
-    return shapes.reply(_view(body, drill, labels, feeder, defender))
+    return models.reply(_view(body, drill, labels, feeder, defender))
 
 
-@bp.get("/drills/<uuid:drill_id>/versions/<int:number>/alone", responses={200: bench.ShadowView})
+@bp.get(
+    "/drills/<uuid:drill_id>/versions/<int:number>/alone", responses={200: bench_models.ShadowView}
+)
 @signed_in
-def alone(path: shapes.VersionPath) -> Response:
+def alone(path: models.VersionPath) -> Response:
     """The solo drill that a partner drill makes, with the feeder's side as cues; not kept."""
     drill = drills.read_partner(find_version(path.drill_id, path.number))
     try:
-        return shapes.reply(bench.ShadowView(document=shadow(drill)))
+        return models.reply(bench_models.ShadowView(document=shadow(drill)))
     except NothingToAnswer as error:
         raise Problem(422, "Cannot be done alone", str(error)) from error
 
 
 def _view(
-    body: score_shapes.ScoreRequest,
+    body: partner_models.ScoreRequest,
     drill: PartnerDrill,
     labels: Labels,
     feeder: Student | None,
     defender: Student | None,
-) -> score_shapes.ScoreView:
+) -> partner_models.ScoreView:
     pair = pair_of(feeder, defender)
     stances = [student.stance if student else None for student in (feeder, defender)]
     done = in_stances(drill, mirrored=are_mirrored(drill, *stances))
@@ -109,12 +112,12 @@ def _view(
     if followed:
         needs = _needs(defender, done) if defender else by_rule
         sheet = gap_sheet(done, rung, pair, needs=needs, labels=labels)
-    return score_shapes.ScoreView(
+    return partner_models.ScoreView(
         rung=body.rung,
         findings=findings,
         rungs=_rungs(drill),
         passages=[
-            score_shapes.PassageWords(
+            partner_models.PassageWords(
                 key=each.key,
                 steps=_steps(done, rung, each, labels),
                 branches=[branch_words(drill, each, branch) for branch in each.then],
@@ -132,13 +135,13 @@ def _view(
 
 def _steps(
     drill: PartnerDrill, rung: PartnerRung, passage: Passage, labels: Labels
-) -> list[score_shapes.StepWords]:
+) -> list[partner_models.StepWords]:
     told = []
     for step, part in zip(passage.steps, parts(drill, passage), strict=True):
         technique = drill.technique(step.technique)
         strikes = technique is not None and technique.strikes
         told.append(
-            score_shapes.StepWords(
+            partner_models.StepWords(
                 what=step.what(labels),
                 feet=step.feet,
                 side=step.side,
@@ -181,42 +184,44 @@ def _needs(defender: Student, drill: PartnerDrill) -> Needs:
     return needs
 
 
-def _partner(student: Student | None, role: str) -> score_shapes.PartnerView:
+def _partner(student: Student | None, role: str) -> partner_models.PartnerView:
     if student is None:
-        return score_shapes.PartnerView(role=role, name=None, known=False, reach_from="nobody yet")
+        return partner_models.PartnerView(
+            role=role, name=None, known=False, reach_from="nobody yet"
+        )
     body = students.body_of(student)
     source = "estimated from height" if body.known else "no height kept: usual lengths are taken"
     if body.arm_m and body.leg_m:
         source = "measured"
     elif body.arm_m or body.leg_m:
         source = "partly measured"
-    return score_shapes.PartnerView(
+    return partner_models.PartnerView(
         role=role, name=student.name, known=body.known, reach_from=source
     )
 
 
-def _rungs(drill: PartnerDrill) -> list[bench.RungWords]:
+def _rungs(drill: PartnerDrill) -> list[bench_models.RungWords]:
     facts = [partner_facts(drill, rung, predictable(drill, rung)) for rung in drill.rungs]
     changes: list[list[str]] = [
         [],
         *(partner_differences(old, new) for old, new in pairwise(facts)),
     ]
     return [
-        bench.RungWords(name=rung.name, facts=told, changes=changed)
+        bench_models.RungWords(name=rung.name, facts=told, changes=changed)
         for rung, told, changed in zip(drill.rungs, facts, changes, strict=True)
     ]
 
 
-def _feeds(drill: PartnerDrill, body: score_shapes.ScoreRequest) -> FeedSheet | None:
+def _feeds(drill: PartnerDrill, body: partner_models.ScoreRequest) -> FeedSheet | None:
     try:
         return feed_sheet(drill, seed=body.seed, rung=body.rung)
     except Infeasible:
         return None
 
 
-def _unread(error: ValidationError) -> score_shapes.ScoreView:
+def _unread(error: ValidationError) -> partner_models.ScoreView:
     """A document that is no score: where and why, and nothing else."""
-    return score_shapes.ScoreView(
+    return partner_models.ScoreView(
         rung=1,
         findings=[
             Finding(where=each.where or "title", what=each.what) for each in faults_of(error)

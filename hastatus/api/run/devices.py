@@ -11,10 +11,10 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Base64Bytes, BaseModel, Field
 
-from hastatus.api import shapes
-from hastatus.api.document import file
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.problems import Problem
+from hastatus.api import models
+from hastatus.api.http.document import file
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.problems import Problem
 from hastatus.core.fields import Document, Line, Milliseconds, Seconds
 from hastatus.core.run import calibration
 from hastatus.core.run.calibration import CannotCalibrate, Measured
@@ -89,7 +89,7 @@ def _view(device_id: uuid.UUID) -> Response:
         spread = device.spread_of(source)
         inputs.append(InputView(source=source, ms=device.latency_ms(source), spread_ms=spread,
                                 measured_on=on))  # fmt: skip
-    return shapes.reply(
+    return models.reply(
         DeviceView(
             id=device_id,
             profile=profile,

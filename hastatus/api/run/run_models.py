@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from hastatus.api.shapes import CueNames, LadderView, RunLine
+from hastatus.api.models import CueNames, LadderView, RunLine
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.read.baseline import Baseline

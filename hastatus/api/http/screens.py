@@ -9,9 +9,9 @@ from flask.blueprints import BlueprintSetupState
 from werkzeug.exceptions import NotFound
 from werkzeug.routing import BaseConverter
 
-from hastatus.api.problems import Problem
+from hastatus.api.http.problems import Problem
 
-DIST = Path(__file__).resolve().parents[2] / "ui" / "dist"
+DIST = Path(__file__).resolve().parents[3] / "ui" / "dist"
 _FOR_EVER = 365 * 24 * 3600
 
 bp = Blueprint("screens", __name__)

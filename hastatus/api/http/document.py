@@ -6,7 +6,7 @@ from typing import Any
 
 from flask_openapi3 import OpenAPI
 
-from hastatus.api.guard import COOKIE, CSRF_HEADER, UPLOADS
+from hastatus.api.http.guard import COOKIE, CSRF_HEADER, UPLOADS
 from hastatus.core.drill.json_schema import require_tags
 
 Responses = dict[int | str, Any]

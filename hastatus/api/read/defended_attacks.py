@@ -8,10 +8,11 @@ from collections import defaultdict
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import partner_shapes, shapes
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_student
-from hastatus.api.partners import line
+from hastatus.api import models
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.lookup import find_student
+from hastatus.api.run import partner_run_models
+from hastatus.api.run.partner_runs import line
 from hastatus.core.adapt.needed_time import needed
 from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.target import TARGET
@@ -22,26 +23,26 @@ from hastatus.store import answers, club_catalogue, partner_runs
 bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
 
-@bp.get("/students/<uuid:student_id>/defended", responses={200: partner_shapes.DefendedView})
+@bp.get("/students/<uuid:student_id>/defended", responses={200: partner_run_models.DefendedView})
 @signed_in
-def defended(path: shapes.StudentPath) -> Response:
+def defended(path: models.StudentPath) -> Response:
     """A student's partner runs, newest first, and how long each answer needs there."""
     student = find_student(path.student_id)
     found = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
-    return shapes.reply(
-        partner_shapes.DefendedView(
+    return models.reply(
+        partner_run_models.DefendedView(
             target=TARGET, runs=[line(run) for run in found], answers=_answers(student.id)
         )
     )
 
 
-def _answers(student_id: uuid.UUID) -> list[partner_shapes.HeldView]:
+def _answers(student_id: uuid.UUID) -> list[partner_run_models.HeldView]:
     labels = club_catalogue.labels(db(), who().club_id)
     held: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
     for each in partner_runs.held_by(db(), who().club_id, student_id):
         held[each.technique, each.side].append(each.held)
     return [
-        partner_shapes.HeldView(
+        partner_run_models.HeldView(
             name=labels.sided(technique, side),
             attacks=len(attacks),
             clean=sum(each.clean for each in attacks),

@@ -9,10 +9,10 @@ from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
-from hastatus.api import shapes
-from hastatus.api.document import also, done
-from hastatus.api.guard import COOKIE, csrf_token, db, signed_in, who
-from hastatus.api.problems import Problem, not_found
+from hastatus.api import models
+from hastatus.api.http.document import also, done
+from hastatus.api.http.guard import COOKIE, csrf_token, db, signed_in, who
+from hastatus.api.http.problems import Problem, not_found
 from hastatus.core.drill.cautions import CAUTIONS
 from hastatus.store import accounts, attempts
 from hastatus.store.database import transaction
@@ -23,8 +23,8 @@ log = logging.getLogger("hastatus.sign_in")
 bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
 
-@bp.post("/session", responses={200: shapes.SessionView, **also(401, 429)})
-def sign_in(body: shapes.SignInRequest) -> Response:
+@bp.post("/session", responses={200: models.SessionView, **also(401, 429)})
+def sign_in(body: models.SignInRequest) -> Response:
     """Sign in."""
     subjects = attempts.at_sign_in(body.login, request.remote_addr or "unknown")
     with transaction(current_app.config["ENGINE"]) as session:
@@ -61,7 +61,7 @@ def _open(session: Session, coach: Coach) -> Response:
     session.flush()
     found = accounts.signed_in(session, token)
     assert found is not None
-    response = shapes.reply(_view(found, token))
+    response = models.reply(_view(found, token))
     response.set_cookie(
         COOKIE,
         token,
@@ -74,8 +74,8 @@ def _open(session: Session, coach: Coach) -> Response:
     return response
 
 
-def _view(found: accounts.SignedIn, token: str) -> shapes.SessionView:
-    return shapes.SessionView(
+def _view(found: accounts.SignedIn, token: str) -> models.SessionView:
+    return models.SessionView(
         club=found.club_name,
         coach=found.coach_name,
         role=found.role,
@@ -84,11 +84,11 @@ def _view(found: accounts.SignedIn, token: str) -> shapes.SessionView:
     )
 
 
-@bp.get("/session", responses={200: shapes.SessionView})
+@bp.get("/session", responses={200: models.SessionView})
 @signed_in
 def session() -> Response:
     """Who is signed in."""
-    return shapes.reply(_view(who(), request.cookies[COOKIE]))
+    return models.reply(_view(who(), request.cookies[COOKIE]))
 
 
 @bp.delete("/session", responses=done())
@@ -104,7 +104,7 @@ def sign_out() -> Response:
 
 @bp.put("/session/password", responses={**done(), **also(429)})
 @signed_in
-def change_password(body: shapes.PasswordRequest) -> Response:
+def change_password(body: models.PasswordRequest) -> Response:
     """Change one's password; every other sign-in ends."""
     coach = db().get_one(Coach, (who().club_id, who().coach_id))
     subjects = attempts.at_old_password(str(coach.id), request.remote_addr or "unknown")
@@ -122,14 +122,14 @@ def change_password(body: shapes.PasswordRequest) -> Response:
     return Response(status=204)
 
 
-@bp.get("/sign-ins", responses={200: shapes.SignInList})
+@bp.get("/sign-ins", responses={200: models.SignInList})
 @signed_in
 def sign_ins() -> Response:
     """One's open sign-ins."""
-    return shapes.reply(
-        shapes.SignInList(
+    return models.reply(
+        models.SignInList(
             sign_ins=[
-                shapes.SignInView(
+                models.SignInView(
                     id=each.id,
                     device=each.device,
                     created_at=each.created_at,
@@ -144,7 +144,7 @@ def sign_ins() -> Response:
 
 @bp.delete("/sign-ins/<uuid:sign_in_id>", responses=done())
 @signed_in
-def revoke(path: shapes.SignInPath) -> Response:
+def revoke(path: models.SignInPath) -> Response:
     """End one of one's sign-ins."""
     if not accounts.revoke(db(), who(), path.sign_in_id):
         raise not_found("sign-in")

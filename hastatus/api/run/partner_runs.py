@@ -8,12 +8,13 @@ import uuid
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import partner_shapes, shapes
-from hastatus.api.document import also
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_student, find_version
-from hastatus.api.problems import FaultPlace, Problem, not_found
-from hastatus.api.scores import pair_of, undoable
+from hastatus.api import models
+from hastatus.api.http.document import also
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.lookup import find_student, find_version
+from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.plan.partner_bench import pair_of, undoable
+from hastatus.api.run import partner_run_models
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
@@ -44,13 +45,13 @@ def find_partner_run(run_id: uuid.UUID) -> PartnerRun:
     return run
 
 
-@bp.post("/partner-runs/start", responses={200: partner_shapes.StartView, **also(404)})
+@bp.post("/partner-runs/start", responses={200: partner_run_models.StartView, **also(404)})
 @signed_in
-def may_start(body: partner_shapes.PairRequest) -> Response:
+def may_start(body: partner_run_models.PairRequest) -> Response:
     """Whether they may start, and why not; nothing is kept."""
     drill, rung, people = _asked(body)
-    return shapes.reply(
-        partner_shapes.StartView(
+    return models.reply(
+        partner_run_models.StartView(
             refusals=_refusals(drill, rung, people, body),
             brings=readiness(drill, rung, [_partner(each) for each in people]),
             held=on_the_floor(drill, rung),
@@ -63,19 +64,19 @@ def may_start(body: partner_shapes.PairRequest) -> Response:
 @bp.post(
     "/partner-runs",
     responses={
-        200: partner_shapes.PartnerRunView,
-        201: partner_shapes.PartnerRunView,
+        200: partner_run_models.PartnerRunView,
+        201: partner_run_models.PartnerRunView,
         **also(404),
     },
 )
 @signed_in
-def begin(body: partner_shapes.PartnerRunRequest) -> Response:
+def begin(body: partner_run_models.PartnerRunRequest) -> Response:
     """Begin a partner run; the same request again gives the same run."""
     known = partner_runs.find(db(), who().club_id, body.id)
     if known is not None:
         if known.recorder != body.recorder:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another device.")
-        return shapes.reply(_view(known))
+        return models.reply(_view(known))
     drill, rung, people = _asked(body)
     refused = _refusals(drill, rung, people, body)
     if refused:
@@ -92,27 +93,31 @@ def begin(body: partner_shapes.PartnerRunRequest) -> Response:
         sheet=_sheet(drill, body, people),
         agreement=body.agreement,
     )
-    return shapes.reply(_view(run), 201)
+    return models.reply(_view(run), 201)
 
 
-@bp.get("/partner-runs", responses={200: partner_shapes.PartnerRunList})
+@bp.get("/partner-runs", responses={200: partner_run_models.PartnerRunList})
 @signed_in
 def list_partner_runs() -> Response:
     """The newest partner runs."""
     found = partner_runs.latest(db(), who().club_id, limit=50)
-    return shapes.reply(partner_shapes.PartnerRunList(runs=[line(run) for run in found]))
+    return models.reply(partner_run_models.PartnerRunList(runs=[line(run) for run in found]))
 
 
-@bp.get("/partner-runs/<uuid:partner_run_id>", responses={200: partner_shapes.PartnerRunView})
+@bp.get("/partner-runs/<uuid:partner_run_id>", responses={200: partner_run_models.PartnerRunView})
 @signed_in
-def get_partner_run(path: partner_shapes.PartnerRunPath) -> Response:
+def get_partner_run(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run with its feed sheet."""
-    return shapes.reply(_view(find_partner_run(path.partner_run_id)))
+    return models.reply(_view(find_partner_run(path.partner_run_id)))
 
 
-@bp.post("/partner-runs/<uuid:partner_run_id>/batches", responses={200: partner_shapes.MarksAck})
+@bp.post(
+    "/partner-runs/<uuid:partner_run_id>/batches", responses={200: partner_run_models.MarksAck}
+)
 @signed_in
-def post_marks(path: partner_shapes.PartnerRunPath, body: partner_shapes.MarksRequest) -> Response:
+def post_marks(
+    path: partner_run_models.PartnerRunPath, body: partner_run_models.MarksRequest
+) -> Response:
     """Take a batch of marks; the answer says what tempo the rule suggests."""
     digest = event_batches.payload_hash(request.get_data())
     try:
@@ -129,14 +134,16 @@ def post_marks(path: partner_shapes.PartnerRunPath, body: partner_shapes.MarksRe
         ) from None
     if taken is None:
         raise not_found("partner run")
-    return shapes.reply(partner_shapes.MarksAck.model_validate(taken, from_attributes=True))
+    return models.reply(partner_run_models.MarksAck.model_validate(taken, from_attributes=True))
 
 
 @bp.post(
-    "/partner-runs/<uuid:partner_run_id>/head-knocks", responses={200: partner_shapes.KnockAck}
+    "/partner-runs/<uuid:partner_run_id>/head-knocks", responses={200: partner_run_models.KnockAck}
 )
 @signed_in
-def post_knock(path: partner_shapes.PartnerRunPath, body: partner_shapes.KnockRequest) -> Response:
+def post_knock(
+    path: partner_run_models.PartnerRunPath, body: partner_run_models.KnockRequest
+) -> Response:
     """Write a head knock down at once, whatever other marks still wait; the same again is one."""
     run = find_partner_run(path.partner_run_id)
     people = partner_runs.students_of(db(), run)
@@ -147,20 +154,21 @@ def post_knock(path: partner_shapes.PartnerRunPath, body: partner_shapes.KnockRe
     except partner_runs.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
     held = head_knocks.hold(db(), who().club_id, people[body.knock.partner].id)
-    return shapes.reply(partner_shapes.KnockAck(hold=held is not None))
+    return models.reply(partner_run_models.KnockAck(hold=held is not None))
 
 
 @bp.get(
-    "/partner-runs/<uuid:partner_run_id>/readout", responses={200: partner_shapes.PartnerReadout}
+    "/partner-runs/<uuid:partner_run_id>/readout",
+    responses={200: partner_run_models.PartnerReadout},
 )
 @signed_in
-def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
+def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run, read."""
     run = find_partner_run(path.partner_run_id)
     view, result = _view(run), partner_runs.result_of(db(), run)
     names = [each.name for each in view.partners]
-    return shapes.reply(
-        partner_shapes.PartnerReadout(
+    return models.reply(
+        partner_run_models.PartnerReadout(
             run=view,
             exchanges=list(result.exchanges),
             counters=result.counters,
@@ -173,7 +181,7 @@ def partner_readout(path: partner_shapes.PartnerRunPath) -> Response:
 
 
 def _asked(
-    body: partner_shapes.PairRequest,
+    body: partner_run_models.PairRequest,
 ) -> tuple[PartnerDrill, PartnerRung, list[Student]]:
     """The drill, its rung and the people; 404 and 422 where there are none such."""
     drill = drills.read_partner(find_version(body.drill_id))
@@ -188,7 +196,7 @@ def _refusals(
     drill: PartnerDrill,
     rung: PartnerRung,
     people: list[Student],
-    body: partner_shapes.PairRequest,
+    body: partner_run_models.PairRequest,
 ) -> list[Refusal]:
     return refusals(drill, rung, [_partner(each) for each in people], body.agreement)
 
@@ -203,7 +211,7 @@ def _partner(student: Student) -> Partner:
 
 
 def _sheet(
-    drill: PartnerDrill, body: partner_shapes.PairRequest, people: list[Student]
+    drill: PartnerDrill, body: partner_run_models.PairRequest, people: list[Student]
 ) -> FeedSheet:
     try:
         partner.check(drill, pair_of(people[0], people[1]))
@@ -217,17 +225,17 @@ def _sheet(
         raise undoable(error) from error
 
 
-def line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
+def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
     """A partner run as it stands in a list."""
     students = partner_runs.students_of(db(), run)
     figures = partner_runs.figures_of(db(), run)
-    return partner_shapes.PartnerRunLine(
+    return partner_run_models.PartnerRunLine(
         id=run.id,
         drill_id=run.drill_id,
         drill=partner_runs.version_of(db(), run).document["title"],
         rung=run.rung,
         partners=[
-            partner_shapes.TakingPart(
+            partner_run_models.TakingPart(
                 id=student.id,
                 name=student.name,
                 interval=wilson_usual(defended.clean, defended.graded) if defended.graded else None,
@@ -240,9 +248,9 @@ def line(run: PartnerRun) -> partner_shapes.PartnerRunLine:
     )
 
 
-def _view(run: PartnerRun) -> partner_shapes.PartnerRunView:
+def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
     drill = partner_runs.drill_of(db(), run)
-    return partner_shapes.PartnerRunView(
+    return partner_run_models.PartnerRunView(
         **line(run).model_dump(),
         version=run.version,
         document=drill,
@@ -254,6 +262,6 @@ def _view(run: PartnerRun) -> partner_shapes.PartnerRunView:
     )
 
 
-def _strikes(drill: PartnerDrill, key: str) -> list[partner_shapes.AskedStrike]:
+def _strikes(drill: PartnerDrill, key: str) -> list[partner_run_models.AskedStrike]:
     steps = [step for step in follow(drill, [key]).steps if step.strikes]
-    return [partner_shapes.AskedStrike(lane=step.lane, beat=step.beat) for step in steps]
+    return [partner_run_models.AskedStrike(lane=step.lane, beat=step.beat) for step in steps]

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import urlencode
 
-from hastatus.api import run_shapes
-from hastatus.api.catalogue import note_view
-from hastatus.api.guard import db, who
-from hastatus.api.sounds import say
+from hastatus.api.http.guard import db, who
+from hastatus.api.run import run_models
+from hastatus.api.sound.assets import say
+from hastatus.api.trade.catalogue import note_view
 from hastatus.audio.speech import length_s
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
@@ -48,7 +48,7 @@ def sound_url(clip: Clip, voice: Voice) -> str:
     return f"/api/spoken.wav?{urlencode(query)}"
 
 
-def _sound(clip: Clip, voice: Voice) -> run_shapes.SoundView:
+def _sound(clip: Clip, voice: Voice) -> run_models.SoundView:
     if clip.source == "tone":
         seconds = tones.SOUNDS[clip.what]().size / tones.RATE  # type: ignore[index]
     elif clip.source == "spoken":
@@ -56,25 +56,25 @@ def _sound(clip: Clip, voice: Voice) -> run_shapes.SoundView:
     else:
         kept = assets.find(db(), who().club_id, clip.what)
         seconds = kept.length_s or 0.0 if kept else 0.0
-    return run_shapes.SoundView(
+    return run_models.SoundView(
         name=clip.name, url=sound_url(clip, voice), length_s=round(seconds, 4)
     )
 
 
-def _played(drill: Drill, plan: RunPlan, key: str, labels: Labels) -> run_shapes.PlayedCue:
+def _played(drill: Drill, plan: RunPlan, key: str, labels: Labels) -> run_models.PlayedCue:
     cue = drill.cue(key)
     clip, ahead = sounds.of_cue(cue), sounds.ahead_of(drill, plan, cue, labels)
-    return run_shapes.PlayedCue(
+    return run_models.PlayedCue(
         clip=clip.name if clip else None, ahead=ahead.name if ahead else None
     )
 
 
-def _shown(drill: Drill, labels: Labels) -> list[run_shapes.ShownView]:
+def _shown(drill: Drill, labels: Labels) -> list[run_models.ShownView]:
     """What the club says and shows of the techniques that the drill asks for."""
     used = {step.technique for cue in drill.cues for chain in cue.asks for step in chain.steps}
     views = [note_view(note) for note in club_catalogue.notes(db(), who().club_id, sorted(used))]
     return [
-        run_shapes.ShownView(
+        run_models.ShownView(
             technique=view.technique,
             name=labels.name(view.technique),
             right_way=view.right_way,

@@ -19,7 +19,7 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 from werkzeug.sansio.utils import host_is_trusted
 
-from hastatus.api.problems import Problem
+from hastatus.api.http.problems import Problem
 from hastatus.store import accounts
 from hastatus.store.database import new_session, transaction
 

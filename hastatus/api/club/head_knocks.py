@@ -10,10 +10,10 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
-from hastatus.api import shapes
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_student
-from hastatus.api.problems import Problem
+from hastatus.api import models
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.lookup import find_student
+from hastatus.api.http.problems import Problem
 from hastatus.core.fields import Document, Line, trimmed
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import accounts, head_knocks, students
@@ -55,23 +55,23 @@ class HoldView(BaseModel):
 
 @bp.post("/students/<uuid:student_id>/head-knock", responses={201: HoldView})
 @signed_in
-def note(path: shapes.StudentPath) -> Response:
+def note(path: models.StudentPath) -> Response:
     """Write a head knock down: off for the day, and no contact work until it is cleared."""
     student = find_student(path.student_id)
     head_knocks.note(db(), who().club_id, student.id)
-    return shapes.reply(_view(student), 201)
+    return models.reply(_view(student), 201)
 
 
 @bp.get("/students/<uuid:student_id>/head-knock", responses={200: HoldView})
 @signed_in
-def get(path: shapes.StudentPath) -> Response:
+def get(path: models.StudentPath) -> Response:
     """Whether a student is on hold, and every head knock with its clearance."""
-    return shapes.reply(_view(find_student(path.student_id)))
+    return models.reply(_view(find_student(path.student_id)))
 
 
 @bp.delete("/students/<uuid:student_id>/head-knock", responses={200: HoldView})
 @signed_in
-def take_back(path: shapes.StudentPath) -> Response:
+def take_back(path: models.StudentPath) -> Response:
     """Take a head knock back that was pressed by mistake, soon after."""
     student = find_student(path.student_id)
     if not head_knocks.take_back(db(), who().club_id, student.id):
@@ -81,16 +81,16 @@ def take_back(path: shapes.StudentPath) -> Response:
             "No head knock was written down in the last five minutes. An older one is lifted by a "
             "medical clearance.",
         )
-    return shapes.reply(_view(student))
+    return models.reply(_view(student))
 
 
 @bp.post("/students/<uuid:student_id>/clearance", responses={200: HoldView})
 @signed_in
-def clear(path: shapes.StudentPath, body: Clearance) -> Response:
+def clear(path: models.StudentPath, body: Clearance) -> Response:
     """Write a medical clearance down. It never lifts the hold of the day itself."""
     student = find_student(path.student_id)
     head_knocks.clear(db(), who().club_id, student.id, coach_id=who().coach_id, words=body.words)
-    return shapes.reply(_view(student))
+    return models.reply(_view(student))
 
 
 @bp.get("/head-knocks", responses={200: HeadKnockList})
@@ -99,7 +99,7 @@ def list_head_knocks() -> Response:
     """The club's newest head knocks, and who cleared them."""
     found = head_knocks.latest(db(), who().club_id)
     names = {each.id: each.name for each in students.all_of(db(), who().club_id)}
-    return shapes.reply(HeadKnockList(head_knocks=_lines(found, names)))
+    return models.reply(HeadKnockList(head_knocks=_lines(found, names)))
 
 
 def _view(student: Student) -> HoldView:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import bench, planning, scores, shapes
-from hastatus.api.document import also
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_drill, find_version
-from hastatus.api.problems import Problem, not_found
+from hastatus.api import models
+from hastatus.api.http.document import also
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.lookup import find_drill, find_version
+from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.plan import bench_models, partner_bench, solo_bench
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.file import assets_of
 from hastatus.core.drill.partner import PartnerDrill
@@ -20,16 +21,16 @@ from hastatus.store.models import DrillVersion
 bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
 
 
-def view(version: DrillVersion, newest: bool) -> shapes.DrillView:
+def view(version: DrillVersion, newest: bool) -> models.DrillView:
     """A version of a drill as an answer."""
     drill = drills.read_any(version)
     labels = drill.labels(club_catalogue.labels(db(), who().club_id))
-    return shapes.DrillView(
+    return models.DrillView(
         id=version.drill_id,
         version=version.number,
         newest=newest,
         document=drill,
-        cues=shapes.cue_names(drill, labels) if isinstance(drill, Drill) else [],
+        cues=models.cue_names(drill, labels) if isinstance(drill, Drill) else [],
         tags=find_drill(version.drill_id).tags,
         cautions=cautions(drill),
     )
@@ -38,9 +39,9 @@ def view(version: DrillVersion, newest: bool) -> shapes.DrillView:
 def prepared(drill: drills.Document) -> drills.Document:
     """A drill as it is kept: it can be done, its recordings are here, its techniques in it."""
     if isinstance(drill, PartnerDrill):
-        return scores.checked(club_catalogue.with_own(db(), who().club_id, drill))
+        return partner_bench.checked(club_catalogue.with_own(db(), who().club_id, drill))
     drill = club_catalogue.with_own(db(), who().club_id, drill)
-    planning.check(drill)
+    solo_bench.check(drill)
     missing = assets.missing(db(), who().club_id, assets_of(drill))
     for number, cue in enumerate(drill.cues):
         if getattr(cue.stimulus, "asset", None) in missing:
@@ -50,67 +51,67 @@ def prepared(drill: drills.Document) -> drills.Document:
     return drill
 
 
-@bp.get("/library", responses={200: bench.Library})
+@bp.get("/library", responses={200: bench_models.Library})
 @signed_in
-def library(query: bench.LibraryQuery) -> Response:
+def library(query: bench_models.LibraryQuery) -> Response:
     """Every drill in one line, for finding one."""
-    return shapes.reply(_library(archived=query.archived))
+    return models.reply(_library(archived=query.archived))
 
 
-@bp.post("/library/starters", responses={200: bench.Library})
+@bp.post("/library/starters", responses={200: bench_models.Library})
 @signed_in
-def take_starters(body: bench.StartersRequest) -> Response:
+def take_starters(body: bench_models.StartersRequest) -> Response:
     """Add starter drills that came with a newer version; the same again adds nothing."""
     starters.take(db(), who().club_id, body.titles, archived=body.archived)
-    return shapes.reply(_library(archived=False))
+    return models.reply(_library(archived=False))
 
 
-def _library(*, archived: bool) -> bench.Library:
+def _library(*, archived: bool) -> bench_models.Library:
     offered = [] if archived else starters.offered(db(), who().club_id)
-    return bench.Library(
+    return bench_models.Library(
         drills=drills.shelf(db(), who().club_id, archived=archived),
-        offered=[bench.OfferedDrill(title=each.title, form=each.form) for each in offered],
+        offered=[bench_models.OfferedDrill(title=each.title, form=each.form) for each in offered],
     )
 
 
-@bp.post("/drills", responses={200: shapes.DrillView, 201: shapes.DrillView})
+@bp.post("/drills", responses={200: models.DrillView, 201: models.DrillView})
 @signed_in
-def add_drill(body: bench.NewDrill) -> Response:
+def add_drill(body: bench_models.NewDrill) -> Response:
     """Keep a new drill; the same request again gives the same drill."""
     known = drills.version(db(), who().club_id, body.id)
     if known is not None:
-        return shapes.reply(view(known, True))
+        return models.reply(view(known, True))
     drills.add(db(), who().club_id, prepared(body.document), drill_id=body.id)
-    return shapes.reply(view(find_version(body.id), True), 201)
+    return models.reply(view(find_version(body.id), True), 201)
 
 
-@bp.patch("/drills/<uuid:drill_id>", responses={200: shapes.DrillView})
+@bp.patch("/drills/<uuid:drill_id>", responses={200: models.DrillView})
 @signed_in
-def mark_drill(path: shapes.DrillPath, body: bench.DrillMarks) -> Response:
+def mark_drill(path: models.DrillPath, body: bench_models.DrillMarks) -> Response:
     """Tag a drill, put it away, or take it out again."""
     drills.mark(db(), find_drill(path.drill_id), tags=body.tags, archived=body.archived)
-    return shapes.reply(view(find_version(path.drill_id), True))
+    return models.reply(view(find_version(path.drill_id), True))
 
 
-@bp.get("/drills/<uuid:drill_id>", responses={200: shapes.DrillView})
+@bp.get("/drills/<uuid:drill_id>", responses={200: models.DrillView})
 @signed_in
-def get_drill(path: shapes.DrillPath) -> Response:
+def get_drill(path: models.DrillPath) -> Response:
     """The newest version of a drill, solo or partner."""
-    return shapes.reply(view(find_version(path.drill_id), True))
+    return models.reply(view(find_version(path.drill_id), True))
 
 
-@bp.get("/drills/<uuid:drill_id>/versions/<int:number>", responses={200: shapes.DrillView})
+@bp.get("/drills/<uuid:drill_id>/versions/<int:number>", responses={200: models.DrillView})
 @signed_in
-def get_version(path: shapes.VersionPath) -> Response:
+def get_version(path: models.VersionPath) -> Response:
     """One version of a drill."""
     newest = find_version(path.drill_id).number
     version = find_version(path.drill_id, path.number)
-    return shapes.reply(view(version, version.number == newest))
+    return models.reply(view(version, version.number == newest))
 
 
-@bp.post("/drills/<uuid:drill_id>/versions", responses={201: shapes.DrillView})
+@bp.post("/drills/<uuid:drill_id>/versions", responses={201: models.DrillView})
 @signed_in
-def add_version(path: shapes.DrillPath, body: shapes.VersionRequest) -> Response:
+def add_version(path: models.DrillPath, body: models.VersionRequest) -> Response:
     """Keep a new version; 409 when somebody else has made one meanwhile."""
     document = prepared(body.document)
     try:
@@ -121,11 +122,11 @@ def add_version(path: shapes.DrillPath, body: shapes.VersionRequest) -> Response
         ) from None
     if found is None:
         raise not_found("drill")
-    return shapes.reply(view(find_version(path.drill_id), True), 201)
+    return models.reply(view(find_version(path.drill_id), True), 201)
 
 
-@bp.post("/plans", responses={200: bench.PlanView, **also(404)})
+@bp.post("/plans", responses={200: bench_models.PlanView, **also(404)})
 @signed_in
-def plan(body: bench.PlanRequest) -> Response:
+def plan(body: bench_models.PlanRequest) -> Response:
     """Plan what is on the bench, with its figures and faults; nothing is kept."""
-    return shapes.reply(planning.bench_view(body))
+    return models.reply(solo_bench.bench_view(body))

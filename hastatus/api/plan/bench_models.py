@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import BaseModel, Field, model_validator
 
-from hastatus.api.shapes import CueNames, RungNumber, Seed
+from hastatus.api.models import CueNames, RungNumber, Seed
 from hastatus.core.drill.checks.fault import Fault
 from hastatus.core.drill.cue import AssetId, Words
 from hastatus.core.drill.document import AnyDrill

@@ -11,12 +11,14 @@ from typing import get_args
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import lines, playing, run_shapes, shapes
-from hastatus.api.document import also, file
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_run, find_student, find_version
-from hastatus.api.planning import factors_for, make_plan, slow_cue
-from hastatus.api.problems import FaultPlace, Problem, not_found
+from hastatus.api import models
+from hastatus.api.http.document import also, file
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.lookup import find_run, find_student, find_version
+from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.plan.solo_bench import factors_for, make_plan, slow_cue
+from hastatus.api.read import lists
+from hastatus.api.run import player_assets, run_models
 from hastatus.core.adapt.controllers import out_of_reach
 from hastatus.core.drill.solo import Drill
 from hastatus.core.loop import results
@@ -44,26 +46,26 @@ COLUMNS = (
 )  # fmt: skip
 
 
-def _view(run: Run) -> run_shapes.RunView:
+def _view(run: Run) -> run_models.RunView:
     setup = runs.setup_of(db(), run)
     student = find_student(run.student_id)
     labels = setup.drill.labels(club_catalogue.labels(db(), who().club_id))
     rung = setup.drill.rungs[setup.plan.rung - 1]
     stances: tuple[Stance, Stance] = get_args(Stance)
-    return run_shapes.RunView(
+    return run_models.RunView(
         id=run.id,
         student=student.name,
         drill_id=run.drill_id,
         version=run.version,
         document=setup.drill,
         plan=setup.plan,
-        cues=shapes.cue_names(setup.drill, labels),
+        cues=models.cue_names(setup.drill, labels),
         controls={stance: controls(setup.drill, rung, stance, labels) for stance in stances},
         lead_side={stance: hand("lead", stance) for stance in stances},
         colours=dict(HEX),
         loudness=LOUDNESS_AT_START,
         rehearsal_step_s=FASTEST_REHEARSAL_S,
-        state=lines.state_of(run),
+        state=lists.state_of(run),
         next_batch=runs.next_batch(db(), run),
         started_at=run.started_at,
         signal=f"tone:{rung.counters.signal}" if rung.counters else None,
@@ -72,35 +74,35 @@ def _view(run: Run) -> run_shapes.RunView:
         device=setup.device,
         home_key=HOME_KEY,
         tap_key=TAP_KEY,
-        **playing.parts(setup.drill, setup.plan, labels),
+        **player_assets.parts(setup.drill, setup.plan, labels),
     )
 
 
-@bp.get("/runs", responses={200: shapes.RunList, **also(404)})
+@bp.get("/runs", responses={200: models.RunList, **also(404)})
 @signed_in
-def list_runs(query: shapes.RunQuery) -> Response:
+def list_runs(query: models.RunQuery) -> Response:
     """The newest runs, of one student or of all."""
     if query.student_id:
         find_student(query.student_id)
     found = runs.latest(db(), who().club_id, student_id=query.student_id)
-    return shapes.reply(shapes.RunList(runs=lines.of(db(), who().club_id, found)))
+    return models.reply(models.RunList(runs=lists.of(db(), who().club_id, found)))
 
 
 @bp.post(
     "/runs",
-    responses={200: run_shapes.RunView, 201: run_shapes.RunView, **also(404)},
+    responses={200: run_models.RunView, 201: run_models.RunView, **also(404)},
 )
 @signed_in
-def begin(body: shapes.RunRequest) -> Response:
+def begin(body: models.RunRequest) -> Response:
     """Begin a run; the same request again gives the same run."""
     known = runs.find(db(), who().club_id, body.id)
     if known is not None:
         if known.recorder != body.recorder:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another tab or device.")
-        return shapes.reply(_view(known))
+        return models.reply(_view(known))
     student = find_student(body.student_id)
     version = find_version(body.drill_id)
-    standing = lines.ladder_view(db(), who().club_id, student.id, body.drill_id)
+    standing = lists.ladder_view(db(), who().club_id, student.id, body.drill_id)
     drill = drills.read(version)
     plan = make_plan(
         drill,
@@ -123,11 +125,11 @@ def begin(body: shapes.RunRequest) -> Response:
         plan=plan,
         device=_device(body),
     )
-    return shapes.reply(_view(run), 201)
+    return models.reply(_view(run), 201)
 
 
 def _prior(
-    standing: shapes.LadderView, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
+    standing: models.LadderView, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
 ) -> Prior | None:
     """What is believed of the window; where the coach chose, only what was chosen."""
     if standing.by not in ("settled", "start"):
@@ -135,7 +137,7 @@ def _prior(
     return ladders.prior(db(), who().club_id, student_id, drill_id, drill, standing.rung)
 
 
-def _device(body: shapes.RunRequest) -> Device:
+def _device(body: models.RunRequest) -> Device:
     """The device that a run is played on, with what was measured on it."""
     known = devices.profile(db(), who().club_id, body.device_id) if body.device_id else Profile()
     return device_of(
@@ -148,16 +150,16 @@ def _device(body: shapes.RunRequest) -> Device:
     )
 
 
-@bp.get("/runs/<uuid:run_id>", responses={200: run_shapes.RunView})
+@bp.get("/runs/<uuid:run_id>", responses={200: run_models.RunView})
 @signed_in
-def get_run(path: shapes.RunPath) -> Response:
+def get_run(path: models.RunPath) -> Response:
     """A run with its plan."""
-    return shapes.reply(_view(find_run(path.run_id)))
+    return models.reply(_view(find_run(path.run_id)))
 
 
-@bp.post("/runs/<uuid:run_id>/batches", responses={200: shapes.Ack})
+@bp.post("/runs/<uuid:run_id>/batches", responses={200: models.Ack})
 @signed_in
-def post_batch(path: shapes.RunPath, body: shapes.BatchRequest) -> Response:
+def post_batch(path: models.RunPath, body: models.BatchRequest) -> Response:
     """Take a batch of events; the answer may carry a revised tail."""
     digest = event_batches.payload_hash(request.get_data())
     try:
@@ -177,26 +179,26 @@ def post_batch(path: shapes.RunPath, body: shapes.BatchRequest) -> Response:
         raise Problem(422, "Not valid", f"{error.where}: {error}", [fault]) from error
     if taken is None:
         raise not_found("run")
-    return shapes.reply(shapes.Ack.model_validate(taken, from_attributes=True))
+    return models.reply(models.Ack.model_validate(taken, from_attributes=True))
 
 
-@bp.post("/runs/<uuid:run_id>/close", responses={200: run_shapes.RunView})
+@bp.post("/runs/<uuid:run_id>/close", responses={200: run_models.RunView})
 @signed_in
-def close(path: shapes.RunPath) -> Response:
+def close(path: models.RunPath) -> Response:
     """End a run by hand. What still comes is taken."""
     run = find_run(path.run_id)
     runs.close(db(), run)
-    return shapes.reply(_view(run))
+    return models.reply(_view(run))
 
 
 def _group(
     responses: Sequence[CueResponse],
     key: Callable[[CueResponse], str | None],
     order: Sequence[str],
-) -> list[run_shapes.GroupView]:
+) -> list[run_models.GroupView]:
     groups = summary.grouped(responses, key)
     return [
-        run_shapes.GroupView(
+        run_models.GroupView(
             key=name,
             summary=summary.summarise(groups[name]),
             times_ms=summary.right_times(groups[name])[0],
@@ -206,9 +208,9 @@ def _group(
     ]
 
 
-@bp.get("/runs/<uuid:run_id>/readout", responses={200: run_shapes.ReadoutView})
+@bp.get("/runs/<uuid:run_id>/readout", responses={200: run_models.ReadoutView})
 @signed_in
-def readout(path: shapes.RunPath) -> Response:
+def readout(path: models.RunPath) -> Response:
     """A run, read: every cue and answer, figures, what is next and why."""
     run = find_run(path.run_id)
     scored = runs.score_run(db(), run)
@@ -216,13 +218,13 @@ def readout(path: shapes.RunPath) -> Response:
     found = scored.responses
     compared = comparable(setup.drill, found)
     labels = club_catalogue.labels(db(), who().club_id)
-    view = run_shapes.ReadoutView(
-        run=lines.of(db(), who().club_id, [run])[0],
+    view = run_models.ReadoutView(
+        run=lists.of(db(), who().club_id, [run])[0],
         document=setup.drill,
         version=run.version,
         weights=setup.plan.weights,
         slow_cue=slow_cue(run.student_id, run.drill_id, setup.drill, labels),
-        cues=shapes.cue_names(setup.drill, labels),
+        cues=models.cue_names(setup.drill, labels),
         durations_s=round_lengths_s(setup.plan, found),
         device=setup.device,
         responses=found,
@@ -241,15 +243,15 @@ def readout(path: shapes.RunPath) -> Response:
         out_of_reach=out_of_reach(setup.drill.pace, found),
         missing=scored.figures.missing,
         holding=scored.holding,
-        ladder=lines.ladder_view(db(), who().club_id, run.student_id, run.drill_id),
+        ladder=lists.ladder_view(db(), who().club_id, run.student_id, run.drill_id),
         spread_ms=setup.device.widest_ms + max((each.spread_ms for each in found), default=0.0),
     )
-    return shapes.reply(view)
+    return models.reply(view)
 
 
 @bp.get("/runs/<uuid:run_id>/results.csv", responses=file("text/csv"))
 @signed_in
-def results_csv(path: shapes.RunPath) -> Response:
+def results_csv(path: models.RunPath) -> Response:
     """One row a cue, units in the names."""
     run = find_run(path.run_id)
     sheet = io.StringIO()
@@ -267,7 +269,7 @@ def results_csv(path: shapes.RunPath) -> Response:
 
 @bp.get("/runs/<uuid:run_id>/results.json", responses=file("application/json"))
 @signed_in
-def results_json(path: shapes.RunPath) -> Response:
+def results_json(path: models.RunPath) -> Response:
     """The responses and figures as one document."""
     run = find_run(path.run_id)
     return Response(

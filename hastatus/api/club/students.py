@@ -10,10 +10,11 @@ from typing import Any
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import lines, shapes
-from hastatus.api.guard import db, signed_in, who
-from hastatus.api.lookup import find_student, find_version
-from hastatus.api.problems import Problem
+from hastatus.api import models
+from hastatus.api.http.guard import db, signed_in, who
+from hastatus.api.http.lookup import find_student, find_version
+from hastatus.api.http.problems import Problem
+from hastatus.api.read import lists
 from hastatus.core.adapt.notices import DoneRun, StudentStanding, weekly_change
 from hastatus.core.read.baseline import Agreement, BaselineTrend, agreement, baseline_trend
 from hastatus.core.read.student_course import WEEK_S, skills
@@ -35,8 +36,8 @@ bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="peo
 
 def _view(
     student: Student, stands: StudentStanding, hold: MedicalHold | None
-) -> shapes.StudentView:
-    return shapes.StudentView(
+) -> models.StudentView:
+    return models.StudentView(
         id=student.id,
         name=student.name,
         stance=student.stance,
@@ -52,24 +53,24 @@ def _view(
     )
 
 
-def _view_of(student: Student) -> shapes.StudentView:
+def _view_of(student: Student) -> models.StudentView:
     stands = standings.of(db(), who().club_id, student.id)
     return _view(student, stands, head_knocks.hold(db(), who().club_id, student.id))
 
 
-def _choice(row: LadderChoice) -> shapes.ChoiceView:
-    return shapes.ChoiceView(
+def _choice(row: LadderChoice) -> models.ChoiceView:
+    return models.ChoiceView(
         student_id=row.student_id,
         drill_id=row.drill_id,
         kind=row.kind,
         rung=row.rung,
         window_s=row.window_s,
-        suggested=shapes.suggestion_of(row.suggested),
+        suggested=models.suggestion_of(row.suggested),
         at=row.at,
     )
 
 
-@bp.get("/students", responses={200: shapes.StudentList})
+@bp.get("/students", responses={200: models.StudentList})
 @signed_in
 def list_students() -> Response:
     """The club's students with their last figures."""
@@ -77,28 +78,28 @@ def list_students() -> Response:
     stands = standings.of_all(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
     views = [_view(each, stands[each.id], holds.get(each.id)) for each in found]
-    return shapes.reply(shapes.StudentList(students=views))
+    return models.reply(models.StudentList(students=views))
 
 
-@bp.post("/students", responses={201: shapes.StudentView})
+@bp.post("/students", responses={201: models.StudentView})
 @signed_in
-def add_student(body: shapes.StudentRequest) -> Response:
+def add_student(body: models.StudentRequest) -> Response:
     """Add a student."""
     student = students.add(db(), who().club_id, **_said(body))
-    return shapes.reply(_view_of(student), 201)
+    return models.reply(_view_of(student), 201)
 
 
-@bp.get("/students/<uuid:student_id>", responses={200: shapes.StudentDetail})
+@bp.get("/students/<uuid:student_id>", responses={200: models.StudentDetail})
 @signed_in
-def get_student(path: shapes.StudentPath) -> Response:
+def get_student(path: models.StudentPath) -> Response:
     """A student with all runs and choices."""
     student = find_student(path.student_id)
     found = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
-    of = lines.of(db(), who().club_id, found)
+    of = lists.of(db(), who().club_id, found)
     choices = ladders.choices(db(), who().club_id, student.id)
     agreed = agreement(list(skill_times.newest_tests(db(), who().club_id).values()))
-    return shapes.reply(
-        shapes.StudentDetail(
+    return models.reply(
+        models.StudentDetail(
             student=_view_of(student),
             runs=of,
             choices=[_choice(row) for row in choices],
@@ -110,26 +111,26 @@ def get_student(path: shapes.StudentPath) -> Response:
     )
 
 
-def _said(body: shapes.StudentRequest) -> dict[str, Any]:
-    return {name: getattr(body, name) for name in shapes.StudentRequest.model_fields}
+def _said(body: models.StudentRequest) -> dict[str, Any]:
+    return {name: getattr(body, name) for name in models.StudentRequest.model_fields}
 
 
-def _skills(student_id: uuid.UUID) -> list[shapes.SkillView]:
+def _skills(student_id: uuid.UUID) -> list[models.SkillView]:
     labels = club_catalogue.labels(db(), who().club_id)
     found = skills(skill_times.skill_times(db(), who().club_id, student_id))
-    return [shapes.SkillView(name=labels.name(each.technique), course=each) for each in found]
+    return [models.SkillView(name=labels.name(each.technique), course=each) for each in found]
 
 
-def _done(run: shapes.RunLine) -> DoneRun:
+def _done(run: models.RunLine) -> DoneRun:
     return DoneRun(
         run.drill_id, run.rung, run.started_at, run.evidence, run.baseline, run.simulated
     )
 
 
-def _baselines(found: Sequence[Run], club: Agreement | None) -> shapes.BaselineCourse:
+def _baselines(found: Sequence[Run], club: Agreement | None) -> models.BaselineCourse:
     """From a student's runs, newest first."""
     tests = [
-        shapes.BaselineLine(
+        models.BaselineLine(
             run_id=run.id,
             started_at=run.started_at,
             sound_ms=figures.baseline.simple_ms("sound"),
@@ -139,7 +140,7 @@ def _baselines(found: Sequence[Run], club: Agreement | None) -> shapes.BaselineC
         for run, figures in reversed(runs.figures_of(found))
         if figures.baseline and not run.simulated
     ]
-    return shapes.BaselineCourse(
+    return models.BaselineCourse(
         tests=tests,
         sound=_trend([(each.started_at, each.sound_ms) for each in tests], club),
         light=_trend([(each.started_at, each.light_ms) for each in tests], None),
@@ -155,38 +156,38 @@ def _trend(
     return baseline_trend(weeks, [ms for _, ms in known], club)
 
 
-@bp.get("/choices", responses={200: shapes.ChoiceList})
+@bp.get("/choices", responses={200: models.ChoiceList})
 @signed_in
 def list_choices() -> Response:
     """The club's newest decisions on rung and window."""
     found = ladders.choices(db(), who().club_id, None)
-    return shapes.reply(shapes.ChoiceList(choices=[_choice(row) for row in found]))
+    return models.reply(models.ChoiceList(choices=[_choice(row) for row in found]))
 
 
-@bp.put("/students/<uuid:student_id>", responses={200: shapes.StudentView})
+@bp.put("/students/<uuid:student_id>", responses={200: models.StudentView})
 @signed_in
-def change_student(path: shapes.StudentPath, body: shapes.StudentRequest) -> Response:
+def change_student(path: models.StudentPath, body: models.StudentRequest) -> Response:
     """Change what is known of a student. Kept runs stay as they were run."""
     student = find_student(path.student_id)
     students.change(student, **_said(body))
     db().flush()
-    return shapes.reply(_view_of(student))
+    return models.reply(_view_of(student))
 
 
-@bp.get("/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: shapes.LadderView})
+@bp.get("/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: models.LadderView})
 @signed_in
-def get_ladder(path: shapes.LadderPath) -> Response:
+def get_ladder(path: models.LadderPath) -> Response:
     """Where the student's next run of a drill starts, and what is suggested."""
     find_student(path.student_id)
-    return shapes.reply(lines.ladder_view(db(), who().club_id, path.student_id, path.drill_id))
+    return models.reply(lists.ladder_view(db(), who().club_id, path.student_id, path.drill_id))
 
 
 @bp.post(
     "/students/<uuid:student_id>/ladders/<uuid:drill_id>/choices",
-    responses={201: shapes.LadderView},
+    responses={201: models.LadderView},
 )
 @signed_in
-def choose(path: shapes.LadderPath, body: shapes.ChoiceRequest) -> Response:
+def choose(path: models.LadderPath, body: models.ChoiceRequest) -> Response:
     """Take the suggestion, or set rung and window by hand; either is logged."""
     find_student(path.student_id)
     drill = drills.read(find_version(path.drill_id))
@@ -209,5 +210,5 @@ def choose(path: shapes.LadderPath, body: shapes.ChoiceRequest) -> Response:
         window_s=body.window_s,
         suggested=ladders.suggestion(db(), who().club_id, path.student_id, path.drill_id, drill),
     )
-    view = lines.ladder_view(db(), who().club_id, path.student_id, path.drill_id)
-    return shapes.reply(view, 201)
+    view = lists.ladder_view(db(), who().club_id, path.student_id, path.drill_id)
+    return models.reply(view, 201)

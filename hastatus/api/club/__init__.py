@@ -1,0 +1,1 @@
+"""Who belongs to a club: accounts, students, head knocks."""

@@ -1,0 +1,1 @@
+"""Drills: the library, versions, files to take away and bring in."""

@@ -1,0 +1,1 @@
+"""The bench: drills planned and checked while they are built, solo and partner."""

@@ -1,0 +1,1 @@
+"""What is read of runs, in lists and for a student."""

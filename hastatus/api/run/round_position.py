@@ -1,0 +1,41 @@
+"""Where a round stands at the mat, for the feeder's screen on another device."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from hastatus.api import models
+from hastatus.api.http.guard import db, signed_in
+from hastatus.api.http.problems import Problem
+from hastatus.api.run import partner_run_models
+from hastatus.api.run.partner_runs import find_partner_run
+from hastatus.store import partner_runs
+
+bp = APIBlueprint("stands", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
+
+
+@bp.put(
+    "/partner-runs/<uuid:partner_run_id>/stands", responses={200: partner_run_models.StandsView}
+)
+@signed_in
+def say(
+    path: partner_run_models.PartnerRunPath, body: partner_run_models.StandsRequest
+) -> Response:
+    """The mat says where the round stands, whenever it begins, stops or changes its tempo."""
+    run = find_partner_run(path.partner_run_id)
+    try:
+        partner_runs.stand(db(), run, body.recorder, body.stands())
+    except partner_runs.OtherRecorder:
+        raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
+    return models.reply(partner_run_models.StandsView(stands=partner_runs.stands_now(run)))
+
+
+@bp.get(
+    "/partner-runs/<uuid:partner_run_id>/stands", responses={200: partner_run_models.StandsView}
+)
+@signed_in
+def stands_now(path: partner_run_models.PartnerRunPath) -> Response:
+    """Where the round stands by now."""
+    run = find_partner_run(path.partner_run_id)
+    return models.reply(partner_run_models.StandsView(stands=partner_runs.stands_now(run)))

@@ -1,0 +1,1 @@
+"""Cue sounds, spoken calls and recordings."""

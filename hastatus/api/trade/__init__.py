@@ -1,0 +1,1 @@
+"""What the trade knows, with what the club adds to it."""
