@@ -81,10 +81,11 @@ def test_more_of_the_same_students_make_a_prior_narrower_until_they_differ(
     assert once is not None
     assert often is not None
     assert often.window_s == pytest.approx(once.window_s)
-    assert min(windows) * 0.999 <= once.window_s <= max(windows) * 1.001 or tested_s is not None
+    if tested_s is not None:
+        return  # the own test moves it
+    assert min(windows) * 0.999 <= once.window_s <= max(windows) * 1.001
     # A spread never falls below that of the students themselves.
-    spread = np.std(np.log(windows))
-    assert often.spread >= min(0.9 * spread, 0.25) or tested_s is not None
+    assert often.spread >= min(0.9 * np.std(np.log(windows)), 0.25)
 
 
 @pytest.mark.parametrize("name", STARTERS)

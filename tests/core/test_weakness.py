@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hastatus.core.adapt.weak_cues import Answered, weights
+from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.starter import block_on_sound_strike_on_light
@@ -49,10 +50,14 @@ def test_few_answers_say_nothing() -> None:
     assert weights(leaning(2.0), answers({"bell": 0}, of=7)) == {}
 
 
-def test_an_order_with_a_sequence_of_its_own_is_left_alone() -> None:
-    assert PLAIN.rungs[0].order.kind != "balanced" or plan_run(
-        leaning(2.0), seed=1, weights={"bell": 2.0}
-    ).weights == {"bell": 2.0}
+@pytest.mark.parametrize("order", [SetOrder(), Rotating()])
+def test_an_order_with_a_sequence_of_its_own_is_left_alone(order: SetOrder | Rotating) -> None:
+    rungs = tuple(rung.model_copy(update={"order": order}) for rung in PLAIN.rungs)
+    drill = leaning(2.0).model_copy(update={"rungs": rungs})
+    leant, plain = (plan_run(drill, seed=1, weights=each) for each in ({"bell": 2.0}, {}))
+    assert [[cue.cue for cue in each.cues] for each in leant.rounds] == [
+        [cue.cue for cue in each.cues] for each in plain.rounds
+    ]
 
 
 @given(

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from hastatus.core.adapt.tempo_rule import suggested_tempo
 from hastatus.core.drill.cautions import BARE_HANDS, cautions
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.read.partner_run import named, read
@@ -36,6 +37,7 @@ from hastatus.core.run.sheet_clock import round_clock
 from hastatus.core.score.exchanges import Exchange, exchanges_from_events
 from hastatus.core.score.landings import arrivals
 from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.trade.gear import GEAR_NAMES
 from hastatus.core.trade.pair import USUAL_PAIR
 
 GRADES: tuple[Grade, ...] = get_args(Grade)
@@ -242,12 +244,30 @@ def test_who_has_everything_may_do_every_drill_and_who_has_nothing_no_hard_one(
     for rung in drill.rungs:
         agreed = Agreed(contact=hardest(drill, rung), stop_word="red")
         assert refusals(drill, rung, [partner()] * people, agreed) == []
-        bare = [partner(gear=())] * people
+        bare = [partner("Lou", gear=())] * people
         found = refusals(drill, rung, bare, agreed)
-        if hardest(drill, rung) == "none":
-            assert all("bare hands" in each.what for each in found)
-        for each in found:  # never refused for gear that is not asked
-            assert asked_gear(drill, rung), each
+        for_touch = [each for each in found if "done with bare hands" not in each.what]
+        asked = asked_gear(drill, rung)
+        # No gear, no touch; drills of light touch with bare hands ask for none.
+        assert bool(for_touch) == (bool(asked) and _strikes_a_person(drill, rung))
+        for each in found:
+            assert (
+                "Lou has no " + " and no ".join(GEAR_NAMES[piece] for piece in asked) in each.what
+            )
+
+
+def _strikes_a_person(drill: PartnerDrill, rung: PartnerRung) -> bool:
+    """Whether a hand or a leg is to arrive on the other one, and on no pad."""
+    steps = [step for passage in drill.passages for step in passage.steps]
+    landing = [step for step in steps if step.contact != "none" and not step.pad]
+    techniques = [drill.technique(step.technique) for step in landing]
+    return rung.contact != "none" and any(
+        each is not None
+        and each.use == "attack"
+        and each.family != "grip"
+        and each.limb in ("hand", "foot", "shin")
+        for each in techniques
+    )
 
 
 def test_what_is_above_the_agreement_does_not_start() -> None:
