@@ -20,6 +20,7 @@ def newest(page: Page, title: str) -> dict[str, object]:
     return get(page, f"/api/drills/{drill_ids(page)[title]}")  # type: ignore[return-value]
 
 
+@pytest.mark.timed
 def test_a_drill_is_built_and_run_with_the_keyboard_only(
     engine: Engine, server: Server, browser: Browser
 ) -> None:

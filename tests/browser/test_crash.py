@@ -15,7 +15,7 @@ from tests.browser.crash import QUIET_MS, CrashingBrowser, answer_some, check_al
 from tests.browser.pair import agree, make_pair
 from tests.browser.test_trouble import student
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.timed]
 
 
 def test_a_killed_browser_goes_on_in_the_round(

@@ -12,7 +12,7 @@ from tests.browser.answering import Answerer, begin
 from tests.browser.club import Server, get, make_club, short_drill, sign_in, to_the_floor
 from tests.browser.test_journey import RIGHT
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.timed]
 
 
 HIDE = """

@@ -11,7 +11,7 @@ from sqlalchemy import Engine
 from tests.browser.answering import KEYS, Answerer, begin
 from tests.browser.club import Server, get, make_club, short_drill, sign_in, to_the_floor
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.timed]
 
 RIGHT = {
     "low_knock": KEYS["high_block", "lead"],

@@ -25,7 +25,7 @@ from tests.browser.club import (
 )
 from tests.browser.test_journey import RIGHT
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.timed]
 
 
 @pytest.fixture

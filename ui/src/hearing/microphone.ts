@@ -1,7 +1,7 @@
 /** The microphone of a page: asked for, checked, and listened to on the audio clock. */
 import { profileOf } from './bands'
 import type { Dropout, Strike } from './detector'
-import type { Heard, Told } from './worklet'
+import type { Heard, PageMessage } from './worklet'
 import worklet from './worklet?worker&url'
 
 export type Listening = {
@@ -85,7 +85,7 @@ export class Microphone {
     return this.context.sampleRate
   }
 
-  private tell(told: Told): void {
+  private tell(told: PageMessage): void {
     this.node.port.postMessage(told)
   }
 }

@@ -3,7 +3,7 @@ import { Detector, type Dropout, type Strike } from './detector'
 import { Frames } from './frames'
 
 /** What the page tells the worklet. */
-export type Told =
+export type PageMessage =
   | { kind: 'know'; name: string; profile: Float32Array }
   | { kind: 'expect'; name: string; at_s: number }
   | { kind: 'forget'; at_s: number }
@@ -28,7 +28,7 @@ const CHUNK = 4800
 class Hearing extends AudioWorkletProcessor {
   private detector: Detector | null = null
   /** Told before the first samples came. */
-  private early: Told[] = []
+  private early: PageMessage[] = []
   private recording = false
   private frames = new Frames(0)
   /** Frame that the next kept sample has. */
@@ -38,7 +38,7 @@ class Hearing extends AudioWorkletProcessor {
 
   constructor() {
     super()
-    this.port.onmessage = ({ data }: MessageEvent<Told>) => this.told(data)
+    this.port.onmessage = ({ data }: MessageEvent<PageMessage>) => this.told(data)
   }
 
   process([input]: Float32Array[][]): boolean {
@@ -82,7 +82,7 @@ class Hearing extends AudioWorkletProcessor {
     return this.detector
   }
 
-  private told(told: Told): void {
+  private told(told: PageMessage): void {
     const masks = this.detector?.masks
     if (told.kind === 'record') this.recording = told.on
     else if (!masks) this.early.push(told)

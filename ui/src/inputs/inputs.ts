@@ -13,8 +13,8 @@ import { SimulatedKit } from './simulatedKit'
 /** Way in that is taken for granted where none was measured. */
 const ASSUMED_WAY_S = 0.02
 
-/** told: for what is no answer: a kit's clock, sound that was lost. */
-export type Told = {
+/** For what is no answer: a kit's clock, sound that was lost. */
+export type InputNotices = {
   synced(event: { sent_ms: number; own_ms: number; t_ms: number }): void
   soundLost(from_ms: number, t_ms: number): void
 }
@@ -34,7 +34,7 @@ export class Inputs {
     private readonly clock: AudioClock,
     private readonly sounds: Sounds,
     private readonly ears: Ears,
-    private readonly told: Told,
+    private readonly notices: InputNotices,
     commands: Commands,
   ) {
     const { inputs = [], home, corrections = [] } = view.device
@@ -93,7 +93,7 @@ export class Inputs {
   private openKit(): Kit {
     // A kit of wood and rubber would have another link; the run cannot tell them apart.
     const link: KitLink = new SimulatedKit(this.view)
-    return new Kit(link, this.ears, (event) => this.told.synced(event))
+    return new Kit(link, this.ears, (event) => this.notices.synced(event))
   }
 
   private readonly listen = async (): Promise<void> => {
@@ -109,7 +109,7 @@ export class Inputs {
         })
       },
       dropout: ({ from_s, to_s }) =>
-        this.told.soundLost(this.clock.toPerformance(from_s), this.clock.toPerformance(to_s)),
+        this.notices.soundLost(this.clock.toPerformance(from_s), this.clock.toPerformance(to_s)),
       lost: (message) => this.unplugged(message),
     })
     this.microphone = microphone

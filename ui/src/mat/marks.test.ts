@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 
 import type { PairMark, PairRun } from '../api/types'
 import { Marks } from './marks'
-import { byNow } from './stands'
+import { positionNow } from './roundPosition'
 import type { MatState } from './state'
 import { NO_TAPS } from './taps'
 
@@ -74,15 +74,15 @@ describe('Marks', () => {
   })
 })
 
-describe('byNow', () => {
+describe('positionNow', () => {
   const on = { phase: 'round' as const, round: 1, sheet_s: 4, bpm: 90 }
 
   it('goes on at the tempo that is on, and stands still otherwise', () => {
-    expect(byNow({ stands: on, at_ms: 1000 }, 3000, run).sheet_s).toBe(7)
+    expect(positionNow({ stands: on, at_ms: 1000 }, 3000, run).sheet_s).toBe(7)
     const own = { ...on, bpm: null }
-    expect(byNow({ stands: own, at_ms: 1000 }, 3000, run).sheet_s).toBe(6)
+    expect(positionNow({ stands: own, at_ms: 1000 }, 3000, run).sheet_s).toBe(6)
     const paused = { ...on, phase: 'paused' as const }
-    expect(byNow({ stands: paused, at_ms: 1000 }, 3000, run).sheet_s).toBe(4)
-    expect(byNow({ stands: on, at_ms: 5000 }, 3000, run).sheet_s).toBe(4) // clocks that disagree
+    expect(positionNow({ stands: paused, at_ms: 1000 }, 3000, run).sheet_s).toBe(4)
+    expect(positionNow({ stands: on, at_ms: 5000 }, 3000, run).sheet_s).toBe(4) // clocks that disagree
   })
 })

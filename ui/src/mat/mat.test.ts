@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 
 import type { FeedSheet, PairRun } from '../api/types'
 import { beatsBetween, callOf, onSheet, placeAt, rolesOf, turnOf } from './course'
-import { Keeper, type Going } from './going'
+import { Keeper, type ResumePoint } from './resumePoint'
 import { firstState, recalled, tapped, tooLate, type MatState } from './state'
 import type { Recording } from './store'
 import { graded, NO_TAPS, tagged, undone } from './taps'
@@ -145,7 +145,14 @@ describe('a page that comes after another', () => {
     done: false,
   }
   const taps = graded(NO_TAPS, 1, 'covered')
-  const going: Going = { round: 2, sheet_s: 14, left_s: 46, taps, running: true, at_ms: 90_000 }
+  const going: ResumePoint = {
+    round: 2,
+    sheet_s: 14,
+    left_s: 46,
+    taps,
+    running: true,
+    at_ms: 90_000,
+  }
 
   it('stands still where the round was, with its taps', () => {
     const state = recalled(run, { ...kept, going })
@@ -171,7 +178,7 @@ describe('a page that comes after another', () => {
   })
 
   it('finds what was noted at every tap and stop, and each second besides', () => {
-    const noted: (Going | null)[] = []
+    const noted: (ResumePoint | null)[] = []
     const keeper = new Keeper((each) => noted.push(each))
     const state = { ...firstState(run), phase: 'round' as const }
     const shown: [MatState, number][] = [

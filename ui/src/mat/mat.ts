@@ -6,13 +6,13 @@
 import type { TempoSuggestion, PairMark, PairRun } from '../api/types'
 import { RunClock } from './clock'
 import { callsOf, onSheet, placeAt, rolesOf } from './course'
-import { Keeper } from './going'
+import { Keeper } from './resumePoint'
 import { Heard } from './heard'
 import { Marks } from './marks'
 import { MarkRecorder } from './recorder'
 import { MatSounds } from './sounds'
-import { firstState, freshRound, goingOn, recalled, tooLate, type MatState } from './state'
-import { Relay } from './stands'
+import { firstState, freshRound, resumePoint, recalled, tooLate, type MatState } from './state'
+import { Relay } from './roundPosition'
 import { openRecording } from './store'
 import { Strikes } from './strikes'
 import { NO_TAPS } from './taps'
@@ -76,7 +76,7 @@ export class Mat {
     )
     this.relay = new Relay(this.run.id, kept.recorder)
     this.keeper = new Keeper((going) => this.recorder?.note({ going }))
-    const going = goingOn(kept)
+    const going = resumePoint(kept)
     if (going?.running) this.log({ kind: 'paused', at_ms: going.at_ms })
     this.set(recalled(this.run, kept))
     if (this.state.phase === 'paused') this.keepTime()

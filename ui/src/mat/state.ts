@@ -2,7 +2,7 @@
 import type { TempoSuggestion, FeedSheet, PairRun } from '../api/types'
 import type { Line } from '../player/outbox'
 import { placeAt, type Place } from './course'
-import type { Going } from './going'
+import type { ResumePoint } from './resumePoint'
 import { START_LOUDNESS } from './sounds'
 import type { Recording } from './store'
 import { NOTHING_HEARD, type Hearing } from './strikes'
@@ -55,7 +55,7 @@ export function freshRound(run: PairRun, number: number) {
 }
 
 /** The round that was on when an earlier page went; null: none was. */
-export function goingOn({ done, round, going }: Recording): Going | null {
+export function resumePoint({ done, round, going }: Recording): ResumePoint | null {
   return !done && going?.round === round ? going : null
 }
 
@@ -63,7 +63,7 @@ export function goingOn({ done, round, going }: Recording): Going | null {
 export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
   const rounds = run.sheet.rounds.length
   const over = kept.done || kept.round > rounds
-  const going = goingOn(kept)
+  const going = resumePoint(kept)
   const phase = over ? 'over' : going ? 'paused' : 'ready'
   return {
     ...(kept.bpm === null ? {} : { bpm: kept.bpm }),
@@ -76,7 +76,7 @@ export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
   }
 }
 
-function whereItStood(run: PairRun, { round, sheet_s, left_s, taps }: Going) {
+function whereItStood(run: PairRun, { round, sheet_s, left_s, taps }: ResumePoint) {
   return { sheet_s, left_s, taps, ...placeAt(run.sheet.rounds[round - 1], sheet_s) }
 }
 

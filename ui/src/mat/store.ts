@@ -2,7 +2,7 @@
 import type { PairMark } from '../api/types'
 import { BatchStore, openBatches, type Recorded } from '../player/batches'
 import { Elsewhere, holdLock } from '../player/lock'
-import type { Going } from './going'
+import type { ResumePoint } from './resumePoint'
 import type { MatState } from './state'
 
 /**
@@ -15,7 +15,7 @@ export type Recording = Recorded & {
   round: number
   bpm: number | null
   knocked?: MatState['knocked']
-  going?: Going | null
+  going?: ResumePoint | null
   done: boolean
 }
 type Kept = { run: string; mark: PairMark }

@@ -6,7 +6,7 @@ import type { PairRun } from '../api/types'
 import { CueMark } from '../marks/CueMark'
 import { placeAt, rolesOf, turnOf, type Feed } from '../mat/course'
 import { Fault, Waiting } from '../shell/Fault'
-import { useStands } from './useStands'
+import { useRoundPosition } from './useRoundPosition'
 import './mat.css'
 
 /** Behind the defender, to be read from 5 m: what comes next, and in how many beats. */
@@ -19,7 +19,7 @@ export default function FeederScreen() {
 }
 
 function Screen({ run }: { run: PairRun }) {
-  const stands = useStands(run)
+  const stands = useRoundPosition(run)
   const round = run.sheet.rounds[(stands?.round ?? 1) - 1]
   const { turn, next } = placeAt(round, stands?.sheet_s ?? 0)
   const feeder = run.partners[rolesOf(turnOf(round, next) ?? turn, next).feeder]?.name

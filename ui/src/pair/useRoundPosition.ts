@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react'
 
 import { api } from '../api/client'
-import type { PairRun, Stands } from '../api/types'
-import { byNow, channelName, type Told } from '../mat/stands'
+import type { PairRun, RoundPosition } from '../api/types'
+import { positionNow, channelName, type ReportedPosition } from '../mat/roundPosition'
 
 const LOOK_MS = 100
 const ASK_MS = 500
@@ -10,19 +10,19 @@ const ASK_MS = 500
 const SILENT_MS = 1500
 
 /** Where the mat stands, told by another window of this browser, or by the server. */
-export function useStands(run: PairRun): Stands | null {
-  const [stands, setStands] = useState<Stands | null>(null)
+export function useRoundPosition(run: PairRun): RoundPosition | null {
+  const [stands, setPosition] = useState<RoundPosition | null>(null)
   useEffect(() => {
-    let told: Told | null = null
+    let told: ReportedPosition | null = null
     let heard_ms = -Infinity
     const channel = new BroadcastChannel(channelName(run.id))
-    channel.onmessage = (event: MessageEvent<Told | 'show'>) => {
+    channel.onmessage = (event: MessageEvent<ReportedPosition | 'show'>) => {
       if (event.data === 'show') return
       told = event.data
       heard_ms = performance.now()
     }
     channel.postMessage('show')
-    const look = setInterval(() => told && setStands(byNow(told, Date.now(), run)), LOOK_MS)
+    const look = setInterval(() => told && setPosition(positionNow(told, Date.now(), run)), LOOK_MS)
     const ask = setInterval(() => {
       if (performance.now() - heard_ms < SILENT_MS) return
       void asked(run.id).then((found) => {
@@ -38,7 +38,7 @@ export function useStands(run: PairRun): Stands | null {
   return stands
 }
 
-async function asked(partner_run_id: string): Promise<Told | null> {
+async function asked(partner_run_id: string): Promise<ReportedPosition | null> {
   try {
     const { data } = await api.GET('/api/partner-runs/{partner_run_id}/stands', {
       params: { path: { partner_run_id } },

@@ -2,7 +2,7 @@
 import type { MatState } from './state'
 
 /** running: whether it was not paused; at_ms: when it stood so, on the run's clock. */
-export type Going = Pick<MatState, 'round' | 'sheet_s' | 'left_s' | 'taps'> & {
+export type ResumePoint = Pick<MatState, 'round' | 'sheet_s' | 'left_s' | 'taps'> & {
   running: boolean
   at_ms: number
 }
@@ -11,9 +11,9 @@ const AGAIN_MS = 1000
 
 /** Notes it at every tap, start and stop, and every second besides; null between rounds. */
 export class Keeper {
-  private noted: Going | null = null
+  private noted: ResumePoint | null = null
 
-  constructor(private readonly note: (going: Going | null) => void) {}
+  constructor(private readonly note: (going: ResumePoint | null) => void) {}
 
   show({ phase, round, sheet_s, left_s, taps }: MatState, at_ms: number): void {
     if (phase === 'knocked') return // the round was paused for it
@@ -25,7 +25,7 @@ export class Keeper {
       this.keep({ round, sheet_s, left_s, taps, running, at_ms })
   }
 
-  private keep(going: Going | null): void {
+  private keep(going: ResumePoint | null): void {
     if (going !== this.noted) this.note(going)
     this.noted = going
   }

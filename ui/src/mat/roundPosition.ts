@@ -1,11 +1,11 @@
 /** Where a round stands, and telling it to screens elsewhere. No React. */
 import { api } from '../api/client'
-import type { PairRun, Stands } from '../api/types'
+import type { PairRun, RoundPosition } from '../api/types'
 import { onSheet } from './course'
 import type { MatState } from './state'
 
 /** stands, as it was at `at_ms` on the clock of this machine. */
-export type Told = { stands: Stands; at_ms: number }
+export type ReportedPosition = { stands: RoundPosition; at_ms: number }
 
 const AGAIN_MS = 5000
 
@@ -13,12 +13,16 @@ export function channelName(run: string): string {
   return `hastatus pair ${run}`
 }
 
-export function standsOf({ phase, round, sheet_s, bpm }: MatState): Stands {
+export function positionOf({ phase, round, sheet_s, bpm }: MatState): RoundPosition {
   return { phase, round, sheet_s, bpm }
 }
 
 /** Where it stands by now: in a round it goes on by itself. */
-export function byNow({ stands, at_ms }: Told, now_ms: number, run: PairRun): Stands {
+export function positionNow(
+  { stands, at_ms }: ReportedPosition,
+  now_ms: number,
+  run: PairRun,
+): RoundPosition {
   if (stands.phase !== 'round') return stands
   const passed_s = Math.max(0, now_ms - at_ms) / 1000
   return { ...stands, sheet_s: stands.sheet_s + onSheet(passed_s, stands.bpm ?? null, run.sheet) }
@@ -33,7 +37,7 @@ export class Relay {
   private readonly channel: BroadcastChannel
   private said = ''
   private said_ms = -Infinity
-  private newest: Told | null = null
+  private newest: ReportedPosition | null = null
 
   constructor(
     private readonly run: string,
@@ -46,7 +50,7 @@ export class Relay {
   }
 
   show(state: MatState): void {
-    const stands = standsOf(state)
+    const stands = positionOf(state)
     this.newest = { stands, at_ms: Date.now() }
     this.channel.postMessage(this.newest)
     const changed = `${stands.phase} ${stands.round} ${stands.bpm}`
@@ -61,7 +65,7 @@ export class Relay {
     this.channel.close()
   }
 
-  private async send(stands: Stands): Promise<void> {
+  private async send(stands: RoundPosition): Promise<void> {
     try {
       await api.PUT('/api/partner-runs/{partner_run_id}/stands', {
         params: { path: { partner_run_id: this.run } },
