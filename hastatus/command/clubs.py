@@ -8,7 +8,6 @@ from datetime import UTC, datetime
 import click
 
 from hastatus.command import launch
-from hastatus.demo import club
 from hastatus.store import accounts
 from hastatus.store.database import transaction
 
@@ -41,6 +40,8 @@ def serve(port: int) -> None:
 @_PORT
 def demo(port: int) -> None:
     """Serve the made-up club, filling its database when it is empty."""
+    from hastatus.demo import club  # it takes seconds, and no other command needs it
+
     launch.check_port(port)
     with launch.database("demo", say) as engine:
         if club.is_empty(engine):

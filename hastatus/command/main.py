@@ -9,14 +9,15 @@ from importlib import import_module
 import click
 
 COMMANDS = {
-    "serve": "hastatus.command.clubs",
-    "demo": "hastatus.command.clubs",
-    "coach": "hastatus.command.clubs",
-    "plan": "hastatus.command.plan",
-    "simulate": "hastatus.command.simulate",
-    "score": "hastatus.command.score",
+    "serve": ("hastatus.command.clubs", "Serve a club's own database until Ctrl-C."),
+    "demo": ("hastatus.command.clubs", "Serve the made-up club."),
+    "coach": ("hastatus.command.clubs", "Coaches: add one, or set a new password."),
+    "plan": ("hastatus.command.plan", "Plan a run of a drill."),
+    "simulate": ("hastatus.command.simulate", "Let a simulated student do a planned run."),
+    "score": ("hastatus.command.score", "Score a run record."),
 }
-"""The module of each command, loaded when it is asked for: all of them together take seconds."""
+"""The module of each command, and what it does. Loaded when it is asked for: all of them together
+take seconds, which nobody wants to wait for to read a list."""
 
 
 class Commands(click.Group):
@@ -32,9 +33,13 @@ class Commands(click.Group):
             # Requests run side by side already; threads below them for small matrices only wait
             # for one another. It is read when numpy is loaded.
             os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-        found = getattr(import_module(COMMANDS[cmd_name]), cmd_name)
+        found = getattr(import_module(COMMANDS[cmd_name][0]), cmd_name)
         assert isinstance(found, click.Command)
         return found
+
+    def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        with formatter.section("Commands"):
+            formatter.write_dl([(name, does) for name, (_, does) in COMMANDS.items()])
 
 
 @click.command(

@@ -10,9 +10,17 @@ from dataclasses import dataclass, field
 from threading import Lock
 
 import pytest
+from sqlalchemy import Engine
 
 from hastatus.command.lanes import BURST, MOST_RUNNING, MOST_WAITING, RATE_HZ, Lanes
-from tests.command.test_serve import own_url, served  # noqa: F401
+from tests.command.test_serve import fresh_url, serving
+
+
+@pytest.fixture(scope="module")
+def served(engine: Engine) -> Iterator[tuple[subprocess.Popen[str], int]]:
+    """One server for all: what is sent here changes nothing."""
+    with serving(fresh_url(engine)) as process_and_port:
+        yield process_and_port
 
 
 @dataclass
@@ -103,7 +111,7 @@ def answer(port: int, body_bytes: int, cookie: str = "") -> http.client.HTTPResp
 
 
 def test_what_is_too_large_is_refused_in_words_that_arrive(
-    served: tuple[subprocess.Popen[str], int],  # noqa: F811
+    served: tuple[subprocess.Popen[str], int],
 ) -> None:
     """Before: the connection broke, and a browser took it for a lost line."""
     _, port = served
@@ -116,7 +124,7 @@ def test_what_is_too_large_is_refused_in_words_that_arrive(
 
 
 @pytest.fixture
-def raw(served: tuple[subprocess.Popen[str], int]) -> Iterator[socket.socket]:  # noqa: F811
+def raw(served: tuple[subprocess.Popen[str], int]) -> Iterator[socket.socket]:
     with socket.create_connection(("127.0.0.1", served[1]), timeout=10) as connection:
         yield connection
 

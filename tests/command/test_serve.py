@@ -10,6 +10,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
@@ -34,6 +35,10 @@ def folder() -> Iterator[Path]:
 
 @pytest.fixture
 def own_url(engine: Engine) -> str:
+    return fresh_url(engine)
+
+
+def fresh_url(engine: Engine) -> str:
     """A fresh database on the tests' server."""
     name = f"own_{time.time_ns()}"
     with psycopg.connect(superuser_url(engine), autocommit=True) as connection:
@@ -208,8 +213,15 @@ def is_replaced(process: subprocess.Popen[str], gone: int) -> bool:
 @pytest.fixture
 def served(own_url: str) -> Iterator[tuple[subprocess.Popen[str], int]]:
     """`hastatus serve` in a process of its own, and its port."""
+    with serving(own_url) as process_and_port:
+        yield process_and_port
+
+
+@contextmanager
+def serving(url: str) -> Iterator[tuple[subprocess.Popen[str], int]]:
+    """A server of its own for a while."""
     port = free_port()
-    process = start("serve", port, own_url)
+    process = start("serve", port, url)
     try:
         read_until(process, "is up")
         yield process, port
