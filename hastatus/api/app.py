@@ -12,7 +12,7 @@ from sqlalchemy import Engine
 from hastatus.api import models
 from hastatus.api.club import accounts, head_knocks, students
 from hastatus.api.drill import drills, files
-from hastatus.api.http import guard, problems, screens
+from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.plan import partner_bench
 from hastatus.api.read import defended_attacks
@@ -34,7 +34,7 @@ def create_app(engine: Engine) -> Api:
     app.config["ENGINE"] = engine
     logging.getLogger("werkzeug").setLevel(logging.WARNING)
     problems.register(app)
-    guard.register(app)
+    security.register(app)
     for blueprint in (
         accounts.bp,
         students.bp,

@@ -15,7 +15,7 @@ from waitress.parser import HTTPRequestParser
 from waitress.utilities import BadRequest, Error, RequestEntityTooLarge
 from werkzeug.http import parse_cookie
 
-from hastatus.api.http.guard import COOKIE
+from hastatus.api.http.session import COOKIE
 
 LARGEST_OF_STRANGERS = 2**20
 """More than any batch: whoever was signed out is told so, and keeps it."""

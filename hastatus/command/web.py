@@ -27,7 +27,7 @@ from flask_openapi3 import OpenAPI
 from waitress.server import BaseWSGIServer, create_server
 from werkzeug.http import parse_cookie
 
-from hastatus.api.http.guard import COOKIE, KnownTokens
+from hastatus.api.http.session import COOKIE, KnownTokens
 from hastatus.command import logs
 from hastatus.command.connection import Channel
 from hastatus.command.lanes import Dispatcher, Task

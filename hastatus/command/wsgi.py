@@ -9,7 +9,7 @@ from flask_openapi3 import OpenAPI
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from hastatus.api.app import create_app
-from hastatus.api.http.guard import LOOPBACK
+from hastatus.api.http.security import LOOPBACK
 from hastatus.store.database import make_engine
 
 PROXIES = "HASTATUS_PROXIES"

@@ -17,7 +17,7 @@ from schemathesis.checks import CHECKS
 from schemathesis.core.failures import FailureGroup
 from sqlalchemy import Engine, select
 
-from hastatus.api.http.guard import COOKIE, CSRF_HEADER, csrf_token
+from hastatus.api.http.session import COOKIE, CSRF_HEADER, csrf_token
 from hastatus.store import accounts
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach as CoachRow

@@ -10,7 +10,7 @@ from typing import Any
 from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine
 
-from hastatus.api.http.guard import COOKIE
+from hastatus.api.http.session import COOKIE
 from tests.api.conftest import Coach, new_coach
 from tests.api.test_clubs import addresses, bodies, ids, rows
 

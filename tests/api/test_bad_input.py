@@ -13,7 +13,7 @@ from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine, text
 from werkzeug.test import TestResponse
 
-from hastatus.api.http.guard import COOKIE
+from hastatus.api.http.session import COOKIE
 from hastatus.store import attempts
 from tests.api.conftest import PASSWORD, Coach
 from tests.api.test_clubs import rows

@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 
 from hastatus.api import models
 from hastatus.api.http.document import also, done
-from hastatus.api.http.guard import COOKIE, csrf_token, db, signed_in, who
 from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.http.session import COOKIE, csrf_token, db, signed_in, who
 from hastatus.core.drill.cautions import CAUTIONS
 from hastatus.store import accounts, attempts
 from hastatus.store.database import transaction

@@ -11,9 +11,9 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from hastatus.api import models
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.fields import Document, Line, trimmed
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import accounts, head_knocks, students

@@ -11,9 +11,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.read import lists
 from hastatus.core.adapt.notices import DoneRun, StudentStanding, weekly_change
 from hastatus.core.read.baseline import Agreement, BaselineTrend, agreement, baseline_trend

@@ -7,9 +7,9 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
 from hastatus.api.http.document import also
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_drill, find_version
 from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench_models, partner_bench, solo_bench
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.file import assets_of

@@ -17,9 +17,9 @@ from pydantic_core import to_json
 from hastatus.api import models
 from hastatus.api.drill.drills import prepared, view
 from hastatus.api.http.document import file
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench_models, solo_bench
 from hastatus.api.sound.assets import say
 from hastatus.audio import upload

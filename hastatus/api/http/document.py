@@ -6,7 +6,8 @@ from typing import Any
 
 from flask_openapi3 import OpenAPI
 
-from hastatus.api.http.guard import COOKIE, CSRF_HEADER, UPLOADS
+from hastatus.api.http.body import UPLOADS
+from hastatus.api.http.session import COOKIE, CSRF_HEADER
 from hastatus.core.drill.json_schema import require_tags
 
 Responses = dict[int | str, Any]

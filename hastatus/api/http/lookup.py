@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import uuid
 
-from hastatus.api.http.guard import db, who
 from hastatus.api.http.problems import not_found
+from hastatus.api.http.session import db, who
 from hastatus.store import drills, runs, students
 from hastatus.store.models import Drill, DrillVersion, Run, Student
 

@@ -12,9 +12,9 @@ from pydantic import ValidationError
 
 from hastatus.api import models
 from hastatus.api.http.document import also
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, faults_of
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench_models, partner_models
 from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts

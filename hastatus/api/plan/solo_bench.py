@@ -8,9 +8,9 @@ from collections.abc import Mapping
 from pydantic import ValidationError
 
 from hastatus.api import models
-from hastatus.api.http.guard import db, who
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, faults_of
+from hastatus.api.http.session import db, who
 from hastatus.api.plan import bench_models
 from hastatus.core.adapt import open_cues
 from hastatus.core.adapt.weak_cues import weights

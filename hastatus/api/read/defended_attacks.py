@@ -9,8 +9,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_student
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.run import partner_run_models
 from hastatus.api.run.partner_runs import line
 from hastatus.core.adapt.needed_time import needed

@@ -13,8 +13,8 @@ from pydantic import Base64Bytes, BaseModel, Field
 
 from hastatus.api import models
 from hastatus.api.http.document import file
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.fields import Document, Line, Milliseconds, Seconds
 from hastatus.core.run import calibration
 from hastatus.core.run.calibration import CannotCalibrate, Measured

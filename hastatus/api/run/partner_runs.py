@@ -10,9 +10,9 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
 from hastatus.api.http.document import also
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan.partner_bench import pair_of, undoable
 from hastatus.api.run import partner_run_models
 from hastatus.core.drill.cautions import cautions

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import urlencode
 
-from hastatus.api.http.guard import db, who
+from hastatus.api.http.session import db, who
 from hastatus.api.run import run_models
 from hastatus.api.sound.assets import say
 from hastatus.api.trade.catalogue import note_view

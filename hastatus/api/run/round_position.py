@@ -6,8 +6,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
-from hastatus.api.http.guard import db, signed_in
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.session import db, signed_in
 from hastatus.api.run import partner_run_models
 from hastatus.api.run.partner_runs import find_partner_run
 from hastatus.store import partner_runs

@@ -13,9 +13,9 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
 from hastatus.api.http.document import also, file
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.lookup import find_run, find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan.solo_bench import factors_for, make_plan, slow_cue
 from hastatus.api.read import lists
 from hastatus.api.run import player_assets, run_models

@@ -7,8 +7,8 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
 from hastatus.api.http.document import file
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench_models
 from hastatus.audio import speech, upload
 from hastatus.core.drill.header import Voice

@@ -8,8 +8,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api import models
-from hastatus.api.http.guard import db, signed_in, who
 from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench_models
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.label_packs import Labels, Pack

@@ -1,0 +1,85 @@
+"""What a body may be: its size, its type, and strict JSON."""
+
+from __future__ import annotations
+
+import json
+from typing import Any, NoReturn
+
+from flask import request
+from flask.json.provider import DefaultJSONProvider
+
+from hastatus.api.http.problems import Problem
+
+LARGEST_BODY = 4 * 2**20
+LARGEST_FILE = 16 * 2**20
+LARGEST_SIGN_IN = 4 * 2**10
+
+MOST_PARTS = 50_000
+"""Objects and lists in one body. The largest drill has some thousands, a batch fewer."""
+
+UPLOADS = "/api/assets"
+SIGN_IN = "/api/session"
+
+
+class StrictJson(DefaultJSONProvider):
+    """JSON as RFC 8259 has it: no NaN, no infinities, and no U+0000 in any text."""
+
+    def loads(self, s: str | bytes, **kwargs: Any) -> Any:
+        text = s.decode("utf-8") if isinstance(s, bytes) else s
+        if "\\u0000" in text or "\x00" in text:
+            raise ValueError("U+0000 is not allowed in any text")
+        return json.loads(text, parse_constant=_refuse_constant)
+
+
+def _refuse_constant(name: str) -> NoReturn:
+    raise ValueError(f"{name} is no JSON number")
+
+
+def signs_in() -> bool:
+    """Whether the request is a sign-in, of which nobody is known yet."""
+    return request.path == SIGN_IN and request.method == "POST"
+
+
+def _largest() -> int:
+    if signs_in():
+        return LARGEST_SIGN_IN
+    return LARGEST_FILE if request.path.endswith("/file") else LARGEST_BODY
+
+
+def _size(count: int) -> str:
+    return f"{count // 2**20} MB" if count >= 2**20 else f"{count // 2**10} kB"
+
+
+def _check_upload() -> None:
+    """A file is sent as it is; it is larger than any JSON of ours, and never JSON."""
+    request.max_content_length = LARGEST_FILE
+    if request.content_length and request.content_length > LARGEST_FILE:
+        raise Problem(413, "Too large", f"file: a file has at most {LARGEST_FILE // 2**20} MB.")
+    if request.mimetype.split("/")[0] not in ("audio", "image", "video"):
+        raise Problem(415, "Wrong content type", "Send a sound, a picture or a clip as it is.")
+
+
+def check_body() -> None:
+    """Refuse what is too large, no JSON object, or no file; nothing of it has been read before."""
+    if request.path == UPLOADS and request.method == "POST":
+        _check_upload()
+        return
+    largest = _largest()
+    request.max_content_length = largest
+    if request.content_length and request.content_length > largest:
+        raise Problem(413, "Too large", f"A body has at most {_size(largest)} here.")
+    data = request.get_data()
+    if not data:
+        return
+    # Counted, not read: a million small objects take seconds to read and to refuse.
+    if data.count(b"{") + data.count(b"[") > MOST_PARTS:
+        raise Problem(413, "Too large", f"A body has at most {MOST_PARTS} objects and lists.")
+    if request.mimetype != "application/json":
+        raise Problem(415, "Wrong content type", "Send the body as application/json.")
+    try:
+        found = request.json_module.loads(data)
+    except (ValueError, RecursionError) as error:
+        raise Problem(400, "No JSON", f"The body cannot be read as JSON: {error}") from error
+    if not isinstance(found, dict):
+        # A text would be read as JSON once more, past these checks.
+        raise Problem(422, "Not valid", "The body is a JSON object, and nothing else.")
