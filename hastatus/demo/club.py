@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 import numpy as np
-from sqlalchemy import Engine, select
+from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.solo import Drill
@@ -36,7 +36,7 @@ from hastatus.store import (
     students,
 )
 from hastatus.store.database import transaction
-from hastatus.store.models import Coach, DrillVersion, LadderChoice, Run, Student
+from hastatus.store.models import Coach, DrillVersion, Student
 
 CLUB = "Millrace evening club"
 LOGIN = "coach@millrace.example"
@@ -311,9 +311,3 @@ def is_empty(engine: Engine) -> bool:
     """Whether the database has no club yet."""
     with transaction(engine) as db:
         return accounts.first_club(db) is None
-
-
-def count_runs(engine: Engine) -> tuple[int, int]:
-    """How many runs and ladder choices the database holds."""
-    with transaction(engine) as db:
-        return len(db.scalars(select(Run.id)).all()), len(db.scalars(select(LadderChoice.id)).all())

@@ -28,7 +28,7 @@ from hastatus.core.read.reliability import (
     typical_error,
     typical_error_interval,
 )
-from hastatus.core.read.trend import line, mean_line, robust_slope
+from hastatus.core.read.trend import course_slope, robust_slope
 
 SLEEP = Path(__file__).parents[1] / "reference" / "sleepstudy.csv"
 
@@ -160,9 +160,14 @@ def test_slopes_over_days_of_short_sleep() -> None:
             people[row["Subject"]][0].append(float(row["Days"]))
             people[row["Subject"]][1].append(float(row["Reaction"]))
     assert len(people) == 18
-    mean = mean_line(list(people.values()))
-    assert [mean.intercept, mean.slope] == pytest.approx([251.405, 10.467], abs=0.001)
-    own = line(*people["308"])
+    days = [day for one in people.values() for day in one[0]]
+    times = [ms for one in people.values() for ms in one[1]]
+    whose = [person for person, one in people.items() for _ in one[0]]
+    common = course_slope(days, times, whose)  # all had the same days: the mean of their own lines
+    assert common is not None
+    assert [common.intercept, common.slope] == pytest.approx([251.405, 10.467], abs=0.001)
+    own = course_slope(*people["308"], ["308"] * len(people["308"][0]))
+    assert own is not None
     assert [own.intercept, own.slope] == pytest.approx([244.19, 21.76], abs=0.01)
 
 

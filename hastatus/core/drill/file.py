@@ -13,8 +13,6 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Line
 
-KIND = "hastatus-drill"
-
 
 class AssetFile(Document):
     """A recording or picture inside a drill file. data: its bytes, in base64."""

@@ -29,8 +29,6 @@ SWITCH_S = 3.0
 _LONGEST = 64
 """Most passages in one exchange."""
 
-Role = Literal["feeder", "defender", "out"]
-
 
 class FedPassage(Document):
     """One passage of an exchange. gives: what the partner gave to come here; None: it starts."""
@@ -143,13 +141,6 @@ def roles(turn: int, people: int) -> tuple[int, int, int | None]:
     feeder = turn % people
     out = (feeder + 2) % people if people == 3 else None
     return feeder, (feeder + 1) % people, out
-
-
-def role_of(partner: int, turn: Turn) -> Role:
-    """What one partner does in a turn."""
-    if partner == turn.feeder:
-        return "feeder"
-    return "defender" if partner == turn.defender else "out"
 
 
 def _round(

@@ -102,31 +102,3 @@ def robust_slope(
         len(x),
         slope - sure * below > 0 or slope + sure * above < 0,
     )
-
-
-@dataclass(frozen=True, slots=True)
-class Line:
-    """Intercept and slope of a line by least squares."""
-
-    intercept: float
-    slope: float
-
-
-def line(x: Sequence[float], y: Sequence[float]) -> Line:
-    """The least-squares line. ValueError for fewer than two places."""
-    if len(set(x)) < 2:
-        raise ValueError("a line needs two different places")
-    slope, intercept = np.polyfit(np.asarray(x, dtype=float), np.asarray(y, dtype=float), 1)
-    return Line(float(intercept), float(slope))
-
-
-def mean_line(people: Sequence[tuple[Sequence[float], Sequence[float]]]) -> Line:
-    """The mean of each person's own line: with equal designs, what a mixed model finds for all.
-
-    Bates et al. 2015, J. Stat. Softw. 67(1), on the data of Belenky et al. 2003.
-    """
-    lines = [line(x, y) for x, y in people]
-    return Line(
-        float(np.mean([each.intercept for each in lines])),
-        float(np.mean([each.slope for each in lines])),
-    )

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, TypeAdapter, model_validator
+from pydantic import Field, model_validator
 
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Key, Line, Milliseconds
@@ -177,9 +177,6 @@ class RunRecord(Document):
     plan: RunPlan
     device: Device = Device()
     batches: tuple[Batch, ...]
-
-
-EVENT = TypeAdapter(Event)
 
 
 class BadBatch(ValueError):

@@ -60,11 +60,6 @@ class RoundClock:
         last = begun[-1] if begun else self.stretches[0]
         return last.sheet_s + (at_ms - last.at_ms) / 1000 * last.rate
 
-    @property
-    def rates(self) -> set[float]:
-        """How fast the sheet went, pauses left out; one where one tempo was kept."""
-        return {each.rate for each in self.stretches if each.rate}
-
 
 def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> RoundClock | None:
     """The clock of a round; None where it was never begun. Begun again, the last time counts."""

@@ -15,8 +15,6 @@ from hastatus.core.run.partner_events import (
     Grade,
     Graded,
     HandLeftHome,
-    HeadKnock,
-    KnockTakenBack,
     Mark,
     MarkBatch,
     Strike,
@@ -81,11 +79,10 @@ class Exchange:
 
 @dataclass(slots=True)
 class PartnerRecord:
-    """Everything that the marks of a run tell. knocked: partners who were knocked on the head."""
+    """Everything that the marks of a run tell."""
 
     exchanges: list[Exchange] = field(default_factory=list)
     carried_over: list[CarriedOver] = field(default_factory=list)
-    knocked: list[int] = field(default_factory=list)
     tempos: list[TempoSet] = field(default_factory=list)
 
 
@@ -119,7 +116,6 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     told = PartnerRecord(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
-        knocked=_knocked(marks),
         tempos=tempos,
     )
     for key in sorted(first):
@@ -153,16 +149,6 @@ def _standing(marks: Sequence[Mark]) -> list[Tap]:
         elif isinstance(mark, Graded | Tagged | CarriedOver):
             taps.append(mark)
     return taps
-
-
-def _knocked(marks: Sequence[Mark]) -> list[int]:
-    knocked: list[int] = []
-    for mark in marks:
-        if isinstance(mark, HeadKnock):
-            knocked.append(mark.partner)
-        elif isinstance(mark, KnockTakenBack) and mark.partner in knocked:
-            knocked.remove(mark.partner)
-    return knocked
 
 
 def _fed(

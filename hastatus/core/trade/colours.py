@@ -46,9 +46,3 @@ def contrast(one: str, other: str) -> float:
     """Contrast ratio of two colours, 1 to 21."""
     dark, light = sorted((luminance(one), luminance(other)))
     return (light + 0.05) / (dark + 0.05)
-
-
-def saturated_red(hex_colour: str) -> bool:
-    """Whether a flash of this colour falls under the red flash threshold: R/(R+G+B) ≥ 0.8."""
-    channels = linear(hex_colour)
-    return sum(channels) > 0 and channels[0] / sum(channels) >= 0.8
