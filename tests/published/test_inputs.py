@@ -9,7 +9,7 @@ from hastatus.core.run.device import ASSUMED_SPREAD_MS, Correction, device_of
 from hastatus.core.run.events import CueShown, Input
 from hastatus.core.run.pad_clock import PadClock
 from hastatus.core.score.response import Response
-from tests.core.test_inputs import judged
+from tests.core.score.test_discrimination import judged
 
 LAB_MS = 4.0
 """Bridges, Pitiot, MacAskill and Peirce 2020, PeerJ 8:e9414 (from memory): the best browsers keep
