@@ -10,9 +10,9 @@ from playwright.sync_api import Page, sync_playwright
 from bench.figure import Figure
 from hastatus.core.drill.settings import Rounds
 from hastatus.core.starter import block_on_sound_strike_on_light
-from tests.browser.club import Server, make_club, sign_in
-from tests.browser.conftest import CHROMIUM, FLAGS
-from tests.database import temporary_database, url_of
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Server, make_club, sign_in
+from tests.harness.database import temporary_database, url_of
 
 EDIT = """
 async ([label, value, where, what]) => {

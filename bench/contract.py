@@ -7,9 +7,9 @@ from collections.abc import Iterator
 
 from bench.figure import Figure
 from hastatus.api.app import create_app
-from tests.api.conftest import new_coach
-from tests.api.contract import hold, operations, ours, token
-from tests.database import temporary_database
+from tests.harness.coach import new_coach
+from tests.harness.contract import hold, operations, ours, token
+from tests.harness.database import temporary_database
 
 FOR_S = 600.0
 LOOSE_FOR_S = 20.0

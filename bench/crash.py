@@ -13,12 +13,11 @@ from playwright.sync_api import Browser, sync_playwright
 from sqlalchemy import Engine
 
 from bench.figure import Figure
-from tests.browser.answering import Answerer, begin
-from tests.browser.club import Server, make_club, short_drill
-from tests.browser.conftest import CHROMIUM, FLAGS
-from tests.browser.crash import CrashingBrowser, answer_some, check_all_kept, go_on
-from tests.browser.test_trouble import student
-from tests.database import reachable_folder, temporary_database, url_of
+from tests.harness.answering import Answerer, begin, student
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Server, make_club, short_drill
+from tests.harness.crash import CrashingBrowser, answer_some, check_all_kept, go_on
+from tests.harness.database import reachable_folder, temporary_database, url_of
 
 KILLS = 50
 LOOSE_KILLS = 3

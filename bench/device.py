@@ -16,10 +16,10 @@ from bench.figure import Figure
 from bench.hearing import Outside
 from bench.strikes import scene
 from hastatus.core.sound.tones import RATE
-from tests.browser.club import Server, make_club, sign_in
-from tests.browser.conftest import CHROMIUM, FLAGS
-from tests.browser.hearing import microphone
-from tests.database import temporary_database, url_of
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Server, make_club, sign_in
+from tests.harness.database import temporary_database, url_of
+from tests.harness.hearing import microphone
 
 DELAYS_MS = (40.0, 180.0)
 SCENE_SEED = 3

@@ -11,7 +11,7 @@ from bench.figure import Figure
 from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import plan_run
-from tests.drills import broken_rules, drills, mended
+from tests.harness.drills import broken_rules, drills, mended
 
 WANTED = 1000
 

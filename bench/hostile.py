@@ -17,8 +17,8 @@ from collections.abc import Awaitable, Callable, Iterator
 
 from bench.figure import Figure, percentile
 from bench.load import WARM, Live, _prepare, sender, sign_in
-from tests.browser.club import Server
-from tests.database import temporary_database, url_of
+from tests.harness.club import Server
+from tests.harness.database import temporary_database, url_of
 
 CLIENTS = 200
 RUNS = 4

@@ -26,8 +26,8 @@ from hastatus.command.web import HUNG_S
 from hastatus.store.cluster import Cluster, free_port
 from hastatus.store.database import make_engine, transaction
 from hastatus.store.models import EventBatch
-from tests.browser.club import Server
-from tests.database import reachable_folder
+from tests.harness.club import Server
+from tests.harness.database import reachable_folder
 
 KILLS = 50
 LOOSE_KILLS = 1

@@ -11,8 +11,8 @@ from sqlalchemy import Engine, text
 
 from bench.figure import Figure
 from hastatus.api.app import create_app
-from tests.api.conftest import Coach, new_coach
-from tests.database import temporary_database
+from tests.harness.coach import Coach, new_coach
+from tests.harness.database import temporary_database
 
 STUDENTS, DRILLS, RUNS = 500, 2_000, 20_000
 READS = 7

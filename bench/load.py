@@ -24,8 +24,8 @@ from hastatus.demo.student import Habits, simulate
 from hastatus.store import accounts, drills, runs, students
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch, RunFold
-from tests.browser.club import Server
-from tests.database import temporary_database, url_of
+from tests.harness.club import Server
+from tests.harness.database import temporary_database, url_of
 
 RUNS = 50
 STORED = 2_000

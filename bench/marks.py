@@ -9,9 +9,9 @@ from typing import Any
 
 from bench.figure import Figure
 from hastatus.api.app import create_app
-from tests.api.conftest import new_coach
-from tests.api.pairs import Pair, pair
-from tests.database import temporary_database
+from tests.harness.api_pair import Pair, pair
+from tests.harness.coach import new_coach
+from tests.harness.database import temporary_database
 
 BATCHES = 1_200
 """Two hours with a batch each time the coach taps."""

@@ -22,10 +22,10 @@ from hastatus.core.score.scorer import SOUND_SPREAD_MS
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch
-from tests.browser.answering import Answerer, begin
-from tests.browser.club import Made, Server, get, make_club, sign_in, to_the_floor
-from tests.browser.conftest import CHROMIUM, FLAGS
-from tests.database import temporary_database, url_of
+from tests.harness.answering import Answerer, begin
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Made, Server, get, make_club, sign_in, to_the_floor
+from tests.harness.database import temporary_database, url_of
 
 FRAME_MS = 1000 / 60
 STAMPS_AROUND = 9

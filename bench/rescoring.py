@@ -15,7 +15,7 @@ from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import accounts, drills, runs, students
 from hastatus.store.database import transaction
-from tests.database import temporary_database
+from tests.harness.database import temporary_database
 
 KEPT = 25
 """Different runs of three one-minute rounds; they are gone through again and again."""

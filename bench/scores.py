@@ -25,9 +25,9 @@ from hastatus.core.trade.pair import USUAL_PAIR
 from hastatus.demo import pairs
 from hastatus.store import accounts, drills, partner_batches, partner_runs, students
 from hastatus.store.database import transaction
-from tests.browser.club import Made, Server, make_club, sign_in
-from tests.browser.conftest import CHROMIUM, FLAGS
-from tests.database import temporary_database, url_of
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Made, Server, make_club, sign_in
+from tests.harness.database import temporary_database, url_of
 
 BEATS = 32
 _DRAWN = ("section[aria-label=Score]", "svg")

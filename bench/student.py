@@ -19,8 +19,8 @@ from hastatus.demo.student import Habits, simulate
 from hastatus.store import accounts, drills, runs, students
 from hastatus.store.database import transaction
 from hastatus.store.models import Response, Run
-from tests.browser.club import Server
-from tests.database import temporary_database, url_of
+from tests.harness.club import Server
+from tests.harness.database import temporary_database, url_of
 
 STUDENTS, ANSWERS = 2_000, 5_000_000
 LOOSE_STUDENTS, LOOSE_ANSWERS = 200, 100_000

@@ -30,10 +30,10 @@ from bench.player import (
 from hastatus.core.drill.solo import Drill
 from hastatus.core.score.scorer import SOUND_SPREAD_MS
 from hastatus.core.starter import block_on_sound_strike_on_light
-from tests.browser.answering import Answerer, begin
-from tests.browser.club import Server, get, make_club, sign_in, to_the_floor
-from tests.browser.conftest import CHROMIUM, FLAGS
-from tests.database import temporary_database, url_of
+from tests.harness.answering import Answerer, begin
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Server, get, make_club, sign_in, to_the_floor
+from tests.harness.database import temporary_database, url_of
 
 SECONDS = 120.0
 LOOSE_S = 15.0

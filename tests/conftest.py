@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import pytest
 from sqlalchemy import Engine
 
-from tests.database import temporary_database
+from tests.harness.database import temporary_database
 
 
 @pytest.fixture(scope="session")

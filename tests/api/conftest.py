@@ -2,102 +2,17 @@
 
 from __future__ import annotations
 
-import uuid
-from dataclasses import dataclass
-from typing import Any
-
 import pytest
-from flask.testing import FlaskClient
 from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine
-from werkzeug.test import TestResponse
 
 from hastatus.api.app import create_app
-from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.run.device import Device
-from hastatus.core.run.events import Batch
-from hastatus.core.run.setup import Setup
-from hastatus.demo.student import Habits, simulate
-from hastatus.store import accounts, drills
-from hastatus.store.database import transaction
-
-PASSWORD = "long enough today"
-SEED = 11
-
-
-@dataclass
-class Coach:
-    """A signed-in coach with what the club has. batches: of the run, made and not yet posted."""
-
-    client: FlaskClient
-    login: str
-    csrf: str
-    drill_id: str
-    student_id: str = ""
-    run_id: str = ""
-    recorder: str = ""
-    setup: Setup | None = None
-    batches: tuple[Batch, ...] = ()
-
-    def get(self, path: str) -> TestResponse:
-        return self.client.get(path)
-
-    def send(self, method: str, path: str, body: Any = None) -> TestResponse:
-        return self.client.open(path, method=method, json=body, headers={"X-CSRF-Token": self.csrf})
-
-    def post(self, path: str, body: Any = None) -> TestResponse:
-        return self.send("POST", path, body)
-
-    def begin(self, **changes: Any) -> TestResponse:
-        """Begin a run; `run_id` and `recorder` are new unless given."""
-        body = {
-            "id": str(uuid.uuid4()),
-            "recorder": str(uuid.uuid4()),
-            "student_id": self.student_id,
-            "drill_id": self.drill_id,
-            "seed": SEED,
-            **changes,
-        }
-        return self.post("/api/runs", body)
-
-    def drill(self) -> dict[str, Any]:
-        """The newest version of the club's first drill."""
-        return dict(self.get(f"/api/drills/{self.drill_id}").get_json())
-
-    def solo_drills(self) -> list[dict[str, Any]]:
-        """The newest version of each solo drill in use."""
-        lines = self.get("/api/library").get_json()["drills"]
-        solo = [each["id"] for each in lines if each["form"] == "solo"]
-        return [self.get(f"/api/drills/{each}").get_json() for each in solo]
-
-    def post_batch(self, batch: Batch, **changes: Any) -> TestResponse:
-        body = {"recorder": self.recorder, **batch.model_dump(mode="json"), **changes}
-        return self.post(f"/api/runs/{self.run_id}/batches", body)
+from tests.harness.coach import Coach, new_coach
 
 
 @pytest.fixture(scope="session")
 def app(engine: Engine) -> OpenAPI:
     return create_app(engine)
-
-
-def new_coach(app: OpenAPI, engine: Engine) -> Coach:
-    login = f"{uuid.uuid4().hex[:10]}@sluice.example"
-    with transaction(engine) as db:
-        club = accounts.add_club(db, "Sluice Lane")
-        accounts.add_coach(db, club.id, login=login, name="Ada", password=PASSWORD, role="owner")
-        drill_id = str(drills.newest(db, club.id)[0].drill_id)
-    client = app.test_client()
-    session = client.post("/api/session", json={"login": login, "password": PASSWORD})
-    coach = Coach(client, login, session.get_json()["csrf"], drill_id)
-    made = coach.post("/api/students", {"name": "Bo Tarn"})
-    coach.student_id = made.get_json()["id"]
-    coach.run_id, coach.recorder = str(uuid.uuid4()), str(uuid.uuid4())
-    view = coach.begin(id=coach.run_id, recorder=coach.recorder).get_json()
-    with transaction(engine) as db:
-        drill = drills.read(drills.newest(db, club.id)[0])
-    coach.setup = Setup(drill, RunPlan.model_validate(view["plan"]), Device())
-    coach.batches = tuple(simulate(coach.setup, Habits(), SEED)[0])
-    return coach
 
 
 @pytest.fixture

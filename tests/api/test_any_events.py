@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from sqlalchemy import Engine
 
-from tests.api.conftest import Coach
+from tests.harness.coach import Coach
 
 BEGUN = 40
 _NUMBERS = count(1000)

@@ -8,8 +8,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hastatus.core.run.partner_events import Grade
-from tests.api.conftest import Coach
-from tests.api.pairs import Pair, pair
+from tests.harness.api_pair import Pair, pair
+from tests.harness.coach import Coach
 
 TIMES = st.floats(0, 4e5, allow_nan=False)
 ROUNDS = st.integers(1, 6)

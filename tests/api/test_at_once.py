@@ -11,8 +11,8 @@ from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine
 
 from hastatus.api.http.session import COOKIE
-from tests.api.conftest import Coach, new_coach
-from tests.api.test_clubs import addresses, bodies, ids, rows
+from tests.harness.addresses import addresses, bodies, ids, rows
+from tests.harness.coach import Coach, new_coach
 
 AT_ONCE = 50
 IN_TURN = {("DELETE", "/api/session")}

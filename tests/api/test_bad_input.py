@@ -15,8 +15,8 @@ from werkzeug.test import TestResponse
 
 from hastatus.api.http.session import COOKIE
 from hastatus.store import attempts
-from tests.api.conftest import PASSWORD, Coach
-from tests.api.test_clubs import rows
+from tests.harness.addresses import rows
+from tests.harness.coach import PASSWORD, Coach
 
 
 def drill_with(coach: Coach, change: Callable[[dict[str, Any]], object]) -> dict[str, Any]:

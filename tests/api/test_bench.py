@@ -17,10 +17,10 @@ from sqlalchemy import Engine
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.api.conftest import Coach
 from tests.api.test_bad_input import check_refused
-from tests.api.test_clubs import rows
-from tests.drills import put
+from tests.harness.addresses import rows
+from tests.harness.coach import Coach
+from tests.harness.drills import put
 
 RATE = 48_000
 

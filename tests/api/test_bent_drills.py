@@ -9,8 +9,8 @@ from typing import Any
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.api.conftest import Coach
-from tests.drills import drills, put
+from tests.harness.coach import Coach
+from tests.harness.drills import drills, put
 
 ANYTHING = st.one_of(
     st.none(),

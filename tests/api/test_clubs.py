@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-import hashlib
 import uuid
-from typing import Any
 
 import pytest
 from flask_openapi3 import OpenAPI
-from sqlalchemy import Engine, func, select
+from sqlalchemy import Engine
 
-from hastatus.api.app import create_app
-from hastatus.store.database import make_engine, transaction
-from hastatus.store.models import Base
-from tests.api.conftest import Coach
-from tests.api.pairs import pair
-from tests.api.test_devices import recording
+from tests.harness.addresses import DEVICE, addresses, bodies, ids, rows
+from tests.harness.chirps import recording
+from tests.harness.coach import Coach
 
 PUBLIC = {
     ("POST", "/api/session"),
@@ -24,128 +19,9 @@ PUBLIC = {
 }
 """Addresses that need nobody signed in."""
 
-DEVICE = str(uuid.uuid4())
-"""Made by the browser, and no secret: in another club it is another device."""
-
-METHODS = ("get", "post", "put", "patch", "delete")
-
-
-def addresses() -> list[tuple[str, str]]:
-    """Every method and path template below /api, from the generated description."""
-    document = create_app(make_engine("postgresql://nobody@127.0.0.1/none")).api_doc
-    return [
-        (method.upper(), path)
-        for path, item in document["paths"].items()
-        for method in METHODS
-        if method in item and path.startswith("/api/")
-    ]
-
-
-def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
-    """A body that is valid for each address that takes one, about `coach`'s own things."""
-    choice = {"kind": "by_hand", "rung": 2, "window_s": 0.9}
-    drill = coach.drill()["document"]
-    run = {
-        "id": str(uuid.uuid4()),
-        "recorder": str(uuid.uuid4()),
-        "student_id": coach.student_id,
-        "drill_id": coach.drill_id,
-        "seed": 1,
-    }
-    new = {"id": str(uuid.uuid4()), "recorder": str(uuid.uuid4())}
-    together = {
-        "drill_id": coach.drill_id,
-        "partners": [coach.student_id, str(uuid.uuid4())],
-        "agreement": {"contact": "touch", "stop_word": "red"},
-    }
-    batch = {"recorder": coach.recorder, "number": 0, "epoch": 0, "until_ms": 1.0}
-    moments = [1000.0 * place for place in range(10)]
-    strikes = {"source": "key", "struck_ms": moments, "heard_ms": [at + 50 for at in moments]}
-    own = {
-        "key": "hip_check", "name": "hip check", "use": "defense", "family": "check",
-        "line": "body", "reach": "clinch", "limb": "trunk",
-    }  # fmt: skip
-    return {
-        ("PUT", "/api/catalogue/words"): {"pack": "boxing", "renames": {"slip": "slide"}},
-        ("PUT", "/api/catalogue/techniques/{key}"): own,
-        ("PUT", "/api/catalogue/notes/{key}"): {"right_way": "hips first"},
-        ("POST", "/api/library/starters"): {"titles": ["Turn about"]},
-        ("POST", "/api/drills"): {"id": str(uuid.uuid4()), "document": drill},
-        ("PATCH", "/api/drills/{drill_id}"): {"archived": True},
-        ("POST", "/api/drills/{drill_id}/file"): {"drill": drill},
-        ("PUT", "/api/session/password"): {"old": "not this one", "new": "also long enough"},
-        ("POST", "/api/students"): {"name": "Cy Rill"},
-        ("PUT", "/api/students/{student_id}"): {"name": "Cy Rill"},
-        ("POST", "/api/students/{student_id}/ladders/{drill_id}/choices"): choice,
-        ("POST", "/api/drills/{drill_id}/versions"): {"base": 1, "document": drill},
-        ("POST", "/api/plans"): {"drill_id": coach.drill_id, "seed": 1},
-        ("POST", "/api/scores"): {"drill_id": coach.drill_id, "seed": 1},
-        ("POST", "/api/partner-runs/start"): together,
-        ("POST", "/api/partner-runs"): {**together, **new},
-        ("POST", "/api/partner-runs/{partner_run_id}/batches"): {
-            "recorder": new["recorder"],
-            "number": 0,
-            "marks": [],
-        },
-        ("POST", "/api/partner-runs/{partner_run_id}/head-knocks"): {
-            "recorder": new["recorder"],
-            "knock": {"kind": "head_knock", "at_ms": 900, "partner": 0},
-        },
-        ("PUT", "/api/partner-runs/{partner_run_id}/stands"): {
-            "recorder": new["recorder"],
-            "phase": "ready",
-            "round": 1,
-            "sheet_s": 0,
-        },
-        ("POST", "/api/students/{student_id}/clearance"): {"words": "seen by a doctor"},
-        ("POST", "/api/runs"): run,
-        ("POST", "/api/runs/{run_id}/batches"): batch,
-        ("PUT", "/api/devices/{device_id}"): {"name": "Tablet"},
-        ("POST", "/api/devices/{device_id}/loopback"): recording(40),
-        ("POST", "/api/devices/{device_id}/strikes"): strikes,
-    }
-
-
-def ids(coach: Coach) -> dict[str, str]:
-    sign_in = coach.get("/api/sign-ins").get_json()["sign_ins"][0]["id"]
-    return {
-        "student_id": coach.student_id,
-        "drill_id": coach.drill_id,
-        "run_id": coach.run_id,
-        "sign_in_id": sign_in,
-        "number": "1",
-        "name": "bell",
-        "key": "hip_check",
-        "ending": "mid",
-        "device_id": DEVICE,
-        "partner_run_id": partner_run(coach),
-        "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
-    }
-
-
-_begun: dict[str, str] = {}
-
-
-def partner_run(coach: Coach) -> str:
-    """A partner run of the coach's club, begun once."""
-    if coach.login not in _begun:
-        made = pair(coach)
-        assert made.begin().status_code == 201
-        _begun[coach.login] = made.id
-    return _begun[coach.login]
-
-
 QUERIES = {"/api/spoken.wav": "?words=jab"}
 NEW_ID = {("POST", "/api/drills/{drill_id}/file")}
 """Addresses whose id the client makes: another club's id is as good as any other."""
-
-
-def rows(engine: Engine) -> dict[str, int]:
-    with transaction(engine) as db:
-        return {
-            table.name: db.scalar(select(func.count()).select_from(table)) or 0
-            for table in Base.metadata.sorted_tables
-        }
 
 
 def test_every_write_with_a_body_is_covered(app: OpenAPI, two_coaches: tuple[Coach, Coach]) -> None:

@@ -11,8 +11,8 @@ from sqlalchemy import Engine
 
 from hastatus.api.app import create_app
 from hastatus.store.database import make_engine
-from tests.api.conftest import Coach
-from tests.api.contract import BESIDES, DOCUMENT, Ours, hold, operations, ours, token
+from tests.harness.coach import Coach
+from tests.harness.contract import BESIDES, DOCUMENT, Ours, hold, operations, ours, token
 
 CASES = 25
 LARGE = {

@@ -15,10 +15,10 @@ from hastatus.api.http import problems
 from hastatus.audio import speech
 from hastatus.command import logs
 from hastatus.store import assets, event_batches, partner_batches, students
-from tests.api.conftest import PASSWORD, Coach
-from tests.api.pairs import Pair, pair
 from tests.api.test_bad_input import check_refused
 from tests.api.test_bench import clap, upload
+from tests.harness.api_pair import Pair, pair
+from tests.harness.coach import PASSWORD, Coach
 
 
 def test_a_host_that_is_not_ours_is_turned_away(coach: Coach) -> None:

@@ -8,9 +8,9 @@ from typing import Any
 import pytest
 from sqlalchemy import Engine, text
 
-from tests.api.conftest import Coach
-from tests.api.pairs import Pair, pair, student
-from tests.api.test_clubs import rows
+from tests.harness.addresses import rows
+from tests.harness.api_pair import Pair, pair, student
+from tests.harness.coach import Coach
 
 
 def graded(number: int, grade: str, at_ms: float = 1000.0, round_: int = 1) -> dict[str, Any]:

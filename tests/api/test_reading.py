@@ -10,7 +10,7 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
-from tests.api.conftest import Coach
+from tests.harness.coach import Coach
 
 
 def run_a_test(coach: Coach, seed: int) -> str:

@@ -12,7 +12,7 @@ import pytest
 
 from hastatus.command.logs import JsonLines
 from hastatus.core.loop.results import RESULTS, read
-from tests.api.conftest import Coach
+from tests.harness.coach import Coach
 
 
 def test_beginning_again_is_harmless_and_another_recorder_is_not(coach: Coach) -> None:

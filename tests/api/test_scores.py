@@ -11,7 +11,7 @@ import pytest
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.api.conftest import Coach
+from tests.harness.coach import Coach
 
 TWO_BEATS: dict[str, Any] = PARTNER_STARTERS["two-beat counter"]().model_dump(mode="json")
 

@@ -8,9 +8,9 @@ from typing import Any
 import pytest
 from sqlalchemy import Engine, text
 
-from tests.api.conftest import Coach
 from tests.api.test_at_once import at_once
-from tests.api.test_clubs import rows
+from tests.harness.addresses import rows
+from tests.harness.coach import Coach
 
 NEW = ("Turn about", "Two beats, then in")
 

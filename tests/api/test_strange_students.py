@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from hastatus.core.run.events import Batch, CueShown, Event, Finish, Input, RoundEnd, RoundStart
-from tests.api.conftest import Coach
+from tests.harness.coach import Coach
 
 
 def run(coach: Coach, answer_ms: float | None) -> str:

@@ -6,19 +6,9 @@ import pytest
 from playwright.sync_api import Browser, expect, sync_playwright
 from sqlalchemy import Engine
 
-from tests.browser.club import Server
-from tests.database import url_of
-
-CHROMIUM = "/usr/bin/chromium"
-FLAGS = (
-    "--no-sandbox",
-    "--disable-quic",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--use-fake-ui-for-media-stream",
-    "--use-fake-device-for-media-stream",
-)
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Server
+from tests.harness.database import url_of
 
 expect.set_options(timeout=20_000)  # a shared machine stands still for seconds
 

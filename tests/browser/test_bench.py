@@ -9,9 +9,9 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
-from tests.browser.answering import begin
-from tests.browser.club import Server, drill_ids, get, make_club, sign_in, to_the_floor
-from tests.browser.keyboard import pick, retype, tab_to
+from tests.harness.answering import begin
+from tests.harness.club import Server, drill_ids, get, make_club, sign_in, to_the_floor
+from tests.harness.keyboard import pick, retype, tab_to
 
 pytestmark = pytest.mark.browser
 

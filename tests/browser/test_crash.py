@@ -9,11 +9,10 @@ import pytest
 from playwright.sync_api import Browser, expect
 from sqlalchemy import Engine
 
-from tests.browser.answering import begin
-from tests.browser.club import Server, get, make_club, short_drill
-from tests.browser.crash import QUIET_MS, CrashingBrowser, answer_some, check_all_kept, go_on
-from tests.browser.pair import agree, make_pair
-from tests.browser.test_trouble import student
+from tests.harness.answering import begin, student
+from tests.harness.club import Server, get, make_club, short_drill
+from tests.harness.crash import QUIET_MS, CrashingBrowser, answer_some, check_all_kept, go_on
+from tests.harness.pair import agree, make_pair
 
 pytestmark = [pytest.mark.browser, pytest.mark.timed]
 

@@ -8,9 +8,8 @@ from sqlalchemy import Engine, select
 
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch
-from tests.browser.answering import Answerer, begin
-from tests.browser.club import Server, get, make_club, short_drill, sign_in, to_the_floor
-from tests.browser.test_journey import RIGHT
+from tests.harness.answering import RIGHT, Answerer, begin
+from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
 
 pytestmark = [pytest.mark.browser, pytest.mark.timed]
 

@@ -10,9 +10,9 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 from sqlalchemy import Engine
 
-from tests.browser.answering import Answerer, begin
-from tests.browser.club import Made, Server, get, make_club, short_drill, sign_in
-from tests.browser.hearing import DELAY_MS, HIT_BACK, MIDI, STRIKE_BACK, microphone
+from tests.harness.answering import Answerer, begin
+from tests.harness.club import Made, Server, get, make_club, short_drill, sign_in
+from tests.harness.hearing import DELAY_MS, HIT_BACK, MIDI, STRIKE_BACK, microphone
 
 DELAYS = {"low_knock": 340.0, "bell": 410.0, "lead_light": 370.0, "rear_light": 450.0}
 NOTES = {"low_knock": 36, "bell": 37, "lead_light": 38, "rear_light": 39}

@@ -8,17 +8,10 @@ import pytest
 from playwright.sync_api import Browser
 from sqlalchemy import Engine
 
-from tests.browser.answering import KEYS, Answerer, begin
-from tests.browser.club import Server, get, make_club, short_drill, sign_in, to_the_floor
+from tests.harness.answering import RIGHT, Answerer, begin
+from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
 
 pytestmark = [pytest.mark.browser, pytest.mark.timed]
-
-RIGHT = {
-    "low_knock": KEYS["high_block", "lead"],
-    "bell": KEYS["high_block", "rear"],
-    "lead_light": KEYS["straight", "lead"],
-    "rear_light": KEYS["straight", "rear"],
-}
 
 
 def test_scripted_answers_are_found_again(engine: Engine, server: Server, browser: Browser) -> None:

@@ -17,8 +17,8 @@ from hastatus.core.starter import STARTERS
 from hastatus.store.database import transaction
 from hastatus.store.models import Drill as DrillRow
 from hastatus.store.models import DrillVersion
-from tests.browser.answering import Answerer, begin
-from tests.browser.club import SEED, Made, Server, drill_ids, get, make_club, sign_in
+from tests.harness.answering import Answerer, begin
+from tests.harness.club import SEED, Made, Server, drill_ids, get, make_club, sign_in
 
 pytestmark = pytest.mark.browser
 

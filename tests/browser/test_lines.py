@@ -8,8 +8,8 @@ import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 from sqlalchemy import Engine, text
 
-from tests.browser.club import Server, get, make_club, sign_in
-from tests.browser.pair import agree, make_pair, until
+from tests.harness.club import Server, get, make_club, sign_in
+from tests.harness.pair import agree, make_pair, until
 
 pytestmark = [pytest.mark.browser, pytest.mark.timed]
 

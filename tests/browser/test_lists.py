@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine, text
 
-from tests.browser.club import Made, Server, make_club, sign_in
+from tests.harness.club import Made, Server, make_club, sign_in
 
 pytestmark = pytest.mark.browser
 

@@ -10,9 +10,9 @@ from sqlalchemy import Engine, text
 
 from hastatus.core.drill.partner import PartnerRounds
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.browser.club import Made, Server, get, make_club, sign_in
-from tests.browser.hearing import MIDI, microphone
-from tests.browser.pair import ROUND_S, Pair, agree, make_pair, two_with_gear
+from tests.harness.club import Made, Server, get, make_club, sign_in
+from tests.harness.hearing import MIDI, microphone
+from tests.harness.pair import ROUND_S, Pair, agree, make_pair, two_with_gear
 
 pytestmark = [pytest.mark.browser, pytest.mark.timed]
 

@@ -16,7 +16,7 @@ from hastatus.demo.student import Habits, simulate
 from hastatus.store import accounts, drills, runs
 from hastatus.store.database import transaction
 from hastatus.store.models import DrillVersion
-from tests.browser.club import Made, Server, make_club, short_drill, sign_in
+from tests.harness.club import Made, Server, make_club, short_drill, sign_in
 
 pytestmark = pytest.mark.browser
 

@@ -13,8 +13,8 @@ from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.store import students
 from hastatus.store.database import transaction
-from tests.browser.club import Made, Server, get, make_club, sign_in
-from tests.browser.hearing import microphone
+from tests.harness.club import Made, Server, get, make_club, sign_in
+from tests.harness.hearing import microphone
 
 pytestmark = pytest.mark.browser
 

@@ -13,8 +13,8 @@ from sqlalchemy import Engine, select, update
 
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach, EventBatch, SignIn
-from tests.browser.answering import Answerer, begin
-from tests.browser.club import (
+from tests.harness.answering import RIGHT, Answerer, begin, student
+from tests.harness.club import (
     PASSWORD,
     Server,
     get,
@@ -23,7 +23,6 @@ from tests.browser.club import (
     sign_in,
     to_the_floor,
 )
-from tests.browser.test_journey import RIGHT
 
 pytestmark = [pytest.mark.browser, pytest.mark.timed]
 
@@ -35,10 +34,6 @@ def own_server(server: Server) -> Iterator[Server]:
     own.start()
     yield own
     own.stop()
-
-
-def student(page: Page) -> Answerer:
-    return Answerer(page, lambda cue: (RIGHT[cue["cue"]], 444.0) if cue["cue"] in RIGHT else None)
 
 
 def check_nothing_lost(page: Page, engine: Engine, run: str, *students: Answerer) -> None:

@@ -24,7 +24,7 @@ from hastatus.store import accounts, role, runs, students
 from hastatus.store.cluster import Cluster, free_port
 from hastatus.store.database import StoreError, make_engine, migrate, transaction
 from tests.command.test_files import hastatus
-from tests.database import reachable_folder, superuser_url
+from tests.harness.database import reachable_folder, superuser_url
 
 
 @pytest.fixture

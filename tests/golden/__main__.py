@@ -7,9 +7,9 @@ from collections.abc import Callable, Iterator
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.database import temporary_database
 from tests.golden.test_hashes import GOLDEN
 from tests.golden.things import documents, partner, readouts, solo, tables
+from tests.harness.database import temporary_database
 
 
 def main() -> None:

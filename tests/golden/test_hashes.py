@@ -10,9 +10,9 @@ import pytest
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.database import temporary_database
 from tests.golden.canon import golden_hash, structure
 from tests.golden.things import documents, partner, readouts, solo, tables
+from tests.harness.database import temporary_database
 
 GOLDEN = Path(__file__).with_name("hashes.json")
 

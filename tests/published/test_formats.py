@@ -27,7 +27,7 @@ from hastatus.core.plan.run_plan import RunPlan, plan_run
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.starter import STARTERS
-from tests.drills import drills
+from tests.harness.drills import drills
 
 
 def samples_of(clip: Clip, drill: Drill) -> np.ndarray:

@@ -15,7 +15,7 @@ from sqlalchemy.exc import OperationalError, ProgrammingError
 
 from hastatus.store import cluster
 from hastatus.store.database import check, downgrade, make_engine, migrate
-from tests.database import reachable_folder, url_of
+from tests.harness.database import reachable_folder, url_of
 
 
 def test_a_locked_row_holds_nobody_for_good(engine: Engine) -> None:

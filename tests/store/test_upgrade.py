@@ -19,7 +19,7 @@ from hastatus.store import cluster, database, early_schema, role
 from hastatus.store.database import StoreError, check, current, head, make_engine, migrate
 from hastatus.store.models import Base
 from hastatus.store.starters import all_starters
-from tests.database import reachable_folder
+from tests.harness.database import reachable_folder
 
 OLDER = Path(__file__).parent / "older"
 """Dumps, each of two students with two runs and, once there were such, a partner run."""

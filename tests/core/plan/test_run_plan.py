@@ -23,7 +23,7 @@ from hastatus.core.plan.timeline import lay_out
 from hastatus.core.run.controls import controls
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.drills import broken_rules, drills, mended, put
+from tests.harness.drills import broken_rules, drills, mended, put
 
 
 @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))

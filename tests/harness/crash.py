@@ -16,9 +16,9 @@ from sqlalchemy import Engine, select
 
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch
-from tests.browser.answering import Answerer
-from tests.browser.club import Made, Server, sign_in, to_the_floor
-from tests.browser.conftest import CHROMIUM, FLAGS
+from tests.harness.answering import Answerer
+from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.club import Made, Server, sign_in, to_the_floor
 
 QUIET_MS = 300
 """An answer that came so long before a kill is on the disk."""

@@ -8,7 +8,7 @@ from typing import Any
 
 from werkzeug.test import TestResponse
 
-from tests.api.conftest import Coach
+from tests.harness.coach import Coach
 
 TITLE = "Two beats, then in"
 GEAR = ["gloves", "mouthguard"]

@@ -15,7 +15,7 @@ from hastatus.core.drill.settings import Fixed
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.store import drills, students
 from hastatus.store.database import transaction
-from tests.browser.club import Made, Server
+from tests.harness.club import Made, Server
 
 ROUND_S = 14.0
 

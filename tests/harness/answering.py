@@ -33,6 +33,14 @@ KEYS = {
     ("straight", "lead"): "KeyF",
     ("straight", "rear"): "KeyJ",
 }
+
+RIGHT = {
+    "low_knock": KEYS["high_block", "lead"],
+    "bell": KEYS["high_block", "rear"],
+    "lead_light": KEYS["straight", "lead"],
+    "rear_light": KEYS["straight", "rear"],
+}
+"""The key that answers each cue of the first starter drill; a ring asks for none."""
 """For a student whose left hand leads."""
 
 Script = Callable[[dict[str, Any]], tuple[str, float] | None]
@@ -135,3 +143,8 @@ class Answerer:
 def begin(page: Page) -> None:
     """Press Begin on a floor that is ready."""
     page.get_by_role("button", name="Begin").click()
+
+
+def student(page: Page) -> Answerer:
+    """Somebody who knows every answer of the first starter drill, 444 ms after its cue."""
+    return Answerer(page, lambda cue: (RIGHT[cue["cue"]], 444.0) if cue["cue"] in RIGHT else None)

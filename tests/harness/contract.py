@@ -21,9 +21,9 @@ from hastatus.api.http.session import COOKIE, CSRF_HEADER, csrf_token
 from hastatus.store import accounts
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach as CoachRow
-from tests.api.conftest import Coach
-from tests.api.pairs import pair
-from tests.api.test_clubs import bodies, ids
+from tests.harness.addresses import bodies, ids
+from tests.harness.api_pair import pair
+from tests.harness.coach import Coach
 
 SLOWEST_S = 2.0
 DOCUMENT = "/api/schemas/api.json"

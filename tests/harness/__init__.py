@@ -1,0 +1,1 @@
+"""What tests and benchmarks share: databases, clubs, coaches, browsers and scripted students."""
