@@ -9,11 +9,11 @@ from flask import Response, current_app
 from flask_openapi3 import Info
 from sqlalchemy import Engine
 
-from hastatus.api import models
 from hastatus.api.club import accounts, head_knocks, students
 from hastatus.api.drill import drills, files
 from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
+from hastatus.api.http.reply import Health, Readiness, reply
 from hastatus.api.plan import partner_bench
 from hastatus.api.read import defended_attacks
 from hastatus.api.run import devices, partner_runs, round_position, runs
@@ -55,12 +55,12 @@ def create_app(engine: Engine) -> Api:
 
     newest = head()
 
-    @app.get("/healthz", responses={200: models.Health})
+    @app.get("/healthz", responses={200: Health})
     def health() -> Response:
         """Whether the program is alive, with or without its database."""
-        return models.reply(models.Health(status="alive", version=version("hastatus")))
+        return reply(Health(status="alive", version=version("hastatus")))
 
-    @app.get("/readyz", responses={200: models.Readiness})
+    @app.get("/readyz", responses={200: Readiness})
     def readiness() -> Response:
         """Whether answers can be taken: the database answers and has this program's schema."""
         with current_app.config["ENGINE"].connect() as connection:
@@ -70,6 +70,6 @@ def create_app(engine: Engine) -> Api:
             raise problems.Problem(
                 503, "Not ready", f"The database has schema {revision}, this program {newest}."
             )
-        return models.reply(models.Readiness(status="ready", schema_revision=revision))
+        return reply(Readiness(status="ready", schema_revision=revision))
 
     return app

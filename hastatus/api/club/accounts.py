@@ -9,9 +9,10 @@ from flask import Response, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
-from hastatus.api import models
+from hastatus.api.club import models as club_models
 from hastatus.api.http.document import also, done
 from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import COOKIE, csrf_token, db, signed_in, who
 from hastatus.core.drill.cautions import CAUTIONS
 from hastatus.store import accounts, attempts
@@ -23,8 +24,8 @@ log = logging.getLogger("hastatus.sign_in")
 bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
 
-@bp.post("/session", responses={200: models.SessionView, **also(401, 429)})
-def sign_in(body: models.SignInRequest) -> Response:
+@bp.post("/session", responses={200: club_models.SessionView, **also(401, 429)})
+def sign_in(body: club_models.SignInRequest) -> Response:
     """Sign in."""
     subjects = attempts.at_sign_in(body.login, request.remote_addr or "unknown")
     with transaction(current_app.config["ENGINE"]) as session:
@@ -61,7 +62,7 @@ def _open(session: Session, coach: Coach) -> Response:
     session.flush()
     found = accounts.signed_in(session, token)
     assert found is not None
-    response = models.reply(_view(found, token))
+    response = reply(_view(found, token))
     response.set_cookie(
         COOKIE,
         token,
@@ -74,8 +75,8 @@ def _open(session: Session, coach: Coach) -> Response:
     return response
 
 
-def _view(found: accounts.SignedIn, token: str) -> models.SessionView:
-    return models.SessionView(
+def _view(found: accounts.SignedIn, token: str) -> club_models.SessionView:
+    return club_models.SessionView(
         club=found.club_name,
         coach=found.coach_name,
         role=found.role,
@@ -84,11 +85,11 @@ def _view(found: accounts.SignedIn, token: str) -> models.SessionView:
     )
 
 
-@bp.get("/session", responses={200: models.SessionView})
+@bp.get("/session", responses={200: club_models.SessionView})
 @signed_in
 def session() -> Response:
     """Who is signed in."""
-    return models.reply(_view(who(), request.cookies[COOKIE]))
+    return reply(_view(who(), request.cookies[COOKIE]))
 
 
 @bp.delete("/session", responses=done())
@@ -104,7 +105,7 @@ def sign_out() -> Response:
 
 @bp.put("/session/password", responses={**done(), **also(429)})
 @signed_in
-def change_password(body: models.PasswordRequest) -> Response:
+def change_password(body: club_models.PasswordRequest) -> Response:
     """Change one's password; every other sign-in ends."""
     coach = db().get_one(Coach, (who().club_id, who().coach_id))
     subjects = attempts.at_old_password(str(coach.id), request.remote_addr or "unknown")
@@ -122,14 +123,14 @@ def change_password(body: models.PasswordRequest) -> Response:
     return Response(status=204)
 
 
-@bp.get("/sign-ins", responses={200: models.SignInList})
+@bp.get("/sign-ins", responses={200: club_models.SignInList})
 @signed_in
 def sign_ins() -> Response:
     """One's open sign-ins."""
-    return models.reply(
-        models.SignInList(
+    return reply(
+        club_models.SignInList(
             sign_ins=[
-                models.SignInView(
+                club_models.SignInView(
                     id=each.id,
                     device=each.device,
                     created_at=each.created_at,
@@ -144,7 +145,7 @@ def sign_ins() -> Response:
 
 @bp.delete("/sign-ins/<uuid:sign_in_id>", responses=done())
 @signed_in
-def revoke(path: models.SignInPath) -> Response:
+def revoke(path: club_models.SignInPath) -> Response:
     """End one of one's sign-ins."""
     if not accounts.revoke(db(), who(), path.sign_in_id):
         raise not_found("sign-in")

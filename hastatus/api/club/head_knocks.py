@@ -10,9 +10,10 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
-from hastatus.api import models
+from hastatus.api.club import models as club_models
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.fields import Document, Line, trimmed
 from hastatus.core.run.medical_hold import MedicalHold
@@ -55,23 +56,23 @@ class HoldView(BaseModel):
 
 @bp.post("/students/<uuid:student_id>/head-knock", responses={201: HoldView})
 @signed_in
-def note(path: models.StudentPath) -> Response:
+def note(path: club_models.StudentPath) -> Response:
     """Write a head knock down: off for the day, and no contact work until it is cleared."""
     student = find_student(path.student_id)
     head_knocks.note(db(), who().club_id, student.id)
-    return models.reply(_view(student), 201)
+    return reply(_view(student), 201)
 
 
 @bp.get("/students/<uuid:student_id>/head-knock", responses={200: HoldView})
 @signed_in
-def get(path: models.StudentPath) -> Response:
+def get(path: club_models.StudentPath) -> Response:
     """Whether a student is on hold, and every head knock with its clearance."""
-    return models.reply(_view(find_student(path.student_id)))
+    return reply(_view(find_student(path.student_id)))
 
 
 @bp.delete("/students/<uuid:student_id>/head-knock", responses={200: HoldView})
 @signed_in
-def take_back(path: models.StudentPath) -> Response:
+def take_back(path: club_models.StudentPath) -> Response:
     """Take a head knock back that was pressed by mistake, soon after."""
     student = find_student(path.student_id)
     if not head_knocks.take_back(db(), who().club_id, student.id):
@@ -81,16 +82,16 @@ def take_back(path: models.StudentPath) -> Response:
             "No head knock was written down in the last five minutes. An older one is lifted by a "
             "medical clearance.",
         )
-    return models.reply(_view(student))
+    return reply(_view(student))
 
 
 @bp.post("/students/<uuid:student_id>/clearance", responses={200: HoldView})
 @signed_in
-def clear(path: models.StudentPath, body: Clearance) -> Response:
+def clear(path: club_models.StudentPath, body: Clearance) -> Response:
     """Write a medical clearance down. It never lifts the hold of the day itself."""
     student = find_student(path.student_id)
     head_knocks.clear(db(), who().club_id, student.id, coach_id=who().coach_id, words=body.words)
-    return models.reply(_view(student))
+    return reply(_view(student))
 
 
 @bp.get("/head-knocks", responses={200: HeadKnockList})
@@ -99,7 +100,7 @@ def list_head_knocks() -> Response:
     """The club's newest head knocks, and who cleared them."""
     found = head_knocks.latest(db(), who().club_id)
     names = {each.id: each.name for each in students.all_of(db(), who().club_id)}
-    return models.reply(HeadKnockList(head_knocks=_lines(found, names)))
+    return reply(HeadKnockList(head_knocks=_lines(found, names)))
 
 
 def _view(student: Student) -> HoldView:

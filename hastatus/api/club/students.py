@@ -10,11 +10,14 @@ from typing import Any
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
+from hastatus.api.adapt import models as adapt_models
+from hastatus.api.club import models as club_models
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.read import lists
+from hastatus.api.read import models as read_models
 from hastatus.core.adapt.notices import DoneRun, StudentStanding, weekly_change
 from hastatus.core.read.baseline import Agreement, BaselineTrend, agreement, baseline_trend
 from hastatus.core.read.student_course import WEEK_S, skills
@@ -36,8 +39,8 @@ bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="peo
 
 def _view(
     student: Student, stands: StudentStanding, hold: MedicalHold | None
-) -> models.StudentView:
-    return models.StudentView(
+) -> club_models.StudentView:
+    return club_models.StudentView(
         id=student.id,
         name=student.name,
         stance=student.stance,
@@ -53,24 +56,24 @@ def _view(
     )
 
 
-def _view_of(student: Student) -> models.StudentView:
+def _view_of(student: Student) -> club_models.StudentView:
     stands = standings.of(db(), who().club_id, student.id)
     return _view(student, stands, head_knocks.hold(db(), who().club_id, student.id))
 
 
-def _choice(row: LadderChoice) -> models.ChoiceView:
-    return models.ChoiceView(
+def _choice(row: LadderChoice) -> adapt_models.ChoiceView:
+    return adapt_models.ChoiceView(
         student_id=row.student_id,
         drill_id=row.drill_id,
         kind=row.kind,
         rung=row.rung,
         window_s=row.window_s,
-        suggested=models.suggestion_of(row.suggested),
+        suggested=adapt_models.suggestion_of(row.suggested),
         at=row.at,
     )
 
 
-@bp.get("/students", responses={200: models.StudentList})
+@bp.get("/students", responses={200: club_models.StudentList})
 @signed_in
 def list_students() -> Response:
     """The club's students with their last figures."""
@@ -78,28 +81,28 @@ def list_students() -> Response:
     stands = standings.of_all(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
     views = [_view(each, stands[each.id], holds.get(each.id)) for each in found]
-    return models.reply(models.StudentList(students=views))
+    return reply(club_models.StudentList(students=views))
 
 
-@bp.post("/students", responses={201: models.StudentView})
+@bp.post("/students", responses={201: club_models.StudentView})
 @signed_in
-def add_student(body: models.StudentRequest) -> Response:
+def add_student(body: club_models.StudentRequest) -> Response:
     """Add a student."""
     student = students.add(db(), who().club_id, **_said(body))
-    return models.reply(_view_of(student), 201)
+    return reply(_view_of(student), 201)
 
 
-@bp.get("/students/<uuid:student_id>", responses={200: models.StudentDetail})
+@bp.get("/students/<uuid:student_id>", responses={200: read_models.StudentDetail})
 @signed_in
-def get_student(path: models.StudentPath) -> Response:
+def get_student(path: club_models.StudentPath) -> Response:
     """A student with all runs and choices."""
     student = find_student(path.student_id)
     found = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
     of = lists.of(db(), who().club_id, found)
     choices = ladders.choices(db(), who().club_id, student.id)
     agreed = agreement(list(skill_times.newest_tests(db(), who().club_id).values()))
-    return models.reply(
-        models.StudentDetail(
+    return reply(
+        read_models.StudentDetail(
             student=_view_of(student),
             runs=of,
             choices=[_choice(row) for row in choices],
@@ -111,26 +114,26 @@ def get_student(path: models.StudentPath) -> Response:
     )
 
 
-def _said(body: models.StudentRequest) -> dict[str, Any]:
-    return {name: getattr(body, name) for name in models.StudentRequest.model_fields}
+def _said(body: club_models.StudentRequest) -> dict[str, Any]:
+    return {name: getattr(body, name) for name in club_models.StudentRequest.model_fields}
 
 
-def _skills(student_id: uuid.UUID) -> list[models.SkillView]:
+def _skills(student_id: uuid.UUID) -> list[read_models.SkillView]:
     labels = club_catalogue.labels(db(), who().club_id)
     found = skills(skill_times.skill_times(db(), who().club_id, student_id))
-    return [models.SkillView(name=labels.name(each.technique), course=each) for each in found]
+    return [read_models.SkillView(name=labels.name(each.technique), course=each) for each in found]
 
 
-def _done(run: models.RunLine) -> DoneRun:
+def _done(run: read_models.RunLine) -> DoneRun:
     return DoneRun(
         run.drill_id, run.rung, run.started_at, run.evidence, run.baseline, run.simulated
     )
 
 
-def _baselines(found: Sequence[Run], club: Agreement | None) -> models.BaselineCourse:
+def _baselines(found: Sequence[Run], club: Agreement | None) -> read_models.BaselineCourse:
     """From a student's runs, newest first."""
     tests = [
-        models.BaselineLine(
+        read_models.BaselineLine(
             run_id=run.id,
             started_at=run.started_at,
             sound_ms=figures.baseline.simple_ms("sound"),
@@ -140,7 +143,7 @@ def _baselines(found: Sequence[Run], club: Agreement | None) -> models.BaselineC
         for run, figures in reversed(runs.figures_of(found))
         if figures.baseline and not run.simulated
     ]
-    return models.BaselineCourse(
+    return read_models.BaselineCourse(
         tests=tests,
         sound=_trend([(each.started_at, each.sound_ms) for each in tests], club),
         light=_trend([(each.started_at, each.light_ms) for each in tests], None),
@@ -156,38 +159,40 @@ def _trend(
     return baseline_trend(weeks, [ms for _, ms in known], club)
 
 
-@bp.get("/choices", responses={200: models.ChoiceList})
+@bp.get("/choices", responses={200: adapt_models.ChoiceList})
 @signed_in
 def list_choices() -> Response:
     """The club's newest decisions on rung and window."""
     found = ladders.choices(db(), who().club_id, None)
-    return models.reply(models.ChoiceList(choices=[_choice(row) for row in found]))
+    return reply(adapt_models.ChoiceList(choices=[_choice(row) for row in found]))
 
 
-@bp.put("/students/<uuid:student_id>", responses={200: models.StudentView})
+@bp.put("/students/<uuid:student_id>", responses={200: club_models.StudentView})
 @signed_in
-def change_student(path: models.StudentPath, body: models.StudentRequest) -> Response:
+def change_student(path: club_models.StudentPath, body: club_models.StudentRequest) -> Response:
     """Change what is known of a student. Kept runs stay as they were run."""
     student = find_student(path.student_id)
     students.change(student, **_said(body))
     db().flush()
-    return models.reply(_view_of(student))
+    return reply(_view_of(student))
 
 
-@bp.get("/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: models.LadderView})
+@bp.get(
+    "/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: adapt_models.LadderView}
+)
 @signed_in
-def get_ladder(path: models.LadderPath) -> Response:
+def get_ladder(path: adapt_models.LadderPath) -> Response:
     """Where the student's next run of a drill starts, and what is suggested."""
     find_student(path.student_id)
-    return models.reply(lists.ladder_view(db(), who().club_id, path.student_id, path.drill_id))
+    return reply(lists.ladder_view(db(), who().club_id, path.student_id, path.drill_id))
 
 
 @bp.post(
     "/students/<uuid:student_id>/ladders/<uuid:drill_id>/choices",
-    responses={201: models.LadderView},
+    responses={201: adapt_models.LadderView},
 )
 @signed_in
-def choose(path: models.LadderPath, body: models.ChoiceRequest) -> Response:
+def choose(path: adapt_models.LadderPath, body: adapt_models.ChoiceRequest) -> Response:
     """Take the suggestion, or set rung and window by hand; either is logged."""
     find_student(path.student_id)
     drill = drills.read(find_version(path.drill_id))
@@ -211,4 +216,4 @@ def choose(path: models.LadderPath, body: models.ChoiceRequest) -> Response:
         suggested=ladders.suggestion(db(), who().club_id, path.student_id, path.drill_id, drill),
     )
     view = lists.ladder_view(db(), who().club_id, path.student_id, path.drill_id)
-    return models.reply(view, 201)
+    return reply(view, 201)

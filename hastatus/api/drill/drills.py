@@ -5,12 +5,14 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
+from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_drill, find_version
 from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan import bench_models, partner_bench, solo_bench
+from hastatus.api.plan import models as plan_models
+from hastatus.api.plan import partner_bench, solo_bench
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.file import assets_of
 from hastatus.core.drill.partner import PartnerDrill
@@ -21,16 +23,16 @@ from hastatus.store.models import DrillVersion
 bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
 
 
-def view(version: DrillVersion, newest: bool) -> models.DrillView:
+def view(version: DrillVersion, newest: bool) -> drill_models.DrillView:
     """A version of a drill as an answer."""
     drill = drills.read_any(version)
     labels = drill.labels(club_catalogue.labels(db(), who().club_id))
-    return models.DrillView(
+    return drill_models.DrillView(
         id=version.drill_id,
         version=version.number,
         newest=newest,
         document=drill,
-        cues=models.cue_names(drill, labels) if isinstance(drill, Drill) else [],
+        cues=drill_models.cue_names(drill, labels) if isinstance(drill, Drill) else [],
         tags=find_drill(version.drill_id).tags,
         cautions=cautions(drill),
     )
@@ -51,67 +53,67 @@ def prepared(drill: drills.Document) -> drills.Document:
     return drill
 
 
-@bp.get("/library", responses={200: bench_models.Library})
+@bp.get("/library", responses={200: drill_models.Library})
 @signed_in
-def library(query: bench_models.LibraryQuery) -> Response:
+def library(query: drill_models.LibraryQuery) -> Response:
     """Every drill in one line, for finding one."""
-    return models.reply(_library(archived=query.archived))
+    return reply(_library(archived=query.archived))
 
 
-@bp.post("/library/starters", responses={200: bench_models.Library})
+@bp.post("/library/starters", responses={200: drill_models.Library})
 @signed_in
-def take_starters(body: bench_models.StartersRequest) -> Response:
+def take_starters(body: drill_models.StartersRequest) -> Response:
     """Add starter drills that came with a newer version; the same again adds nothing."""
     starters.take(db(), who().club_id, body.titles, archived=body.archived)
-    return models.reply(_library(archived=False))
+    return reply(_library(archived=False))
 
 
-def _library(*, archived: bool) -> bench_models.Library:
+def _library(*, archived: bool) -> drill_models.Library:
     offered = [] if archived else starters.offered(db(), who().club_id)
-    return bench_models.Library(
+    return drill_models.Library(
         drills=drills.shelf(db(), who().club_id, archived=archived),
-        offered=[bench_models.OfferedDrill(title=each.title, form=each.form) for each in offered],
+        offered=[drill_models.OfferedDrill(title=each.title, form=each.form) for each in offered],
     )
 
 
-@bp.post("/drills", responses={200: models.DrillView, 201: models.DrillView})
+@bp.post("/drills", responses={200: drill_models.DrillView, 201: drill_models.DrillView})
 @signed_in
-def add_drill(body: bench_models.NewDrill) -> Response:
+def add_drill(body: drill_models.NewDrill) -> Response:
     """Keep a new drill; the same request again gives the same drill."""
     known = drills.version(db(), who().club_id, body.id)
     if known is not None:
-        return models.reply(view(known, True))
+        return reply(view(known, True))
     drills.add(db(), who().club_id, prepared(body.document), drill_id=body.id)
-    return models.reply(view(find_version(body.id), True), 201)
+    return reply(view(find_version(body.id), True), 201)
 
 
-@bp.patch("/drills/<uuid:drill_id>", responses={200: models.DrillView})
+@bp.patch("/drills/<uuid:drill_id>", responses={200: drill_models.DrillView})
 @signed_in
-def mark_drill(path: models.DrillPath, body: bench_models.DrillMarks) -> Response:
+def mark_drill(path: drill_models.DrillPath, body: drill_models.DrillMarks) -> Response:
     """Tag a drill, put it away, or take it out again."""
     drills.mark(db(), find_drill(path.drill_id), tags=body.tags, archived=body.archived)
-    return models.reply(view(find_version(path.drill_id), True))
+    return reply(view(find_version(path.drill_id), True))
 
 
-@bp.get("/drills/<uuid:drill_id>", responses={200: models.DrillView})
+@bp.get("/drills/<uuid:drill_id>", responses={200: drill_models.DrillView})
 @signed_in
-def get_drill(path: models.DrillPath) -> Response:
+def get_drill(path: drill_models.DrillPath) -> Response:
     """The newest version of a drill, solo or partner."""
-    return models.reply(view(find_version(path.drill_id), True))
+    return reply(view(find_version(path.drill_id), True))
 
 
-@bp.get("/drills/<uuid:drill_id>/versions/<int:number>", responses={200: models.DrillView})
+@bp.get("/drills/<uuid:drill_id>/versions/<int:number>", responses={200: drill_models.DrillView})
 @signed_in
-def get_version(path: models.VersionPath) -> Response:
+def get_version(path: drill_models.VersionPath) -> Response:
     """One version of a drill."""
     newest = find_version(path.drill_id).number
     version = find_version(path.drill_id, path.number)
-    return models.reply(view(version, version.number == newest))
+    return reply(view(version, version.number == newest))
 
 
-@bp.post("/drills/<uuid:drill_id>/versions", responses={201: models.DrillView})
+@bp.post("/drills/<uuid:drill_id>/versions", responses={201: drill_models.DrillView})
 @signed_in
-def add_version(path: models.DrillPath, body: models.VersionRequest) -> Response:
+def add_version(path: drill_models.DrillPath, body: drill_models.VersionRequest) -> Response:
     """Keep a new version; 409 when somebody else has made one meanwhile."""
     document = prepared(body.document)
     try:
@@ -122,11 +124,11 @@ def add_version(path: models.DrillPath, body: models.VersionRequest) -> Response
         ) from None
     if found is None:
         raise not_found("drill")
-    return models.reply(view(find_version(path.drill_id), True), 201)
+    return reply(view(find_version(path.drill_id), True), 201)
 
 
-@bp.post("/plans", responses={200: bench_models.PlanView, **also(404)})
+@bp.post("/plans", responses={200: plan_models.PlanView, **also(404)})
 @signed_in
-def plan(body: bench_models.PlanRequest) -> Response:
+def plan(body: plan_models.PlanRequest) -> Response:
     """Plan what is on the bench, with its figures and faults; nothing is kept."""
-    return models.reply(solo_bench.bench_view(body))
+    return reply(solo_bench.bench_view(body))

@@ -14,13 +14,14 @@ from flask import Response, current_app
 from flask_openapi3 import APIBlueprint, OpenAPI, Tag
 from pydantic_core import to_json
 
-from hastatus.api import models
+from hastatus.api.drill import models as drill_models
 from hastatus.api.drill.drills import prepared, view
 from hastatus.api.http.document import file
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan import bench_models, solo_bench
+from hastatus.api.plan import solo_bench
 from hastatus.api.sound.assets import say
 from hastatus.audio import upload
 from hastatus.core.drill.file import AssetFile, DrillFile, assets_of, json_schema
@@ -52,7 +53,7 @@ def api_document() -> Response:
     "/drills/<uuid:drill_id>/versions/<int:number>/drill.json", responses=file("application/json")
 )
 @signed_in
-def drill_file(path: models.VersionPath) -> Response:
+def drill_file(path: drill_models.VersionPath) -> Response:
     """A drill as a file, with its recordings and pictures."""
     drill = drills.read_any(find_version(path.drill_id, path.number))
     kept = [assets.find(db(), who().club_id, each) for each in sorted(assets_of(drill))]
@@ -67,15 +68,15 @@ def drill_file(path: models.VersionPath) -> Response:
     return _download(file.model_dump_json(indent=1), "application/json", f"{_name(drill)}.json")
 
 
-@bp.post("/drills/<uuid:drill_id>/file", responses={201: models.DrillView})
+@bp.post("/drills/<uuid:drill_id>/file", responses={201: drill_models.DrillView})
 @signed_in
-def bring_in(path: models.DrillPath, body: DrillFile) -> Response:
+def bring_in(path: drill_models.DrillPath, body: DrillFile) -> Response:
     """Keep the drill of a file under a new id, whole or not at all."""
     if drills.version(db(), who().club_id, path.drill_id) is None:
         for number, asset in enumerate(body.assets):
             _bring_asset(number, asset)
         drills.add(db(), who().club_id, prepared(body.drill), drill_id=path.drill_id)
-    return models.reply(view(find_version(path.drill_id), True), 201)
+    return reply(view(find_version(path.drill_id), True), 201)
 
 
 def _bring_asset(number: int, asset: AssetFile) -> None:
@@ -96,7 +97,7 @@ def _bring_asset(number: int, asset: AssetFile) -> None:
     responses={**file("audio/wav", "text/vtt", "text/csv", "audio/midi")},
 )
 @signed_in
-def cue_track(path: bench_models.TrackPath, query: bench_models.TrackQuery) -> Response:
+def cue_track(path: drill_models.TrackPath, query: drill_models.TrackQuery) -> Response:
     """A planned run as a cue track: WAV, WebVTT, CSV or MIDI."""
     drill = drills.read(find_version(path.drill_id, path.number))
     stance = find_student(query.student_id).stance if query.student_id else "left_lead"

@@ -10,12 +10,14 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import ValidationError
 
-from hastatus.api import models
+from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, faults_of
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan import bench_models, partner_models
+from hastatus.api.plan import models as plan_models
+from hastatus.api.plan import partner_models
 from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
@@ -72,25 +74,25 @@ def score(body: partner_models.ScoreRequest) -> Response:
         try:
             drill = PartnerDrill.model_validate(body.document)
         except ValidationError as error:
-            return models.reply(_unread(error))
+            return reply(_unread(error))
     labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     drill = drill.model_copy(
         update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
     )
     if body.rung > len(drill.rungs):
         raise Problem(422, "Cannot be done", f"rung: the drill has no rung {body.rung}")
-    return models.reply(_view(body, drill, labels, feeder, defender))
+    return reply(_view(body, drill, labels, feeder, defender))
 
 
 @bp.get(
-    "/drills/<uuid:drill_id>/versions/<int:number>/alone", responses={200: bench_models.ShadowView}
+    "/drills/<uuid:drill_id>/versions/<int:number>/alone", responses={200: plan_models.ShadowView}
 )
 @signed_in
-def alone(path: models.VersionPath) -> Response:
+def alone(path: drill_models.VersionPath) -> Response:
     """The solo drill that a partner drill makes, with the feeder's side as cues; not kept."""
     drill = drills.read_partner(find_version(path.drill_id, path.number))
     try:
-        return models.reply(bench_models.ShadowView(document=shadow(drill)))
+        return reply(plan_models.ShadowView(document=shadow(drill)))
     except NothingToAnswer as error:
         raise Problem(422, "Cannot be done alone", str(error)) from error
 
@@ -200,14 +202,14 @@ def _partner(student: Student | None, role: str) -> partner_models.PartnerView:
     )
 
 
-def _rungs(drill: PartnerDrill) -> list[bench_models.RungWords]:
+def _rungs(drill: PartnerDrill) -> list[plan_models.RungWords]:
     facts = [partner_facts(drill, rung, predictable(drill, rung)) for rung in drill.rungs]
     changes: list[list[str]] = [
         [],
         *(partner_differences(old, new) for old, new in pairwise(facts)),
     ]
     return [
-        bench_models.RungWords(name=rung.name, facts=told, changes=changed)
+        plan_models.RungWords(name=rung.name, facts=told, changes=changed)
         for rung, told, changed in zip(drill.rungs, facts, changes, strict=True)
     ]
 

@@ -7,8 +7,8 @@ from typing import Any, Self
 
 from pydantic import BaseModel, model_validator
 
-from hastatus.api.models import RungNumber, Seed
-from hastatus.api.plan.bench_models import RungWords
+from hastatus.api.drill.models import RungNumber, Seed
+from hastatus.api.plan.models import RungWords
 from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.pad_card import PadLine
 from hastatus.core.fields import Document

@@ -7,11 +7,11 @@ from collections.abc import Mapping
 
 from pydantic import ValidationError
 
-from hastatus.api import models
+from hastatus.api.drill import models as drill_models
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, faults_of
 from hastatus.api.http.session import db, who
-from hastatus.api.plan import bench_models
+from hastatus.api.plan import models as plan_models
 from hastatus.core.adapt import open_cues
 from hastatus.core.adapt.weak_cues import weights
 from hastatus.core.drill import solo_wording
@@ -79,7 +79,7 @@ def slow_cue(
     slow = open_cues.slow_cue(asking, found)
     if slow is None:
         return None
-    names = {each.key: each.name for each in models.cue_names(drill, labels)}
+    names = {each.key: each.name for each in drill_models.cue_names(drill, labels)}
     return open_cues.told(slow, names[slow.cue])
 
 
@@ -97,7 +97,7 @@ def check(drill: Drill) -> None:
         raise unplannable(error) from error
 
 
-def bench_view(body: bench_models.PlanRequest) -> bench_models.PlanView:
+def bench_view(body: plan_models.PlanRequest) -> plan_models.PlanView:
     """Plan what is on the bench; a drill that cannot be read or planned says why, in its place."""
     student = find_student(body.student_id) if body.student_id else None
     if body.document is None:
@@ -130,7 +130,7 @@ def bench_view(body: bench_models.PlanRequest) -> bench_models.PlanView:
         figures = plan_figures(drill, plan)
     window_s = plan.window_s if plan else drill.rungs[rung - 1].window_s
     expected, source = _expected(body.student_id, body.drill_id, drill, window_s)
-    return bench_models.PlanView(
+    return plan_models.PlanView(
         rung=rung,
         window_s=window_s,
         rounds=[_drawn(drill, plan, each, labels) for each in plan.rounds] if plan else [],
@@ -145,9 +145,9 @@ def bench_view(body: bench_models.PlanRequest) -> bench_models.PlanView:
     )
 
 
-def _unread(body: bench_models.PlanRequest, error: ValidationError) -> bench_models.PlanView:
+def _unread(body: plan_models.PlanRequest, error: ValidationError) -> plan_models.PlanView:
     """A document that is no drill: where and why, and nothing else."""
-    return bench_models.PlanView(
+    return plan_models.PlanView(
         rung=body.rung,
         window_s=0.0,
         rounds=[],
@@ -162,36 +162,36 @@ def _unread(body: bench_models.PlanRequest, error: ValidationError) -> bench_mod
     )
 
 
-def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels) -> bench_models.DrawnRound:
+def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels) -> plan_models.DrawnRound:
     sounds = side_sounds(drill, plan, each, labels)
-    return bench_models.DrawnRound(
+    return plan_models.DrawnRound(
         number=each.number,
         stance=each.stance,
         duration_s=each.duration_s,
         cues=each.cues,
-        sounds=[bench_models.DrawnSound(round(sound.at_s, 4), sound.clip.name) for sound in sounds],
+        sounds=[plan_models.DrawnSound(round(sound.at_s, 4), sound.clip.name) for sound in sounds],
     )
 
 
-def _rungs(drill: Drill) -> list[bench_models.RungWords]:
+def _rungs(drill: Drill) -> list[plan_models.RungWords]:
     told = []
     for number, rung in enumerate(drill.rungs):
         changes = solo_wording.differences(drill, drill.rungs[number - 1], rung) if number else []
         told.append(
-            bench_models.RungWords(
+            plan_models.RungWords(
                 name=rung.name, facts=solo_wording.facts(drill, rung), changes=changes
             )
         )
     return told
 
 
-def _cues(drill: Drill, figures: PlanFigures | None, labels: Labels) -> list[bench_models.CueWords]:
+def _cues(drill: Drill, figures: PlanFigures | None, labels: Labels) -> list[plan_models.CueWords]:
     told = []
     timed: dict[str, TimedBy] = figures.timed_by if figures else {}
-    for cue, names in zip(drill.cues, models.cue_names(drill, labels), strict=True):
+    for cue, names in zip(drill.cues, drill_models.cue_names(drill, labels), strict=True):
         clip = clips.of_cue(cue) or clips.spoken(cue.announcement(labels))
         told.append(
-            bench_models.CueWords(
+            plan_models.CueWords(
                 **names.model_dump(),
                 timed_by=timed.get(cue.key),
                 clip=clip.name,

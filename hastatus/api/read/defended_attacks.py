@@ -8,8 +8,9 @@ from collections import defaultdict
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
+from hastatus.api.club import models as club_models
 from hastatus.api.http.lookup import find_student
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.run import partner_run_models
 from hastatus.api.run.partner_runs import line
@@ -25,11 +26,11 @@ bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="p
 
 @bp.get("/students/<uuid:student_id>/defended", responses={200: partner_run_models.DefendedView})
 @signed_in
-def defended(path: models.StudentPath) -> Response:
+def defended(path: club_models.StudentPath) -> Response:
     """A student's partner runs, newest first, and how long each answer needs there."""
     student = find_student(path.student_id)
     found = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
-    return models.reply(
+    return reply(
         partner_run_models.DefendedView(
             target=TARGET, runs=[line(run) for run in found], answers=_answers(student.id)
         )

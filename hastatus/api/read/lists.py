@@ -8,8 +8,9 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hastatus.api import models
+from hastatus.api.adapt import models as adapt_models
 from hastatus.api.http.problems import not_found
+from hastatus.api.read import models as read_models
 from hastatus.store import drills, ladders, runs
 from hastatus.store.models import LadderChoice, Run, Student
 
@@ -22,7 +23,7 @@ def state_of(run: Run) -> str:
     return "closed" if run.closed_at else "open"
 
 
-def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[models.RunLine]:
+def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[read_models.RunLine]:
     """Runs as list lines."""
     names = {
         row.id: row.name
@@ -35,7 +36,7 @@ def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[models.Run
     titles = drills.titles(db, club_id, {(run.drill_id, run.version) for run in found})
     figures = {run.id: each for run, each in runs.figures_of(found)}
     return [
-        models.RunLine(
+        read_models.RunLine(
             id=run.id,
             student_id=run.student_id,
             student=names[run.student_id],
@@ -56,7 +57,7 @@ def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[models.Run
 
 def ladder_view(
     db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID
-) -> models.LadderView:
+) -> adapt_models.LadderView:
     """Where a student stands on a drill; 404 without such a drill."""
     version = drills.version(db, club_id, drill_id)
     if version is None:
@@ -65,13 +66,13 @@ def ladder_view(
     suggestion = ladders.suggestion(db, club_id, student_id, drill_id, drill)
     state = ladders.state(db, club_id, student_id, drill_id)
     if state is None:
-        return models.LadderView(
+        return adapt_models.LadderView(
             rung=suggestion.rung,
             window_s=suggestion.window_s,
             by="start",
             suggestion=suggestion,
         )
-    return models.LadderView(
+    return adapt_models.LadderView(
         rung=min(state.rung, len(drill.rungs)),
         window_s=state.window_s,
         by=_by(db, club_id, student_id, drill_id),

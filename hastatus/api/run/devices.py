@@ -11,9 +11,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import Base64Bytes, BaseModel, Field
 
-from hastatus.api import models
 from hastatus.api.http.document import file
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.fields import Document, Line, Milliseconds, Seconds
 from hastatus.core.run import calibration
@@ -89,7 +89,7 @@ def _view(device_id: uuid.UUID) -> Response:
         spread = device.spread_of(source)
         inputs.append(InputView(source=source, ms=device.latency_ms(source), spread_ms=spread,
                                 measured_on=on))  # fmt: skip
-    return models.reply(
+    return reply(
         DeviceView(
             id=device_id,
             profile=profile,

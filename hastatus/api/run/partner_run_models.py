@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from hastatus.api.models import RungNumber, Seed
+from hastatus.api.drill.models import RungNumber, Seed
 from hastatus.core.adapt.tempo_rule import TempoSuggestion
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Lane

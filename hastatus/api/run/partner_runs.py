@@ -8,10 +8,10 @@ import uuid
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan.partner_bench import pair_of, undoable
 from hastatus.api.run import partner_run_models
@@ -50,7 +50,7 @@ def find_partner_run(run_id: uuid.UUID) -> PartnerRun:
 def may_start(body: partner_run_models.PairRequest) -> Response:
     """Whether they may start, and why not; nothing is kept."""
     drill, rung, people = _asked(body)
-    return models.reply(
+    return reply(
         partner_run_models.StartView(
             refusals=_refusals(drill, rung, people, body),
             brings=readiness(drill, rung, [_partner(each) for each in people]),
@@ -76,7 +76,7 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
     if known is not None:
         if known.recorder != body.recorder:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another device.")
-        return models.reply(_view(known))
+        return reply(_view(known))
     drill, rung, people = _asked(body)
     refused = _refusals(drill, rung, people, body)
     if refused:
@@ -93,7 +93,7 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
         sheet=_sheet(drill, body, people),
         agreement=body.agreement,
     )
-    return models.reply(_view(run), 201)
+    return reply(_view(run), 201)
 
 
 @bp.get("/partner-runs", responses={200: partner_run_models.PartnerRunList})
@@ -101,14 +101,14 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
 def list_partner_runs() -> Response:
     """The newest partner runs."""
     found = partner_runs.latest(db(), who().club_id, limit=50)
-    return models.reply(partner_run_models.PartnerRunList(runs=[line(run) for run in found]))
+    return reply(partner_run_models.PartnerRunList(runs=[line(run) for run in found]))
 
 
 @bp.get("/partner-runs/<uuid:partner_run_id>", responses={200: partner_run_models.PartnerRunView})
 @signed_in
 def get_partner_run(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run with its feed sheet."""
-    return models.reply(_view(find_partner_run(path.partner_run_id)))
+    return reply(_view(find_partner_run(path.partner_run_id)))
 
 
 @bp.post(
@@ -134,7 +134,7 @@ def post_marks(
         ) from None
     if taken is None:
         raise not_found("partner run")
-    return models.reply(partner_run_models.MarksAck.model_validate(taken, from_attributes=True))
+    return reply(partner_run_models.MarksAck.model_validate(taken, from_attributes=True))
 
 
 @bp.post(
@@ -154,7 +154,7 @@ def post_knock(
     except partner_runs.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
     held = head_knocks.hold(db(), who().club_id, people[body.knock.partner].id)
-    return models.reply(partner_run_models.KnockAck(hold=held is not None))
+    return reply(partner_run_models.KnockAck(hold=held is not None))
 
 
 @bp.get(
@@ -167,7 +167,7 @@ def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
     run = find_partner_run(path.partner_run_id)
     view, result = _view(run), partner_runs.result_of(db(), run)
     names = [each.name for each in view.partners]
-    return models.reply(
+    return reply(
         partner_run_models.PartnerReadout(
             run=view,
             exchanges=list(result.exchanges),

@@ -6,7 +6,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from hastatus.api.http.session import db, who
-from hastatus.api.run import run_models
+from hastatus.api.run import models as run_models
 from hastatus.api.sound.assets import say
 from hastatus.api.trade.catalogue import note_view
 from hastatus.audio.speech import length_s

@@ -5,8 +5,8 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
 from hastatus.api.http.problems import Problem
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in
 from hastatus.api.run import partner_run_models
 from hastatus.api.run.partner_runs import find_partner_run
@@ -28,7 +28,7 @@ def say(
         partner_runs.stand(db(), run, body.recorder, body.stands())
     except partner_runs.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
-    return models.reply(partner_run_models.StandsView(stands=partner_runs.stands_now(run)))
+    return reply(partner_run_models.StandsView(stands=partner_runs.stands_now(run)))
 
 
 @bp.get(
@@ -38,4 +38,4 @@ def say(
 def stands_now(path: partner_run_models.PartnerRunPath) -> Response:
     """Where the round stands by now."""
     run = find_partner_run(path.partner_run_id)
-    return models.reply(partner_run_models.StandsView(stands=partner_runs.stands_now(run)))
+    return reply(partner_run_models.StandsView(stands=partner_runs.stands_now(run)))

@@ -11,14 +11,18 @@ from typing import get_args
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
+from hastatus.api.adapt import models as adapt_models
+from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import also, file
 from hastatus.api.http.lookup import find_run, find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan.solo_bench import factors_for, make_plan, slow_cue
 from hastatus.api.read import lists
-from hastatus.api.run import player_assets, run_models
+from hastatus.api.read import models as read_models
+from hastatus.api.run import models as run_models
+from hastatus.api.run import player_assets
 from hastatus.core.adapt.controllers import out_of_reach
 from hastatus.core.drill.solo import Drill
 from hastatus.core.loop import results
@@ -59,7 +63,7 @@ def _view(run: Run) -> run_models.RunView:
         version=run.version,
         document=setup.drill,
         plan=setup.plan,
-        cues=models.cue_names(setup.drill, labels),
+        cues=drill_models.cue_names(setup.drill, labels),
         controls={stance: controls(setup.drill, rung, stance, labels) for stance in stances},
         lead_side={stance: hand("lead", stance) for stance in stances},
         colours=dict(HEX),
@@ -78,14 +82,14 @@ def _view(run: Run) -> run_models.RunView:
     )
 
 
-@bp.get("/runs", responses={200: models.RunList, **also(404)})
+@bp.get("/runs", responses={200: read_models.RunList, **also(404)})
 @signed_in
-def list_runs(query: models.RunQuery) -> Response:
+def list_runs(query: read_models.RunQuery) -> Response:
     """The newest runs, of one student or of all."""
     if query.student_id:
         find_student(query.student_id)
     found = runs.latest(db(), who().club_id, student_id=query.student_id)
-    return models.reply(models.RunList(runs=lists.of(db(), who().club_id, found)))
+    return reply(read_models.RunList(runs=lists.of(db(), who().club_id, found)))
 
 
 @bp.post(
@@ -93,13 +97,13 @@ def list_runs(query: models.RunQuery) -> Response:
     responses={200: run_models.RunView, 201: run_models.RunView, **also(404)},
 )
 @signed_in
-def begin(body: models.RunRequest) -> Response:
+def begin(body: run_models.RunRequest) -> Response:
     """Begin a run; the same request again gives the same run."""
     known = runs.find(db(), who().club_id, body.id)
     if known is not None:
         if known.recorder != body.recorder:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another tab or device.")
-        return models.reply(_view(known))
+        return reply(_view(known))
     student = find_student(body.student_id)
     version = find_version(body.drill_id)
     standing = lists.ladder_view(db(), who().club_id, student.id, body.drill_id)
@@ -125,11 +129,11 @@ def begin(body: models.RunRequest) -> Response:
         plan=plan,
         device=_device(body),
     )
-    return models.reply(_view(run), 201)
+    return reply(_view(run), 201)
 
 
 def _prior(
-    standing: models.LadderView, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
+    standing: adapt_models.LadderView, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
 ) -> Prior | None:
     """What is believed of the window; where the coach chose, only what was chosen."""
     if standing.by not in ("settled", "start"):
@@ -137,7 +141,7 @@ def _prior(
     return ladders.prior(db(), who().club_id, student_id, drill_id, drill, standing.rung)
 
 
-def _device(body: models.RunRequest) -> Device:
+def _device(body: run_models.RunRequest) -> Device:
     """The device that a run is played on, with what was measured on it."""
     known = devices.profile(db(), who().club_id, body.device_id) if body.device_id else Profile()
     return device_of(
@@ -152,14 +156,14 @@ def _device(body: models.RunRequest) -> Device:
 
 @bp.get("/runs/<uuid:run_id>", responses={200: run_models.RunView})
 @signed_in
-def get_run(path: models.RunPath) -> Response:
+def get_run(path: run_models.RunPath) -> Response:
     """A run with its plan."""
-    return models.reply(_view(find_run(path.run_id)))
+    return reply(_view(find_run(path.run_id)))
 
 
-@bp.post("/runs/<uuid:run_id>/batches", responses={200: models.Ack})
+@bp.post("/runs/<uuid:run_id>/batches", responses={200: run_models.Ack})
 @signed_in
-def post_batch(path: models.RunPath, body: models.BatchRequest) -> Response:
+def post_batch(path: run_models.RunPath, body: run_models.BatchRequest) -> Response:
     """Take a batch of events; the answer may carry a revised tail."""
     digest = event_batches.payload_hash(request.get_data())
     try:
@@ -179,26 +183,26 @@ def post_batch(path: models.RunPath, body: models.BatchRequest) -> Response:
         raise Problem(422, "Not valid", f"{error.where}: {error}", [fault]) from error
     if taken is None:
         raise not_found("run")
-    return models.reply(models.Ack.model_validate(taken, from_attributes=True))
+    return reply(run_models.Ack.model_validate(taken, from_attributes=True))
 
 
 @bp.post("/runs/<uuid:run_id>/close", responses={200: run_models.RunView})
 @signed_in
-def close(path: models.RunPath) -> Response:
+def close(path: run_models.RunPath) -> Response:
     """End a run by hand. What still comes is taken."""
     run = find_run(path.run_id)
     runs.close(db(), run)
-    return models.reply(_view(run))
+    return reply(_view(run))
 
 
 def _group(
     responses: Sequence[CueResponse],
     key: Callable[[CueResponse], str | None],
     order: Sequence[str],
-) -> list[run_models.GroupView]:
+) -> list[read_models.GroupView]:
     groups = summary.grouped(responses, key)
     return [
-        run_models.GroupView(
+        read_models.GroupView(
             key=name,
             summary=summary.summarise(groups[name]),
             times_ms=summary.right_times(groups[name])[0],
@@ -208,9 +212,9 @@ def _group(
     ]
 
 
-@bp.get("/runs/<uuid:run_id>/readout", responses={200: run_models.ReadoutView})
+@bp.get("/runs/<uuid:run_id>/readout", responses={200: read_models.ReadoutView})
 @signed_in
-def readout(path: models.RunPath) -> Response:
+def readout(path: run_models.RunPath) -> Response:
     """A run, read: every cue and answer, figures, what is next and why."""
     run = find_run(path.run_id)
     scored = runs.score_run(db(), run)
@@ -218,13 +222,13 @@ def readout(path: models.RunPath) -> Response:
     found = scored.responses
     compared = comparable(setup.drill, found)
     labels = club_catalogue.labels(db(), who().club_id)
-    view = run_models.ReadoutView(
+    view = read_models.ReadoutView(
         run=lists.of(db(), who().club_id, [run])[0],
         document=setup.drill,
         version=run.version,
         weights=setup.plan.weights,
         slow_cue=slow_cue(run.student_id, run.drill_id, setup.drill, labels),
-        cues=models.cue_names(setup.drill, labels),
+        cues=drill_models.cue_names(setup.drill, labels),
         durations_s=round_lengths_s(setup.plan, found),
         device=setup.device,
         responses=found,
@@ -246,12 +250,12 @@ def readout(path: models.RunPath) -> Response:
         ladder=lists.ladder_view(db(), who().club_id, run.student_id, run.drill_id),
         spread_ms=setup.device.widest_ms + max((each.spread_ms for each in found), default=0.0),
     )
-    return models.reply(view)
+    return reply(view)
 
 
 @bp.get("/runs/<uuid:run_id>/results.csv", responses=file("text/csv"))
 @signed_in
-def results_csv(path: models.RunPath) -> Response:
+def results_csv(path: run_models.RunPath) -> Response:
     """One row a cue, units in the names."""
     run = find_run(path.run_id)
     sheet = io.StringIO()
@@ -269,7 +273,7 @@ def results_csv(path: models.RunPath) -> Response:
 
 @bp.get("/runs/<uuid:run_id>/results.json", responses=file("application/json"))
 @signed_in
-def results_json(path: models.RunPath) -> Response:
+def results_json(path: run_models.RunPath) -> Response:
     """The responses and figures as one document."""
     run = find_run(path.run_id)
     return Response(

@@ -5,11 +5,11 @@ from __future__ import annotations
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
 from hastatus.api.http.document import file
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan import bench_models
+from hastatus.api.sound import models as sound_models
 from hastatus.audio import speech, upload
 from hastatus.core.drill.header import Voice
 from hastatus.core.sound import tones
@@ -30,7 +30,7 @@ def say(words: str, voice: Voice) -> bytes:
 
 @bp.get("/sounds/<string:name>.wav", responses=file("audio/wav"))
 @signed_in
-def get_sound(path: models.SoundPath) -> Response:
+def get_sound(path: sound_models.SoundPath) -> Response:
     """A cue sound; its onset is its first sample."""
     data = tones.wav(tones.SOUNDS[path.name]())
     return Response(data, content_type="audio/wav", headers=_A_DAY)
@@ -38,13 +38,13 @@ def get_sound(path: models.SoundPath) -> Response:
 
 @bp.get("/spoken.wav", responses=file("audio/wav"))
 @signed_in
-def get_spoken(query: bench_models.SpokenQuery) -> Response:
+def get_spoken(query: sound_models.SpokenQuery) -> Response:
     """A spoken call; its onset is its first sample."""
     voice = Voice(language=query.language, words_a_minute=query.words_a_minute)
     return Response(say(query.words, voice), content_type="audio/wav", headers=_A_DAY)
 
 
-@bp.post("/assets", responses={201: bench_models.AssetView})
+@bp.post("/assets", responses={201: sound_models.AssetView})
 @signed_in
 def add_asset() -> Response:
     """Keep a recorded call, a picture or a clip, sent as it is."""
@@ -53,19 +53,19 @@ def add_asset() -> Response:
     except upload.BadUpload as error:
         fault = FaultPlace(where="file", what=str(error))
         raise Problem(422, "Cannot be used", f"file: {error}", [fault]) from error
-    view = bench_models.AssetView(
+    view = sound_models.AssetView(
         id=kept.id,
         kind=kept.kind,
         media_type=kept.media_type,
         length_s=kept.length_s,
         created_at=kept.created_at,
     )
-    return models.reply(view, 201)
+    return reply(view, 201)
 
 
 @bp.get("/assets/<string:asset_id>", responses=file("audio/*", "image/*", "video/*"))
 @signed_in
-def get_asset(path: bench_models.AssetPath) -> Response:
+def get_asset(path: sound_models.AssetPath) -> Response:
     """A kept recording, picture or clip."""
     found = assets.find(db(), who().club_id, path.asset_id)
     if found is None:

@@ -7,10 +7,10 @@ from typing import get_args
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api import models
 from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan import bench_models
+from hastatus.api.trade import models as trade_models
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.matchups import fit
@@ -23,9 +23,9 @@ bp = APIBlueprint("catalogue", __name__, url_prefix="/api", abp_tags=[Tag(name="
 _VERDICTS = ("usual", "possible", "poor")
 
 
-def _technique(technique: Technique, labels: Labels) -> bench_models.TechniqueView:
+def _technique(technique: Technique, labels: Labels) -> trade_models.TechniqueView:
     key = technique.key
-    return bench_models.TechniqueView(
+    return trade_models.TechniqueView(
         **{name: getattr(technique, name) for name in _SAME},
         name=labels.name(key),
         lead=labels.sided(key, "lead"),
@@ -38,24 +38,24 @@ def _technique(technique: Technique, labels: Labels) -> bench_models.TechniqueVi
 _SAME = ("key", "use", "family", "line", "reach", "limb", "lands", "sided")
 
 
-def _view() -> bench_models.CatalogueView:
+def _view() -> trade_models.CatalogueView:
     labels = club_catalogue.labels(db(), who().club_id)
     every = [*TECHNIQUES.values(), *labels.own.values()]
-    return bench_models.CatalogueView(
+    return trade_models.CatalogueView(
         pack=labels.pack,
         renames=dict(labels.renames),
         packs=[
-            bench_models.PackView(key=pack, name=pack.replace("_", " ")) for pack in get_args(Pack)
+            trade_models.PackView(key=pack, name=pack.replace("_", " ")) for pack in get_args(Pack)
         ],
         techniques=[_technique(each, labels) for each in every],
         notes=[note_view(each) for each in club_catalogue.notes(db(), who().club_id)],
     )
 
 
-def note_view(note: TechniqueNote) -> bench_models.NoteView:
+def note_view(note: TechniqueNote) -> trade_models.NoteView:
     """How a technique is shown."""
     asset = assets.find(db(), who().club_id, note.asset_id) if note.asset_id else None
-    return bench_models.NoteView(
+    return trade_models.NoteView(
         technique=note.technique,
         right_way=note.right_way,
         usual_fault=note.usual_fault,
@@ -71,47 +71,47 @@ def _find(key: str) -> Technique:
     return found
 
 
-@bp.get("/catalogue", responses={200: bench_models.CatalogueView})
+@bp.get("/catalogue", responses={200: trade_models.CatalogueView})
 @signed_in
 def get_catalogue() -> Response:
     """Every technique, in the club's words."""
-    return models.reply(_view())
+    return reply(_view())
 
 
-@bp.put("/catalogue/words", responses={200: bench_models.CatalogueView})
+@bp.put("/catalogue/words", responses={200: trade_models.CatalogueView})
 @signed_in
-def set_words(body: bench_models.WordsRequest) -> Response:
+def set_words(body: trade_models.WordsRequest) -> Response:
     """Choose a label pack and rename techniques."""
     known = club_catalogue.labels(db(), who().club_id)
     for key in body.renames:
         if known.technique(key) is None:
             raise Problem(422, "Not valid", f"renames.{key}: there is no such technique.")
     club_catalogue.set_words(db(), who().club_id, body.pack, body.renames)
-    return models.reply(_view())
+    return reply(_view())
 
 
-@bp.put("/catalogue/techniques/<string:key>", responses={200: bench_models.CatalogueView})
+@bp.put("/catalogue/techniques/<string:key>", responses={200: trade_models.CatalogueView})
 @signed_in
-def keep_technique(path: bench_models.TechniquePath, body: bench_models.OwnTechnique) -> Response:
+def keep_technique(path: trade_models.TechniquePath, body: trade_models.OwnTechnique) -> Response:
     """Add a technique of the club's own, or change it."""
     if path.key in TECHNIQUES or body.key != path.key:
         raise Problem(409, "Taken", f"'{path.key}' comes with the app; rename it, or add another.")
     club_catalogue.keep_own(db(), who().club_id, Technique.model_validate(body.model_dump()))
-    return models.reply(_view())
+    return reply(_view())
 
 
-@bp.delete("/catalogue/techniques/<string:key>", responses={200: bench_models.CatalogueView})
+@bp.delete("/catalogue/techniques/<string:key>", responses={200: trade_models.CatalogueView})
 @signed_in
-def remove_technique(path: bench_models.TechniquePath) -> Response:
+def remove_technique(path: trade_models.TechniquePath) -> Response:
     """Offer one of the club's own no longer; drills keep it, and keeping it again undoes this."""
     if not club_catalogue.remove_own(db(), who().club_id, path.key):
         raise not_found("technique")
-    return models.reply(_view())
+    return reply(_view())
 
 
-@bp.put("/catalogue/notes/<string:key>", responses={200: bench_models.CatalogueView})
+@bp.put("/catalogue/notes/<string:key>", responses={200: trade_models.CatalogueView})
 @signed_in
-def keep_note(path: bench_models.TechniquePath, body: bench_models.NoteRequest) -> Response:
+def keep_note(path: trade_models.TechniquePath, body: trade_models.NoteRequest) -> Response:
     """Say and show how a technique is done."""
     _find(path.key)
     if body.asset and assets.missing(db(), who().club_id, {body.asset}):
@@ -124,12 +124,12 @@ def keep_note(path: bench_models.TechniquePath, body: bench_models.NoteRequest) 
         usual_fault=body.usual_fault,
         asset_id=body.asset,
     )
-    return models.reply(_view())
+    return reply(_view())
 
 
-@bp.get("/catalogue/answers/<string:key>", responses={200: bench_models.FitList})
+@bp.get("/catalogue/answers/<string:key>", responses={200: trade_models.FitList})
 @signed_in
-def answers(path: bench_models.TechniquePath) -> Response:
+def answers(path: trade_models.TechniquePath) -> Response:
     """Which defenses answer an attack, the usual ones first, each with its reason."""
     attack = _find(path.key)
     labels = club_catalogue.labels(db(), who().club_id)
@@ -139,9 +139,9 @@ def answers(path: bench_models.TechniquePath) -> Response:
             judged = fit(attack, defense)
             name = labels.name(defense.key)
             found.append(
-                bench_models.FitView(
+                trade_models.FitView(
                     technique=defense.key, name=name, verdict=judged.verdict, reason=judged.reason
                 )
             )
     found.sort(key=lambda each: _VERDICTS.index(each.verdict))
-    return models.reply(bench_models.FitList(fits=found))
+    return reply(trade_models.FitList(fits=found))

@@ -1,22 +1,62 @@
-"""Answer models of a run: everything a player loads."""
+"""A solo run as it is begun, played and posted."""
 
 from __future__ import annotations
 
 import uuid
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
-from hastatus.api.models import CueNames, LadderView, RunLine
+from hastatus.api.drill.models import CueNames, Seed
 from hastatus.core.drill.solo import Drill
+from hastatus.core.fields import Document
+from hastatus.core.loop.live_run import Tail
 from hastatus.core.plan.run_plan import RunPlan
-from hastatus.core.read.baseline import Baseline
-from hastatus.core.read.solo_run import Reading
-from hastatus.core.read.summary import Summary
 from hastatus.core.run.controls import Control
-from hastatus.core.run.device import Device
-from hastatus.core.score.response import Response as CueResponse
+from hastatus.core.run.device import Device, Source
+from hastatus.core.run.events import Batch
+
+
+class RunRequest(Document):
+    """A new run. id and recorder are made by the player, so that a repeat is harmless.
+
+    device_id: the device it is played on, whose measured latencies hold. inputs: what is listened
+    to. home: a home key, pad or zone is held between answers. simulated: by the pad kit's stand-in.
+    """
+
+    id: uuid.UUID
+    recorder: uuid.UUID
+    student_id: uuid.UUID
+    drill_id: uuid.UUID
+    seed: Seed
+    sound_only: bool = False
+    device_id: uuid.UUID | None = None
+    inputs: Annotated[tuple[Source, ...], Field(max_length=7)] = ("key", "touch")
+    home: bool = False
+    simulated: bool = False
+
+
+class RunPath(BaseModel):
+    run_id: uuid.UUID
+
+
+class BatchRequest(Batch):
+    recorder: uuid.UUID
+
+    def batch(self) -> Batch:
+        """The batch without its sender."""
+        return Batch(**{name: getattr(self, name) for name in Batch.model_fields})
+
+
+class Ack(BaseModel):
+    """What became of a batch. tail: the rest of the round, re-timed."""
+
+    next_batch: int
+    complete: bool
+    window_s: float
+    holding: bool
+    tail: Tail | None
 
 
 class SoundView(BaseModel):
@@ -81,46 +121,3 @@ class RunView(BaseModel):
     device: Device
     home_key: str
     tap_key: str
-
-
-class GroupView(BaseModel):
-    """Figures of a group of responses; times_ms: of right answers."""
-
-    key: str
-    summary: Summary
-    times_ms: list[float]
-
-
-class ReadoutView(BaseModel):
-    """A run, read.
-
-    durations_s: length of each round, s. reading: what its times say. weights: how much more often
-    than its share a cue came, because the student had been weak on it or its speed was still open.
-    slow_cue: which is surely slower than the others, by all runs of the drill. out_of_reach: why no
-    window would hold the target's share.
-    """
-
-    run: RunLine
-    document: Drill
-    version: int
-    weights: dict[str, float]
-    slow_cue: str | None
-    cues: list[CueNames]
-    durations_s: list[float]
-    device: Device
-    responses: list[CueResponse]
-    summary: Summary
-    by_cue: list[GroupView]
-    by_side: list[GroupView]
-    by_channel: list[GroupView]
-    reading: Reading
-    baseline: Baseline | None
-    strays: int
-    stray_whys: dict[str, int]
-    lost: int
-    microphone_doubt: str | None
-    out_of_reach: str | None
-    missing: list[int]
-    holding: bool
-    ladder: LadderView
-    spread_ms: float

@@ -1,0 +1,92 @@
+"""Accounts and students, as they are asked for and shown."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field, StringConstraints
+
+from hastatus.core.adapt.notices import LastRun, Notice
+from hastatus.core.fields import Document, Line, Note
+from hastatus.core.run.medical_hold import MedicalHold
+from hastatus.core.trade.contact import Contact
+from hastatus.core.trade.gear import Gear
+from hastatus.core.trade.limbs import Body
+from hastatus.core.trade.technique import Stance
+
+Password = Annotated[str, StringConstraints(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
+
+
+class SignInRequest(Document):
+    login: Line
+    password: Password
+
+
+class SessionView(BaseModel):
+    """Who is signed in, and the token that every write carries."""
+
+    club: str
+    coach: str
+    role: str
+    csrf: str
+    cautions: list[str]
+
+
+class PasswordRequest(Document):
+    old: Password
+    new: Password
+
+
+class SignInView(BaseModel):
+    id: uuid.UUID
+    device: str
+    created_at: datetime
+    seen_at: datetime
+    current: bool
+
+
+class SignInList(BaseModel):
+    sign_ins: list[SignInView]
+
+
+class SignInPath(BaseModel):
+    sign_in_id: uuid.UUID
+
+
+class StudentRequest(Document):
+    name: Line
+    stance: Stance = "left_lead"
+    notes: Note = ""
+    body: Body = Body()
+    gear: Annotated[tuple[Gear, ...], Field(max_length=10)] = ()
+    contact: Contact = "touch"
+
+
+class StudentPath(BaseModel):
+    student_id: uuid.UUID
+
+
+class StudentView(BaseModel):
+    """A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
+
+    hold: after a head knock; None: free to take part.
+    """
+
+    id: uuid.UUID
+    name: str
+    stance: Stance
+    notes: str
+    body: Body
+    gear: list[Gear]
+    contact: Contact
+    runs: int
+    last: LastRun | None
+    course: list[float]
+    notices: list[Notice]
+    hold: MedicalHold | None
+
+
+class StudentList(BaseModel):
+    students: list[StudentView]

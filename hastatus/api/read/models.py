@@ -1,0 +1,131 @@
+"""Runs in lists, the readout of one, and a student over the weeks."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Literal
+
+from pydantic import BaseModel
+
+from hastatus.api.adapt.models import ChoiceView, LadderView
+from hastatus.api.club.models import StudentView
+from hastatus.api.drill.models import CueNames
+from hastatus.core.adapt.ladder import RunEvidence
+from hastatus.core.drill.solo import Drill
+from hastatus.core.read.baseline import Agreement, Baseline, BaselineTrend
+from hastatus.core.read.difference import Difference
+from hastatus.core.read.solo_run import Reading
+from hastatus.core.read.student_course import Skill
+from hastatus.core.read.summary import Summary
+from hastatus.core.read.trend import Slope
+from hastatus.core.run.device import Device
+from hastatus.core.score.response import Response as CueResponse
+
+
+class RunLine(BaseModel):
+    """A run in a list."""
+
+    id: uuid.UUID
+    student_id: uuid.UUID
+    student: str
+    drill_id: uuid.UUID
+    drill: str
+    started_at: datetime
+    rung: int
+    state: Literal["open", "closed", "complete"]
+    summary: Summary | None
+    evidence: RunEvidence | None
+    side: Difference | None
+    baseline: bool
+    simulated: bool
+
+
+class RunList(BaseModel):
+    runs: list[RunLine]
+
+
+class BaselineLine(BaseModel):
+    """One baseline of a student. Medians of the rounds with one cue, ms; None: too few to say."""
+
+    run_id: uuid.UUID
+    started_at: datetime
+    sound_ms: float | None
+    light_ms: float | None
+    baseline: Baseline
+
+
+class BaselineCourse(BaseModel):
+    """A student's baselines, oldest first, and what changed over them; None: too few to say."""
+
+    tests: list[BaselineLine]
+    sound: BaselineTrend | None
+    light: BaselineTrend | None
+
+
+class SkillView(BaseModel):
+    """A skill in the club's words, and its course."""
+
+    name: str
+    course: Skill
+
+
+class StudentDetail(BaseModel):
+    """skills: those with the most answers first. weekly: s that the window of the newest drill gets
+    longer by in a week. agreement: how far the club's tests agree with one another.
+    """
+
+    student: StudentView
+    runs: list[RunLine]
+    choices: list[ChoiceView]
+    baselines: BaselineCourse
+    skills: list[SkillView]
+    weekly: Slope | None
+    agreement: Agreement | None
+
+
+class RunQuery(BaseModel):
+    student_id: uuid.UUID | None = None
+
+
+class GroupView(BaseModel):
+    """Figures of a group of responses; times_ms: of right answers."""
+
+    key: str
+    summary: Summary
+    times_ms: list[float]
+
+
+class ReadoutView(BaseModel):
+    """A run, read.
+
+    durations_s: length of each round, s. reading: what its times say. weights: how much more often
+    than its share a cue came, because the student had been weak on it or its speed was still open.
+    slow_cue: which is surely slower than the others, by all runs of the drill. out_of_reach: why no
+    window would hold the target's share.
+    """
+
+    run: RunLine
+    document: Drill
+    version: int
+    weights: dict[str, float]
+    slow_cue: str | None
+    cues: list[CueNames]
+    durations_s: list[float]
+    device: Device
+    responses: list[CueResponse]
+    summary: Summary
+    by_cue: list[GroupView]
+    by_side: list[GroupView]
+    by_channel: list[GroupView]
+    reading: Reading
+    baseline: Baseline | None
+    strays: int
+    stray_whys: dict[str, int]
+    lost: int
+    microphone_doubt: str | None
+    out_of_reach: str | None
+    missing: list[int]
+    holding: bool
+    ladder: LadderView
+    spread_ms: float

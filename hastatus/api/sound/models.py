@@ -1,0 +1,35 @@
+"""Cue sounds, spoken calls and uploads."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from hastatus.core.drill.cue import AssetId, SoundName, Words
+from hastatus.core.drill.header import Language
+
+
+class SoundPath(BaseModel):
+    name: SoundName
+
+
+class AssetPath(BaseModel):
+    asset_id: AssetId
+
+
+class AssetView(BaseModel):
+    id: str
+    kind: Literal["sound", "picture", "clip"]
+    media_type: str
+    length_s: float | None
+    created_at: datetime
+
+
+class SpokenQuery(BaseModel):
+    """A call to be spoken."""
+
+    words: Words
+    language: Language = "en-gb"
+    words_a_minute: Annotated[int, Field(ge=80, le=320)] = 170
