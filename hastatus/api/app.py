@@ -14,8 +14,8 @@ from hastatus.api.drill import drills, files
 from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
-from hastatus.api.plan import partner_bench
-from hastatus.api.read import defended_attacks
+from hastatus.api.plan import exports, partner_bench
+from hastatus.api.read import defended_attacks, readouts
 from hastatus.api.run import devices, partner_runs, round_position, runs
 from hastatus.api.sound import assets
 from hastatus.api.trade import catalogue
@@ -44,6 +44,8 @@ def create_app(engine: Engine) -> Api:
         files.bp,
         assets.bp,
         runs.bp,
+        readouts.bp,
+        exports.bp,
         devices.bp,
         partner_runs.bp,
         defended_attacks.bp,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from typing import Any
 
 import pytest
@@ -11,6 +12,7 @@ from sqlalchemy import Engine
 
 from hastatus.api.app import create_app
 from hastatus.store.database import make_engine
+from tests.harness.addresses import addresses
 from tests.harness.coach import Coach
 from tests.harness.contract import BESIDES, DOCUMENT, Ours, hold, operations, ours, token
 
@@ -97,3 +99,14 @@ def test_what_looks_like_a_file_and_is_none_is_not_found(app: OpenAPI, path: str
     answer = app.test_client().get(path)
     assert answer.status_code == 404
     assert answer.content_type == "application/problem+json"
+
+
+def test_every_address_that_is_answered_is_in_the_document(app: OpenAPI) -> None:
+    """A path that two blueprints share would be there with the methods of one of them only."""
+    answered = {
+        (method, re.sub(r"<(?:\w+:)?(\w+)>", r"{\1}", rule.rule))
+        for rule in app.url_map.iter_rules()
+        for method in (rule.methods or set()) - {"HEAD", "OPTIONS"}
+        if rule.rule.startswith("/api/")
+    }
+    assert set(addresses()) == answered

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Any, Literal
 
 from pydantic import Base64Bytes, Field
@@ -47,3 +48,9 @@ def json_schema() -> dict[str, Any]:
         "title": "Hastatus drill file",
         **{key: value for key, value in schema.items() if key != "title"},
     }
+
+
+def file_name(title: str) -> str:
+    """A title as a file name that every system takes, without an ending."""
+    plain = re.sub(r"[^A-Za-z0-9]+", "-", title).strip("-").lower()
+    return plain[:60] or "drill"

@@ -338,7 +338,7 @@ export interface paths {
       cookie?: never
     }
     /** A planned run as a cue track: WAV, WebVTT, CSV or MIDI. */
-    get: operations['takeaway_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get']
+    get: operations['exports_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get']
     put?: never
     post?: never
     delete?: never
@@ -613,7 +613,7 @@ export interface paths {
       cookie?: never
     }
     /** A run, read: every cue and answer, figures, what is next and why. */
-    get: operations['run_readout_runs__uuid_run_id__readout_get']
+    get: operations['readouts_readout_runs__uuid_run_id__readout_get']
     put?: never
     post?: never
     delete?: never
@@ -630,7 +630,7 @@ export interface paths {
       cookie?: never
     }
     /** One row a cue, units in the names. */
-    get: operations['run_results_csv_runs__uuid_run_id__results_csv_get']
+    get: operations['readouts_results_csv_runs__uuid_run_id__results_csv_get']
     put?: never
     post?: never
     delete?: never
@@ -647,7 +647,7 @@ export interface paths {
       cookie?: never
     }
     /** The responses and figures as one document. */
-    get: operations['run_results_json_runs__uuid_run_id__results_json_get']
+    get: operations['readouts_results_json_runs__uuid_run_id__results_json_get']
     put?: never
     post?: never
     delete?: never
@@ -7768,7 +7768,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  takeaway_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get: {
+  exports_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get: {
     parameters: {
       query?: {
         minutes?: number | null
@@ -8401,7 +8401,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  run_readout_runs__uuid_run_id__readout_get: {
+  readouts_readout_runs__uuid_run_id__readout_get: {
     parameters: {
       query?: never
       header?: never
@@ -8430,7 +8430,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  run_results_csv_runs__uuid_run_id__results_csv_get: {
+  readouts_results_csv_runs__uuid_run_id__results_csv_get: {
     parameters: {
       query?: never
       header?: never
@@ -8459,7 +8459,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  run_results_json_runs__uuid_run_id__results_json_get: {
+  readouts_results_json_runs__uuid_run_id__results_json_get: {
     parameters: {
       query?: never
       header?: never

@@ -1,0 +1,86 @@
+"""A planned run as a cue track, which plays without the app."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator
+
+import numpy as np
+import soundfile
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from hastatus.api.drill import models as drill_models
+from hastatus.api.http.document import file
+from hastatus.api.http.lookup import find_student, find_version
+from hastatus.api.http.problems import Problem
+from hastatus.api.http.reply import download
+from hastatus.api.http.session import db, signed_in, who
+from hastatus.api.plan import solo_bench
+from hastatus.api.sound.assets import say
+from hastatus.core.drill.file import file_name
+from hastatus.core.drill.solo import Drill
+from hastatus.core.plan import track_formats
+from hastatus.core.plan.cue_track import Track, make_track, render, wav_size
+from hastatus.core.plan.sounds import Clip
+from hastatus.core.sound import tones
+from hastatus.core.sound.tones import Samples
+from hastatus.store import assets, club_catalogue, drills
+
+bp = APIBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
+
+
+@bp.get(
+    "/drills/<uuid:drill_id>/versions/<int:number>/track.<string:ending>",
+    responses={**file("audio/wav", "text/vtt", "text/csv", "audio/midi")},
+)
+@signed_in
+def cue_track(path: drill_models.TrackPath, query: drill_models.TrackQuery) -> Response:
+    """A planned run as a cue track: WAV, WebVTT, CSV or MIDI."""
+    drill = drills.read(find_version(path.drill_id, path.number))
+    stance = find_student(query.student_id).stance if query.student_id else "left_lead"
+    if query.minutes:
+        drill = drill.lasting(query.rung, 60 * query.minutes)
+    plan = solo_bench.make_plan(
+        drill,
+        seed=query.seed,
+        rung=query.rung,
+        window_s=None,
+        stance=stance,
+        sound_only=False,
+        factors=solo_bench.factors_for(query.student_id, path.drill_id, drill, query.rung),
+    )
+    made = make_track(drill, plan, drill.labels(club_catalogue.labels(db(), who().club_id)))
+    name = f"{file_name(drill.title)}.{path.ending}"
+    if path.ending == "vtt":
+        return download(track_formats.webvtt(made), "text/vtt; charset=utf-8", name)
+    if path.ending == "csv":
+        return download(track_formats.cue_csv(made), "text/csv; charset=utf-8", name)
+    if path.ending == "mid":
+        return download(track_formats.midi(made, drill), "audio/midi", name)
+    return _wav(made, drill, name)
+
+
+def _wav(made: Track, drill: Drill, name: str) -> Response:
+    sounds = {clip.name: _samples(clip, drill) for clip in made.clips}
+
+    def pieces() -> Iterator[bytes]:
+        yield from render(made, sounds)
+
+    answer = download(pieces(), "audio/wav", name)
+    answer.content_length = wav_size(made)
+    return answer
+
+
+def _samples(clip: Clip, drill: Drill) -> Samples:
+    if clip.source == "tone":
+        return tones.SOUNDS[clip.what]()  # type: ignore[index]
+    if clip.source == "spoken":
+        data = say(clip.what, drill.voice)
+    else:
+        kept = assets.find(db(), who().club_id, clip.what)
+        if kept is None:
+            raise Problem(422, "Cannot be rendered", "a recording of this drill is missing")
+        data = kept.data
+    samples, _ = soundfile.read(io.BytesIO(data), dtype="float64")
+    return np.asarray(samples)
