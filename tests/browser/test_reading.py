@@ -20,6 +20,23 @@ from tests.harness.club import Made, Server, make_club, short_drill, sign_in
 
 pytestmark = pytest.mark.browser
 
+OUTLINES = """() => {
+  const style = getComputedStyle(document.documentElement);
+  const rgb = (name) => {
+    const span = document.body.appendChild(document.createElement('span'));
+    span.style.color = style.getPropertyValue(name);
+    const found = getComputedStyle(span).color;
+    span.remove();
+    return found;
+  };
+  const names = ['blue', 'vermillion', 'orange', 'purple', 'green', 'sky'];
+  const hues = names.map((name) => rgb(`--cue-${name}`));
+  const shapes = [...document.querySelectorAll('main svg *')].map(getComputedStyle);
+  const outlines = shapes.filter(({ fill }) => hues.includes(fill)).map(({ stroke }) => stroke);
+  return [outlines.length, [...new Set(outlines)], rgb('--color-ink')];
+}"""
+"""Of shapes in a cue's hue: how many there are, the colours of their outlines; and ink."""
+
 FIRST = datetime(2026, 10, 6, 18, 30, tzinfo=UTC)
 SLOW_REAR = Habits(rear_ms=150, tiring_ms=0, lapses=0)
 TESTED = Habits(mu_ms=280, sigma_ms=25, tau_ms=40, choice_ms=100, rear_ms=0)
@@ -61,6 +78,10 @@ def test_times_are_read_with_their_intervals(
     expect(differences.get_by_text("second of a pair")).to_have_count(0)
     expect(differences).to_contain_text("This device is not measured")
     expect(page.get_by_text("slow: over 1½ times the median")).to_be_visible()
+    # A hue alone does not stand out from a light ground: it is outlined (W3C WCAG 2.2, SC 1.4.11).
+    shapes, outlines, ink = page.evaluate(OUTLINES)
+    assert shapes > 20
+    assert outlines == [ink]
 
     page.goto(f"{server.address}/people")
     expect(page.get_by_text("rear side slower over 2 runs")).to_be_visible()
