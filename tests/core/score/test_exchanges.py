@@ -21,7 +21,6 @@ from hastatus.core.run.partner_events import (
     CarriedOver,
     Grade,
     Graded,
-    HeadKnock,
     Mark,
     MarkBatch,
     Paused,
@@ -128,16 +127,14 @@ def test_undo_takes_back_just_one_tap(marks: list[Mark], grade: Grade) -> None:
     assert after == before
 
 
-def test_the_tempo_of_each_exchange_and_carry_over_and_knocks() -> None:
+def test_the_tempo_of_each_exchange_and_carry_over() -> None:
     told = exchanges_from_events(
         SHEET,
         [batch(graded(1, "covered", 1000), TempoSet(at_ms=2000, bpm=72, by="coach"),
-               graded(2, "covered", 3000), CarriedOver(at_ms=4000, round=1, partner=0),
-               HeadKnock(at_ms=5000, partner=1))],
+               graded(2, "covered", 3000), CarriedOver(at_ms=4000, round=1, partner=0))],
     )  # fmt: skip
     assert [each.tempo_bpm for each in told.exchanges] == [SHEET.tempo_bpm, 72]
     assert len(told.carried_over) == 1
-    assert told.knocked == [1]
 
 
 def test_a_counter_before_during_or_after_the_attack() -> None:
