@@ -1,8 +1,8 @@
 // Runs the detector over a recording outside the browser: node scene.mjs FILE, strikes as JSON.
 import { readFileSync } from 'node:fs'
 
-import { profileOf } from '../ui/src/hearing/bands.ts'
-import { Detector } from '../ui/src/hearing/detector.ts'
+import { profileOf } from '../ui/src/run/hearing/bands.ts'
+import { Detector } from '../ui/src/run/hearing/detector.ts'
 
 const BLOCK = 128
 const TOLD_AHEAD_S = 1

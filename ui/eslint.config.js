@@ -15,8 +15,15 @@ export default ts.config(
   },
   {
     // What plays and what draws knows no React.
-    files: ['src/player/**', 'src/strip/**', 'src/mat/**'],
-    ignores: ['src/strip/*.tsx'],
+    files: [
+      'src/run/player/**',
+      'src/run/recorder/**',
+      'src/run/inputs/**',
+      'src/run/hearing/**',
+      'src/run/partner/*.ts',
+      'src/strip/**',
+    ],
+    ignores: ['src/strip/*.tsx', 'src/run/partner/use*.ts'],
     rules: { 'no-restricted-imports': ['error', { paths: ['react', 'react-dom'] }] },
   },
 )

@@ -3,11 +3,11 @@ import { useSearchParams } from 'react-router'
 
 import { newestQuery } from '../api/queries'
 import { isPartner, isSolo } from '../api/types'
-import { ScoreBench } from '../score/ScoreBench'
-import { Fault, Waiting } from '../shell/Fault'
-import { BenchView } from './BenchView'
-import * as history from './history'
-import { Library } from './Library'
+import { ScoreBench } from './partner/ScoreBench'
+import { Fault, Waiting } from '../kit/notes'
+import { BenchView } from './solo/BenchView'
+import * as history from './draft/history'
+import { Library } from './library/Library'
 
 /** The library, or one drill on the bench. */
 export default function Build() {

@@ -2,8 +2,8 @@ import { scaleLinear, scaleTime } from 'd3-scale'
 import { Link } from 'react-router'
 
 import type { StudentDetail } from '../api/types'
-import { shiftRange } from '../read/shift'
-import { asSeconds, day } from '../shell/format'
+import { shiftRange } from '../read/run/shift'
+import { asSeconds, day } from '../kit/format'
 
 type Course = StudentDetail['baselines']
 type Test = Course['tests'][number]

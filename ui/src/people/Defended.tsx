@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 
 import { defendedQuery } from '../api/queries'
-import { PairTable } from '../pair/PairRuns'
-import { Fault } from '../shell/Fault'
+import { PairTable } from '../read/partner/PairRuns'
+import { Fault } from '../kit/notes'
 import { DefendedCourse } from './DefendedCourse'
 import { HeldTimes } from './HeldTimes'
 import { NoteKnock } from './Hold'

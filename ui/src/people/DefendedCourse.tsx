@@ -2,7 +2,7 @@ import { scaleLinear, scaleTime } from 'd3-scale'
 import { Link } from 'react-router'
 
 import type { PairLine } from '../api/types'
-import { day, percent } from '../shell/format'
+import { day, percent } from '../kit/format'
 
 const WIDTH = 820
 const HEIGHT = 190

@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { HeldAnswer } from '../api/types'
-import { percent, tickSeconds } from '../shell/format'
+import { percent, tickSeconds } from '../kit/format'
 
 const WIDTH = 420
 const ROW = 26

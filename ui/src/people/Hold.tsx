@@ -3,8 +3,8 @@ import { useState } from 'react'
 
 import { api, take } from '../api/client'
 import { headKnocksQuery, holdQuery } from '../api/queries'
-import { Fault } from '../shell/Fault'
-import { day, dayAndTime } from '../shell/format'
+import { Fault } from '../kit/notes'
+import { day, dayAndTime } from '../kit/format'
 import { HeadKnocks } from './HeadKnocks'
 
 /** A hold is shown wherever students are listed, so every list is asked again. */

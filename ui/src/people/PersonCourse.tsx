@@ -1,7 +1,7 @@
 import { scaleLinear, scaleTime } from 'd3-scale'
 
 import type { RunLine, StudentDetail } from '../api/types'
-import { day, tickSeconds } from '../shell/format'
+import { day, tickSeconds } from '../kit/format'
 
 const WIDTH = 1240
 const HEIGHT = 190

@@ -2,7 +2,7 @@ import { scaleLinear } from 'd3-scale'
 import { Link } from 'react-router'
 
 import type { RunLine } from '../api/types'
-import { day } from '../shell/format'
+import { day } from '../kit/format'
 
 const WIDTH = 400
 const ROW = 22

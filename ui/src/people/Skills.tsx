@@ -1,8 +1,8 @@
 import { scaleLinear, scaleTime } from 'd3-scale'
 
 import type { StudentDetail } from '../api/types'
-import { shiftRange } from '../read/shift'
-import { asSeconds, day } from '../shell/format'
+import { shiftRange } from '../read/run/shift'
+import { asSeconds, day } from '../kit/format'
 
 type Skill = StudentDetail['skills'][number]
 type Point = Skill['course']['points'][number]

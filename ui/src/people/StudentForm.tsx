@@ -3,7 +3,7 @@ import type { FormEvent } from 'react'
 
 import { api, take } from '../api/client'
 import type { Contact, Gear, Student, StudentBody } from '../api/types'
-import { Fault } from '../shell/Fault'
+import { Fault } from '../kit/notes'
 
 const GEAR: readonly Gear[] = [
   'gloves',

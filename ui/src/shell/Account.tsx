@@ -3,8 +3,8 @@ import type { FormEvent } from 'react'
 
 import { api, take } from '../api/client'
 import { sessionQuery } from '../api/queries'
-import { Fault } from './Fault'
-import { dayAndTime } from './format'
+import { Fault } from '../kit/notes'
+import { dayAndTime } from '../kit/format'
 import { Title } from './Shell'
 
 /** One's password and open sign-ins. */

@@ -1,5 +1,5 @@
 import type { Cue } from '../api/types'
-import { CueMark } from '../marks/CueMark'
+import { CueMark } from '../glyphs/CueMark'
 import { Strip } from '../strip/Strip'
 
 type Row = [cue: string, at_s: number, time_s: number, outcome: 'clean' | 'late' | 'wrong' | 'held']

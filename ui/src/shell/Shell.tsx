@@ -4,8 +4,8 @@ import { Link, Outlet, useLocation } from 'react-router'
 
 import { ApiError } from '../api/client'
 import { sessionQuery } from '../api/queries'
-import { aside } from '../player/aside'
-import { Fault, Waiting } from './Fault'
+import { aside } from '../run/recorder/aside'
+import { Fault, Waiting } from '../kit/notes'
 import { SignInPage } from './SignIn'
 
 /** The places, and which other sheets belong to each: by the first word of their path. */
@@ -38,7 +38,9 @@ export function Shell() {
   const here = useLocation().pathname.split('/')[1] ?? ''
   useEffect(() => {
     const leaving = new AbortController()
-    void import('./leftovers').then(({ sendAllLeftovers }) => sendAllLeftovers(leaving.signal))
+    void import('../run/recorder/sendUnsent').then(({ sendAllLeftovers }) =>
+      sendAllLeftovers(leaving.signal),
+    )
     return () => leaving.abort()
   }, [])
   return (

@@ -3,7 +3,7 @@ import type { FormEvent } from 'react'
 
 import { api, keepToken, take } from '../api/client'
 import { sessionQuery } from '../api/queries'
-import { Fault } from './Fault'
+import { Fault } from '../kit/notes'
 import { SampleStrip } from './SampleStrip'
 
 /** Sign-in, full page or over the floor. */

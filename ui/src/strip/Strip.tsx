@@ -1,6 +1,6 @@
 import type { Cue, PlacedCue, Response } from '../api/types'
-import { markColour } from '../marks/shapes'
-import { Glyph } from './Glyph'
+import { markColour } from '../glyphs/shapes'
+import { Glyph } from '../glyphs/Glyph'
 import { LEFT, RIGHT, StripLayout } from './layout'
 
 type Props = {

@@ -1,5 +1,5 @@
 import type { Cue } from '../api/types'
-import { CueMark } from '../marks/CueMark'
+import { CueMark } from '../glyphs/CueMark'
 
 type Props = {
   cues: Cue[]

@@ -5,7 +5,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { Cue, Mark, PlacedCue, Response } from '../api/types'
-import { markPath } from '../marks/shapes'
+import { markPath } from '../glyphs/shapes'
 
 export const LEFT = 46
 export const RIGHT = 12

@@ -1,0 +1,99 @@
+import { useState } from 'react'
+
+import { Choice, TextField, TypedField } from '../../kit/fields'
+import type { Path } from '../draft/document'
+
+type Drill = {
+  notes: string
+  look: string
+  guard: string
+  warm_up: string
+  watch: readonly string[]
+  focus: readonly string[]
+  level: 'new' | 'settled' | 'advanced'
+}
+type Props = {
+  document: Drill
+  set: (path: Path, value: unknown) => void
+  /** What else this form of drill needs. */
+  children: React.ReactNode
+}
+
+const LEVELS = [
+  ['new', 'new'],
+  ['settled', 'settled'],
+  ['advanced', 'advanced'],
+] as const
+
+/** Words between commas. */
+export function listOf(words: string): string[] {
+  return words
+    .split(',')
+    .map((each) => each.trim())
+    .filter(Boolean)
+}
+
+/** What a coach says before it starts, and what the drill needs; it opens where it stands. */
+export function NoteBox({ document, set, children }: Props) {
+  const [open, setOpen] = useState(false)
+  const said = [document.notes, document.look && `Look: ${document.look}`].filter(Boolean).join(' ')
+  return (
+    <div className="border-t border-line pt-2">
+      <button
+        className="grid w-full cursor-pointer grid-cols-[7.5rem_1fr] gap-x-2 text-left leading-snug hover:bg-wash"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <span className="text-soft">Notes and needs</span>
+        <span className="line-clamp-3">{said || 'none yet'}</span>
+      </button>
+      {open && (
+        <div className="flex flex-col gap-2 border-l-4 border-ink bg-wash px-3 py-2.5">
+          <NoteFields document={document} set={set} />
+          {children}
+        </div>
+      )}
+    </div>
+  )
+}
+
+const SAID = [
+  ['notes', 'how it is done'],
+  ['look', 'where to look'],
+  ['guard', 'which guard'],
+  ['warm_up', 'warm-up'],
+] as const
+
+function NoteFields({ document, set }: Omit<Props, 'children'>) {
+  return (
+    <>
+      {SAID.map(([field, label]) => (
+        <TextField
+          key={field}
+          label={label}
+          lines={field === 'notes' ? 3 : 1}
+          value={document[field]}
+          where={field}
+          change={(words) => set([field], words)}
+        />
+      ))}
+      <TypedField
+        label="faults to watch, with commas"
+        value={document.watch.join(', ')}
+        where="watch"
+        change={(words) => set(['watch'], listOf(words))}
+      />
+      <TypedField
+        label="focus, with commas"
+        value={document.focus.join(', ')}
+        change={(words) => set(['focus'], listOf(words))}
+      />
+      <Choice
+        label="level"
+        value={document.level}
+        options={LEVELS}
+        change={(level) => set(['level'], level)}
+      />
+    </>
+  )
+}

@@ -1,0 +1,87 @@
+import type { LibraryEntry } from '../../api/types'
+import type { Filter } from './filter'
+
+type FiltersProps = { filter: Filter; set: (filter: Filter) => void; drills: LibraryEntry[] }
+
+/** What a drill has to fit. */
+export function Filters({ filter, set, drills }: FiltersProps) {
+  const foci = [...new Set(drills.flatMap((drill) => [...drill.focus, ...drill.tags]))].sort()
+  return (
+    <div className="flex flex-wrap items-end gap-4">
+      <label className="flex flex-col">
+        <span className="small">find</span>
+        <input
+          className="input w-60"
+          type="search"
+          value={filter.words}
+          onChange={(event) => set({ ...filter, words: event.target.value })}
+        />
+      </label>
+      <label className="flex flex-col">
+        <span className="small">focus or tag</span>
+        <select
+          className="select w-44"
+          value={filter.focus}
+          onChange={(event) => set({ ...filter, focus: event.target.value })}
+        >
+          <option value="">any</option>
+          {foci.map((each) => (
+            <option key={each}>{each}</option>
+          ))}
+        </select>
+      </label>
+      <label className="flex flex-col">
+        <span className="small">level</span>
+        <select
+          className="select w-32"
+          value={filter.level}
+          onChange={(event) => set({ ...filter, level: event.target.value })}
+        >
+          <option value="">any</option>
+          {['new', 'settled', 'advanced'].map((each) => (
+            <option key={each}>{each}</option>
+          ))}
+        </select>
+      </label>
+      <Most
+        label="people at most"
+        value={filter.people}
+        set={(people) => set({ ...filter, people })}
+      />
+      <Most
+        label="minutes at most"
+        value={filter.minutes}
+        set={(minutes) => set({ ...filter, minutes })}
+      />
+      <Most
+        label="metres of floor"
+        value={filter.floor}
+        set={(floor) => set({ ...filter, floor })}
+      />
+      <label className="flex cursor-pointer items-center gap-2 pb-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={filter.noGear}
+          onChange={(event) => set({ ...filter, noGear: event.target.checked })}
+        />
+        without gear
+      </label>
+    </div>
+  )
+}
+
+function Most(props: { label: string; value: string; set: (value: string) => void }) {
+  return (
+    <label className="flex flex-col">
+      <span className="small">{props.label}</span>
+      <input
+        className="input figures w-24 text-base"
+        type="number"
+        min={0}
+        value={props.value}
+        onChange={(event) => props.set(event.target.value)}
+      />
+    </label>
+  )
+}

@@ -1,0 +1,136 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+
+import { api, take } from '../../api/client'
+import { FRESH_DRILL, FRESH_SCORE } from '../../api/fresh'
+import { libraryQuery } from '../../api/queries'
+import type { AnyDrill, LibraryEntry } from '../../api/types'
+import { Fault, Waiting } from '../../kit/notes'
+import { Rows } from '../../kit/Rows'
+import { Title } from '../../shell/Shell'
+import { BringIn } from './BringIn'
+import { Filters } from './Filters'
+import * as history from '../draft/history'
+import { finds, NO_FILTER, type Filter } from './filter'
+import { LibraryRow } from './LibraryRow'
+import { Offered } from './Offered'
+
+/** Every drill of the club, and how to find one. */
+export function Library() {
+  const [search] = useSearchParams()
+  const [filter, setFilter] = useState<Filter>(NO_FILTER)
+  const [archived, setArchived] = useState(search.get('archived') === 'yes')
+  const [undo, setUndo] = useState<LibraryEntry | null>(null)
+  const library = useQuery(libraryQuery(archived))
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const mark = useMutation({
+    mutationFn: (change: { id: string; archived?: boolean; tags?: string[] }) =>
+      take(
+        api.PATCH('/api/drills/{drill_id}', {
+          params: { path: { drill_id: change.id } },
+          body: { archived: change.archived ?? null, tags: change.tags ?? null },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['drills'] }),
+  })
+  const begin = (fresh: AnyDrill) => {
+    const id = crypto.randomUUID()
+    history.keep(localStorage, id, history.begin(fresh, null))
+    void navigate(`/build?drill=${id}`)
+  }
+  if (library.isPending) return <Waiting what="the library" />
+  const drills = library.data?.drills ?? []
+  const found = drills.filter((each) => finds(filter, each))
+  const drafts = history.unkept(localStorage)
+  return (
+    <>
+      <Title
+        over={`${found.length} of ${drills.length} drills`}
+        title={archived ? 'Put away' : 'Library'}
+      >
+        <Link className="btn" to="/build/words">
+          Words and techniques
+        </Link>
+        <BringIn />
+        <button className="btn" onClick={() => begin(FRESH_SCORE)}>
+          New partner drill
+        </button>
+        <button className="btn btn-primary" onClick={() => begin(FRESH_DRILL)}>
+          New drill
+        </button>
+      </Title>
+      <main className="flex flex-col gap-4 px-5 py-4">
+        <Fault error={library.error ?? mark.error} />
+        <Offered drills={library.data?.offered ?? []} />
+        <Filters filter={filter} set={setFilter} drills={drills} />
+        {drafts.map((draft) => (
+          <p key={draft.id} className="border-l-4 border-ink bg-wash px-4 py-2">
+            “{draft.title}” is not kept yet; it is on this device only.{' '}
+            <Link className="underline" to={`/build?drill=${draft.id}`}>
+              Go on
+            </Link>
+          </p>
+        ))}
+        {undo && (
+          <p className="border-l-4 border-ink bg-wash px-4 py-2" role="status">
+            “{undo.title}” is put away.{' '}
+            <button
+              className="cursor-pointer underline"
+              onClick={() => {
+                mark.mutate({ id: undo.id, archived: false })
+                setUndo(null)
+              }}
+            >
+              Take it out again
+            </button>
+          </p>
+        )}
+        <table className="sheet" aria-rowcount={found.length + 1}>
+          <thead>
+            <tr>
+              <th>Drill</th>
+              <th>Focus and tags</th>
+              <th>Level</th>
+              <th>People</th>
+              <th className="text-right!">Minutes</th>
+              <th className="text-right!">Floor</th>
+              <th>Gear</th>
+              <th className="text-right!">Rungs</th>
+              <th className="text-right!">Runs</th>
+              <th />
+            </tr>
+          </thead>
+          <Rows of={found} id={(drill) => drill.id} height={36.5} columns={10}>
+            {(drill, place) => (
+              <LibraryRow
+                place={place}
+                drill={drill}
+                putAway={() => {
+                  mark.mutate({ id: drill.id, archived: !drill.archived })
+                  setUndo(drill.archived ? null : drill)
+                }}
+                tag={(tags) => mark.mutate({ id: drill.id, tags })}
+              />
+            )}
+          </Rows>
+        </table>
+        {found.length === 0 && (
+          <p>
+            {drills.length === 0
+              ? archived
+                ? 'Nothing is put away.'
+                : 'No drill yet. Begin a new one.'
+              : 'No drill fits. Ask for less.'}
+          </p>
+        )}
+        <p>
+          <button className="btn btn-sm btn-quiet" onClick={() => setArchived(!archived)}>
+            {archived ? 'Back to the library' : 'What is put away'}
+          </button>
+        </p>
+      </main>
+    </>
+  )
+}

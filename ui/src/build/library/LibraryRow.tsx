@@ -1,0 +1,99 @@
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+
+import { api, take } from '../../api/client'
+import type { LibraryEntry } from '../../api/types'
+import type { RowPlace } from '../../kit/Rows'
+import { copyDraft } from '../draft/history'
+
+type Props = {
+  drill: LibraryEntry
+  place: RowPlace
+  putAway: () => void
+  tag: (tags: string[]) => void
+}
+
+/** One drill of the library, with what can be done to it. */
+export function LibraryRow({ drill, place, putAway, tag }: Props) {
+  const navigate = useNavigate()
+  const [tags, setTags] = useState<string | null>(null)
+  const copy = async () => {
+    const path = { drill_id: drill.id, number: drill.version }
+    const view = await take(
+      api.GET('/api/drills/{drill_id}/versions/{number}', { params: { path } }),
+    )
+    void navigate(`/build?drill=${copyDraft(view.document, 'copy')}`)
+  }
+  const { least_minutes: short, most_minutes: long } = drill
+  return (
+    <tr {...place}>
+      <td className="max-w-80">
+        {drill.archived ? (
+          <span dir="auto">{drill.title}</span>
+        ) : (
+          <Link
+            dir="auto"
+            className="block truncate font-semibold hover:underline"
+            to={`/build?drill=${drill.id}`}
+          >
+            {drill.title}
+          </Link>
+        )}
+      </td>
+      <td className="max-w-72">
+        {tags === null ? (
+          <button
+            className="cursor-pointer text-left hover:underline"
+            title="Change the tags"
+            onClick={() => setTags(drill.tags.join(', '))}
+          >
+            {drill.focus.join(', ')}
+            {drill.tags.length > 0 && <b> {drill.tags.join(', ')}</b>}
+            {drill.focus.length + drill.tags.length === 0 && (
+              <span className="text-soft">tag it</span>
+            )}
+          </button>
+        ) : (
+          <input
+            aria-label={`Tags of ${drill.title}, with commas`}
+            className="input w-full"
+            autoFocus
+            value={tags}
+            onChange={(event) => setTags(event.target.value)}
+            onBlur={() => setTags(null)}
+            onKeyDown={(event) => {
+              if (event.key === 'Escape') setTags(null)
+              if (event.key !== 'Enter') return
+              tag(
+                tags
+                  .split(',')
+                  .map((each) => each.trim())
+                  .filter(Boolean),
+              )
+              setTags(null)
+            }}
+          />
+        )}
+      </td>
+      <td>{drill.level}</td>
+      <td>{drill.form === 'solo' ? 'alone' : drill.people === 3 ? 'three' : 'two'}</td>
+      <td className="figures text-right text-base whitespace-nowrap">
+        {short === long ? short : `${short}–${long}`}
+      </td>
+      <td className="figures text-right text-base whitespace-nowrap">{drill.floor_m} m</td>
+      <td className="max-w-40 truncate">
+        {drill.gear.join(', ').replaceAll('_', ' ') || <span className="text-soft">none</span>}
+      </td>
+      <td className="figures text-right text-base">{drill.rungs}</td>
+      <td className="figures text-right text-base">{drill.runs}</td>
+      <td className="text-right whitespace-nowrap">
+        <button className="btn btn-xs btn-quiet" onClick={() => void copy()}>
+          Copy
+        </button>{' '}
+        <button className="btn btn-xs btn-quiet" onClick={putAway}>
+          {drill.archived ? 'Take out' : 'Put away'}
+        </button>
+      </td>
+    </tr>
+  )
+}

@@ -1,0 +1,136 @@
+import { useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams, useSearchParams } from 'react-router'
+
+import { newestQuery, scoreQuery, sessionQuery } from '../../api/queries'
+import { isPartner, type PartnerDrill, type ScoreDrawn } from '../../api/types'
+import { freshSeed } from '../draft/seed'
+import { Fault, Waiting } from '../../kit/notes'
+import { FeedRounds } from './FeedRounds'
+import '../print/card.css'
+import './feed.css'
+
+/** The feed sheet on paper, for the feeder alone: what comes, when, and how big the tell is. */
+export default function FeedPage() {
+  const { id = '' } = useParams()
+  const [search] = useSearchParams()
+  const [fresh] = useState(freshSeed)
+  const seed = Number(search.get('seed') ?? fresh)
+  const drill = useQuery(newestQuery(id))
+  const score = useQuery(
+    scoreQuery({
+      drill_id: id,
+      document: null,
+      seed,
+      rung: Number(search.get('rung') ?? 1),
+      feeder_id: search.get('feeder'),
+      defender_id: search.get('defender'),
+      feeds: true,
+    }),
+  )
+  const error = drill.error ?? score.error
+  if (error) return <Fault error={error} />
+  if (!drill.data || !score.data) return <Waiting what="the feed sheet" />
+  if (!isPartner(drill.data)) return <p className="p-5">This is a solo drill: nobody feeds it.</p>
+  const next = new URLSearchParams(search)
+  next.set('seed', String(seed + 1))
+  return (
+    <>
+      <p className="card-actions">
+        <button className="btn btn-primary" onClick={() => window.print()}>
+          Print, or save as PDF
+        </button>
+        <Link className="btn" to={`/feed/${id}?${next}`} replace>
+          Another order
+        </Link>
+        <Link className="btn" to={`/build?drill=${id}&${search}`}>
+          Back to the bench
+        </Link>
+      </p>
+      <Page drill={drill.data.document} score={score.data} cautions={drill.data.cautions} />
+    </>
+  )
+}
+
+type PageProps = { drill: PartnerDrill; score: ScoreDrawn; cautions: string[] }
+
+function Page({ drill, score, cautions }: PageProps) {
+  const { data: session } = useQuery(sessionQuery)
+  const { feeds } = score
+  const rung = drill.rungs[score.rung - 1]
+  const names = score.people.map((each, place) => each.name ?? NOBODY[place] ?? each.role)
+  return (
+    <article className="card feed">
+      <header>
+        <p>
+          {session?.club} · for the feeder alone · rung {score.rung}, {rung?.name} ·{' '}
+          {feeds?.tempo_bpm ? `${feeds.tempo_bpm} beats a minute` : 'your own time'}
+        </p>
+        <h1 dir="auto">{drill.title}</h1>
+        <p dir="auto">{drill.notes}</p>
+      </header>
+      {!feeds && <p>This score cannot be done yet: go back to the bench and see its checks.</p>}
+      {feeds?.free && (
+        <section>
+          <h2>You choose</h2>
+          <ul className="card-list">
+            {score.passages
+              .filter((each) => each.share !== null)
+              .map((each) => (
+                <li key={each.key}>{drill.passages.find((one) => one.key === each.key)?.name}</li>
+              ))}
+          </ul>
+        </section>
+      )}
+      {feeds && !feeds.free && rung && (
+        <FeedRounds feeds={feeds} drill={drill} rung={rung} names={names} />
+      )}
+      {score.pads.length > 0 && <PadCard drill={drill} pads={score.pads} />}
+      <footer>
+        {cautions.map((caution) => (
+          <p key={caution}>{caution}</p>
+        ))}
+      </footer>
+    </article>
+  )
+}
+
+/** For who holds the pads: angle, height, place, and when to give ground. */
+function PadCard({ drill, pads }: { drill: PartnerDrill; pads: ScoreDrawn['pads'] }) {
+  const names = new Map(drill.passages.map((each) => [each.key, each.name]))
+  return (
+    <section>
+      <h2>How to hold the pads</h2>
+      <table className="feed-pads">
+        <thead>
+          <tr>
+            <th>exchange</th>
+            <th>beat</th>
+            <th>what comes</th>
+            <th>height</th>
+            <th>turned</th>
+            <th>ahead of you</th>
+            <th>stand apart</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {pads.map((pad) => (
+            <tr key={`${pad.passage}.${pad.step}`}>
+              <td>{names.get(pad.passage)}</td>
+              <td>{pad.beat}</td>
+              <td>{pad.what}</td>
+              <td>{pad.height}</td>
+              <td>{pad.angle_deg === 0 ? 'flat on' : `${pad.angle_deg}°`}</td>
+              <td>{Math.round(pad.ahead_m * 100)} cm</td>
+              <td>{pad.apart_m.toFixed(2)} m</td>
+              <td>{pad.gives && 'give ground'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+const NOBODY = ['the first', 'the second']

@@ -1,0 +1,126 @@
+import type { FeedSheet, PartnerDrill, PartnerRung } from '../../api/types'
+import { CueMark } from '../../glyphs/CueMark'
+import { rolesOf } from '../../run/partner/course'
+import { minutes } from '../../kit/format'
+
+type Round = FeedSheet['rounds'][number]
+type Turn = Round['turns'][number]
+type Feed = Turn['feeds'][number]
+
+type Props = { feeds: FeedSheet; drill: PartnerDrill; rung: PartnerRung; names: string[] }
+
+/** The exchanges of every round, turn by turn. */
+export function FeedRounds({ feeds, drill, rung, names }: Props) {
+  const inTurn = rung.rounds.stances === 'in_turn'
+  const goesRound = feeds.rounds.some((round) =>
+    round.turns.some((turn) => turn.feeds.some((feed) => feed.goes_on)),
+  )
+  return (
+    <>
+      {goesRound && <Marks drill={drill} />}
+      {feeds.rounds.map((round) => (
+        <section key={round.number}>
+          <h2>
+            Round {round.number} · {minutes(round.duration_s)}
+            {inTurn && ` · ${round.stance === 'right_lead' ? 'right' : 'left'} hand leads`}
+          </h2>
+          {round.turns.map((turn) => (
+            <TurnList key={turn.from_s} turn={turn} drill={drill} names={names} />
+          ))}
+        </section>
+      ))}
+    </>
+  )
+}
+
+/** Where a score goes round, exchanges are told by their marks alone. */
+function Marks({ drill }: { drill: PartnerDrill }) {
+  return (
+    <p className="feed-marks">
+      {drill.passages.map((each) => (
+        <span key={each.key}>
+          <CueMark mark={each.mark} size={14} /> {each.name}
+        </span>
+      ))}
+    </p>
+  )
+}
+
+type TurnProps = { turn: Turn; drill: PartnerDrill; names: string[] }
+
+function TurnList({ turn, drill, names }: TurnProps) {
+  const swaps = turn.feeds.some((feed) => feed.swapped)
+  return (
+    <div className="feed-turn">
+      <p>
+        <b>{who(turn.feeder, names)} feeds</b>, {who(turn.defender, names)} defends
+        {turn.out !== null && `, ${who(turn.out, names)} rests`}
+        {swaps && '; the roles change as it goes round'}
+      </p>
+      <ol>
+        {together(turn.feeds).map((line) => (
+          <FeedLine key={line[0]?.number} line={line} turn={turn} drill={drill} names={names} />
+        ))}
+      </ol>
+    </div>
+  )
+}
+
+/** Exchanges on one line each; of those that go on without a pause, as many as fit on it. */
+function together(feeds: readonly Feed[]): Feed[][] {
+  const lines: Feed[][] = []
+  for (const feed of feeds) {
+    const line = lines[lines.length - 1]
+    if (line && feed.goes_on && line.length < ON_A_LINE) line.push(feed)
+    else lines.push([feed])
+  }
+  return lines
+}
+
+const ON_A_LINE = 6
+const SHOWN = 6
+
+type LineProps = TurnProps & { line: readonly Feed[] }
+
+function FeedLine({ line, turn, drill, names }: LineProps) {
+  const known = new Map(drill.passages.map((each) => [each.key, each]))
+  const feed = line[0]
+  if (!feed) return null
+  const first = known.get(feed.path[0]?.passage ?? '')
+  const path = line.flatMap((each) => each.path)
+  const words = path.map((part) => known.get(part.passage)?.name ?? part.passage)
+  if (feed.goes_on || line.length > 1) {
+    const { feeder } = rolesOf(turn, feed)
+    return (
+      <li>
+        <span className="figures">{clock(feed.at_s)}</span>
+        {feeder !== turn.feeder && <span>{who(feeder, names)}</span>}
+        {path.map((part, place) => {
+          const mark = known.get(part.passage)?.mark
+          return mark && <CueMark key={place} mark={mark} size={14} />
+        })}
+      </li>
+    )
+  }
+  return (
+    <li>
+      <span className="figures">{clock(feed.at_s)}</span>
+      {first && <CueMark mark={first.mark} size={14} />}
+      <span>
+        {words.slice(0, SHOWN).join(' → ')}
+        {words.length > SHOWN && ` … ${words.length} in all`}
+        {feed.tell === 'trimmed' && ', small tell'}
+        {!feed.counter && ', no opening'}
+      </span>
+    </li>
+  )
+}
+
+function who(number: number, names: string[]): string {
+  return names[number] ?? 'the third'
+}
+
+function clock(seconds: number): string {
+  const whole = Math.round(seconds)
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+}

@@ -1,0 +1,40 @@
+import { NumberField } from '../../kit/fields'
+import { useScore } from './score'
+
+/** How fast to feed the chosen attack, or the first one, and what that rests on. */
+export function Pace() {
+  const { drawn, document, spot, passage, set } = useScore()
+  const budgets = drawn?.sheet?.budgets ?? []
+  const chosen = document.passages[passage]?.key
+  const budget =
+    budgets.find((each) => each.passage === chosen && each.step === spot?.step) ??
+    budgets.find((each) => each.passage === chosen) ??
+    budgets[0]
+  if (!budget) return null
+  return (
+    <section aria-label="Feed pace" className="border-t border-line pt-2">
+      <div className="flex items-end justify-between gap-3">
+        <p className="small">
+          Feed pace
+          <span className="block text-base text-ink">{budget.name}</span>
+        </p>
+        <NumberField
+          label="to keep out"
+          unit="%"
+          step={0.01}
+          scale={100}
+          value={document.target}
+          where="target"
+          change={(target) => set(['target'], target)}
+        />
+      </div>
+      <p>
+        <span className="figures text-4xl">{budget.pace.start_to_arrival_s.toFixed(2)} s</span>{' '}
+        <span>start to arrival, {budget.speed}</span>
+      </p>
+      <p className="small">
+        {budget.answer ? `For ${budget.answer}: ${budget.rests_on}.` : 'Nothing answers it.'}
+      </p>
+    </section>
+  )
+}

@@ -1,0 +1,56 @@
+import type { GapSheet } from '../../api/types'
+import { useScore } from './score'
+
+type Reaches = GapSheet['reaches'][number]
+
+const ROWS: readonly (readonly [keyof Reaches, string])[] = [
+  ['elbow_m', 'elbow'],
+  ['fist_m', 'fist'],
+  ['paddle_m', 'paddle'],
+  ['shin_m', 'shin'],
+  ['foot_m', 'foot'],
+]
+
+/** How far each of the two reaches, what that is from, and the safe gap of the pair. */
+export function PairNote() {
+  const { drawn } = useScore()
+  if (!drawn?.sheet) return null
+  const { reaches, safe_gap_m } = drawn.sheet
+  return (
+    <section aria-label="Reach" className="border-t border-line pt-2">
+      <table className="sheet">
+        <thead>
+          <tr>
+            <th>reaches a gap of, m</th>
+            {drawn.people.map((each) => (
+              <th key={each.role} className="text-right!">
+                {each.name ?? each.role}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {ROWS.filter(([key]) => reaches[0]?.[key] != null).map(([key, words]) => (
+            <tr key={key}>
+              <td className="py-0!">{words}</td>
+              {reaches.map((each, place) => (
+                <td key={place} className="figures py-0! text-right text-base">
+                  {each[key]?.toFixed(2)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="small mt-1">
+        safe gap {safe_gap_m.toFixed(2)} m ·{' '}
+        {drawn.people.map((each, place) => (
+          <span key={each.role}>
+            {place > 0 && ' · '}
+            {each.name ?? 'nobody yet'}: {each.name ? each.reach_from : 'usual height'}
+          </span>
+        ))}
+      </p>
+    </section>
+  )
+}

@@ -1,0 +1,188 @@
+/** What a rung asks for: exchanges, order, how far the defender goes, contact and gear. */
+import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
+import type { Gear, PartnerRung } from '../../api/types'
+import { useRungField, useScore } from './score'
+
+const ORDERS = [
+  ['set', 'known'],
+  ['rotating', 'known, each pass one on'],
+  ['balanced', 'random'],
+  ['free', 'the feeder chooses'],
+] as const
+const FRESH: Record<PartnerRung['order']['kind'], PartnerRung['order']> = {
+  set: { kind: 'set', sequence: [] },
+  rotating: { kind: 'rotating' },
+  balanced: { kind: 'balanced', repeat_cap: 2, bag: 20 },
+  free: { kind: 'free' },
+}
+const PARTS = [
+  ['answer', 'the defense only'],
+  ['counter', 'up to the counter'],
+  ['exit', 'all of it'],
+] as const
+const TELLS = [
+  ['big', 'big'],
+  ['plain', 'plain'],
+  ['trimmed', 'trimmed'],
+  ['mixed', 'now big, now trimmed'],
+] as const
+const CONTACTS = [
+  ['none', 'stops short'],
+  ['touch', 'touch'],
+  ['light', 'light'],
+  ['firm', 'as the steps say'],
+] as const
+const GEAR: readonly Gear[] = [
+  'gloves',
+  'mouthguard',
+  'head_guard',
+  'chest_guard',
+  'belly_pad',
+  'groin_guard',
+  'shin_guards',
+  'focus_pads',
+  'kick_shield',
+  'paddles',
+]
+
+export function ExchangesEditor() {
+  const { document, rung, place } = useScore()
+  const set = useRungField()
+  const starting = document.passages.filter((each) => each.weight > 0)
+  const here = rung.passages.length === 0 ? starting.map((each) => each.key) : rung.passages
+  const toggle = (key: string, on: boolean) => {
+    const keys = starting
+      .map((each) => each.key)
+      .filter((each) => (each === key ? on : here.includes(each)))
+    set('passages', keys.length === starting.length ? [] : keys)
+  }
+  return (
+    <div className="flex flex-col">
+      {starting.map((each) => (
+        <Toggle
+          key={each.key}
+          label={each.name}
+          on={here.includes(each.key)}
+          change={(on) => toggle(each.key, on)}
+        />
+      ))}
+      <FaultAt where={`rungs.${place}.passages`} />
+    </div>
+  )
+}
+
+export function OrderEditor() {
+  const { rung, place } = useScore()
+  const set = useRungField()
+  return (
+    <Fields>
+      <Choice
+        label="order"
+        value={rung.order.kind}
+        options={ORDERS}
+        where={`rungs.${place}.order.sequence`}
+        change={(kind) => set('order', FRESH[kind])}
+      />
+      <Toggle
+        label="said ahead by the feeder"
+        on={rung.announced}
+        change={(on) => set('announced', on)}
+      />
+    </Fields>
+  )
+}
+
+export function ChoicesEditor() {
+  const { rung } = useScore()
+  const set = useRungField()
+  return (
+    <Toggle
+      label="the partner’s choices are in it"
+      on={rung.branches}
+      change={(on) => set('branches', on)}
+    />
+  )
+}
+
+export function AnswersEditor() {
+  const { rung } = useScore()
+  const set = useRungField()
+  return (
+    <Fields>
+      <Choice
+        label="the defender does"
+        value={rung.answers}
+        options={PARTS}
+        change={(part) => set('answers', part)}
+      />
+      <NumberField
+        label="counter to"
+        unit="%"
+        step={0.05}
+        scale={100}
+        value={rung.counter_share}
+        change={(share) => set('counter_share', share)}
+      />
+    </Fields>
+  )
+}
+
+export function TellEditor() {
+  const { rung } = useScore()
+  const set = useRungField()
+  return (
+    <Choice
+      label="draw-back"
+      value={rung.tell}
+      options={TELLS}
+      change={(tell) => set('tell', tell)}
+    />
+  )
+}
+
+export function ContactEditor() {
+  const { rung } = useScore()
+  const set = useRungField()
+  return (
+    <Fields>
+      <Choice
+        label="no harder than"
+        value={rung.contact}
+        options={CONTACTS}
+        change={(contact) => set('contact', contact)}
+      />
+      <Toggle label="eyes closed" on={rung.eyes_closed} change={(on) => set('eyes_closed', on)} />
+    </Fields>
+  )
+}
+
+export function GearEditor() {
+  const { document, rung, set } = useScore()
+  const setRung = useRungField()
+  const own = rung.gear !== null
+  const worn = rung.gear ?? document.place.gear
+  const change = (gear: Gear, on: boolean) => {
+    const next = GEAR.filter((each) => (each === gear ? on : worn.includes(each)))
+    if (own) setRung('gear', next)
+    else set(['place', 'gear'], next)
+  }
+  return (
+    <div className="flex flex-col gap-1">
+      <Toggle
+        label="other gear on this rung"
+        on={own}
+        change={(on) => setRung('gear', on ? [...document.place.gear] : null)}
+      />
+      <div className="grid grid-cols-2">
+        {GEAR.map((gear) => (
+          <Toggle
+            key={gear}
+            label={gear.replaceAll('_', ' ')}
+            on={worn.includes(gear)}
+            change={(on) => change(gear, on)}
+          />
+        ))}
+      </div>
+    </div>
+  )
+}

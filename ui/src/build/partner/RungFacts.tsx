@@ -1,0 +1,37 @@
+import { FactSheet } from '../../kit/FactSheet'
+import { BeatEditor } from './BeatEditor'
+import { PauseEditor, RoundsEditor, TurnsEditor } from './RungTimes'
+import {
+  AnswersEditor,
+  ContactEditor,
+  ExchangesEditor,
+  GearEditor,
+  OrderEditor,
+  ChoicesEditor,
+  TellEditor,
+} from './RungEditors'
+import { useScore } from './score'
+
+const EDITORS: Record<string, React.ComponentType> = {
+  passages: ExchangesEditor,
+  order: OrderEditor,
+  tempo_bpm: BeatEditor,
+  pause: PauseEditor,
+  branches: ChoicesEditor,
+  answers: AnswersEditor,
+  tell: TellEditor,
+  contact: ContactEditor,
+  gear: GearEditor,
+  rounds: RoundsEditor,
+  turns: TurnsEditor,
+}
+
+/** The chosen rung of a partner drill. */
+export function RungFacts() {
+  const { drawn, place, findings } = useScore()
+  const told = drawn?.rungs[place]
+  if (!told) return null
+  const wrong = (key: string) =>
+    findings.some((each) => each.where.startsWith(`rungs.${place}.${key}`))
+  return <FactSheet number={place + 1} facts={told.facts} editors={EDITORS} wrong={wrong} />
+}

@@ -1,0 +1,177 @@
+/** When things happen on a rung: pauses, rounds, and when roles change. */
+import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
+import { useRungField, useScore } from './score'
+
+const ENDS = [
+  ['time', 'by time'],
+  ['count', 'by exchanges'],
+  ['first', 'whichever is first'],
+] as const
+const SWITCHES = [
+  ['rounds', 'from round to round'],
+  ['time', 'on the call'],
+  ['count', 'after some exchanges'],
+  ['score', 'by the score itself'],
+  ['never', 'never'],
+] as const
+
+export function PauseEditor() {
+  const { rung, place } = useScore()
+  const set = useRungField()
+  const { pause } = rung
+  const where = `rungs.${place}.pause.${pause.kind}`
+  if (pause.kind === 'fixed') {
+    return (
+      <Fields>
+        <NumberField
+          label="always"
+          unit="s"
+          value={pause.wait_s}
+          change={(wait_s) => set('pause', { ...pause, wait_s })}
+        />
+        <button
+          className="btn btn-sm self-end"
+          onClick={() =>
+            set('pause', { kind: 'unguessable', least_s: 1.5, mean_s: 1.5, most_s: 8 })
+          }
+        >
+          Make it unguessable
+        </button>
+      </Fields>
+    )
+  }
+  return (
+    <Fields>
+      <NumberField
+        label="at least"
+        unit="s"
+        value={pause.least_s}
+        change={(least_s) => set('pause', { ...pause, least_s })}
+      />
+      {pause.kind === 'unguessable' && (
+        <NumberField
+          label="more, on average"
+          unit="s"
+          value={pause.mean_s}
+          change={(mean_s) => set('pause', { ...pause, mean_s })}
+        />
+      )}
+      <NumberField
+        label="at most"
+        unit="s"
+        value={pause.most_s}
+        change={(most_s) => set('pause', { ...pause, most_s })}
+      />
+      <button
+        className="btn btn-sm self-end"
+        onClick={() => set('pause', { kind: 'fixed', wait_s: pause.least_s })}
+      >
+        Always the same
+      </button>
+      <FaultAt where={where} />
+    </Fields>
+  )
+}
+
+export function RoundsEditor() {
+  const { rung } = useScore()
+  const set = useRungField()
+  const { rounds } = rung
+  return (
+    <Fields>
+      <NumberField
+        label="rounds"
+        step={1}
+        value={rounds.count}
+        change={(count) => set('rounds', { ...rounds, count: Math.round(count) })}
+      />
+      <Choice
+        label="a round ends"
+        value={rounds.ends}
+        options={ENDS}
+        change={(ends) => set('rounds', { ...rounds, ends })}
+      />
+      {rounds.ends !== 'count' && (
+        <NumberField
+          label="length"
+          unit="s"
+          step={10}
+          value={rounds.duration_s}
+          change={(duration_s) => set('rounds', { ...rounds, duration_s })}
+        />
+      )}
+      {rounds.ends !== 'time' && (
+        <NumberField
+          label="exchanges"
+          step={1}
+          value={rounds.exchanges}
+          change={(exchanges) => set('rounds', { ...rounds, exchanges: Math.round(exchanges) })}
+        />
+      )}
+      <NumberField
+        label="rest"
+        unit="s"
+        step={10}
+        value={rounds.rest_s}
+        change={(rest_s) => set('rounds', { ...rounds, rest_s })}
+      />
+      <Toggle
+        label="both stances in turn"
+        on={rounds.stances === 'in_turn'}
+        change={(on) => set('rounds', { ...rounds, stances: on ? 'in_turn' : 'own' })}
+      />
+      <Toggle
+        label="“move around” is called"
+        on={rounds.calls.includes('move_around')}
+        change={(on) =>
+          set('rounds', {
+            ...rounds,
+            calls: on
+              ? [...rounds.calls, 'move_around']
+              : rounds.calls.filter((call) => call !== 'move_around'),
+          })
+        }
+      />
+    </Fields>
+  )
+}
+
+export function TurnsEditor() {
+  const { document, rung, place, set } = useScore()
+  const setRung = useRungField()
+  const { turns } = rung
+  return (
+    <Fields>
+      <Choice
+        label="roles switch"
+        value={turns.switch}
+        options={SWITCHES}
+        where={`rungs.${place}.turns.switch`}
+        change={(how) => setRung('turns', { ...turns, switch: how })}
+      />
+      {turns.switch === 'time' && (
+        <NumberField
+          label="every"
+          unit="s"
+          step={5}
+          value={turns.every_s}
+          change={(every_s) => setRung('turns', { ...turns, every_s })}
+        />
+      )}
+      {turns.switch === 'count' && (
+        <NumberField
+          label="after"
+          unit="exchanges"
+          step={1}
+          value={turns.every}
+          change={(every) => setRung('turns', { ...turns, every: Math.round(every) })}
+        />
+      )}
+      <Toggle
+        label="a ring of three"
+        on={document.place.people === 3}
+        change={(on) => set(['place', 'people'], on ? 3 : 2)}
+      />
+    </Fields>
+  )
+}

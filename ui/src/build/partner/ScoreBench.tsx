@@ -1,0 +1,119 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useSearchParams } from 'react-router'
+
+import { FRESH_SCORE, FRESH_SCORE_RUNG } from '../../api/fresh'
+import { scoreQuery, studentsQuery } from '../../api/queries'
+import type { ScoreView } from '../../api/types'
+import { Conflict } from '../draft/Conflict'
+import { FaultsContext } from '../../kit/fields'
+import { ladderOf } from '../draft/ladder'
+import { LadderBar } from '../draft/LadderBar'
+import { useDraft } from '../draft/useDraft'
+import { useLast } from '../draft/useLast'
+import { Fault } from '../../kit/notes'
+import { Checks } from './Checks'
+import { freshPassage } from './document'
+import { Drawn } from './Drawn'
+import { Pace } from './Pace'
+import { PairNote } from './People'
+import { RungFacts } from './RungFacts'
+import { ScoreContext, type Score } from './score'
+import { ScoreNotes } from './ScoreNotes'
+import { ScoreTitle } from './ScoreTitle'
+import { useScoreKeys } from './useScoreKeys'
+
+/** A partner drill on the bench: both sides on one score, what is wrong with it, and the pair. */
+export function ScoreBench({ id, kept }: { id: string; kept: ScoreView | null }) {
+  const draft = useDraft(id, kept, FRESH_SCORE)
+  const [search, setSearch] = useSearchParams()
+  const [spot, setSpot] = useState({ passage: 0, step: null as number | null })
+  const students = useQuery(studentsQuery)
+  const feeder = search.get('feeder')
+  const defender = search.get('defender')
+  const seed = Number(search.get('seed') ?? 1)
+  const number = Math.min(Math.max(1, Number(search.get('rung') ?? 1)), draft.now.rungs.length)
+  const answer = useQuery(
+    scoreQuery({
+      drill_id: kept ? id : null,
+      document: draft.now,
+      seed,
+      rung: number,
+      feeder_id: feeder,
+      defender_id: defender,
+      feeds: false,
+    }),
+  )
+  const drawn = useLast(answer.data)
+  const change = (changes: Record<string, string | null>) => {
+    const next = new URLSearchParams(search)
+    for (const [key, value] of Object.entries(changes)) {
+      if (value === null) next.delete(key)
+      else next.set(key, value)
+    }
+    setSearch(next, { replace: true })
+  }
+  const place = Math.min(spot.passage, draft.now.passages.length - 1)
+  const score: Score = {
+    document: draft.now,
+    place: number - 1,
+    rung: draft.now.rungs[number - 1] ?? FRESH_SCORE_RUNG,
+    drawn,
+    findings: answer.data?.findings ?? [],
+    passage: place,
+    spot: spot.step === null ? null : { passage: place, step: spot.step },
+    choose: (passage, step = null) => setSpot({ passage, step }),
+    set: draft.set,
+    replace: draft.replace,
+  }
+  const ladder = ladderOf({
+    rungs: draft.now.rungs,
+    place: number - 1,
+    changes: drawn?.rungs[number - 1]?.changes ?? [],
+    choose: (rung) => change({ rung: String(rung + 1) }),
+    set: draft.set,
+    replace: (rungs) => draft.replace({ ...draft.now, rungs }),
+  })
+  const addPassage = () => {
+    const passage = freshPassage(draft.now.passages)
+    draft.replace({ ...draft.now, passages: [...draft.now.passages, passage] })
+    setSpot({ passage: draft.now.passages.length, step: null })
+  }
+  const addStep = useScoreKeys(score, draft, ladder, addPassage)
+  return (
+    <ScoreContext value={score}>
+      <FaultsContext value={score.findings}>
+        <ScoreTitle
+          id={id}
+          draft={draft}
+          students={students.data ?? []}
+          feeder={feeder}
+          defender={defender}
+          seed={search.get('seed')}
+          change={change}
+        />
+        {draft.conflict && <Conflict id={id} draft={draft} />}
+        {!draft.conflict && draft.error && <Fault error={draft.error} />}
+        <main className="grid flex-1 lg:grid-cols-[1fr_21.5rem]">
+          <section className="flex min-w-0 flex-col gap-3 px-5 py-3" aria-label="Score">
+            <Fault error={answer.error ?? students.error} />
+            <LadderBar ladder={ladder} />
+            <Drawn addPassage={addPassage} addStep={addStep} />
+          </section>
+          <section
+            className="flex flex-col gap-3 border-l border-line px-4 py-3"
+            aria-label="Checks and rung"
+          >
+            <Checks />
+            <Pace />
+            <PairNote />
+            <div className="border-t border-line pt-2">
+              <RungFacts />
+            </div>
+            <ScoreNotes />
+          </section>
+        </main>
+      </FaultsContext>
+    </ScoreContext>
+  )
+}

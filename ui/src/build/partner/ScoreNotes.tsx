@@ -1,0 +1,59 @@
+import { Choice, Fields, NumberField } from '../../kit/fields'
+import { NoteBox } from '../catalogue/NoteBox'
+import { useScore } from './score'
+
+const STANCES = [
+  ['same', 'same stance'],
+  ['mirrored', 'mirrored stances'],
+] as const
+const STARTS = [
+  ['clinch', 'clinch'],
+  ['elbow', 'elbow'],
+  ['punch', 'punch'],
+  ['kick', 'kick'],
+  ['outside', 'out of reach'],
+] as const
+
+/** What a coach says before it starts, and what holds for the whole score. */
+export function ScoreNotes() {
+  const { document, set } = useScore()
+  return (
+    <NoteBox document={document} set={set}>
+      <Fields>
+        <Choice
+          label="written for"
+          value={document.stances}
+          options={STANCES}
+          change={(stances) => set(['stances'], stances)}
+        />
+        <Choice
+          label="they start at"
+          value={document.start}
+          options={STARTS}
+          change={(start) => set(['start'], start)}
+        />
+        <NumberField
+          label="counter by beat"
+          step={0.5}
+          value={document.counter_beat}
+          change={(beat) => set(['counter_beat'], beat)}
+        />
+        <NumberField
+          label="blocks in a row"
+          step={1}
+          value={document.blocks}
+          where="blocks"
+          change={(blocks) => set(['blocks'], Math.round(blocks))}
+        />
+        <NumberField
+          label="free floor"
+          unit="m"
+          step={0.5}
+          value={document.place.floor_m}
+          where="place.floor_m"
+          change={(floor) => set(['place', 'floor_m'], floor)}
+        />
+      </Fields>
+    </NoteBox>
+  )
+}

@@ -1,0 +1,75 @@
+import { Link } from 'react-router'
+
+import { DraftState, KeepOrRun, UndoRedo } from '../draft/DraftButtons'
+import { FaultAt } from '../../kit/fields'
+import type { Draft } from '../draft/useDraft'
+import type { PartnerDrill, Student } from '../../api/types'
+import { StudentSelect } from '../../kit/StudentSelect'
+import { Alone } from './Alone'
+import { useScore } from './score'
+
+type Props = {
+  id: string
+  draft: Draft<PartnerDrill>
+  students: Student[]
+  feeder: string | null
+  defender: string | null
+  /** The seed that was asked for; each sheet and run has an order of its own without one. */
+  seed: string | null
+  change: (changes: Record<string, string | null>) => void
+}
+
+/** The score's name, who does it, and what can be done with it. */
+export function ScoreTitle({ id, draft, students, feeder, defender, seed, change }: Props) {
+  const { document, set, findings, drawn, place } = useScore()
+  const stopped = findings.some((each) => each.level === 'stop')
+  const pair = new URLSearchParams({
+    drill: id,
+    ...(seed && { seed }),
+    ...(feeder && { feeder }),
+    ...(defender && { defender }),
+  })
+  return (
+    <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
+      <div className="mr-auto min-w-72 flex-1">
+        <DraftState draft={draft} />
+        <input
+          aria-label="Title of the drill"
+          dir="auto"
+          className="w-full border-b border-transparent bg-transparent font-[family-name:var(--font-figures)] text-3xl font-semibold hover:border-line focus:border-ink"
+          value={document.title}
+          onChange={(event) => set(['title'], event.target.value)}
+        />
+        <p className="small">
+          partner drill · {drawn?.mirrored ? 'mirrored stances' : 'same stance'}
+        </p>
+        <FaultAt where="title" />
+      </div>
+      <StudentSelect
+        label="feeder"
+        students={students}
+        value={feeder}
+        change={(key) => change({ feeder: key, ...(key === defender && { defender: null }) })}
+      />
+      <StudentSelect
+        label="defender"
+        students={students}
+        value={defender}
+        change={(key) => change({ defender: key, ...(key === feeder && { feeder: null }) })}
+      />
+      <UndoRedo draft={draft} />
+      {draft.base !== null && (
+        <>
+          <Alone id={id} version={draft.base} />
+          <Link className="btn" to={`/feed/${id}?${pair}&rung=${place + 1}`}>
+            Feed sheet
+          </Link>
+          <a className="btn" href={`/api/drills/${id}/versions/${draft.base}/drill.json`} download>
+            File
+          </a>
+        </>
+      )}
+      <KeepOrRun draft={draft} stopped={stopped} run={`/pair?${pair}&rung=${place + 1}`} />
+    </div>
+  )
+}

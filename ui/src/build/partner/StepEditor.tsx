@@ -1,0 +1,197 @@
+import { Choice, FaultAt, Fields, NumberField, TextField, Toggle } from '../../kit/fields'
+import { TechniqueChoice } from '../catalogue/TechniqueChoice'
+import { withoutStep } from './document'
+import { useScore, useStep } from './score'
+
+const SIDES = [
+  ['lead', 'lead'],
+  ['rear', 'rear'],
+] as const
+const FEET = [
+  ['hold', 'hold'],
+  ['advance', 'advance'],
+  ['retreat', 'retreat'],
+  ['slide_step', 'slide-step'],
+  ['cross_step', 'cross-step'],
+  ['step_off_lead', 'step off, lead side'],
+  ['step_off_rear', 'step off, rear side'],
+  ['pivot', 'pivot'],
+] as const
+const CONTACTS = [
+  ['none', 'stops short'],
+  ['touch', 'touch'],
+  ['light', 'light'],
+  ['firm', 'firm'],
+] as const
+const PERCEIVED = [
+  ['seen', 'seen'],
+  ['called', 'called'],
+  ['felt', 'felt'],
+  ['lost_contact', 'contact lost'],
+] as const
+const TARGETS = [
+  ['', 'its own height'],
+  ['head', 'head'],
+  ['body', 'body'],
+  ['leg', 'leg'],
+] as const
+const SURFACES = [
+  ['', 'as usual'],
+  ['fist', 'fist'],
+  ['palm', 'palm'],
+  ['fingers', 'fingers'],
+] as const
+
+/** The chosen step of the score. */
+export function StepEditor() {
+  const score = useScore()
+  const chosen = useStep()
+  if (!chosen || !score.spot) return null
+  const { step, passage, path, set } = chosen
+  const where = path.join('.')
+  const { spot } = score
+  const remove = () => {
+    score.choose(spot.passage, null)
+    score.replace(withoutStep(score.document, spot.passage, spot.step))
+  }
+  return (
+    <section
+      aria-label="Step"
+      className="flex flex-col gap-2 border-l-4 border-ink bg-wash px-3 py-2.5"
+    >
+      <div className="flex items-baseline gap-3">
+        <b className="mr-auto">
+          {step.lane} · {passage.name}, beat {step.beat}
+        </b>
+        <button className="btn btn-sm" onClick={() => set('lane', other(step.lane))}>
+          To the {other(step.lane)}
+        </button>
+        <button className="btn btn-sm" onClick={remove}>
+          Remove <kbd className="kbd-hint">Del</kbd>
+        </button>
+      </div>
+      <Fields>
+        <TechniqueChoice
+          label="technique"
+          use="all"
+          value={step.technique}
+          change={(key) => key && set('technique', key)}
+        />
+        <Choice
+          label="side"
+          value={step.side}
+          options={SIDES}
+          change={(side) => set('side', side)}
+        />
+        <NumberField
+          label="beat"
+          step={0.5}
+          value={step.beat}
+          where={`${where}.beat`}
+          change={(beat) => set('beat', beat)}
+        />
+        <Choice
+          label="feet"
+          value={step.footwork}
+          options={FEET}
+          change={(feet) => set('footwork', feet)}
+        />
+        <Choice
+          label="contact"
+          value={step.contact}
+          options={CONTACTS}
+          where={`${where}.contact`}
+          change={(contact) => set('contact', contact)}
+        />
+        <Choice
+          label="it is"
+          value={step.perceived}
+          options={PERCEIVED}
+          change={(perceived) => set('perceived', perceived)}
+        />
+      </Fields>
+      <Fields>
+        <Choice
+          label="aimed at"
+          value={step.target ?? ''}
+          options={TARGETS}
+          change={(target) => set('target', target === '' ? null : target)}
+        />
+        <span className="inline-flex w-40">
+          <TextField
+            label="where exactly"
+            value={step.spot ?? ''}
+            placeholder="ribs, shoulder"
+            change={(spot) => set('spot', spot.slice(0, 40) || null)}
+          />
+        </span>
+        <Choice
+          label="hits with"
+          value={step.surface ?? ''}
+          options={SURFACES}
+          change={(surface) => set('surface', surface === '' ? null : surface)}
+        />
+        <Toggle
+          label="held"
+          on={step.until !== null}
+          change={(on) => set('until', on ? step.beat + 1 : null)}
+        />
+        {step.until !== null && (
+          <NumberField
+            label="until beat"
+            step={0.5}
+            value={step.until}
+            where={`${where}.until`}
+            change={(until) => set('until', until)}
+          />
+        )}
+        <PadFields />
+      </Fields>
+      <FaultAt where={`${where}.technique`} />
+    </section>
+  )
+}
+
+/** How the partner holds the pad that this step lands on. */
+function PadFields() {
+  const chosen = useStep()
+  if (!chosen) return null
+  const { pad } = chosen.step
+  const { set } = chosen
+  return (
+    <>
+      <Toggle
+        label="on a pad"
+        on={pad !== null}
+        change={(on) => set('pad', on ? { angle_deg: 0, ahead_m: 0.3, gives: false } : null)}
+      />
+      {pad && (
+        <>
+          <NumberField
+            label="held ahead"
+            unit="m"
+            step={0.05}
+            value={pad.ahead_m}
+            change={(ahead_m) => set('pad', { ...pad, ahead_m })}
+          />
+          <NumberField
+            label="turned by"
+            unit="°"
+            step={15}
+            value={pad.angle_deg}
+            change={(angle_deg) => set('pad', { ...pad, angle_deg: Math.round(angle_deg) })}
+          />
+          <Toggle
+            label="gives ground"
+            on={pad.gives}
+            change={(gives) => set('pad', { ...pad, gives })}
+          />
+        </>
+      )}
+    </>
+  )
+}
+
+function other(lane: 'feeder' | 'defender') {
+  return lane === 'feeder' ? 'defender' : 'feeder'
+}

@@ -1,0 +1,51 @@
+import type { Way } from '../../api/types'
+import { CueMark } from '../../glyphs/CueMark'
+import { percent } from '../../kit/format'
+import { useScore } from './score'
+
+type Props = {
+  ways: readonly Way[]
+  chosen: number
+  choose: (way: number) => void
+  add: () => void
+}
+
+/** The ways through the score: which exchange, and what the partner gives after it. */
+export function Ways({ ways, chosen, choose, add }: Props) {
+  const { document, passage } = useScore()
+  const known = new Map(document.passages.map((each) => [each.key, each]))
+  return (
+    <div className="flex flex-wrap items-stretch gap-1.5" role="group" aria-label="Exchanges">
+      <span className="small self-center pr-2">Exchange</span>
+      {ways.map((way, index) => {
+        const first = known.get(way.passages[0] ?? '')
+        return (
+          <button
+            key={way.passages.join(' ')}
+            aria-pressed={index === chosen}
+            onClick={() => choose(index)}
+            className={`flex min-h-9 cursor-pointer items-center gap-1.5 border px-2.5 text-left leading-tight ${index === chosen ? 'border-ink bg-wash font-semibold' : 'border-line hover:border-ink'}`}
+          >
+            {first && <CueMark mark={first.mark} size={16} />}
+            <span>
+              {way.passages.map((key) => known.get(key)?.name ?? key).join(' → ')}
+              {way.share > 0 && <span className="small"> {percent(way.share)}</span>}
+            </span>
+          </button>
+        )
+      })}
+      {ways.length === 0 &&
+        document.passages.map((each, place) => (
+          <span
+            key={each.key}
+            className={`flex min-h-9 items-center border border-dashed border-edge px-2.5 ${place === passage ? 'font-semibold' : ''}`}
+          >
+            {each.name}
+          </span>
+        ))}
+      <button className="btn btn-sm btn-quiet self-center" onClick={add}>
+        Add an exchange <kbd className="kbd-hint">E</kbd>
+      </button>
+    </div>
+  )
+}

@@ -1,0 +1,76 @@
+/** Edits of a partner score: pure, sharing what does not change. */
+import { FRESH_PASSAGE, FRESH_SCORE_STEP } from '../../api/fresh'
+import { without } from '../draft/document'
+import type { PartnerDrill, PartnerRung, Passage, ScoreStep } from '../../api/types'
+
+const SHAPES = ['circle', 'triangle', 'square', 'diamond', 'ring', 'bar'] as const
+const COLOURS = ['blue', 'vermillion', 'orange', 'purple', 'green', 'sky'] as const
+
+/** A step on a lane and a beat: what usually stands there. */
+export function freshStep(lane: ScoreStep['lane'], beat: number): ScoreStep {
+  return {
+    ...FRESH_SCORE_STEP,
+    lane,
+    beat,
+    technique: lane === 'feeder' ? 'straight' : 'parry',
+    side: lane === 'feeder' ? 'lead' : 'rear',
+  }
+}
+
+/** A passage that differs from those that are there by key and mark; the feeder begins it. */
+export function freshPassage(passages: readonly Passage[]): Passage {
+  const keys = new Set(passages.map((each) => each.key))
+  let number = passages.length + 1
+  while (keys.has(`passage_${number}`)) number++
+  const place = passages.length
+  return {
+    ...FRESH_PASSAGE,
+    key: `passage_${number}`,
+    name: `exchange ${number}`,
+    mark: {
+      shape: SHAPES[place % SHAPES.length] ?? 'circle',
+      colour: COLOURS[(place + Math.floor(place / 6)) % COLOURS.length] ?? 'blue',
+    },
+  }
+}
+
+/** The score with one step more in a passage; the place of the new step. */
+export function withStep(
+  document: PartnerDrill,
+  passage: number,
+  step: ScoreStep,
+): { document: PartnerDrill; step: number } {
+  const passages = document.passages.map((each, place) =>
+    place === passage ? { ...each, steps: [...each.steps, step] } : each,
+  )
+  return {
+    document: { ...document, passages },
+    step: (passages[passage]?.steps.length ?? 1) - 1,
+  }
+}
+
+/** The score without a step. */
+export function withoutStep(document: PartnerDrill, passage: number, step: number): PartnerDrill {
+  const passages = document.passages.map((each, place) =>
+    place === passage ? { ...each, steps: without(each.steps, step) } : each,
+  )
+  return { ...document, passages }
+}
+
+/** The score without a passage, and without its key wherever it is named. */
+export function withoutPassage(document: PartnerDrill, place: number): PartnerDrill {
+  const gone = document.passages[place]?.key
+  const passages = without(document.passages, place).map((each) => ({
+    ...each,
+    then: each.then.filter((branch) => branch.to !== gone),
+  }))
+  const keep = (keys: readonly string[]) => keys.filter((key) => key !== gone)
+  const rungs = document.rungs.map((rung): PartnerRung => {
+    const order =
+      rung.order.kind === 'set'
+        ? { ...rung.order, sequence: keep(rung.order.sequence) }
+        : rung.order
+    return { ...rung, passages: keep(rung.passages), order }
+  })
+  return { ...document, passages, rungs }
+}

@@ -1,0 +1,43 @@
+import { minutes, percent } from '../../kit/format'
+import { useBench } from './bench'
+
+/** The planned rounds in numbers, each with a plain phrase. */
+export function Figures() {
+  const { plan } = useBench()
+  if (!plan?.figures) return null
+  const { figures, expected, expected_from } = plan
+  const shown: [string, string][] = [
+    [figures.cues_a_minute.toFixed(1), 'cues a minute'],
+    [`${figures.bits.toFixed(2)} bits`, 'of choice in a cue'],
+    [percent(figures.guess_last), 'predictable from the cue before'],
+    [percent(figures.guess_history), 'predictable by counting'],
+    [String(figures.longest_repeat), 'longest repeat'],
+    [`${figures.wait_low_s.toFixed(1)}–${figures.wait_high_s.toFixed(1)} s`, 'wait, 8 in 10'],
+    [percent(figures.guessable_share), 'timing predictable'],
+    [percent(figures.blind_press), 'met by one blind press'],
+    [percent(figures.tapping), 'clean for a blind tapper'],
+    [`${figures.worst_second} of 3`, 'flashes, worst second'],
+    [`${figures.blocks_row}`, 'blocks running without a counter'],
+    [minutes(figures.total_s), 'with the rests'],
+    [`${figures.floor_m} m`, 'of free floor each way'],
+    [expected ? percent(expected.share) : 'unknown', expectedWords(expected, expected_from)],
+  ]
+  return (
+    <dl className="grid grid-cols-3 gap-x-5 gap-y-3 border-t border-line pt-3 md:grid-cols-4 xl:grid-cols-6">
+      {shown.map(([figure, phrase]) => (
+        <div key={phrase} className="flex flex-col-reverse justify-end">
+          <dt className="small leading-snug">{phrase}</dt>
+          <dd className="figures text-2xl">{figure}</dd>
+        </div>
+      ))}
+    </dl>
+  )
+}
+
+type Expected = NonNullable<ReturnType<typeof useBench>['plan']>['expected']
+
+function expectedWords(expected: Expected, from: string): string {
+  if (!expected) return `expected clean: ${from}`
+  const range = `${Math.round(expected.low * 100)} to ${Math.round(expected.high * 100)}`
+  return `expected clean, ${range}; ${from}`
+}

@@ -1,0 +1,46 @@
+import { useBench } from './bench'
+import { FactSheet } from '../../kit/FactSheet'
+import { CueChoice } from './editors/CueChoice'
+import { LeadInEditor } from './editors/LeadInEditor'
+import { OrderEditor } from './editors/OrderEditor'
+import { BurstsEditor, OverlapEditor } from './editors/PairEditors'
+import { RoundsEditor } from './editors/RoundsEditor'
+import { WaitingEditor } from './editors/WaitingEditor'
+import { WhatIsAsked } from './editors/WhatIsAsked'
+import { CatchEditor, FlashEditor, GoalEditor, WindowEditor } from './editors/WindowEditors'
+
+const EDITORS: Record<string, React.ComponentType> = {
+  cues: CueChoice,
+  chain: WhatIsAsked,
+  order: OrderEditor,
+  waiting: WaitingEditor,
+  window: WindowEditor,
+  goal: GoalEditor,
+  catch: CatchEditor,
+  overlap: OverlapEditor,
+  bursts: BurstsEditor,
+  lead_in: LeadInEditor,
+  flash: FlashEditor,
+  rounds: RoundsEditor,
+}
+
+/** The chosen rung of a solo drill. */
+export function RungSheet() {
+  const { plan, place, faults } = useBench()
+  const told = plan?.rungs[place]
+  if (!told) return null
+  const wrong = (key: string) =>
+    faults.some((each) => each.level === 'stop' && each.where.startsWith(whereOf(place, key)))
+  return <FactSheet number={place + 1} facts={told.facts} editors={EDITORS} wrong={wrong} />
+}
+
+const FIELDS: Record<string, string> = {
+  window: 'window_s',
+  goal: 'goal_window_s',
+  catch: 'catch_share',
+  flash: 'flash_s',
+}
+
+function whereOf(place: number, key: string): string {
+  return `rungs.${place}.${FIELDS[key] ?? key}`
+}

@@ -1,0 +1,63 @@
+import { useBench, useRungSetter } from '../bench'
+import { Choice, FaultAt, Fields, NumberField, TypedField } from '../../../kit/fields'
+
+const KINDS = [
+  ['set', 'set, always the same'],
+  ['rotating', 'rotating'],
+  ['balanced', 'random, by weight'],
+  ['first_order', 'random, each after each'],
+] as const
+
+const FRESH = {
+  set: { kind: 'set', sequence: [] as string[] },
+  rotating: { kind: 'rotating' },
+  balanced: { kind: 'balanced', repeat_cap: 2, bag: 20 },
+  first_order: { kind: 'first_order' },
+} as const
+
+/** In what order the cues come. */
+export function OrderEditor() {
+  const { rung, place, document } = useBench()
+  const set = useRungSetter()
+  const { order } = rung
+  const where = `rungs.${place}.order`
+  return (
+    <Fields>
+      <Choice
+        label="order"
+        value={order.kind}
+        options={KINDS}
+        change={(kind) => set('order', { ...FRESH[kind] })}
+      />
+      {order.kind === 'balanced' && (
+        <>
+          <NumberField
+            label="at most alike running"
+            value={order.repeat_cap}
+            step={1}
+            where={`${where}.balanced.repeat_cap`}
+            change={(repeat_cap) => set('order', { ...order, repeat_cap })}
+          />
+          <NumberField
+            label="cues in a bag"
+            value={order.bag}
+            step={1}
+            where={`${where}.balanced.bag`}
+            change={(bag) => set('order', { ...order, bag })}
+          />
+        </>
+      )}
+      {order.kind === 'set' && (
+        <TypedField
+          label={`sequence of ${document.cues.map((cue) => cue.key).join(', ')}; empty: as listed`}
+          value={order.sequence.join(' ')}
+          change={(words) =>
+            set('order', { kind: 'set', sequence: words.split(/[\s,]+/).filter(Boolean) })
+          }
+        />
+      )}
+      <FaultAt where={`${where}.repeat_cap`} />
+      <FaultAt where={`${where}.sequence`} />
+    </Fields>
+  )
+}

@@ -1,0 +1,136 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+
+import {
+  choicesQuery,
+  headKnocksQuery,
+  pairsQuery,
+  runsQuery,
+  studentsQuery,
+} from '../../api/queries'
+import type { PairLine, RunLine } from '../../api/types'
+import { HeadKnocks } from '../../people/HeadKnocks'
+import { Fault, Waiting } from '../../kit/notes'
+import { day } from '../../kit/format'
+import { Title } from '../../shell/Shell'
+import { ChoiceTable } from './ChoiceTable'
+
+/** Who did what, evening by evening, and what the coach decided. */
+export default function Log() {
+  const runs = useQuery(runsQuery)
+  const choices = useQuery(choicesQuery)
+  const students = useQuery(studentsQuery)
+  const pairs = useQuery(pairsQuery)
+  const knocks = useQuery(headKnocksQuery)
+  const error = runs.error ?? choices.error ?? students.error ?? pairs.error ?? knocks.error
+  if (error) return <Fault error={error} />
+  if (!runs.data || !choices.data || !students.data || !pairs.data || !knocks.data)
+    return <Waiting what="the log" />
+  const names = new Map(students.data.map((each) => [each.id, each.name]))
+  return (
+    <>
+      <Title over="Evening by evening" title="Log" />
+      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
+        <section className="border-r border-line px-5 py-4">
+          <h2 className="text-xl">Who ran</h2>
+          <Evenings runs={runs.data} pairs={pairs.data} />
+        </section>
+        <section className="px-5 py-4">
+          {knocks.data.length > 0 && (
+            <div className="mb-6">
+              <h2 className="text-xl">Head knocks</h2>
+              <HeadKnocks knocks={knocks.data} names />
+            </div>
+          )}
+          <h2 className="text-xl">What you decided</h2>
+          {choices.data.length ? (
+            <ChoiceTable choices={choices.data} names={names} />
+          ) : (
+            <p className="py-3">
+              Nothing yet. Taking a suggestion or setting a rung by hand is noted here.
+            </p>
+          )}
+        </section>
+      </main>
+    </>
+  )
+}
+
+type Evening = { alone: RunLine[]; tested: RunLine[]; pairs: PairLine[] }
+
+/** What was done on each day, the newest first. A simulated run is nobody's evening. */
+function evenings(runs: RunLine[], pairs: PairLine[]): [string, Evening][] {
+  const days = new Map<string, Evening>()
+  const on = (at: string) => {
+    const key = day(at)
+    const found = days.get(key) ?? { alone: [], tested: [], pairs: [] }
+    days.set(key, found)
+    return found
+  }
+  const all = [...runs.filter((each) => !each.simulated), ...pairs]
+  all.sort((one, other) => other.started_at.localeCompare(one.started_at))
+  for (const run of all) {
+    if ('partners' in run) on(run.started_at).pairs.push(run)
+    else on(run.started_at)[run.baseline ? 'tested' : 'alone'].push(run)
+  }
+  return [...days]
+}
+
+function Evenings({ runs, pairs }: { runs: RunLine[]; pairs: PairLine[] }) {
+  const days = evenings(runs, pairs)
+  if (days.length === 0) return <p className="py-3">No run yet.</p>
+  return (
+    <table className="sheet">
+      <tbody>
+        {days.map(([key, { alone, tested, pairs: together }]) => {
+          const count = alone.length + tested.length + together.length
+          return (
+            <tr key={key}>
+              <td className="align-top! whitespace-nowrap">
+                <b>{key}</b>
+                <span className="small block">{count === 1 ? '1 run' : `${count} runs`}</span>
+              </td>
+              <td className="align-top!">
+                <Names runs={alone} />
+                {tested.length > 0 && (
+                  <p className="mt-1">
+                    <span className="small">tested: </span>
+                    <Names runs={tested} />
+                  </p>
+                )}
+                {together.length > 0 && (
+                  <p className="mt-1">
+                    <span className="small">together: </span>
+                    <Pairs runs={together} />
+                  </p>
+                )}
+              </td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}
+
+function Pairs({ runs }: { runs: PairLine[] }) {
+  return runs.map((run, index) => (
+    <span key={run.id}>
+      {index > 0 && ', '}
+      <Link className="hover:underline" to={`/pairs/${run.id}`}>
+        {run.partners.map((each) => each.name).join(' and ')}
+      </Link>
+    </span>
+  ))
+}
+
+function Names({ runs }: { runs: RunLine[] }) {
+  return runs.map((run, index) => (
+    <span key={run.id}>
+      {index > 0 && ', '}
+      <Link className="hover:underline" to={`/read/${run.id}`}>
+        {run.student}
+      </Link>
+    </span>
+  ))
+}

@@ -1,0 +1,97 @@
+import type { Grade, PairReadout } from '../../api/types'
+import { CueMark } from '../../glyphs/CueMark'
+
+const MOST = 30
+
+/** Columns in which rows of at most `MOST` come out about even. */
+function columnsFor(count: number): number {
+  return Math.max(16, Math.ceil(count / Math.ceil(count / MOST)))
+}
+
+/** Every exchange in order, round by round: its mark, and what became of it by shape. */
+export function ExchangeStrip({ read }: { read: PairReadout }) {
+  const { run, exchanges } = read
+  const marks = new Map(run.document.passages.map((each) => [each.key, each.mark]))
+  const rounds = [...new Set(exchanges.map((each) => each.round))]
+  const of = (round: number) => exchanges.filter((each) => each.round === round)
+  const columns = Math.max(16, ...rounds.map((round) => columnsFor(of(round).length)))
+  if (exchanges.length === 0) return <p>No exchange was marked.</p>
+  return (
+    <section aria-label="Exchanges">
+      {rounds.map((round) => (
+        <div key={round} className="mb-2 flex gap-3">
+          <span className="small w-16 shrink-0 pt-1">round {round}</span>
+          <ol
+            className="grid flex-1 gap-y-2"
+            style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
+          >
+            {of(round).map((each) => {
+              const way = each.path.slice(0, 2).map((key) => marks.get(key))
+              const words = `exchange ${each.number}: ${each.grade ?? 'not graded'}${each.faults.length ? `, ${each.faults.join(', ')}` : ''}`
+              return (
+                <li
+                  key={each.number}
+                  title={words}
+                  aria-label={words}
+                  className="flex flex-col items-center gap-0.5"
+                >
+                  <GradeShape grade={each.grade} />
+                  <span className="flex">
+                    {way.map(
+                      (mark, place) => mark && <CueMark key={place} mark={mark} size={14} />,
+                    )}
+                  </span>
+                  <span className="figures h-4 text-sm leading-none">
+                    {each.faults.length || ''}
+                  </span>
+                </li>
+              )
+            })}
+          </ol>
+        </div>
+      ))}
+      <Legend />
+    </section>
+  )
+}
+
+/** A grade told by shape: a cross for what landed, filled for a counter, open for what was kept out. */
+export function GradeShape({ grade }: { grade: Grade | null }) {
+  const ink = { stroke: 'var(--color-ink)', strokeWidth: 1.6 }
+  return (
+    <svg width={18} height={18} aria-hidden="true">
+      {grade === 'struck' && (
+        <path d="M4 4l10 10m0-10l-10 10" fill="none" {...ink} strokeWidth={3} />
+      )}
+      {grade === 'countered' && <circle cx={9} cy={9} r={6} fill="var(--color-ink)" />}
+      {grade === 'covered' && <rect x={3.5} y={3.5} width={11} height={11} fill="none" {...ink} />}
+      {grade === 'deflected' && <path d="M3 14L9 4l6 10Z" fill="none" {...ink} />}
+      {grade === 'evaded' && <circle cx={9} cy={9} r={5.6} fill="none" {...ink} />}
+      {grade === 'off_line' && <path d="M3 9L9 3l6 6l-6 6Z" fill="none" {...ink} />}
+      {grade === null && <path d="M5 9h8" fill="none" {...ink} />}
+    </svg>
+  )
+}
+
+const GRADES: readonly Grade[] = [
+  'struck',
+  'countered',
+  'covered',
+  'deflected',
+  'evaded',
+  'off_line',
+]
+
+function Legend() {
+  return (
+    <ul className="small flex flex-wrap gap-x-4">
+      {GRADES.map((grade) => (
+        <li key={grade} className="flex items-center gap-1.5">
+          <GradeShape grade={grade} />
+          {grade === 'off_line' ? 'off the line' : grade}
+        </li>
+      ))}
+      <li>a figure below: faults tagged</li>
+    </ul>
+  )
+}

@@ -1,0 +1,96 @@
+import type { PairReadout } from '../../api/types'
+import { percent } from '../../kit/format'
+
+/** What the strikes, the tempo and the free round say. */
+export function Facts({ read }: { read: PairReadout }) {
+  const { reading, run, counters } = read
+  const { before, during, after, beats, chain_beats } = counters
+  return (
+    <dl className="facts">
+      <dt>without a counter</dt>
+      <dd>
+        {reading.blocks} in a row at most, of {run.document.blocks} allowed
+      </dd>
+      <dt>counters heard</dt>
+      <dd>
+        {beats === null
+          ? read.exchanges.some((each) => each.hits.length > 0)
+            ? 'none'
+            : 'none: no pads, no microphone'
+          : `${before} before, ${during} during, ${after} after the attack`}
+      </dd>
+      {beats !== null && chain_beats !== null && (
+        <>
+          <dt>counter on beat</dt>
+          <dd>
+            {beats.toFixed(1)} in the middle, the attack being beat one; the chain is through on{' '}
+            {chain_beats.toFixed(1)}
+          </dd>
+        </>
+      )}
+      {read.rhythms.map((each) => (
+        <Kept key={`${each.round} ${each.from_s}`} each={each} names={run.partners} />
+      ))}
+      <dt>carried over</dt>
+      <dd>
+        {read.carried_over.length === 0
+          ? 'no free round'
+          : run.partners
+              .map(
+                (one, place) =>
+                  `${one.name} ${read.carried_over.filter((each) => each === place).length}`,
+              )
+              .join(', ')}
+      </dd>
+      <dt>agreed</dt>
+      <dd>
+        {run.agreement.contact}, “{run.agreement.stop_word}”
+      </dd>
+      {read.missing.length > 0 && (
+        <>
+          <dt>still to come</dt>
+          <dd>{read.missing.length} batches of marks, kept on the tablet</dd>
+        </>
+      )}
+    </dl>
+  )
+}
+
+type KeptProps = {
+  each: PairReadout['rhythms'][number]
+  names: readonly { name: string }[]
+}
+
+/** The tempo of a stretch, and who ran ahead of it. */
+function Kept({ each, names }: KeptProps) {
+  const { rhythm, asked_bpm, alone, pulse } = each
+  const ran = rhythm.ran_ahead
+  return (
+    <>
+      <dt>
+        tempo, round {each.round}
+        {each.from_s > 0 && <span className="small block">from {Math.round(each.from_s)} s</span>}
+      </dt>
+      <dd>
+        {rhythm.beat_s === null
+          ? `cannot be told: too many strikes beside the beat, or too few on it; ${asked_bpm} asked`
+          : `${(60 / rhythm.beat_s).toFixed(1)} kept, ${asked_bpm} asked`}
+        {alone.map(({ partner, ran: own }) => (
+          <span key={partner} className="block">
+            {names[partner]?.name} ran ahead from beat {own.from_beat} for {own.beats},{' '}
+            {percent(own.faster)} faster.
+          </span>
+        ))}
+        {ran && alone.length === 0 && (
+          <span className="block">
+            Ahead of the beat from beat {ran.from_beat} for {ran.beats}, {percent(ran.faster)}{' '}
+            faster.{' '}
+            {pulse
+              ? 'Both, or too little heard of each to say who.'
+              : 'Who began cannot be told: no beat was heard.'}
+          </span>
+        )}
+      </dd>
+    </>
+  )
+}

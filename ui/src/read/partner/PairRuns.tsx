@@ -1,0 +1,68 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+
+import { pairsQuery } from '../../api/queries'
+import type { PairLine } from '../../api/types'
+import { Fault } from '../../kit/notes'
+import { dayAndTime } from '../../kit/format'
+
+/** The club's partner runs, newest first. */
+export function PairRuns() {
+  const pairs = useQuery(pairsQuery)
+  if (pairs.error) return <Fault error={pairs.error} />
+  if (!pairs.data?.length) return null
+  return (
+    <section aria-label="With a partner">
+      <h2 className="mb-1 text-xl">With a partner</h2>
+      <PairTable runs={pairs.data} />
+    </section>
+  )
+}
+
+/** Partner runs in a table; what was kept out is everybody's, or of one student. */
+export function PairTable({ runs, student }: { runs: readonly PairLine[]; student?: string }) {
+  return (
+    <table className="sheet">
+      <thead>
+        <tr>
+          <th>When</th>
+          <th>Drill</th>
+          <th>Who</th>
+          <th>Clean as defender</th>
+          <th className="text-right!">Rung</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {runs.slice(0, 20).map((run) => (
+          <tr key={run.id}>
+            <td className="whitespace-nowrap">{dayAndTime(run.started_at)}</td>
+            <td>
+              <Link className="font-semibold hover:underline" to={`/pairs/${run.id}`}>
+                {run.drill}
+              </Link>
+            </td>
+            <td>{run.partners.map((each) => each.name).join(', ')}</td>
+            <td>{defended(run, student)}</td>
+            <td className="figures text-right text-base">{run.rung}</td>
+            <td className="text-right">
+              {run.state === 'open' && (
+                <Link className="underline" to={`/pairs/${run.id}/mat`}>
+                  to the mat
+                </Link>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+/** Clean exchanges of all it is about: of everybody, or of one student. */
+function defended(run: PairLine, student: string | undefined): string {
+  return run.partners
+    .filter((each) => student === undefined || each.id === student)
+    .map((each) => (each.graded ? `${each.clean} of ${each.graded}` : '–'))
+    .join(', ')
+}

@@ -1,0 +1,116 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+
+import { pairReadoutQuery } from '../../api/queries'
+import type { PairReadout, PairShare } from '../../api/types'
+import { Fault, Waiting } from '../../kit/notes'
+import { percent, sentence } from '../../kit/format'
+import { Title } from '../../shell/Shell'
+import { ExchangeStrip } from './ExchangeStrip'
+import { Facts } from './PairFacts'
+import { Shares } from './Shares'
+
+/** A partner run, read: what got through, where, and what comes next. */
+export default function ReadPair() {
+  const { id = '' } = useParams()
+  const readout = useQuery(pairReadoutQuery(id))
+  if (readout.error) return <Fault error={readout.error} />
+  if (!readout.data) return <Waiting what="the readout" />
+  return <Sheet read={readout.data} />
+}
+
+function Sheet({ read }: { read: PairReadout }) {
+  const { run, reading } = read
+  const rung = run.document.rungs[run.rung - 1]
+  const names = run.partners.map((each) => each.name).join(' and ')
+  return (
+    <>
+      <Title
+        over={`Partner run · ${names} · rung ${run.rung}, ${rung?.name ?? ''}`}
+        title={run.drill}
+      >
+        <Link className="btn" to={`/build?drill=${run.drill_id}&rung=${run.rung}`}>
+          To the bench
+        </Link>
+        <Link className="btn btn-primary" to={againOf(read)}>
+          Again
+        </Link>
+      </Title>
+      <main className="grid gap-x-8 gap-y-5 px-5 py-4 lg:grid-cols-[1fr_22rem]">
+        <div className="flex min-w-0 flex-col gap-5">
+          <ExchangeStrip read={read} />
+          <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
+            <Shares title="By exchange" shares={reading.attacks} />
+            <Shares title="By what the partner gave" shares={reading.ways} />
+            <Shares title="By tempo, a minute" shares={reading.tempos} />
+            <Shares title="By who defended" shares={reading.roles} />
+            <Shares title="By side of the first attack" shares={reading.sides} />
+            <Faults read={read} />
+          </div>
+        </div>
+        <aside className="flex flex-col gap-4">
+          <Overall share={reading.overall} />
+          <section className="border-l-4 border-ink bg-wash px-4 py-3" aria-label="Next">
+            <p className="small">Next</p>
+            <p className="text-lg font-semibold">{nextWords(read)}</p>
+            <p>{sentence(reading.next.reason)}.</p>
+          </section>
+          <Facts read={read} />
+        </aside>
+      </main>
+    </>
+  )
+}
+
+function againOf({ run, reading }: PairReadout): string {
+  const places = ['feeder', 'defender', 'third']
+  const pair = run.partners.map((each, place): [string, string] => [places[place] ?? '', each.id])
+  const next = { drill: run.drill_id, rung: String(reading.next.rung) }
+  return `/pair?${new URLSearchParams([...Object.entries(next), ...pair])}`
+}
+
+function nextWords({ reading, run }: PairReadout): string {
+  const { kind, rung, tempo_bpm } = reading.next
+  const tempo = tempo_bpm === null ? '' : ` at ${tempo_bpm} a minute`
+  const named = `rung ${rung}, “${run.document.rungs[rung - 1]?.name ?? ''}”${tempo && ','}`
+  if (kind === 'next') return `On to ${named}${tempo}`
+  if (kind === 'back') return `Back to ${named}${tempo}`
+  if (kind === 'faster') return `The same rung, faster${tempo}`
+  if (kind === 'slower') return `The same rung, slower${tempo}`
+  return `The same again${tempo}`
+}
+
+function Overall({ share }: { share: PairShare }) {
+  const { clean, graded, interval } = share
+  return (
+    <p>
+      <span className="figures text-5xl">{graded ? percent(clean / graded) : '–'}</span>
+      <span className="block">
+        {graded ? `clean: ${clean} of ${graded} exchanges` : 'no exchange was marked'}
+        {interval && graded > 0 && (
+          <span className="small">
+            {' '}
+            ({percent(interval.low)} to {percent(interval.high)})
+          </span>
+        )}
+      </span>
+    </p>
+  )
+}
+
+function Faults({ read }: { read: PairReadout }) {
+  const { faults } = read.reading
+  return (
+    <section>
+      <h2 className="mb-1 text-xl">Faults</h2>
+      {faults.length === 0 && <p>None was tagged.</p>}
+      <ul>
+        {faults.map((each) => (
+          <li key={each.fault} className="flex justify-between border-b border-dotted border-line">
+            {each.fault} <span className="figures">{each.count}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

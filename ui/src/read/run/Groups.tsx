@@ -1,0 +1,152 @@
+import { scaleLinear } from 'd3-scale'
+
+import type { GroupView, Readout } from '../../api/types'
+import { CueMark } from '../../glyphs/CueMark'
+import { markColour } from '../../glyphs/shapes'
+import { asSeconds, percent, tickSeconds } from '../../kit/format'
+
+const WIDTH = 420
+const SIDES: Record<string, string> = { lead: 'lead side', rear: 'rear side' }
+const CHANNELS: Record<string, string> = { hear: 'all heard', see: 'all seen' }
+
+/** Answer times by cue, by side and by channel, each answer a dot. */
+export function Groups({ readout }: { readout: Readout }) {
+  const groups = [...readout.by_cue, ...readout.by_side, ...readout.by_channel]
+  const most = Math.max(1000, ...groups.flatMap((group) => group.times_ms)) * 1.03
+  const x = scaleLinear([0, most], [4, WIDTH - 4])
+  const cueOf = new Map(readout.document.cues.map((cue) => [cue.key, cue]))
+  const asks = new Map(readout.cues.map((names) => [names.key, names.asks]))
+  return (
+    <table className="sheet border-t border-line">
+      <thead>
+        <tr>
+          <th>Answer time, all rounds</th>
+          <th>
+            <Scale x={x} />
+          </th>
+          <th className="text-right!">median, 95 % interval, s</th>
+          <th className="text-right!">clean, 95 % interval</th>
+          <th className="text-right!">cues</th>
+        </tr>
+      </thead>
+      <tbody>
+        {groups.map((group) => {
+          const cue = cueOf.get(group.key)
+          const colour = cue ? markColour(cue.mark.colour) : 'var(--color-soft)'
+          return (
+            <tr key={group.key}>
+              <td className="py-1!">
+                <span className="flex items-center gap-2.5">
+                  {cue && <CueMark mark={cue.mark} />}
+                  {asks.get(group.key) ?? SIDES[group.key] ?? CHANNELS[group.key]}
+                </span>
+              </td>
+              <td className="py-0! pr-3!">
+                <Dots group={group} x={x} colour={colour} />
+              </td>
+              <Numbers group={group} />
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}
+
+type Scale = ReturnType<typeof scaleLinear<number, number>>
+
+function Scale({ x }: { x: Scale }) {
+  const inSeconds = tickSeconds(x.ticks(6))
+  return (
+    <svg viewBox={`0 0 ${WIDTH} 14`} className="block w-full" aria-hidden="true">
+      {x.ticks(6).map((tick) => (
+        <text
+          key={tick}
+          x={x(tick)}
+          y={12}
+          fontSize={12}
+          textAnchor={tick === 0 ? 'start' : 'middle'}
+          fill="var(--color-soft)"
+          fontFamily="var(--font-figures)"
+        >
+          {inSeconds(tick)}
+        </text>
+      ))}
+    </svg>
+  )
+}
+
+function Dots({ group, x, colour }: { group: GroupView; x: Scale; colour: string }) {
+  const { median_ms, median_low_ms: low_ms, median_high_ms: high_ms } = group.summary
+  return (
+    <svg viewBox={`0 0 ${WIDTH} 30`} className="block w-full" aria-hidden="true">
+      <line x1={0} x2={WIDTH} y1={22} y2={22} stroke="var(--color-line)" />
+      {group.times_ms.map((time, index) => (
+        <circle
+          key={index}
+          cx={x(time)}
+          cy={7 + ((index * 5) % 3) * 5}
+          r={2.8}
+          fill={colour}
+          stroke="var(--color-ink)"
+          strokeWidth={0.6}
+        />
+      ))}
+      {low_ms != null && high_ms != null && (
+        <rect
+          x={x(low_ms)}
+          y={21}
+          width={Math.max(1, x(high_ms) - x(low_ms))}
+          height={3}
+          fill="var(--color-ink)"
+        />
+      )}
+      {median_ms != null && (
+        <rect x={x(median_ms) - 1} y={2} width={2} height={24} fill="var(--color-ink)" />
+      )}
+    </svg>
+  )
+}
+
+/** The 95 % interval of a share, in per cent. */
+function between(interval: { low: number; high: number } | null): string {
+  return interval ? `${Math.round(interval.low * 100)}–${Math.round(interval.high * 100)}` : ''
+}
+
+function Numbers({ group }: { group: GroupView }) {
+  const { summary } = group
+  const few = summary.median_ms === null
+  if (summary.count === 0) {
+    return (
+      <>
+        <td />
+        <td className="py-0! text-right whitespace-nowrap">
+          held {summary.held} of {summary.held_of}
+        </td>
+        <td className="figures py-0! text-right text-base">{summary.held_of}</td>
+      </>
+    )
+  }
+  return (
+    <>
+      <td className="py-0! text-right whitespace-nowrap">
+        {few ? (
+          <span className="small">too few to say</span>
+        ) : (
+          <>
+            <b className="figures text-lg">{asSeconds(summary.median_ms)}</b>{' '}
+            <span className="figures text-soft">
+              {asSeconds(summary.median_low_ms)}–{asSeconds(summary.median_high_ms)}
+            </span>
+          </>
+        )}
+        {summary.censored > 0 && <span className="small"> · {summary.censored} never came</span>}
+      </td>
+      <td className="figures py-0! text-right text-base whitespace-nowrap">
+        {percent(summary.clean_share)}{' '}
+        <span className="text-soft">{between(summary.clean_interval)}</span>
+      </td>
+      <td className="figures py-0! text-right text-base">{summary.count}</td>
+    </>
+  )
+}

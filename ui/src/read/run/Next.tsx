@@ -1,0 +1,102 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+
+import { api, take } from '../../api/client'
+import type { Drill, LadderView } from '../../api/types'
+import { Fault } from '../../kit/notes'
+import { seconds } from '../../kit/format'
+import { ByHand } from './ByHand'
+
+type Props = { student_id: string; drill_id: string; ladder: LadderView; drill: Drill }
+export type Choice = { kind: 'taken' | 'by_hand'; rung: number; window_s: number }
+
+/** Windows are shown to a hundredth of a second. */
+const SAME_S = 0.006
+
+/** What is next and why, as a sentence with two buttons. */
+export function Next({ student_id, drill_id, ladder, drill }: Props) {
+  const queries = useQueryClient()
+  const [byHand, setByHand] = useState(false)
+  const choose = useMutation({
+    mutationFn: (body: Choice) =>
+      take(
+        api.POST('/api/students/{student_id}/ladders/{drill_id}/choices', {
+          params: { path: { student_id, drill_id } },
+          body,
+        }),
+      ),
+    onSuccess: async () => {
+      setByHand(false)
+      await queries.invalidateQueries()
+    },
+  })
+  const { suggestion } = ladder
+  const taken =
+    ladder.rung === suggestion.rung && Math.abs(ladder.window_s - suggestion.window_s) < SAME_S
+  return (
+    <section aria-label="Next" className="flex flex-col gap-3">
+      <p className="small">Next</p>
+      <p>
+        <b>{headline(suggestion)}</b> {suggestion.reason}{' '}
+        {suggestion.rule && <span className="small">({suggestion.rule})</span>}
+      </p>
+      <Fault error={choose.error} />
+      {byHand ? (
+        <ByHand
+          drill={drill}
+          rung={ladder.rung}
+          window_s={ladder.window_s}
+          busy={choose.isPending}
+          set={(rung, window_s) => choose.mutate({ kind: 'by_hand', rung, window_s })}
+          cancel={() => setByHand(false)}
+        />
+      ) : (
+        <div className="flex flex-wrap items-center gap-2">
+          <button
+            className={`btn ${taken ? 'btn-quiet' : 'btn-primary'}`}
+            disabled={choose.isPending || (taken && ladder.by === 'taken')}
+            onClick={() =>
+              choose.mutate({
+                kind: 'taken',
+                rung: suggestion.rung,
+                window_s: suggestion.window_s,
+              })
+            }
+          >
+            Take it
+          </button>
+          <button className="btn btn-quiet" onClick={() => setByHand(true)}>
+            Set by hand
+          </button>
+          <span className="small">{standing(ladder, taken)}</span>
+        </div>
+      )}
+    </section>
+  )
+}
+
+function headline(suggestion: LadderView['suggestion']): string {
+  const window = seconds(suggestion.window_s)
+  const words = {
+    start: `Begin on rung ${suggestion.rung}, window ${window}.`,
+    hold: `Stay on rung ${suggestion.rung}, window ${window}.`,
+    less_help: `Less help on rung ${suggestion.rung}, window ${window}.`,
+    next: `On to rung ${suggestion.rung}, window ${window}.`,
+    gentler: `A gentler step: rung ${suggestion.rung}, window ${window}.`,
+    own_goal: `A goal of their own, then rung ${suggestion.rung}, window ${window}.`,
+    back: `Back to rung ${suggestion.rung}, window ${window}.`,
+  }
+  return words[suggestion.kind]
+}
+
+/** What the next run starts with; said in numbers only where it is not what is suggested. */
+function standing(ladder: LadderView, taken: boolean): string {
+  const set = taken ? 'with this' : `with rung ${ladder.rung}, ${seconds(ladder.window_s)}`
+  const words = {
+    start: `the next run starts ${set}`,
+    settled: `as it stands, the next run starts ${set}`,
+    taken: `taken: the next run starts ${set}`,
+    by_hand: `set by hand: the next run starts ${set}`,
+  }
+  return words[ladder.by]
+}

@@ -1,0 +1,192 @@
+import { Link } from 'react-router'
+
+import type { RunView } from '../../api/types'
+import type { Player } from '../player/player'
+import type { Snapshot } from '../player/state'
+import { percent } from '../../kit/format'
+import { Listening, Troubles } from './Listening'
+import { Zones } from './Zones'
+
+type Props = { state: Snapshot; player: Player }
+
+const WIDE = 'btn btn-lg btn-floor'
+
+function Key({ name }: { name: string }) {
+  return <kbd className="ml-2 border border-floor-edge px-1.5 text-sm font-normal">{name}</kbd>
+}
+
+/** Before the first cue: where the answers are, how loud, and the button that begins. */
+export function Ready({ view, state, player }: Props & { view: RunView }) {
+  const cutOff = state.round > 1 || state.midRound
+  const over = state.round > view.plan.rounds.length
+  const begin = () => {
+    void window.document.documentElement.requestFullscreen().catch(() => undefined)
+    if (window.document.activeElement instanceof HTMLElement) window.document.activeElement.blur()
+    void player.begin()
+  }
+  return (
+    <div className="floor-panel">
+      <Zones view={view} round={Math.min(state.round, view.plan.rounds.length)} />
+      <Listening view={view} />
+      <Troubles state={state} player={player} />
+      {cutOff && (
+        <p>
+          {state.midRound
+            ? `Round ${state.round} was cut off. What was answered is kept, and the round goes on.`
+            : `Round ${state.round - 1} is done. What was answered is kept.`}
+        </p>
+      )}
+      {state.message && <p role="alert">{state.message}</p>}
+      <div className="flex items-center justify-center gap-4">
+        {!over && (
+          <button className={`${WIDE} btn-begin`} onClick={begin} autoFocus>
+            {cutOff ? `Go on with round ${state.round}` : 'Begin'}
+          </button>
+        )}
+        {cutOff && (
+          <button className={WIDE} onClick={() => player.giveUp()}>
+            Close the run
+          </button>
+        )}
+      </div>
+      <Loudness state={state} player={player} />
+    </div>
+  )
+}
+
+function Loudness({ state, player }: Props) {
+  return (
+    <p className="flex items-center justify-center gap-3 text-floor-soft">
+      <button className="btn btn-floor" aria-label="quieter" onClick={() => player.louder(-0.05)}>
+        −
+      </button>
+      <span className="figures w-40 text-xl">loudness {percent(state.loudness)}</span>
+      <button className="btn btn-floor" aria-label="louder" onClick={() => player.louder(0.05)}>
+        +
+      </button>
+    </p>
+  )
+}
+
+/** Each cue once; the answer it asks for stands in the corner, clear of the lights. */
+export function Rehearsal({
+  view,
+  cue,
+  player,
+}: {
+  view: RunView
+  cue: string | null
+  player: Player
+}) {
+  return (
+    <>
+      <Shown view={view} cue={cue} />
+      <button className="btn btn-floor floor-corner" onClick={() => player.skip()}>
+        Skip the rehearsal <Key name="enter" />
+      </button>
+    </>
+  )
+}
+
+/** The right way and the usual fault of what is asked, with its picture or clip. */
+function Shown({ view, cue }: { view: RunView; cue: string | null }) {
+  const asks = view.document.cues.find((each) => each.key === cue)?.asks ?? []
+  const techniques = new Set(asks.flatMap((chain) => chain.steps.map((step) => step.technique)))
+  const shown = view.shown.find((each) => techniques.has(each.technique))
+  const { look, guard } = view.document
+  return (
+    <div className="floor-shown">
+      {shown?.asset && shown.media_type?.startsWith('video') && (
+        <video src={shown.asset} autoPlay muted loop playsInline />
+      )}
+      {shown?.asset && shown.media_type?.startsWith('image') && <img src={shown.asset} alt="" />}
+      {shown && (
+        <p>
+          <b className="text-white">{shown.name}</b> {shown.right_way}
+          {shown.usual_fault && <span className="block">Usual fault: {shown.usual_fault}</span>}
+        </p>
+      )}
+      {look && <p>Look: {look}</p>}
+      {guard && <p>Guard: {guard}</p>}
+    </div>
+  )
+}
+
+/** What the cue being rehearsed asks for, in words. */
+export function asked(view: RunView, key: string | null): string {
+  const cue = view.cues.find((each) => each.key === key)
+  if (!cue) return 'Rehearsal'
+  const [first, ...others] = cue.chains
+  return others.length > 0 ? `${first} or ${others.length} more` : cue.asks
+}
+
+export function Rest({ state, player }: Props) {
+  return (
+    <div className="floor-panel">
+      <p className="figures text-7xl text-white">Rest</p>
+      <p className="text-floor-soft">Shake it out, hands home. Round {state.round} is next.</p>
+      <p>
+        <button className={WIDE} onClick={() => player.skip()}>
+          Start round {state.round} now <Key name="enter" />
+        </button>
+      </p>
+    </div>
+  )
+}
+
+const WHY = {
+  coach: 'The round stands still.',
+  hidden: 'The screen was hidden, so the round stands still.',
+  unplugged: 'An input went away, so the round stands still.',
+  audio_lost: 'The sound output was lost, so the round stands still. Check it, then go on.',
+}
+
+export function Paused({ state, player }: Props) {
+  return (
+    <div className="floor-panel">
+      <p className="figures text-7xl text-white">{state.asking ? 'Stop here?' : 'Paused'}</p>
+      <p className="text-floor-soft">
+        {state.asking
+          ? 'What was answered is kept and read; the rest of the run is left out.'
+          : state.pausedBy && WHY[state.pausedBy]}
+      </p>
+      <Troubles state={state} player={player} />
+      <div className="flex justify-center gap-4">
+        <button className={WIDE} onClick={() => player.pauseOrGoOn()}>
+          Go on <Key name="space" />
+        </button>
+        <button className={WIDE} onClick={() => player.stop()}>
+          {state.asking ? 'Stop the run' : 'Stop'} <Key name="S" />
+        </button>
+      </div>
+      <Loudness state={state} player={player} />
+    </div>
+  )
+}
+
+export function Ended({ view, state }: { view: RunView; state: Snapshot }) {
+  const all = state.phase === 'done'
+  const leave = () => {
+    if (window.document.fullscreenElement) void window.document.exitFullscreen()
+  }
+  return (
+    <div className="floor-panel">
+      <p className="figures text-7xl text-white">Done</p>
+      <p className="text-floor-soft">
+        {all
+          ? state.line === 'kept aside'
+            ? 'A part was refused and is kept on this device: see “This device”.'
+            : 'Every answer is in.'
+          : state.reason || 'Sending the last answers; leave this page open.'}
+      </p>
+      <p className="flex justify-center gap-4">
+        <Link className={WIDE} to={`/read/${view.id}`} onClick={leave}>
+          Read it
+        </Link>
+        <Link className={WIDE} to="/run" onClick={leave}>
+          Next student
+        </Link>
+      </p>
+    </div>
+  )
+}

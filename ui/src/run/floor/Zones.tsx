@@ -1,0 +1,47 @@
+import type { RunView } from '../../api/types'
+
+const WHERE = [
+  '',
+  'These keys.',
+  'These parts of the touch screen.',
+  'These keys, or the same part of a touch screen.',
+]
+
+/** Where the answers are: keys, and the parts of a touch screen, as the student stands. */
+export function Zones({ view, round }: { view: RunView; round: number }) {
+  const inputs = new Set(view.device.inputs ?? [])
+  const stance = view.plan.rounds[round - 1]?.stance ?? view.plan.stance
+  const keys = (view.controls[stance] ?? []).filter((control) => control.label && control.used)
+  const order = [...keys].sort(
+    (one, other) => one.row - other.row || one.column.localeCompare(other.column),
+  )
+  if (order.length === 0 && !view.device.home) {
+    return (
+      <p className="text-floor-soft">
+        Nothing in this drill lands on anything, so nothing is timed: follow along.
+      </p>
+    )
+  }
+  if (!inputs.has('key') && !inputs.has('touch')) return null
+  return (
+    <div>
+      <div className="mx-auto grid w-[44rem] max-w-full grid-cols-2 border border-floor-edge">
+        {order.map((control) => (
+          <div
+            key={control.control}
+            className="flex items-center gap-4 border border-floor-edge px-6 py-4 text-left text-2xl"
+          >
+            <kbd className="figures grid size-12 place-items-center border border-floor-soft text-3xl text-white">
+              {control.label}
+            </kbd>
+            <span className="text-white">{control.name}</span>
+          </div>
+        ))}
+      </div>
+      <p className="mt-3 text-floor-soft">
+        {WHERE[Number(inputs.has('key')) + 2 * Number(inputs.has('touch'))]} A press is not a block:
+        times are from cue to key.
+      </p>
+    </div>
+  )
+}

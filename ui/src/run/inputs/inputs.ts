@@ -1,0 +1,137 @@
+/** All that a run listens to: keys and zones, microphone, pads, clickers, the coach's tap. */
+import type { RunView } from '../../api/types'
+import { Microphone } from '../hearing/microphone'
+import type { AudioClock } from '../player/clock'
+import type { Sounds } from '../player/sounds'
+import { Gamepads } from './gamepad'
+import { STRIKE, type Ears, type SourceName } from './given'
+import { Keys, type Commands } from './keys'
+import { Kit, type KitLink } from './kit'
+import { MidiPads } from './midi'
+import { SimulatedKit } from './simulatedKit'
+
+/** Way in that is taken for granted where none was measured. */
+const ASSUMED_WAY_S = 0.02
+
+/** For what is no answer: a kit's clock, sound that was lost. */
+export type InputNotices = {
+  synced(event: { sent_ms: number; own_ms: number; t_ms: number }): void
+  soundLost(from_ms: number, t_ms: number): void
+}
+
+export class Inputs {
+  private readonly wanted: ReadonlySet<SourceName>
+  private readonly keys: Keys
+  private readonly gamepads: Gamepads | null
+  private readonly way_s: number | null
+  private microphone: Microphone | null = null
+  private midi: MidiPads | null = null
+  private kit: Kit | null = null
+
+  constructor(
+    private readonly view: RunView,
+    surface: HTMLElement,
+    private readonly clock: AudioClock,
+    private readonly sounds: Sounds,
+    private readonly ears: Ears,
+    private readonly notices: InputNotices,
+    commands: Commands,
+  ) {
+    const { inputs = [], home, corrections = [] } = view.device
+    this.wanted = new Set(inputs)
+    const every = Object.values(view.controls).flat()
+    const layout = {
+      inputs: this.wanted,
+      controls: new Set(every.map((control) => control.control)),
+      rows: Math.max(1, ...every.map((control) => control.row + 1)),
+      home: home ? view.home_key : null,
+      tap: view.tap_key,
+    }
+    this.keys = new Keys(surface, layout, (given) => ears.given(given), commands)
+    this.gamepads = this.wanted.has('clicker') ? new Gamepads(ears) : null
+    const measured = corrections.find((each) => each.source === 'microphone')
+    this.way_s = measured ? measured.ms / 1000 : null
+  }
+
+  /** Open what has to be asked for. What does not open is told as trouble, and tried again. */
+  async open(): Promise<void> {
+    if (this.wanted.has('pad')) this.kit ??= this.openKit()
+    await Promise.all([
+      this.wanted.has('microphone') && !this.microphone && this.tryTo('microphone', this.listen),
+      this.wanted.has('midi') && !this.midi && this.tryTo('midi', this.plugIn),
+    ])
+  }
+
+  /** Once a frame, at `frame_ms`. */
+  frame(frame_ms: number): void {
+    this.gamepads?.frame(frame_ms)
+  }
+
+  close(): void {
+    this.keys.close()
+    this.microphone?.close()
+    this.midi?.close()
+    this.kit?.close()
+  }
+
+  private async tryTo(from: SourceName, open: () => Promise<void>): Promise<void> {
+    try {
+      this.ears.mended(from)
+      await open()
+    } catch (error) {
+      const message = error instanceof Error ? error.message : String(error)
+      this.ears.trouble({ from, message, stops: false })
+    }
+  }
+
+  private readonly plugIn = async (): Promise<void> => {
+    const pads = new MidiPads(this.view.device.pads ?? [], this.ears)
+    await pads.open()
+    this.midi = pads
+  }
+
+  private openKit(): Kit {
+    // A kit of wood and rubber would have another link; the run cannot tell them apart.
+    const link: KitLink = new SimulatedKit(this.view)
+    return new Kit(link, this.ears, (event) => this.notices.synced(event))
+  }
+
+  private readonly listen = async (): Promise<void> => {
+    const microphone = await Microphone.open(this.clock.context, {
+      strike: ({ at_s, level_db }) => {
+        const t_ms = this.clock.toPerformance(at_s)
+        this.ears.given({
+          t_ms,
+          device: 'microphone',
+          control: STRIKE,
+          edge: 'down',
+          level_db,
+        })
+      },
+      dropout: ({ from_s, to_s }) =>
+        this.notices.soundLost(this.clock.toPerformance(from_s), this.clock.toPerformance(to_s)),
+      lost: (message) => this.unplugged(message),
+    })
+    this.microphone = microphone
+    const { sounds } = this
+    for (const [name, buffer] of sounds.loaded) microphone.know(name, buffer)
+    sounds.scheduled = (name, audio_s) => microphone.expect(name, audio_s + this.way())
+    sounds.takenBack = (audio_s) => microphone.forget(audio_s + this.way())
+    if (microphone.processed.length > 0) {
+      const what = microphone.processed.join(' and ')
+      const message = `The browser does not switch off ${what}: soft strikes may get lost.`
+      this.ears.trouble({ from: 'microphone', message, stops: false })
+    }
+  }
+
+  private unplugged(message: string): void {
+    this.microphone?.close()
+    this.microphone = null
+    this.ears.trouble({ from: 'microphone', message, stops: true })
+  }
+
+  /** From the moment a sound is scheduled for to its arrival at the microphone, s. */
+  private way(): number {
+    return this.way_s ?? this.clock.context.outputLatency + ASSUMED_WAY_S
+  }
+}

@@ -1,0 +1,143 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+
+import { newestQuery, startQuery, studentsQuery } from '../../api/queries'
+import { isPartner, type Contact, type PairAsk } from '../../api/types'
+import { Fault, Waiting } from '../../kit/notes'
+import { sentence } from '../../kit/format'
+import { Title } from '../../shell/Shell'
+import { freshSeed } from '../../build/draft/seed'
+import { StudentSelect } from '../../kit/StudentSelect'
+import { beginPair } from './pairing'
+import { RungSelect } from './RungSelect'
+import { WhoBrings } from './WhoBrings'
+
+const CONTACTS = ['none', 'touch', 'light', 'firm'] as const
+const ROLES = ['feeds first', 'defends first', 'joins in']
+
+/** What two agree before they start: contact, stop word; and why they may not. */
+export default function Agree() {
+  const [search, setSearch] = useSearchParams()
+  const id = search.get('drill') ?? ''
+  const drill = useQuery(newestQuery(id))
+  const students = useQuery(studentsQuery)
+  const [contact, setContact] = useState<Contact | null>(null)
+  const [word, setWord] = useState('red')
+  const [seed] = useState(freshSeed)
+  const navigate = useNavigate()
+  const begin = useMutation({
+    mutationFn: (ask: PairAsk) => beginPair(ask),
+    onSuccess: (run) => navigate(`/pairs/${run.id}/mat`),
+  })
+  const document = drill.data && isPartner(drill.data) ? drill.data.document : null
+  const people = document?.place.people ?? 2
+  const places = ['feeder', 'defender', 'third'].slice(0, people)
+  const partners = places.map((place) => search.get(place)).filter((each) => each !== null)
+  const rung = Math.min(Number(search.get('rung') ?? 1), document?.rungs.length ?? 1)
+  const ask: PairAsk = {
+    drill_id: id,
+    rung,
+    seed: Number(search.get('seed') ?? seed),
+    partners,
+    agreement: { contact: contact ?? 'touch', stop_word: word.trim() },
+  }
+  const enough = partners.length === people
+  const ready = document !== null && enough && word.trim() !== ''
+  const start = useQuery({ ...startQuery(ask), enabled: ready })
+  const error = drill.error ?? students.error
+  if (error) return <Fault error={error} />
+  if (drill.data === undefined || !students.data) return <Waiting what="the drill" />
+  if (!document) return <p className="p-5">This is a solo drill: it is run from Run.</p>
+  const change = (key: string, value: string | null) => {
+    const next = new URLSearchParams(search)
+    if (value) next.set(key, value)
+    else next.delete(key)
+    setSearch(next, { replace: true })
+  }
+  const refusals = start.data?.refusals ?? []
+  return (
+    <>
+      <Title over="Partner run" title={document.title} />
+      <main className="grid flex-1 lg:grid-cols-[1fr_22rem]">
+        <div className="flex flex-col gap-5 px-5 py-4">
+          <Fault error={start.error ?? begin.error} />
+          <div className="flex flex-wrap gap-4">
+            {places.map((place, index) => (
+              <StudentSelect
+                key={place}
+                label={ROLES[index] ?? place}
+                students={students.data}
+                value={search.get(place)}
+                change={(value) => change(place, value)}
+                nobody="choose"
+              />
+            ))}
+            <RungSelect document={document} rung={rung} change={(value) => change('rung', value)} />
+          </div>
+          <section className="flex flex-wrap items-end gap-4 border-t border-line pt-4">
+            <h2 className="w-full text-2xl">Agree before contact</h2>
+            <label className="flex flex-col gap-1">
+              <span className="small">no harder than</span>
+              <select
+                className="select w-36"
+                value={contact ?? 'touch'}
+                onChange={(event) =>
+                  setContact(CONTACTS.find((each) => each === event.target.value) ?? 'touch')
+                }
+              >
+                {CONTACTS.map((each) => (
+                  <option key={each} value={each}>
+                    {each === 'none' ? 'stops short' : each}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <label className="flex flex-col gap-1">
+              <span className="small">the word that stops everybody</span>
+              <input
+                className="input w-44"
+                maxLength={30}
+                value={word}
+                onChange={(event) => setWord(event.target.value)}
+              />
+            </label>
+            {start.data && (
+              <p className="pb-2">
+                This rung comes to:{' '}
+                <b>{start.data.hardest === 'none' ? 'no contact' : start.data.hardest}</b>
+              </p>
+            )}
+          </section>
+          {refusals.length > 0 && (
+            <ul
+              className="flex flex-col gap-1 border-l-4 border-ink bg-wash px-4 py-3"
+              role="alert"
+            >
+              {refusals.map((each) => (
+                <li key={each.where + each.what}>{sentence(each.what)}.</li>
+              ))}
+            </ul>
+          )}
+          <ul className="border-l-4 border-edge bg-wash px-4 py-3" role="note">
+            {(start.data?.cautions ?? drill.data?.cautions ?? []).map((each) => (
+              <li key={each}>{each}</li>
+            ))}
+          </ul>
+          <div className="sticky bottom-0 flex items-center gap-4 border-t border-line bg-chalk py-3">
+            <button
+              className="btn btn-primary btn-lg"
+              disabled={!ready || !start.data || refusals.length > 0 || begin.isPending}
+              onClick={() => begin.mutate(ask)}
+            >
+              Agreed: to the mat
+            </button>
+            {!enough && <span>Choose {people === 3 ? 'three students' : 'two students'}.</span>}
+            {word.trim() === '' && <span>Agree on a word that stops everybody.</span>}
+          </div>
+        </div>
+        <WhoBrings start={start.data} />
+      </main>
+    </>
+  )
+}

@@ -1,0 +1,74 @@
+import type { PairRun } from '../../api/types'
+import { rolesOf } from './course'
+import type { Mat } from './mat'
+import type { MatState } from './state'
+
+type Props = { run: PairRun; mat: Mat; state: MatState }
+
+/** Who does what, the clock, and the tempo: always in sight. */
+export function MatHead({ run, mat, state }: Props) {
+  const { turn } = state
+  const { feeder, defender } = rolesOf(turn, state.current)
+  const round = run.sheet.rounds[state.round - 1]
+  const inTurn = run.document.rungs[run.rung - 1]?.rounds.stances === 'in_turn'
+  const name = (place: number) => run.partners[place]?.name ?? ''
+  return (
+    <header className="mat-head">
+      <div>
+        <p>
+          <span className="mat-role">feeds</span> <b>{name(feeder)}</b>
+        </p>
+        <p>
+          <span className="mat-role">defends</span> <b>{name(defender)}</b>
+        </p>
+        {turn?.out != null && (
+          <p>
+            <span className="mat-role">rests</span> {name(turn.out)}
+          </p>
+        )}
+      </div>
+      <div className="text-center">
+        <p className="figures mat-clock" role="timer">
+          {clock(state.left_s)}
+        </p>
+        <p className="small">
+          round {state.round} of {run.sheet.rounds.length}
+          {state.phase === 'paused' && ' · paused'}
+          {state.phase === 'rest' && ' · rest'}
+          {inTurn && ` · ${round?.stance === 'right_lead' ? 'right' : 'left'} hand leads`}
+        </p>
+      </div>
+      <div className="mat-tempo">
+        {state.bpm === null ? (
+          <span>the feeder’s own time</span>
+        ) : (
+          <>
+            <button
+              className="btn"
+              aria-label="slower"
+              onClick={() => mat.tempo((state.bpm ?? 0) - 2)}
+            >
+              −
+            </button>
+            <span>
+              <span className="figures text-4xl">{state.bpm}</span>
+              <span className="small block">a minute</span>
+            </span>
+            <button
+              className="btn"
+              aria-label="faster"
+              onClick={() => mat.tempo((state.bpm ?? 0) + 2)}
+            >
+              +
+            </button>
+          </>
+        )}
+      </div>
+    </header>
+  )
+}
+
+function clock(seconds: number): string {
+  const whole = Math.max(0, Math.ceil(seconds))
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+}

@@ -1,0 +1,99 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { Link, useNavigate } from 'react-router'
+
+import type { PairRun } from '../../api/types'
+import type { Mat } from './mat'
+import type { MatState } from './state'
+import { Sensing } from './Sensing'
+
+type Props = { run: PairRun; mat: Mat; state: MatState }
+
+/** Before a round: what was agreed, and the start. */
+export function Between({ run, mat, state }: Props) {
+  const { agreement } = run
+  return (
+    <main className="grid flex-1 content-start lg:grid-cols-[1fr_1fr] lg:content-stretch">
+      <div className="mat-between">
+        <p className="text-xl">
+          Agreed:{' '}
+          {agreement.contact === 'none' ? 'no contact' : `no harder than ${agreement.contact}`}.
+          Everybody stops at <b>“{agreement.stop_word}”</b>.
+        </p>
+        {run.document.notes && <p>{run.document.notes}</p>}
+        <button className="btn btn-primary mat-begin" onClick={() => mat.begin()}>
+          Begin round {state.round} <kbd className="kbd-hint">space</kbd>
+        </button>
+        {state.phase === 'rest' && (
+          <button className="btn btn-lg" onClick={() => void mat.finish()}>
+            No more rounds
+          </button>
+        )}
+      </div>
+      <Sensing run={run} mat={mat} state={state} />
+    </main>
+  )
+}
+
+/** Send what is left, then show the readout. */
+function useRead(run: PairRun, mat: Mat) {
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  return async () => {
+    await mat.finish()
+    await queries.invalidateQueries({ queryKey: ['pairs'] })
+    void navigate(`/pairs/${run.id}`)
+  }
+}
+
+/** After the last round: a free round, in which drilled answers are counted; then the readout. */
+export function Over({ run, mat, state }: Props) {
+  const read = useRead(run, mat)
+  const count = (place: number) => state.carried.filter((each) => each === place).length
+  return (
+    <main className="mat-between">
+      <h2 className="text-3xl">The rounds are over</h2>
+      <p>A free round now? Tap when a drilled answer turns up.</p>
+      <div className="flex flex-wrap gap-4">
+        {run.partners.map((each, place) => (
+          <button key={each.id} className="btn mat-carry" onClick={() => mat.marks.carry(place)}>
+            {each.name}: it turned up <span className="figures text-3xl">{count(place)}</span>
+          </button>
+        ))}
+      </div>
+      <button className="btn btn-primary mat-begin" onClick={() => void read()}>
+        Read it
+      </button>
+    </main>
+  )
+}
+
+/** After a head knock: nothing goes on, unless it was pressed by mistake. */
+export function Knocked({ run, mat, state }: Props) {
+  const who = run.partners[state.knocked?.partner ?? 0]
+  const read = useRead(run, mat)
+  return (
+    <main className="mat-between" role="alert">
+      <h2 className="text-4xl">Stop. Off the floor.</h2>
+      <p className="text-xl">
+        Written down: a head knock to{' '}
+        <Link className="underline" to={`/people/${who?.id}`}>
+          {who?.name}
+        </Link>
+        . To be seen by a medical professional; no contact work until cleared, and not today. The
+        hold is lifted on the student’s page, once a medical clearance is written down.
+      </p>
+      <div className="flex flex-wrap items-center gap-4">
+        <button className="btn btn-primary mat-begin" onClick={() => void read()}>
+          End the run
+        </button>
+        {state.knocked?.late ? (
+          <p>It is too long ago to be taken back: a medical clearance lifts it now.</p>
+        ) : (
+          <button className="btn mat-begin" onClick={() => mat.takeKnockBack()}>
+            Pressed by mistake: take it back
+          </button>
+        )}
+      </div>
+    </main>
+  )
+}

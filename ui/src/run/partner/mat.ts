@@ -1,0 +1,237 @@
+/**
+ * A partner run on the mat: its clock, what is fed, and the coach's marks. No React in here.
+ *
+ * The sheet's time follows the tempo: at twice the sheet's tempo it passes twice as fast.
+ */
+import type { TempoSuggestion, PairMark, PairRun } from '../../api/types'
+import { RunClock } from './clock'
+import { callsOf, onSheet, placeAt, rolesOf } from './course'
+import { Keeper } from './resumePoint'
+import { Heard } from './heard'
+import { Marks } from './marks'
+import { MarkRecorder } from './recorder'
+import { MatSounds } from './sounds'
+import { firstState, freshRound, resumePoint, recalled, tooLate, type MatState } from './state'
+import { Relay } from './roundPosition'
+import { openRecording } from './store'
+import { Strikes } from './strikes'
+import { NO_TAPS } from './taps'
+
+const TICK_MS = 50
+
+export class Mat {
+  state: MatState
+  /** What each passage is called to the feeder. */
+  readonly calls: ReadonlyMap<string, string>
+  private readonly listeners = new Set<() => void>()
+  private readonly sounds = new MatSounds()
+  private recorder: MarkRecorder | null = null
+  private relay: Relay | null = null
+  private timer: number | undefined
+  private last_ms = 0
+  private keeper: Keeper | null = null
+  private readonly clock = new RunClock()
+  private readonly heard: Heard
+  readonly strikes: Strikes
+  readonly marks: Marks
+
+  constructor(readonly run: PairRun) {
+    this.calls = callsOf(run.document)
+    this.heard = new Heard(run, this.sounds, this.calls)
+    this.marks = new Marks(
+      run,
+      () => this.state,
+      (changes) => this.set(changes),
+      (mark) => this.log(mark),
+      this.clock,
+    )
+    this.strikes = new Strikes(
+      run,
+      this.sounds,
+      () => rolesOf(this.state.turn, this.state.current),
+      (struck) => this.marks.struck(struck),
+      (hearing) => this.set({ hearing }),
+    )
+    this.state = { ...firstState(run), hearing: this.strikes.hearing }
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  get rung() {
+    return this.run.document.rungs[this.run.rung - 1]
+  }
+
+  /** Open what was kept here. Throws `Elsewhere` when another tab or device marks the run. */
+  async open(signal: AbortSignal): Promise<void> {
+    const { store, kept } = await openRecording(this.run.id, signal)
+    this.clock.began_ms = kept.began_ms
+    this.recorder = new MarkRecorder(
+      store,
+      kept,
+      (ack) => this.acknowledged(ack.climb ?? null),
+      () => this.set({ line: this.recorder?.line ?? 'sent' }),
+    )
+    this.relay = new Relay(this.run.id, kept.recorder)
+    this.keeper = new Keeper((going) => this.recorder?.note({ going }))
+    const going = resumePoint(kept)
+    if (going?.running) this.log({ kind: 'paused', at_ms: going.at_ms })
+    this.set(recalled(this.run, kept))
+    if (this.state.phase === 'paused') this.keepTime()
+    void this.recorder.seal()
+    const spoken = [...this.calls.values(), 'switch', 'time', 'move around']
+    void this.sounds.load(spoken)
+  }
+
+  close(): void {
+    clearInterval(this.timer)
+    this.recorder?.close()
+    this.relay?.close()
+    this.strikes.close()
+    this.sounds.close()
+  }
+
+  /** Begin the round that is next. */
+  begin(): void {
+    void this.sounds.resume()
+    const { round } = this.state
+    this.recorder?.note({ round })
+    this.log({ kind: 'round_begun', at_ms: this.clock.now(), round })
+    this.set({ phase: 'round', taps: NO_TAPS, ...freshRound(this.run, round) })
+    this.keepTime()
+  }
+
+  pause(): void {
+    const { phase } = this.state
+    if (phase === 'round') {
+      this.tick()
+      this.log({ kind: 'paused', at_ms: this.clock.now() })
+      this.set({ phase: 'paused' })
+    } else if (phase === 'paused') {
+      void this.sounds.resume()
+      this.last_ms = performance.now()
+      this.log({ kind: 'resumed', at_ms: this.clock.now() })
+      this.set({ phase: 'round' })
+    }
+  }
+
+  /** The coach sets the tempo; the tempo that is suggested is taken the same way. */
+  tempo(bpm: number): void {
+    if (this.state.bpm !== null) this.setTempo(Math.min(300, Math.max(20, bpm)), 'coach')
+  }
+
+  /** Somebody was knocked on the head: everything stops. */
+  knock(partner: number): void {
+    if (this.state.phase === 'round') this.pause()
+    this.log({ kind: 'head_knock', at_ms: this.clock.now(), partner })
+    clearInterval(this.timer)
+    this.set({ phase: 'knocked', knocked: { partner, phase: this.state.phase, at_ms: Date.now() } })
+    this.recorder?.note({ knocked: this.state.knocked })
+  }
+
+  /** It was a slip of the finger: all is as it was before. */
+  takeKnockBack(): void {
+    const { knocked } = this.state
+    if (!knocked) return
+    if (tooLate(knocked, this.run, Date.now()))
+      return this.set({ knocked: { ...knocked, late: true } })
+    this.log({ kind: 'knock_taken_back', at_ms: this.clock.now(), partner: knocked.partner })
+    this.recorder?.note({ knocked: null })
+    this.set({ phase: knocked.phase, knocked: null })
+    if (knocked.phase === 'paused' || knocked.phase === 'rest') this.keepTime()
+  }
+
+  /** End the round, or the run where it was the last. */
+  stop(): void {
+    if (this.state.phase === 'round' || this.state.phase === 'paused') this.endRound()
+  }
+
+  /** No more rounds: what was marked is sent with the last batch. */
+  finish(): Promise<void> {
+    clearInterval(this.timer)
+    if (this.state.knocked?.phase === 'paused') this.roundOver()
+    this.set({ phase: 'over' })
+    return this.recorder?.seal(true) ?? Promise.resolve()
+  }
+
+  /** Louder or softer, within 0 to 1. */
+  louder(by: number): void {
+    const loudness = Math.min(1, Math.max(0, Math.round(100 * (this.state.loudness + by)) / 100))
+    this.sounds.loudness(loudness)
+    this.set({ loudness })
+  }
+
+  toggleEar(): void {
+    this.set({ inEar: !this.state.inEar })
+  }
+
+  private keepTime(): void {
+    clearInterval(this.timer)
+    this.heard.begin(this.state.sheet_s)
+    this.last_ms = performance.now()
+    this.timer = window.setInterval(() => this.tick(), TICK_MS)
+  }
+
+  private tick(): void {
+    const now = performance.now()
+    const passed = (now - this.last_ms) / 1000
+    this.last_ms = now
+    const { phase, left_s, sheet_s, bpm, round } = this.state
+    if (phase === 'rest') this.set({ left_s: Math.max(0, left_s - passed) })
+    if (phase !== 'round') return
+    const sheet = sheet_s + onSheet(passed, bpm, this.run.sheet)
+    const place = placeAt(this.run.sheet.rounds[round - 1], sheet)
+    this.set({ left_s: left_s - passed, sheet_s: sheet, ...place })
+    this.heard.at(round, sheet, bpm, place, this.state.inEar)
+    this.strikes.at(round, sheet, bpm, place, this.run)
+    if (left_s - passed <= 0) this.endRound()
+  }
+
+  private endRound(): void {
+    this.roundOver()
+    if (this.rung?.rounds.calls.includes('time')) this.sounds.say('time')
+    if (this.state.round >= this.run.sheet.rounds.length) {
+      clearInterval(this.timer)
+      this.set({ phase: 'over', left_s: 0 })
+      void this.recorder?.seal(false)
+      return
+    }
+    this.set({
+      phase: 'rest',
+      round: this.state.round + 1,
+      ...freshRound(this.run, this.state.round + 1),
+      left_s: this.run.sheet.rest_s,
+    })
+  }
+
+  private roundOver(): void {
+    const { round } = this.state
+    this.recorder?.note({ round: round + 1 }) // a reload goes on with the next one
+    this.log({ kind: 'round_over', at_ms: this.clock.now(), round })
+  }
+
+  private setTempo(bpm: number, by: 'coach' | 'rule'): void {
+    this.log({ kind: 'tempo_set', at_ms: this.clock.now(), bpm, by })
+    this.recorder?.note({ bpm })
+    this.set({ bpm, suggestion: null })
+  }
+
+  private acknowledged(climb: TempoSuggestion | null): void {
+    if (climb && this.rung?.climb.rule === 'by_rule' && this.state.phase === 'round') {
+      if (climb.bpm !== this.state.bpm) this.setTempo(climb.bpm, 'rule')
+    } else this.set({ suggestion: climb })
+  }
+
+  private log(mark: PairMark): void {
+    this.recorder?.log(mark)
+  }
+
+  private set(changes: Partial<MatState>): void {
+    this.state = { ...this.state, ...changes }
+    this.relay?.show(this.state)
+    this.keeper?.show(this.state, this.clock.now())
+    for (const listener of this.listeners) listener()
+  }
+}

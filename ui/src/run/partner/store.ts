@@ -1,0 +1,71 @@
+/** What the mat keeps on this device: marks until they are sealed. */
+import type { PairMark } from '../../api/types'
+import { BatchStore, openBatches, type Recorded } from '../recorder/batches'
+import { Elsewhere, holdLock } from '../recorder/lock'
+import type { ResumePoint } from './resumePoint'
+import type { MatState } from './state'
+
+/**
+ * began_ms: when it was begun, by this device's clock: times are counted from there. round: the one
+ * to go on with, from 1. bpm: the tempo that was set; null: the sheet's. knocked: a head knock that
+ * stands. going: where the round stood that was on.
+ */
+export type Recording = Recorded & {
+  began_ms: number
+  round: number
+  bpm: number | null
+  knocked?: MatState['knocked']
+  going?: ResumePoint | null
+  done: boolean
+}
+type Kept = { run: string; mark: PairMark }
+
+const ITEMS = 'marks'
+/** Marks of a batch: as many as the server takes, so that what it may have taken is never divided. */
+const MOST = 500
+
+/** A run and its store, for the one tab that marks it until `signal` aborts. Throws `Elsewhere`. */
+export async function openRecording(run: string, signal: AbortSignal) {
+  await holdLock(run, signal)
+  const store = await MarkStore.open()
+  const kept = await store.recording(run)
+  if (!kept) throw new Elsewhere('This run was begun on another device, which marks it.')
+  signal.throwIfAborted()
+  return { store, kept }
+}
+
+export class MarkStore extends BatchStore<Recording, Kept> {
+  static async open(): Promise<MarkStore> {
+    return new MarkStore(await openBatches('hastatus pairs', ITEMS), ITEMS, MOST)
+  }
+
+  begin(run: string, recorder: string): Promise<void> {
+    const began_ms = performance.timeOrigin + performance.now()
+    return this.keep({ run, recorder, began_ms, next: 0, round: 0, bpm: null, done: false })
+  }
+
+  /** Keep what one moment brought: its marks, and what the next page has to know of it. */
+  addMoment(run: string, marks: PairMark[], changes: Partial<Recording>): Promise<void> {
+    const items = marks.map((mark) => ({ run, mark }))
+    return this.add(run, items, () => changes)
+  }
+
+  seal(run: string, last: boolean): Promise<void> {
+    return this.sealAs(run, (recording, some, rest) => {
+      if (recording.done || (some.length === 0 && !last)) return null
+      const marks = some.map(({ mark }) => mark)
+      const ends = last && rest.length === 0
+      return { batch: { mark_version: 1, marks, last: ends }, changes: { done: ends } }
+    })
+  }
+
+  /** Seal what a page left unsealed when it went. */
+  sealLeft(run: string): Promise<void> {
+    return this.seal(run, false)
+  }
+
+  /** Marks are read together: a part of them promises nothing. */
+  protected promised(): object {
+    return {}
+  }
+}

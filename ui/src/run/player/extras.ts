@@ -1,0 +1,61 @@
+/** What sounds around the cues and is not timed: leads, counter signals, counts, calls. */
+import type { Cue, PlacedCue, RunView } from '../../api/types'
+import type { AudioClock } from './clock'
+import type { Course } from './course'
+import type { Scheduled, Sounds } from './sounds'
+
+/** Moments this near one another are the same. */
+const SAME_MS = 1
+
+export class Extras {
+  private scheduled: Scheduled[] = []
+  private readonly said = new Set<string>()
+
+  constructor(
+    private readonly view: RunView,
+    private readonly clock: AudioClock,
+    private readonly sounds: Sounds,
+  ) {}
+
+  /** Schedule what sounds ahead of a committed cue, with it, and when it is over. */
+  around(course: Course, placed: PlacedCue, cue: Cue): void {
+    const slot = this.view.plan.rounds[course.round - 1]?.slots[placed.slot]
+    const ahead = this.view.played[cue.key]?.ahead
+    if (ahead && slot?.lead_s) this.at(course, placed.at_s - slot.lead_s, ahead)
+    const { signal, signal_after_s } = this.view
+    if (signal && slot?.counter && cue.asks.length > 0) {
+      this.at(course, placed.at_s + signal_after_s, signal)
+    }
+    const over_s = placed.at_s + placed.window_s + placed.after_s
+    const held = cue.asks.some((chain) => chain.steps.some((step) => step.hold_s))
+    if (slot?.count) this.at(course, over_s, `spoken:${slot.count}`)
+    else if (held) this.at(course, over_s, 'spoken:rest')
+  }
+
+  /** Say the round's calls when their time comes; each once, and none that was before a cut. */
+  call(course: Course, now_ms: number, horizon_ms: number): void {
+    for (const call of this.view.plan.rounds[course.round - 1]?.calls ?? []) {
+      const key = `${course.round} ${call.words}`
+      const at_ms = call.from_end ? course.end_ms - call.at_s * 1000 : course.at(call.at_s)
+      if (this.said.has(key) || at_ms > now_ms + horizon_ms) continue
+      if (at_ms < course.goes_ms - SAME_MS) continue
+      this.said.add(key)
+      this.schedule(at_ms, `spoken:${call.words}`)
+    }
+  }
+
+  /** Silence what has not sounded; a call that was said stays said. */
+  stop(): void {
+    for (const each of this.scheduled) each.stop()
+    this.scheduled = []
+  }
+
+  private at(course: Course, into_s: number, name: string): void {
+    this.schedule(course.at(into_s), name)
+  }
+
+  private schedule(at_ms: number, name: string): void {
+    this.scheduled.push(this.sounds.schedule(name, this.clock.toAudio(at_ms)))
+    if (this.scheduled.length > 40) this.scheduled.splice(0, 20)
+  }
+}

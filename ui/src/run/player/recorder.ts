@@ -1,0 +1,82 @@
+/** Logs events of one run and seals them into batches, twice a second while there is something to say. */
+import type { Ack, Batch, Event } from '../../api/types'
+import { Outbox } from '../recorder/outbox'
+import type { RecorderStore, Recording } from './store'
+
+/** Where the batches of a solo run go. */
+export function eventsAddress(run: string): string {
+  return `/api/runs/${run}/batches`
+}
+
+export const SEAL_EVERY_MS = 500
+/** Inputs may wait this long in the page's queue before they are logged. */
+const LEAST_DELAY_MS = 150
+/** A strike is heard a little later than it reached the microphone. */
+const HEARING_MS = 100
+
+export class Recorder {
+  readonly outbox: Outbox
+  private writing: Promise<unknown> = Promise.resolve()
+  private logged = 0
+  private sealedLogged = 0
+  private until_ms = 0
+
+  constructor(
+    private readonly store: RecorderStore,
+    private readonly recording: Recording,
+    acknowledged: (ack: Ack) => void,
+    changed: () => void,
+    /** The longest latency that will be taken off an input when it is scored. */
+    private readonly correction_ms = 0,
+  ) {
+    this.outbox = new Outbox(
+      store,
+      recording.run,
+      acknowledged,
+      changed,
+      eventsAddress(recording.run),
+    )
+  }
+
+  get newEvents(): number {
+    return this.logged - this.sealedLogged
+  }
+
+  /** Keep an event on this device at once. */
+  log(event: Event): void {
+    this.logged++
+    const { run, epoch } = this.recording
+    this.after(() => this.store.addEvent(run, epoch, event))
+  }
+
+  /**
+   * Seal and send. settled_ms: no event before that time will follow. delay_ms: the longest the
+   * page has lately been blocked, since an input is logged that much later than it came.
+   */
+  seal(
+    settled_ms: number,
+    delay_ms: number,
+    revision: number,
+    committed: Batch['committed'] | null,
+    last = false,
+  ): Promise<void> {
+    const late_ms = Math.max(LEAST_DELAY_MS, delay_ms, this.correction_ms + HEARING_MS)
+    const margin_ms = last ? 0 : late_ms
+    const sure_ms = Math.min(performance.now() - margin_ms, settled_ms)
+    this.until_ms = Math.max(this.until_ms, sure_ms, 0)
+    this.sealedLogged = this.logged
+    const seal = { until_ms: this.until_ms, revision, committed: committed ?? null, last }
+    this.after(() => this.store.seal(this.recording.run, seal))
+    return this.after(() => {
+      void this.outbox.flush()
+      return Promise.resolve()
+    })
+  }
+
+  /** Writes go one after the other, so that batches hold events in the order of their logging. */
+  private after(write: () => Promise<void>): Promise<void> {
+    const done = this.writing.then(write)
+    this.writing = done.catch(() => undefined)
+    return done
+  }
+}

@@ -1,0 +1,113 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useSearchParams } from 'react-router'
+
+import { libraryQuery, newestQuery, studentsQuery } from '../../api/queries'
+import { isSolo, type Student } from '../../api/types'
+import { Fault, Waiting } from '../../kit/notes'
+import { holds } from '../../kit/search'
+import { seconds } from '../../kit/format'
+import { FindStudent, WORTH_FINDING } from '../../people/FindStudent'
+import { HoldMark } from '../../people/HoldMark'
+import { Title } from '../../shell/Shell'
+import { Start } from './Start'
+
+/** Who runs it, from where, and the last look before the floor. */
+export default function Run() {
+  const students = useQuery(studentsQuery)
+  const library = useQuery(libraryQuery(false))
+  const [search, setSearch] = useSearchParams()
+  const [asked, ask] = useState('')
+  const drills = library.data?.drills.filter((each) => each.form === 'solo') ?? []
+  const drill = drills.find((each) => each.id === search.get('drill')) ?? drills[0]
+  const { data: kept, error } = useQuery({
+    ...newestQuery(drill?.id ?? ''),
+    enabled: drill !== undefined,
+  })
+  const student = students.data?.find((each) => each.id === search.get('student'))
+  const choose = (what: 'student' | 'drill', id: string) => {
+    const next = new URLSearchParams(search)
+    next.set(what, id)
+    setSearch(next, { replace: true })
+  }
+  const fault = students.error ?? library.error ?? error
+  if (fault) return <Fault error={fault} />
+  if (!students.data || !drill) return <Waiting what="students" />
+  const found = students.data.filter((each) => holds(each.name, asked))
+  return (
+    <>
+      <Title over="Who is on the floor?" title={drill.title}>
+        <label className="flex flex-col gap-0.5">
+          <span className="small">drill</span>
+          <select
+            className="select w-72"
+            value={drill.id}
+            onChange={(event) => choose('drill', event.target.value)}
+          >
+            {drills.map((each) => (
+              <option key={each.id} value={each.id}>
+                {each.title}
+              </option>
+            ))}
+          </select>
+        </label>
+      </Title>
+      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
+        <section className="border-r border-line py-2" aria-label="Students">
+          {students.data.length > WORTH_FINDING && (
+            <p className="px-5 pb-2">
+              <FindStudent asked={asked} ask={ask} />
+            </p>
+          )}
+          {found.map((each) => (
+            <button
+              key={each.id}
+              aria-pressed={each.id === student?.id}
+              onClick={() => choose('student', each.id)}
+              className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${each.id === student?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
+            >
+              <span className="font-semibold">
+                {each.name}
+                <HoldMark hold={each.hold} />
+              </span>
+              <span className={`text-[13px] ${each.id === student?.id ? '' : 'text-soft'}`}>
+                {lastWords(each.last, drill.id)}
+              </span>
+            </button>
+          ))}
+          {students.data.length > 0 && found.length === 0 && (
+            <p className="px-5 py-4">Nobody is called that.</p>
+          )}
+          {students.data.length === 0 && (
+            <p className="px-5 py-4">No students yet. Add the first one under People.</p>
+          )}
+        </section>
+        <section className="px-8 py-6 lg:sticky lg:top-0 lg:self-start">
+          {student && kept?.id === drill.id && isSolo(kept) ? (
+            <Start
+              key={student.id + drill.id}
+              student={student}
+              drill={kept}
+              seed={seedOf(search)}
+            />
+          ) : student ? (
+            <Waiting what="the drill" />
+          ) : (
+            <p className="text-soft">Choose a student on the left; the next step stands here.</p>
+          )}
+        </section>
+      </main>
+    </>
+  )
+}
+
+function lastWords(last: Student['last'], drill_id: string): string {
+  if (!last) return 'no run yet'
+  if (last.drill_id !== drill_id) return `last: ${last.drill}`
+  return `last rung ${last.rung} · ${seconds(last.settled_window_s)}`
+}
+
+function seedOf(search: URLSearchParams): number | null {
+  const seed = search.get('seed')
+  return seed ? Number(seed) : null
+}

@@ -1,0 +1,112 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { freshSeed } from '../../build/draft/seed'
+import { useNavigate } from 'react-router'
+
+import { ladderQuery } from '../../api/queries'
+import type { DrillView, Student } from '../../api/types'
+import { CueMark } from '../../glyphs/CueMark'
+import { Next } from '../../read/run/Next'
+import { Fault } from '../../kit/notes'
+import { minutes, seconds } from '../../kit/format'
+import { useAnswered } from './answered'
+import { beginRun } from './begin'
+import { HowAnswered } from './HowAnswered'
+
+/** Where the student stands, what is suggested, and the notice before lights. */
+export function Start(props: { student: Student; drill: DrillView; seed: number | null }) {
+  const { student, drill } = props
+  const navigate = useNavigate()
+  const [answered, change] = useAnswered()
+  const ladder = useQuery(ladderQuery(student.id, drill.id))
+  const begin = useMutation({
+    mutationFn: (sound_only: boolean) =>
+      beginRun({
+        student_id: student.id,
+        drill_id: drill.id,
+        seed: props.seed ?? freshSeed(),
+        sound_only,
+        ...answered,
+      }),
+    onSuccess: (run) => navigate(`/runs/${run.id}/floor`),
+  })
+  const { document } = drill
+  const hasLights = drill.cues.some((cue) => cue.channel === 'see')
+  const standing = ladder.data
+  const step = standing && document.rungs[standing.rung - 1]
+  return (
+    <div className="flex max-w-3xl flex-col gap-4">
+      <div className="flex flex-wrap items-end justify-between gap-x-6">
+        <div>
+          <h2 className="text-3xl">{student.name}</h2>
+          <p className="small">
+            {student.stance === 'left_lead' ? 'left hand leads' : 'right hand leads'}
+            {student.notes && ` · ${student.notes}`}
+          </p>
+        </div>
+        {standing && step && (
+          <p className="text-right">
+            <span className="figures text-4xl whitespace-nowrap">
+              Rung {standing.rung} · {seconds(standing.window_s)}
+            </span>
+            <span className="small block">
+              {step.name}; {rounds(step)}
+            </span>
+          </p>
+        )}
+      </div>
+      <Fault error={ladder.error ?? begin.error} />
+      {standing && (
+        <Next student_id={student.id} drill_id={drill.id} ladder={standing} drill={document} />
+      )}
+      <ul className="grid grid-cols-2 gap-x-8 gap-y-1.5 border-t border-line pt-4">
+        {drill.cues.map((names, index) => {
+          const cue = document.cues[index]
+          return (
+            <li key={names.key} className="flex items-center gap-2.5">
+              {cue && <CueMark mark={cue.mark} />}
+              <span>
+                {names.name} <span className="text-soft">→</span> <b>{names.asks}</b>
+              </span>
+            </li>
+          )
+        })}
+      </ul>
+      <div className="border-l-4 border-ink bg-wash px-4 py-3" role="note">
+        {document.warm_up && (
+          <p>
+            <b>Warm-up:</b> {document.warm_up}
+          </p>
+        )}
+        {drill.cautions.slice(0, -2).map((caution) => (
+          <p key={caution}>{caution}</p>
+        ))}
+        <p className="small mt-1">{drill.cautions.slice(-2).join(' ')}</p>
+      </div>
+      <HowAnswered answered={answered} change={change} />
+      <div className="sticky bottom-0 flex gap-3 border-t border-line bg-chalk py-3">
+        <button
+          className="btn btn-primary btn-lg"
+          disabled={!standing || begin.isPending}
+          onClick={() => begin.mutate(false)}
+        >
+          To the floor
+        </button>
+        {hasLights && (
+          <button
+            className="btn btn-quiet btn-lg"
+            disabled={!standing || begin.isPending}
+            onClick={() => begin.mutate(true)}
+          >
+            Sound only
+          </button>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function rounds({ rounds }: DrillView['document']['rungs'][number]): string {
+  const each = { time: minutes(rounds.duration_s), count: `${rounds.cues} cues` }
+  const ends = rounds.ends === 'first' ? `${each.time} or ${each.count}` : each[rounds.ends]
+  return `${rounds.count} rounds of ${ends}, rest ${minutes(rounds.rest_s)}`
+}
