@@ -14,15 +14,18 @@ const WAIT_MS = 1500
 /** Take a run's lock until `signal` aborts; the browser frees it when the tab goes. */
 export function holdLock(run: string, signal: AbortSignal): Promise<void> {
   return new Promise((resolve, reject) => {
-    const waiting = { signal: AbortSignal.timeout(WAIT_MS) }
+    // A timer of our own: a signal that nothing else holds may be gone before its time is up.
+    const waited = new AbortController()
+    const timer = setTimeout(() => waited.abort(), WAIT_MS)
     const held = () => {
+      clearTimeout(timer)
       resolve()
       return new Promise<void>((free) => {
         if (signal.aborted) free()
         signal.addEventListener('abort', () => free())
       })
     }
-    navigator.locks.request(lockName(run), waiting, held).catch(() => {
+    navigator.locks.request(lockName(run), { signal: waited.signal }, held).catch(() => {
       reject(new Elsewhere('This run is open in another tab. Go on there, or close that tab.'))
     })
   })
