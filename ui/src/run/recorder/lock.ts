@@ -14,7 +14,7 @@ const WAIT_MS = 1500
 /** Take a run's lock until `signal` aborts; the browser frees it when the tab goes. */
 export function holdLock(run: string, signal: AbortSignal): Promise<void> {
   return new Promise((resolve, reject) => {
-    // A timer of our own: a signal that nothing else holds may be gone before its time is up.
+    // A timer of our own ends the wait, whatever becomes of a signal that nothing else holds.
     const waited = new AbortController()
     const timer = setTimeout(() => waited.abort(), WAIT_MS)
     const held = () => {
