@@ -1,6 +1,6 @@
 /** All that a run listens to: keys and zones, microphone, pads, clickers, the coach's tap. */
 import type { RunView } from '../../api/types'
-import { Microphone } from '../hearing/microphone'
+import type { Microphone } from '../hearing/microphone'
 import type { AudioClock } from '../player/clock'
 import type { Sounds } from '../player/sounds'
 import { Gamepads } from './gamepad'
@@ -8,10 +8,8 @@ import { STRIKE, type Ears, type SourceName } from './given'
 import { Keys, type Commands } from './keys'
 import { Kit, type KitLink } from './kit'
 import { MidiPads } from './midi'
+import { openMicrophone } from './runMicrophone'
 import { SimulatedKit } from './simulatedKit'
-
-/** Way in that is taken for granted where none was measured. */
-const ASSUMED_WAY_S = 0.02
 
 /** For what is no answer: a kit's clock, sound that was lost. */
 export type InputNotices = {
@@ -97,7 +95,7 @@ export class Inputs {
   }
 
   private readonly listen = async (): Promise<void> => {
-    const microphone = await Microphone.open(this.clock.context, {
+    const microphone = await openMicrophone(this.clock, this.sounds, this.way_s, {
       strike: ({ at_s, level_db }) => {
         const t_ms = this.clock.toPerformance(at_s)
         this.ears.given({
@@ -113,10 +111,6 @@ export class Inputs {
       lost: (message) => this.unplugged(message),
     })
     this.microphone = microphone
-    const { sounds } = this
-    for (const [name, buffer] of sounds.loaded) microphone.know(name, buffer)
-    sounds.scheduled = (name, audio_s) => microphone.expect(name, audio_s + this.way())
-    sounds.takenBack = (audio_s) => microphone.forget(audio_s + this.way())
     if (microphone.processed.length > 0) {
       const what = microphone.processed.join(' and ')
       const message = `The browser does not switch off ${what}: soft strikes may get lost.`
@@ -128,10 +122,5 @@ export class Inputs {
     this.microphone?.close()
     this.microphone = null
     this.ears.trouble({ from: 'microphone', message, stops: true })
-  }
-
-  /** From the moment a sound is scheduled for to its arrival at the microphone, s. */
-  private way(): number {
-    return this.way_s ?? this.clock.context.outputLatency + ASSUMED_WAY_S
   }
 }

@@ -3,9 +3,17 @@ import type { PairRun } from '../../api/types'
 import { beatsBetween, onSheet, type Place } from './course'
 import type { MatSounds } from './sounds'
 
-const AHEAD_S = 0.12
 const EARLY_S = 2.5
 const MOVE_EVERY_S = 20
+
+/** Where the sheet is at `now_ms` of the page's clock. */
+export type Now = {
+  now_ms: number
+  round: number
+  sheet_s: number
+  bpm: number | null
+  place: Place
+}
 
 export class Heard {
   private clicked_s = 0
@@ -27,10 +35,17 @@ export class Heard {
     this.turn = -1
   }
 
-  /** The sheet has come to `sheet_s`. */
-  at(round: number, sheet_s: number, bpm: number | null, place: Place, inEar: boolean): void {
+  /** The beat stops, or goes on at another tempo, at `sheet_s`. */
+  interrupt(sheet_s: number): void {
+    this.sounds.interrupt()
+    this.clicked_s = Math.min(this.clicked_s, sheet_s)
+  }
+
+  /** The sheet has come to `sheet_s` at `now_ms`; the beat is scheduled `ahead_ms` before it comes. */
+  at(now: Now, ahead_ms: number, inEar: boolean): void {
+    const { round, sheet_s, bpm, place } = now
     const rung = this.run.document.rungs[this.run.rung - 1]
-    if (bpm !== null && rung?.metronome) this.beat(sheet_s, bpm, place)
+    if (bpm !== null && rung?.metronome) this.beat(now, bpm, ahead_ms / 1000)
     const { next, turn } = place
     if (next && inEar && next.number > this.told && next.at_s - sheet_s < EARLY_S) {
       this.told = next.number
@@ -47,14 +62,16 @@ export class Heard {
     this.moved = moved
   }
 
-  /** Clicks a little ahead, so that each is on its beat. */
-  private beat(sheet_s: number, bpm: number, { turn }: Place): void {
+  /** Clicks ahead, so that each is on its beat. */
+  private beat({ now_ms, sheet_s, place }: Now, bpm: number, ahead_s: number): void {
     const { sheet } = this.run
     const rate = onSheet(1, bpm, sheet)
-    const starts = new Set((turn?.feeds ?? []).map((feed) => Math.round(feed.at_s / sheet.beat_s)))
-    for (const beat of beatsBetween(this.clicked_s, sheet_s + AHEAD_S * rate, sheet.beat_s)) {
-      this.sounds.click((beat * sheet.beat_s - sheet_s) / rate, starts.has(beat))
-      this.clicked_s = beat * sheet.beat_s
+    const feeds = place.turn?.feeds ?? []
+    const starts = new Set(feeds.map((feed) => Math.round(feed.at_s / sheet.beat_s)))
+    for (const beat of beatsBetween(this.clicked_s, sheet_s + ahead_s * rate, sheet.beat_s)) {
+      const at_s = beat * sheet.beat_s
+      this.sounds.click(now_ms + (1000 * (at_s - sheet_s)) / rate, starts.has(beat))
+      this.clicked_s = at_s
     }
   }
 }

@@ -16,6 +16,7 @@ import { Relay } from './roundPosition'
 import { openRecording } from './store'
 import { Strikes } from './strikes'
 import { NO_TAPS } from './taps'
+import { Ticker } from '../player/ticker'
 
 const TICK_MS = 50
 
@@ -27,9 +28,8 @@ export class Mat {
   private readonly sounds = new MatSounds()
   private recorder: MarkRecorder | null = null
   private relay: Relay | null = null
-  private timer: number | undefined
-  private last_ms = 0
   private keeper: Keeper | null = null
+  private readonly ticker = new Ticker(TICK_MS, (now_ms, passed_s) => this.tick(now_ms, passed_s))
   private readonly clock = new RunClock()
   private readonly heard: Heard
   readonly strikes: Strikes
@@ -86,7 +86,7 @@ export class Mat {
   }
 
   close(): void {
-    clearInterval(this.timer)
+    this.ticker.close()
     this.recorder?.close()
     this.relay?.close()
     this.strikes.close()
@@ -106,12 +106,13 @@ export class Mat {
   pause(): void {
     const { phase } = this.state
     if (phase === 'round') {
-      this.tick()
+      this.ticker.now()
+      this.heard.interrupt(this.state.sheet_s)
       this.log({ kind: 'paused', at_ms: this.clock.now() })
       this.set({ phase: 'paused' })
     } else if (phase === 'paused') {
       void this.sounds.resume()
-      this.last_ms = performance.now()
+      this.ticker.forget()
       this.log({ kind: 'resumed', at_ms: this.clock.now() })
       this.set({ phase: 'round' })
     }
@@ -126,7 +127,7 @@ export class Mat {
   knock(partner: number): void {
     if (this.state.phase === 'round') this.pause()
     this.log({ kind: 'head_knock', at_ms: this.clock.now(), partner })
-    clearInterval(this.timer)
+    this.ticker.stop()
     this.set({ phase: 'knocked', knocked: { partner, phase: this.state.phase, at_ms: Date.now() } })
     this.recorder?.note({ knocked: this.state.knocked })
   }
@@ -150,7 +151,7 @@ export class Mat {
 
   /** No more rounds: what was marked is sent with the last batch. */
   finish(): Promise<void> {
-    clearInterval(this.timer)
+    this.ticker.stop()
     if (this.state.knocked?.phase === 'paused') this.roundOver()
     this.set({ phase: 'over' })
     return this.recorder?.seal(true) ?? Promise.resolve()
@@ -168,32 +169,30 @@ export class Mat {
   }
 
   private keepTime(): void {
-    clearInterval(this.timer)
     this.heard.begin(this.state.sheet_s)
-    this.last_ms = performance.now()
-    this.timer = window.setInterval(() => this.tick(), TICK_MS)
+    this.ticker.start()
   }
 
-  private tick(): void {
-    const now = performance.now()
-    const passed = (now - this.last_ms) / 1000
-    this.last_ms = now
+  private tick(now_ms: number, passed: number): void {
+    this.sounds.tick()
     const { phase, left_s, sheet_s, bpm, round } = this.state
     if (phase === 'rest') this.set({ left_s: Math.max(0, left_s - passed) })
     if (phase !== 'round') return
     const sheet = sheet_s + onSheet(passed, bpm, this.run.sheet)
     const place = placeAt(this.run.sheet.rounds[round - 1], sheet)
     this.set({ left_s: left_s - passed, sheet_s: sheet, ...place })
-    this.heard.at(round, sheet, bpm, place, this.state.inEar)
+    const now = { now_ms, round, sheet_s: sheet, bpm, place }
+    this.heard.at(now, this.ticker.watch.horizon_ms, this.state.inEar)
     this.strikes.at(round, sheet, bpm, place, this.run)
     if (left_s - passed <= 0) this.endRound()
   }
 
   private endRound(): void {
     this.roundOver()
+    this.heard.interrupt(this.state.sheet_s)
     if (this.rung?.rounds.calls.includes('time')) this.sounds.say('time')
     if (this.state.round >= this.run.sheet.rounds.length) {
-      clearInterval(this.timer)
+      this.ticker.stop()
       this.set({ phase: 'over', left_s: 0 })
       void this.recorder?.seal(false)
       return
@@ -215,6 +214,7 @@ export class Mat {
   private setTempo(bpm: number, by: 'coach' | 'rule'): void {
     this.log({ kind: 'tempo_set', at_ms: this.clock.now(), bpm, by })
     this.recorder?.note({ bpm })
+    this.heard.interrupt(this.state.sheet_s)
     this.set({ bpm, suggestion: null })
   }
 

@@ -1,6 +1,7 @@
 /** Logs marks of one partner run and sends them, a moment after each. */
 import type { MarksAck, PairMark } from '../../api/types'
-import { Outbox, type Batches, type Line } from '../recorder/outbox'
+import type { Batches, Line } from '../recorder/outbox'
+import { Writer } from '../recorder/writer'
 import { Knocks } from './knocks'
 import type { MarkStore, Recording } from './store'
 
@@ -15,8 +16,7 @@ const SEAL_AFTER_MS = 400
 type Changes = Partial<Pick<Recording, 'bpm' | 'round' | 'knocked' | 'going'>>
 
 export class MarkRecorder {
-  private readonly outbox: Outbox<MarksAck>
-  private writing: Promise<unknown> = Promise.resolve()
+  private readonly writer: Writer<MarksAck>
   private timer: number | undefined
   private readonly run: string
   private readonly knocks: Knocks
@@ -31,11 +31,11 @@ export class MarkRecorder {
   ) {
     this.run = recording.run
     this.knocks = new Knocks(this.run, recording.recorder)
-    this.outbox = new Outbox(store, this.run, acknowledged, changed, marksAddress(this.run))
+    this.writer = new Writer(store, this.run, marksAddress(this.run), acknowledged, changed)
   }
 
   get line(): Line {
-    return this.outbox.line
+    return this.writer.outbox.line
   }
 
   /** Keep a mark on this device at once; send it a moment later, with what comes meanwhile. */
@@ -48,8 +48,7 @@ export class MarkRecorder {
 
   seal(last = false): Promise<void> {
     this.noTimer()
-    // What is marked while a post is on its way must not wait for it to be kept.
-    return this.after(() => this.store.seal(this.run, last)).then(() => this.outbox.flush())
+    return this.writer.seal(() => this.store.seal(this.run, last))
   }
 
   /** Keep what the next page has to know. */
@@ -60,15 +59,15 @@ export class MarkRecorder {
   close(): void {
     this.noTimer()
     this.knocks.close()
-    this.after(() => this.store.seal(this.run, false))
-    this.outbox.close()
+    void this.writer.after(() => this.store.seal(this.run, false))
+    this.writer.outbox.close()
   }
 
   private ofMoment() {
     if (this.moment) return this.moment
     const moment: { marks: PairMark[]; changes: Changes } = { marks: [], changes: {} }
     this.moment = moment
-    this.after(() => {
+    void this.writer.after(() => {
       this.moment = null
       return this.store.addMoment(this.run, moment.marks, moment.changes)
     })
@@ -78,11 +77,5 @@ export class MarkRecorder {
   private noTimer(): void {
     clearTimeout(this.timer)
     this.timer = undefined
-  }
-
-  private after(write: () => Promise<void>): Promise<void> {
-    const done = this.writing.then(write)
-    this.writing = done.catch(() => undefined)
-    return done
   }
 }

@@ -1,87 +1,85 @@
 /** What is heard at the mat: the beat, the calls, the feed in the feeder's ear; and the strikes. */
-import { Microphone } from '../hearing/microphone'
+import type { Microphone } from '../hearing/microphone'
+import { openMicrophone } from '../inputs/runMicrophone'
+import { AudioClock } from '../player/clock'
+import { Sounds, type Scheduled } from '../player/sounds'
 
 export const START_LOUDNESS = 0.25
 const CLICK_S = 0.03
+/** Pitch of a beat, and of the first one of an exchange, Hz. */
 const CLICKS = { beat: 900, first: 1400 } as const
 
 export class MatSounds {
-  readonly context = new AudioContext()
-  private readonly gain = this.context.createGain()
-  private readonly ear = this.context.createStereoPanner()
-  private readonly words = new Map<string, AudioBuffer>()
-  private readonly clicks = {
-    beat: clickOf(this.context, CLICKS.beat),
-    first: clickOf(this.context, CLICKS.first),
-  }
+  private readonly clock = new AudioClock(new AudioContext({ sampleRate: 48_000 }))
+  private readonly sounds = new Sounds(this.clock, START_LOUDNESS)
   private microphone: Microphone | null = null
+  /** Clicks that may still be to come. */
+  private clicks: { at_ms: number; scheduled: Scheduled }[] = []
 
   constructor() {
-    this.gain.gain.value = START_LOUDNESS
-    this.gain.connect(this.context.destination)
-    this.ear.pan.value = -1
-    this.ear.connect(this.gain)
+    for (const [name, pitch] of Object.entries(CLICKS))
+      this.sounds.add(name, clickOf(this.clock.context, pitch))
   }
 
+  /** Load what is said. What cannot be had is shown all the same. */
   async load(words: readonly string[]): Promise<void> {
-    await Promise.all(
-      [...new Set(words)].map(async (each) => {
-        const answer = await fetch(`/api/spoken.wav?${new URLSearchParams({ words: each })}`)
-        if (!answer.ok) return // it is shown all the same
-        const data = await answer.arrayBuffer()
-        this.words.set(each, await this.context.decodeAudioData(data))
-      }),
-    )
+    const address = (said: string) => `/api/spoken.wav?${new URLSearchParams({ words: said })}`
+    const wanted = [...new Set(words)].map((said) => ({ name: said, url: address(said) }))
+    await this.sounds.load(wanted).catch(() => undefined)
   }
 
   /** From 0 to 1; it starts quiet. */
   loudness(share: number): void {
-    this.gain.gain.value = share
+    this.sounds.loudness = share
   }
 
   resume(): Promise<void> {
-    return this.context.resume()
+    return this.clock.context.resume()
   }
 
-  /** Listen for strikes; each is told with how long ago it was. Rejects with what to do. */
-  async listen(strike: (ago_ms: number) => void, lost: (message: string) => void): Promise<void> {
+  /** Read the clocks; to be called again and again. */
+  tick(): void {
+    if (this.clock.context.state === 'running') this.clock.sample()
+  }
+
+  /** Listen for strikes, each with its time on the page's clock. Rejects with what to do. */
+  async listen(strike: (t_ms: number) => void, lost: (message: string) => void): Promise<void> {
     if (this.microphone) return
-    await this.context.resume()
-    this.microphone = await Microphone.open(this.context, {
-      strike: ({ at_s }) => strike(1000 * (this.context.currentTime - at_s)),
+    const { context } = this.clock
+    await context.resume()
+    this.microphone = await openMicrophone(this.clock, this.sounds, null, {
+      // The clock tells when a sample leaves the loudspeaker; what came in was here before that.
+      strike: ({ at_s }) => strike(this.clock.toPerformance(at_s - context.outputLatency)),
       lost,
     })
-    for (const [name, buffer] of Object.entries(this.clicks)) this.microphone.know(name, buffer)
   }
 
-  /** One click of the beat, `in_s` from now; the first beat of an exchange is higher. */
-  click(in_s: number, first: boolean): void {
-    const at = this.context.currentTime + Math.max(0, in_s)
-    const name = first ? 'first' : 'beat'
-    this.play(this.clicks[name], this.gain, at)
-    this.microphone?.expect(name, at)
+  /** One click of the beat, heard at `at_ms`; the first beat of an exchange is higher. */
+  click(at_ms: number, first: boolean): void {
+    if (this.clock.context.state !== 'running') return // no sound yet: its moment is not known
+    const now_ms = performance.now()
+    const scheduled = this.sounds.schedule(first ? 'first' : 'beat', this.clock.toAudio(at_ms))
+    this.clicks = [...this.clicks.filter((click) => click.at_ms > now_ms), { at_ms, scheduled }]
+  }
+
+  /** Take back the clicks that have not come. */
+  interrupt(): void {
+    for (const { scheduled } of this.clicks) scheduled.stop()
+    this.clicks = []
   }
 
   /** Say words to everybody, or in the feeder's ear (left) alone. */
   say(words: string, alone = false): void {
-    const buffer = this.words.get(words)
-    if (buffer) this.play(buffer, alone ? this.ear : this.gain, 0)
+    if (this.sounds.loaded.has(words)) this.sounds.schedule(words, 0, alone ? 'left' : 'both')
   }
 
   close(): void {
     this.microphone?.close()
-    void this.context.close()
-  }
-
-  private play(buffer: AudioBuffer, to: AudioNode, at_s: number): void {
-    const source = this.context.createBufferSource()
-    source.buffer = buffer
-    source.connect(to)
-    source.start(at_s)
+    void this.clock.context.close()
   }
 }
 
-/** A short tone that dies away, known to the detector like every sound of our own. */
+/** A short tone that dies away. */
 function clickOf(context: AudioContext, pitch: number): AudioBuffer {
   const size = Math.round(CLICK_S * context.sampleRate)
   const samples = Float32Array.from({ length: size }, (_, index) => {

@@ -54,10 +54,7 @@ export class Strikes {
   microphone(): Promise<void> {
     return this.open('microphone', () =>
       this.sounds.listen(
-        (ago_ms) => {
-          const t_ms = performance.now() - ago_ms
-          this.told({ kind: 'strike', source: 'microphone', partner: null, t_ms })
-        },
+        (t_ms) => this.told({ kind: 'strike', source: 'microphone', partner: null, t_ms }),
         (trouble) => this.set({ microphone: false, trouble }),
       ),
     )

@@ -1,6 +1,7 @@
 /** Logs events of one run and seals them into batches, twice a second while there is something to say. */
 import type { Ack, Batch, Event } from '../../api/types'
-import { Outbox } from '../recorder/outbox'
+import type { Outbox } from '../recorder/outbox'
+import { Writer } from '../recorder/writer'
 import type { RecorderStore, Recording } from './store'
 
 /** Where the batches of a solo run go. */
@@ -15,8 +16,7 @@ const LEAST_DELAY_MS = 150
 const HEARING_MS = 100
 
 export class Recorder {
-  readonly outbox: Outbox
-  private writing: Promise<unknown> = Promise.resolve()
+  private readonly writer: Writer<Ack>
   private logged = 0
   private sealedLogged = 0
   private until_ms = 0
@@ -29,13 +29,12 @@ export class Recorder {
     /** The longest latency that will be taken off an input when it is scored. */
     private readonly correction_ms = 0,
   ) {
-    this.outbox = new Outbox(
-      store,
-      recording.run,
-      acknowledged,
-      changed,
-      eventsAddress(recording.run),
-    )
+    const { run } = recording
+    this.writer = new Writer(store, run, eventsAddress(run), acknowledged, changed)
+  }
+
+  get outbox(): Outbox {
+    return this.writer.outbox
   }
 
   get newEvents(): number {
@@ -46,7 +45,7 @@ export class Recorder {
   log(event: Event): void {
     this.logged++
     const { run, epoch } = this.recording
-    this.after(() => this.store.addEvent(run, epoch, event))
+    void this.writer.after(() => this.store.addEvent(run, epoch, event))
   }
 
   /**
@@ -66,17 +65,6 @@ export class Recorder {
     this.until_ms = Math.max(this.until_ms, sure_ms, 0)
     this.sealedLogged = this.logged
     const seal = { until_ms: this.until_ms, revision, committed: committed ?? null, last }
-    this.after(() => this.store.seal(this.recording.run, seal))
-    return this.after(() => {
-      void this.outbox.flush()
-      return Promise.resolve()
-    })
-  }
-
-  /** Writes go one after the other, so that batches hold events in the order of their logging. */
-  private after(write: () => Promise<void>): Promise<void> {
-    const done = this.writing.then(write)
-    this.writing = done.catch(() => undefined)
-    return done
+    return this.writer.seal(() => this.store.seal(this.recording.run, seal))
   }
 }

@@ -1,4 +1,4 @@
-/** Cue sounds: loaded and decoded before "ready", then started on the audio clock. */
+/** The sounds of a run, solo or partner: loaded and decoded, then started on the audio clock. */
 import type { AudioClock } from './clock'
 
 export type Scheduled = { audio_s: number; stop(): void }
@@ -7,10 +7,12 @@ const FADE_S = 0.02
 
 export class Sounds {
   private readonly buffers = new Map<string, AudioBuffer>()
-  /** Told of each sound that is scheduled, and of each that is taken back. */
+  /** Told of each sound that is loaded, each that is scheduled, and each that is taken back. */
+  known: (name: string, buffer: AudioBuffer) => void = () => undefined
   scheduled: (name: string, audio_s: number) => void = () => undefined
   takenBack: (audio_s: number) => void = () => undefined
   private readonly gain: GainNode
+  private leftEar: StereoPannerNode | null = null
 
   constructor(
     private readonly clock: AudioClock,
@@ -28,17 +30,23 @@ export class Sounds {
         if (this.buffers.has(name)) return
         const answer = await fetch(url)
         if (!answer.ok) throw new Error(`The sound "${name}" could not be loaded; reload the page.`)
-        this.buffers.set(name, await this.clock.context.decodeAudioData(await answer.arrayBuffer()))
+        this.add(name, await this.clock.context.decodeAudioData(await answer.arrayBuffer()))
       }),
     )
   }
 
-  /** Start a sound at audio time `audio_s`, or at once when that is past. */
-  schedule(name: string, audio_s: number): Scheduled {
+  /** Take a sound that is made here. */
+  add(name: string, buffer: AudioBuffer): void {
+    this.buffers.set(name, buffer)
+    this.known(name, buffer)
+  }
+
+  /** Start a sound at audio time `audio_s`, or at once when that is past; in one ear or in both. */
+  schedule(name: string, audio_s: number, in_ear: 'both' | 'left' = 'both'): Scheduled {
     const { context } = this.clock
     const source = context.createBufferSource()
     source.buffer = this.buffers.get(name) ?? null
-    source.connect(this.gain)
+    source.connect(in_ear === 'left' ? this.toLeft() : this.gain)
     // The quantum that is being rendered cannot be changed any more: start after it.
     const soonest = context.currentTime + 256 / context.sampleRate
     const at_s = Math.max(audio_s, soonest)
@@ -65,6 +73,15 @@ export class Sounds {
     const key = `${name} over and over`
     this.buffers.set(key, all)
     return this.schedule(key, audio_s)
+  }
+
+  private toLeft(): AudioNode {
+    if (!this.leftEar) {
+      this.leftEar = this.clock.context.createStereoPanner()
+      this.leftEar.pan.value = -1
+      this.leftEar.connect(this.gain)
+    }
+    return this.leftEar
   }
 
   /** Every loaded sound, by name. */

@@ -14,6 +14,10 @@ export class Watch {
   private lastTick_ms = 0
   private lastFrame_ms = 0
   private lock: WakeLockSentinel | null = null
+  private readonly awake = new AbortController()
+
+  /** tick_ms: how often the page means to tick. */
+  constructor(private readonly tick_ms = TICK_MS) {}
 
   /** A tick came at `now_ms`. */
   tick(now_ms: number): void {
@@ -39,7 +43,7 @@ export class Watch {
 
   /** The longest the page was blocked lately, in ms. */
   get longest_ms(): number {
-    return Math.max(0, ...this.gaps_ms.map((gap) => gap - TICK_MS))
+    return Math.max(0, ...this.gaps_ms.map((gap) => gap - this.tick_ms))
   }
 
   /** How far ahead cues are committed: further when the page gets its turn less often. */
@@ -48,18 +52,32 @@ export class Watch {
     return Math.min(wanted, MOST_HORIZON_MS)
   }
 
-  /** Ask for the screen to stay on; false when the browser refuses. */
+  /**
+   * Ask for the screen to stay on; false when the browser refuses. It lets the screen go dark again
+   * when the page is hidden, so each time that the page is back it is asked anew.
+   */
   async keepAwake(): Promise<boolean> {
+    document.addEventListener('visibilitychange', this.back, { signal: this.awake.signal })
+    return this.ask()
+  }
+
+  async letSleep(): Promise<void> {
+    this.awake.abort()
+    await this.lock?.release()
+    this.lock = null
+  }
+
+  private readonly back = () => void this.ask()
+
+  private async ask(): Promise<boolean> {
+    if (document.hidden) return false
     try {
-      this.lock = await navigator.wakeLock.request('screen')
+      const lock = await navigator.wakeLock.request('screen')
+      if (this.awake.signal.aborted) await lock.release()
+      else this.lock = lock
       return true
     } catch {
       return false
     }
-  }
-
-  async letSleep(): Promise<void> {
-    await this.lock?.release()
-    this.lock = null
   }
 }
