@@ -10,7 +10,14 @@ from tests.harness.chromium import CHROMIUM, FLAGS
 from tests.harness.club import Server
 from tests.harness.database import url_of
 
+LONGEST = ("test_every_starter_drill_plays", "test_a_killed_browser_goes_on_in_the_round")
+"""Begun first, so that they do not go on alone after all others."""
+
 expect.set_options(timeout=20_000)  # a shared machine stands still for seconds
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    items.sort(key=lambda item: item.name not in LONGEST)
 
 
 @pytest.fixture(scope="session")

@@ -20,7 +20,7 @@ pytestmark = [pytest.mark.browser, pytest.mark.timed]
 def test_a_killed_browser_goes_on_in_the_round(
     engine: Engine, server: Server, browser: Browser, tmp_path: Path
 ) -> None:
-    made = make_club(engine, short_drill(16, count=2))
+    made = make_club(engine, short_drill(10, count=2))
     crashing = CrashingBrowser(tmp_path / "profile", browser, server, made)
     run, page = crashing.new_run()
     before = student(page)

@@ -31,7 +31,7 @@ def events_of(engine: Engine, run: str) -> list[dict[str, Any]]:
 
 
 def test_pause_go_on_louder_and_stop(engine: Engine, server: Server, browser: Browser) -> None:
-    made = make_club(engine, short_drill(20, count=2))
+    made = make_club(engine, short_drill(14, count=2))
     context, page = sign_in(browser, server, made)
     run = to_the_floor(page, server, made)
     student = Answerer(
@@ -80,7 +80,7 @@ def test_touch_zones_and_closing_a_run_that_was_cut_off(
 ) -> None:
     zones = {"low_knock": "zone:left:0", "bell": "zone:right:0",
              "lead_light": "zone:left:1", "rear_light": "zone:right:1"}  # fmt: skip
-    made = make_club(engine, short_drill(12, count=2))
+    made = make_club(engine, short_drill(9, count=2))
     context, page = sign_in(browser, server, made)
     run = to_the_floor(page, server, made)
     student = Answerer(

@@ -22,7 +22,7 @@ PLACES = {"left, upper": 36, "right, upper": 37, "left, second": 38, "right, sec
 
 @pytest.fixture
 def made(engine: Engine) -> Made:
-    return make_club(engine, short_drill(14.0))
+    return make_club(engine, short_drill(9.0))
 
 
 @pytest.fixture
@@ -191,7 +191,7 @@ def test_pads_are_learned_and_a_round_outlasts_their_being_unplugged(
 def test_the_simulated_kit_plays_a_round_and_says_nothing_of_the_student(
     browser: Browser, server: Server, engine: Engine, context: BrowserContext
 ) -> None:
-    made = make_club(engine, short_drill(20.0, count=2))
+    made = make_club(engine, short_drill(14.0, count=2))
     page = sign_in(browser, server, made, context)[1]
     run = choose(page, server, made, "pad kit, simulated")
     begin(page)

@@ -15,7 +15,7 @@ pytestmark = [pytest.mark.browser, pytest.mark.timed]
 
 
 def test_scripted_answers_are_found_again(engine: Engine, server: Server, browser: Browser) -> None:
-    made = make_club(engine, short_drill(14, rehearse=True))
+    made = make_club(engine, short_drill(10, rehearse=True))
     context, page = sign_in(browser, server, made)
     run = to_the_floor(page, server, made)
     # Near one another: the window follows what it measures.

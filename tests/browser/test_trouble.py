@@ -67,7 +67,7 @@ def check_nothing_lost(page: Page, engine: Engine, run: str, *students: Answerer
 def test_a_killed_server_loses_nothing(
     engine: Engine, own_server: Server, browser: Browser
 ) -> None:
-    made = make_club(engine, short_drill(16))
+    made = make_club(engine, short_drill(12))
     context, page = sign_in(browser, own_server, made)
     run = to_the_floor(page, own_server, made)
     answers = student(page)
@@ -87,7 +87,7 @@ def test_a_killed_server_loses_nothing(
 
 
 def test_a_reload_goes_on_in_the_round(engine: Engine, server: Server, browser: Browser) -> None:
-    made = make_club(engine, short_drill(12, count=2))
+    made = make_club(engine, short_drill(9, count=2))
     context, page = sign_in(browser, server, made)
     run = to_the_floor(page, server, made)
     before = student(page)
@@ -112,7 +112,7 @@ def test_a_reload_goes_on_in_the_round(engine: Engine, server: Server, browser: 
 
 
 def test_an_ended_sign_in_is_caught_up(engine: Engine, server: Server, browser: Browser) -> None:
-    made = make_club(engine, short_drill(10))
+    made = make_club(engine, short_drill(8))
     context, page = sign_in(browser, server, made)
     run = to_the_floor(page, server, made)
     answers = student(page)
@@ -136,7 +136,7 @@ def test_an_ended_sign_in_is_caught_up(engine: Engine, server: Server, browser: 
 def test_two_tabs_and_two_devices_do_not_mix(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
-    made = make_club(engine, short_drill(10))
+    made = make_club(engine, short_drill(8))
     context, page = sign_in(browser, server, made)
     run = to_the_floor(page, server, made, sound_only=True)
     floor = f"{server.address}/runs/{run}/floor"

@@ -83,7 +83,7 @@ class Answerer:
             phase = self.look()
             if phase in phases:
                 return phase
-            time.sleep(0.005)
+            time.sleep(0.02)
         raise AssertionError(f"the player did not come to {phases}; it is in {phase}")
 
     def look(self) -> str:

@@ -18,7 +18,7 @@ from typing import Any
 from playwright.sync_api import Browser, BrowserContext, Page
 from sqlalchemy import Engine
 
-from hastatus.core.drill.settings import Rounds
+from hastatus.core.drill.settings import Rounds, Unguessable
 from hastatus.core.drill.solo import Drill
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store import accounts, drills, students
@@ -90,11 +90,13 @@ class Made:
     drill_id: uuid.UUID
 
 
-def short_drill(seconds: float = 12.0, count: int = 1, rehearse: bool = False) -> Drill:
-    """The starter drill in short rounds."""
-    drill = block_on_sound_strike_on_light()
-    rounds = Rounds(count=count, duration_s=seconds, rest_s=4, rehearse=rehearse)
-    return drill.in_rounds(rounds)
+def short_drill(seconds: float = 8.0, count: int = 1, rehearse: bool = False) -> Drill:
+    """The starter drill in short rounds, with short waits: a journey plays them in real time."""
+    rounds = Rounds(count=count, duration_s=seconds, rest_s=3, rehearse=rehearse)
+    drill = block_on_sound_strike_on_light().in_rounds(rounds)
+    waiting = Unguessable(least_s=0.6, mean_s=0.3, most_s=1.6)
+    rungs = tuple(rung.model_copy(update={"waiting": waiting}) for rung in drill.rungs)
+    return drill.model_copy(update={"rungs": rungs})
 
 
 def make_club(engine: Engine, drill: Drill | None = None) -> Made:
