@@ -275,7 +275,7 @@ def _one_run(
     )
     # The jump from rung to rung makes the work harder for a while.
     habits = replace(habits, wrong=0.03 + 0.01 * rung)
-    batches, _ = simulate(Setup(drill, plan, Device()), habits, seed)
+    batches, state_at_end = simulate(Setup(drill, plan, Device()), habits, seed)
     run_id = uuid.uuid5(_NAMESPACE, f"{student.name} {started.isoformat()}")
     recorder = uuid.uuid5(run_id, "recorder")
     run = runs.add(
@@ -290,7 +290,7 @@ def _one_run(
         device=Device(),
         started_at=started,
     )
-    runs.import_batches(db, run, batches)
+    runs.import_batches(db, run, batches, state_at_end)
     suggestion = ladders.suggestion(db, student.club_id, student.id, version.drill_id, drill)
     if suggestion.kind in ("next", "back"):
         ladders.choose(

@@ -28,6 +28,7 @@ from hastatus.core.run.events import (
     RoundStart,
 )
 from hastatus.core.run.setup import Setup
+from hastatus.core.trade.technique import Stance
 
 COMMIT_HORIZON_MS = 250.0
 COUNT_IN_MS = 3000.0
@@ -89,6 +90,7 @@ class SimulatedPlayer:
     _free_ms: float = 0.0
     _clock_ms: float = 4000.0
     _asking: Asking = field(init=False)
+    _controls: dict[Stance, list[Control]] = field(default_factory=dict)
     done: list[Done] = field(default_factory=list)
 
     def __post_init__(self) -> None:
@@ -218,9 +220,12 @@ class SimulatedPlayer:
 
     def _keys(self, number: int) -> list[Control]:
         stance = self.setup.plan.rounds[number - 1].stance
-        drill = self.setup.drill
-        rung = drill.rungs[self.setup.plan.rung - 1]
-        return [each for each in controls(drill, rung, stance) if each.label]
+        if stance not in self._controls:
+            drill = self.setup.drill
+            rung = drill.rungs[self.setup.plan.rung - 1]
+            found = controls(drill, rung, stance)
+            self._controls[stance] = [control for control in found if control.label]
+        return self._controls[stance]
 
     def _send(
         self, until_ms: float, committed: Committed | None, last: bool = False

@@ -191,15 +191,19 @@ def next_batch(db: Session, run: Run) -> int:
     return state_of(db, run.club_id, run.id).next_batch
 
 
-def import_batches(db: Session, run: Run, batches: Sequence[Batch]) -> None:
-    """Store a whole recorded run at once, fold it and keep its score."""
+def import_batches(
+    db: Session, run: Run, batches: Sequence[Batch], state: live_run.RunState | None = None
+) -> None:
+    """Store a whole recorded run at once and keep its score.
+
+    state: what all its batches fold to, where they have been folded; None: they are folded here.
+    """
     fold = db.get_one(RunFold, (run.club_id, run.id), with_for_update=True)
     setup = setup_of(db, run)
-    state = live_run.RUN_STATE.validate_python(fold.state)
+    state = state or live_run.fold_again(setup, batches)
     rows = []
     for batch in batches:
         check_batch(batch, setup.drill, setup.plan)
-        live_run.fold_batch(setup, state, batch)
         rows.append(
             {
                 "club_id": run.club_id,

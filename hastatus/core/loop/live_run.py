@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from pydantic import TypeAdapter
 
@@ -83,7 +84,13 @@ def fold_again(setup: Setup, batches: Iterable[Batch]) -> RunState:
 
 
 def _scorer(setup: Setup, state: RunState) -> Scorer:
-    return Scorer(setup.drill, setup.plan, setup.device, state.score)
+    return _rules(setup).at(state.score)
+
+
+@lru_cache(maxsize=64)
+def _rules(setup: Setup) -> Scorer:
+    """The scorer of a run before its first batch; to make it takes longer than most batches."""
+    return Scorer(setup.drill, setup.plan, setup.device)
 
 
 def _fold(setup: Setup, state: RunState, batch: Batch, scorer: Scorer) -> list[Response]:

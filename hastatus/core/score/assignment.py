@@ -5,6 +5,7 @@ See `score` for the rules.
 
 from __future__ import annotations
 
+from copy import copy
 from typing import NamedTuple
 
 from hastatus.core.drill.solo import Drill
@@ -62,6 +63,12 @@ class Answering:
             }
             for stance in stances
         }
+
+    def at(self, state: ScoreState) -> Answering:
+        """The same for another state of the run, which it changes in place."""
+        made = copy(self)
+        made.state, made.strays = state, []
+        return made
 
     def take(self, t_ms: float, event: Input) -> None:
         """Take an input that came at `t_ms`, corrected."""

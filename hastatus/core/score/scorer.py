@@ -39,6 +39,7 @@ one made afresh.
 from __future__ import annotations
 
 from collections.abc import Iterable
+from copy import copy
 from typing import get_args
 
 from hastatus.core.drill.requirement import AskedStep, ask
@@ -97,6 +98,13 @@ class Scorer:
             ask(drill, self._rung, cue).timed_by in ("not_sensed", "catch")
             for cue in drill.cues_on(self._rung)
         )
+
+    def at(self, state: ScoreState) -> Scorer:
+        """A scorer of the same run that goes on at `state`, which it changes in place."""
+        made = copy(self)
+        made.state = state
+        made._answering = self._answering.at(state)
+        return made
 
     @property
     def strays(self) -> list[Stray]:
