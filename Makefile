@@ -1,5 +1,5 @@
 # Every target installs what it needs first; a repeat of that takes a moment.
-.PHONY: setup demo start test lint fmt types bench
+.PHONY: setup demo start test lint lint-python lint-screens fmt types bench
 .DEFAULT_GOAL := help
 
 CODE := hastatus tests bench
@@ -30,14 +30,19 @@ fmt: setup
 
 lint: setup
 	@echo "lint: style and types, Python and TypeScript"
+	@$(MAKE) --no-print-directory --jobs 2 --output-sync=target lint-python lint-screens
+
+lint-python:
 	@.venv/bin/ruff format --check $(CODE)
 	@.venv/bin/ruff check $(CODE)
 	@.venv/bin/mypy hastatus
 	@.venv/bin/lint-imports --no-cache --no-logo
-	@scripts/api-types --check
+
+lint-screens:
 	@$(UI) format:check
 	@$(UI) lint
 	@$(UI) types
+	@scripts/api-types --check
 
 test: setup-test
 	@scripts/test

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 from sqlalchemy import Engine, func, select
 
+from bench.core_time import in_rounds
 from bench.figure import Figure, percentile
-from bench.rules import in_rounds
 from hastatus.core.drill.solo import Drill
 from hastatus.core.loop.live_run import RUN_STATE, begin, fold_batch
 from hastatus.core.plan.run_plan import plan_run

@@ -1,4 +1,4 @@
-"""Planning, re-timing, scoring and adapting: the core alone."""
+"""The rules that move the answer window, on simulated students: the core alone."""
 
 from __future__ import annotations
 
@@ -9,16 +9,8 @@ from functools import partial
 
 import numpy as np
 
-from bench.figure import Figure, median_ms
-from hastatus.core.drill.settings import Rounds
-from hastatus.core.drill.solo import Drill, Pace
-from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.plan.timeline import lay_out
-from hastatus.core.run.device import Device
-from hastatus.core.run.events import Batch
-from hastatus.core.run.setup import Setup
-from hastatus.core.score.scorer import score
-from hastatus.core.starter import block_on_sound_strike_on_light
+from bench.figure import Figure
+from hastatus.core.drill.solo import Pace
 from hastatus.demo.population import (
     Subject,
     Tracking,
@@ -32,7 +24,6 @@ from hastatus.demo.population import (
     wald,
     wide,
 )
-from hastatus.demo.student import Habits, simulate
 
 STUDENTS = 400
 MEASURED = 200
@@ -41,38 +32,10 @@ EARLY = {0.7: 0.11, 0.84: 0.15, 0.9: 0.20}
 """Bound of the measured rule's error after 15 cues, by target."""
 Population = Callable[[np.random.Generator], Subject]
 ERROR = "90th percentile of |ln(window / true quantile)|"
-EVENTS = 10_000
-
-
-def in_rounds(count: int, seconds: float) -> Drill:
-    """The starter drill in rounds of another length."""
-    drill = block_on_sound_strike_on_light()
-    rounds = Rounds(count=count, duration_s=seconds, rest_s=30)
-    return drill.in_rounds(rounds)
 
 
 def figures(loose: bool) -> Iterator[Figure]:
-    """Measure the core."""
-    half_hour = in_rounds(1, 1800)
-    plan = plan_run(half_hour, seed=1, rung=3)
-    yield Figure(
-        "planning a 30-minute run",
-        median_ms(lambda: plan_run(half_hour, seed=1, rung=3), 15),
-        "ms",
-        50,
-        3,
-    )
-    only = plan.rounds[0]
-    yield Figure(
-        "re-timing its tail",
-        median_ms(
-            lambda: lay_out(half_hour, half_hour.rungs[2], only.slots, 0.7, only.cues[:4]), 15
-        ),
-        "ms",
-        20,
-        3,
-    )
-    yield _scoring()
+    """Follow students of each population under each rule."""
     with ProcessPoolExecutor(2) as pool:
         tracked = pool.map(_track, _trials(30 if loose else MEASURED))
         for trial, found in zip(_trials(30 if loose else MEASURED), tracked, strict=True):
@@ -159,28 +122,3 @@ def _mistaken(rng: np.random.Generator, wrong: float) -> Subject:
     """A student of the usual shape who gives a share of wrong answers."""
     usual = ex_gaussian(rng)
     return Subject(usual.draw, usual.lapses, wrong)
-
-
-def _scoring() -> Figure:
-    drill = in_rounds(40, 240)
-    plan = plan_run(drill, seed=2, rung=3)
-    setup = Setup(drill, plan, Device())
-    batches = _first(simulate(setup, Habits(), 2)[0], EVENTS)
-    return Figure(
-        f"scoring {sum(len(batch.events) for batch in batches):,} events",
-        median_ms(lambda: score(drill, plan, Device(), batches), 9),
-        "ms",
-        100,
-        3,
-    )
-
-
-def _first(batches: list[Batch], events: int) -> list[Batch]:
-    """The first batches that hold just `events` events; the last one is cut."""
-    taken, left = [], events
-    for batch in batches:
-        taken.append(batch.model_copy(update={"events": batch.events[:left]}))
-        left -= len(taken[-1].events)
-        if not left:
-            return taken
-    raise AssertionError(f"the run has only {events - left} events")
