@@ -14,7 +14,7 @@ from tests.harness.club import Server, get, make_club, short_drill
 from tests.harness.crash import QUIET_MS, CrashingBrowser, answer_some, check_all_kept, go_on
 from tests.harness.pair import agree, make_pair
 
-pytestmark = [pytest.mark.browser, pytest.mark.timed]
+pytestmark = pytest.mark.browser
 
 
 def test_a_killed_browser_goes_on_in_the_round(

@@ -11,7 +11,7 @@ from hastatus.store.models import EventBatch
 from tests.harness.answering import RIGHT, Answerer, begin
 from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
 
-pytestmark = [pytest.mark.browser, pytest.mark.timed]
+pytestmark = pytest.mark.browser
 
 
 HIDE = """

@@ -53,7 +53,7 @@ def answered(found: Any) -> list[dict[str, Any]]:
     return [each for each in found["responses"] if each["time_ms"] is not None]
 
 
-@pytest.mark.timed
+@pytest.mark.alone
 def test_a_device_is_measured_and_a_round_is_run_by_microphone(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
@@ -90,7 +90,7 @@ def test_a_device_is_measured_and_a_round_is_run_by_microphone(
     expect(page.get_by_text("strike heard")).to_be_visible()
 
 
-@pytest.mark.timed
+@pytest.mark.alone
 def test_a_key_is_measured_against_what_is_heard_of_it(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
@@ -152,7 +152,7 @@ def test_a_noisy_room_is_refused_with_what_to_do(
     expect(page.get_by_role("alert")).to_contain_text("Make it louder", timeout=30_000)
 
 
-@pytest.mark.timed
+@pytest.mark.alone
 def test_pads_are_learned_and_a_round_outlasts_their_being_unplugged(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
@@ -187,7 +187,7 @@ def test_pads_are_learned_and_a_round_outlasts_their_being_unplugged(
     assert {each["timed_with"] for each in found} == {"midi"}
 
 
-@pytest.mark.timed
+@pytest.mark.alone
 def test_the_simulated_kit_plays_a_round_and_says_nothing_of_the_student(
     browser: Browser, server: Server, engine: Engine, context: BrowserContext
 ) -> None:
@@ -207,7 +207,7 @@ def test_the_simulated_kit_plays_a_round_and_says_nothing_of_the_student(
     expect(page.get_by_text("simulated hits, not the student")).to_be_visible()
 
 
-@pytest.mark.timed
+@pytest.mark.alone
 def test_a_flood_of_hits_is_held_off_and_told(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
@@ -261,7 +261,7 @@ CLICK_AND_TAP = """
 """
 
 
-@pytest.mark.timed
+@pytest.mark.alone
 def test_a_round_from_a_home_key_times_reaction_hit_and_return(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
@@ -288,7 +288,7 @@ def test_a_round_from_a_home_key_times_reaction_hit_and_return(
     expect(page.get_by_text("Home left for")).to_be_visible()
 
 
-@pytest.mark.timed
+@pytest.mark.alone
 def test_clicker_and_coachs_tap_give_times_and_nothing_is_called_wrong(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:

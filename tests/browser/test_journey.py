@@ -11,7 +11,7 @@ from sqlalchemy import Engine
 from tests.harness.answering import RIGHT, Answerer, begin
 from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
 
-pytestmark = [pytest.mark.browser, pytest.mark.timed]
+pytestmark = [pytest.mark.browser, pytest.mark.alone]
 
 
 def test_scripted_answers_are_found_again(engine: Engine, server: Server, browser: Browser) -> None:

@@ -71,7 +71,6 @@ def test_a_club_takes_a_drill_that_came_with_a_newer_version(
     assert page.locator("tbody tr").count() == before + 1
 
 
-@pytest.mark.timed
 def test_every_starter_drill_plays(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine)
     context, page = sign_in(browser, server, made)

@@ -11,7 +11,7 @@ from sqlalchemy import Engine, text
 from tests.harness.club import Server, get, make_club, sign_in
 from tests.harness.pair import agree, make_pair, until
 
-pytestmark = [pytest.mark.browser, pytest.mark.timed]
+pytestmark = pytest.mark.browser
 
 
 def test_a_reload_goes_on_and_what_a_tab_leaves_behind_is_sent(

@@ -14,7 +14,7 @@ from tests.harness.club import Made, Server, get, make_club, sign_in
 from tests.harness.hearing import MIDI, microphone
 from tests.harness.pair import ROUND_S, Pair, agree, make_pair, two_with_gear
 
-pytestmark = [pytest.mark.browser, pytest.mark.timed]
+pytestmark = pytest.mark.browser
 
 
 def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: Browser) -> None:

@@ -24,7 +24,7 @@ from tests.harness.club import (
     to_the_floor,
 )
 
-pytestmark = [pytest.mark.browser, pytest.mark.timed]
+pytestmark = pytest.mark.browser
 
 
 @pytest.fixture
@@ -64,6 +64,7 @@ def check_nothing_lost(page: Page, engine: Engine, run: str, *students: Answerer
         assert found_ms == pytest.approx(after_ms, abs=0.2)
 
 
+@pytest.mark.alone
 def test_a_killed_server_loses_nothing(
     engine: Engine, own_server: Server, browser: Browser
 ) -> None:

@@ -20,11 +20,23 @@ from hastatus.demo.student import Habits, simulate
 from hastatus.store import accounts, drills, students
 from hastatus.store.cluster import free_port
 from hastatus.store.database import make_engine, migrate, transaction
-from tests.command.test_serve import own_url, read_until, start
-
-__all__ = ["own_url"]
+from tests.command.test_serve import fresh_url, read_until, start
 
 LOGIN, PASSWORD = "two@weir.example", "slow-and-steady-7"
+
+
+@pytest.fixture(scope="module")
+def own(engine: Engine) -> Iterator[tuple[Engine, list[str]]]:
+    """A database of its own with a club, and two servers on it."""
+    url = fresh_url(engine)
+    made = make_engine(url)
+    migrate(made)
+    with transaction(made) as db:
+        club = accounts.add_club(db, "Weir")
+        accounts.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
+    with ExitStack() as stack:
+        yield made, [stack.enter_context(server(url)) for _ in range(2)]
+    made.dispose()
 
 
 @contextmanager
@@ -63,29 +75,26 @@ class Client:
             return json.loads(answer.read() or b"null"), answer.headers
 
 
-def test_a_run_over_two_servers_is_the_run_over_one(own_url: str) -> None:
-    engine = make_engine(own_url)
-    migrate(engine)
-    with transaction(engine) as db:
-        club = accounts.add_club(db, "Weir")
-        accounts.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
+def test_a_run_over_two_servers_is_the_run_over_one(own: tuple[Engine, list[str]]) -> None:
+    database, both = own
+    with transaction(database) as db:
+        coach = accounts.find_coach(db, LOGIN)
+        assert coach is not None
         pupils = [
-            str(students.add(db, club.id, name=name, stance="left_lead").id) for name in ("A", "B")
+            str(students.add(db, coach.club_id, name=name, stance="left_lead").id)
+            for name in ("A", "B")
         ]
-        drill = drills.read(drills.newest(db, club.id)[0])
-        drill_id = str(drills.newest(db, club.id)[0].drill_id)
-    with ExitStack() as stack:
-        both = [stack.enter_context(server(own_url)) for _ in range(2)]
-        read = []
-        for addresses, pupil in ((both[:1], pupils[0]), (both, pupils[1])):
-            client = Client(addresses)
-            client.sign_in()
-            read.append(_one_run(client, drill, drill_id, pupil))
-        alone, by_turns = read
-        assert by_turns["acks"] == alone["acks"]
-        for name in ("responses", "summary", "by_cue", "ladder"):
-            assert by_turns["readout"][name] == alone["readout"][name], name
-    engine.dispose()
+        drill = drills.read(drills.newest(db, coach.club_id)[0])
+        drill_id = str(drills.newest(db, coach.club_id)[0].drill_id)
+    read = []
+    for addresses, pupil in ((both[:1], pupils[0]), (both, pupils[1])):
+        client = Client(addresses)
+        client.sign_in()
+        read.append(_one_run(client, drill, drill_id, pupil))
+    alone, by_turns = read
+    assert by_turns["acks"] == alone["acks"]
+    for name in ("responses", "summary", "by_cue", "ladder"):
+        assert by_turns["readout"][name] == alone["readout"][name], name
 
 
 def _one_run(client: Client, drill: Any, drill_id: str, student_id: str) -> dict[str, Any]:
@@ -108,28 +117,20 @@ def _one_run(client: Client, drill: Any, drill_id: str, student_id: str) -> dict
 
 
 def test_a_sign_in_that_ends_on_one_server_has_ended_on_the_other(
-    own_url: str,
-    engine: Engine,
+    own: tuple[Engine, list[str]],
 ) -> None:
-    made = make_engine(own_url)
-    migrate(made)
-    with transaction(made) as db:
-        club = accounts.add_club(db, "Weir")
-        accounts.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
-    made.dispose()
-    with ExitStack() as stack:
-        both = [stack.enter_context(server(own_url)) for _ in range(2)]
-        client = Client(both)
-        client.sign_in()
-        for _ in range(2):
-            assert client.ask("GET", "/api/session")["coach"] == "T"
-        client.ask("DELETE", "/api/session")
-        for _ in range(2):
-            with pytest.raises(urllib.error.HTTPError, match="401"):
-                client.ask("GET", "/api/session")
-        wrong = Client(both)
-        for _ in range(4):  # counted together, whichever server they come to
-            with pytest.raises(urllib.error.HTTPError, match="401"):
-                wrong.ask("POST", "/api/session", {"login": LOGIN, "password": "not this"})
-        with pytest.raises(urllib.error.HTTPError, match="429"):
+    both = own[1]
+    client = Client(both)
+    client.sign_in()
+    for _ in range(2):
+        assert client.ask("GET", "/api/session")["coach"] == "T"
+    client.ask("DELETE", "/api/session")
+    for _ in range(2):
+        with pytest.raises(urllib.error.HTTPError, match="401"):
+            client.ask("GET", "/api/session")
+    wrong = Client(both)
+    for _ in range(4):  # counted together, whichever server they come to
+        with pytest.raises(urllib.error.HTTPError, match="401"):
             wrong.ask("POST", "/api/session", {"login": LOGIN, "password": "not this"})
+    with pytest.raises(urllib.error.HTTPError, match="429"):
+        wrong.ask("POST", "/api/session", {"login": LOGIN, "password": "not this"})
