@@ -1,16 +1,26 @@
 import js from '@eslint/js'
+import a11y from 'eslint-plugin-jsx-a11y'
 import hooks from 'eslint-plugin-react-hooks'
 import ts from 'typescript-eslint'
 
 export default ts.config(
   { ignores: ['dist', 'src/api/schema.d.ts'] },
   js.configs.recommended,
-  ...ts.configs.strict,
+  ...ts.configs.strictTypeChecked,
+  { languageOptions: { parserOptions: { projectService: true } } },
+  a11y.flatConfigs.recommended,
   hooks.configs.flat['recommended-latest'] ?? hooks.configs['recommended-latest'],
   {
     rules: {
       'max-lines': ['error', { max: 200, skipBlankLines: true, skipComments: true }],
       '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/method-signature-style': 'error',
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      // A field of a form that the coach has just opened is what they want to type in.
+      'jsx-a11y/no-autofocus': 'off',
+      // What is played are single words, which stand beside it.
+      'jsx-a11y/media-has-caption': 'off',
     },
   },
   {

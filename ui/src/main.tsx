@@ -36,9 +36,9 @@ const queries = new QueryClient({
 })
 
 queries.getQueryCache().subscribe(({ query, type }) => {
-  const error = query.state.error
+  const error: unknown = query.state.error
   const lost = type === 'updated' && error instanceof ApiError && error.status === 401
-  if (lost && query.queryKey[0] !== 'session') {
+  if (lost && (query.queryKey as unknown[])[0] !== 'session') {
     void queries.resetQueries({ queryKey: sessionQuery.queryKey })
   }
 })

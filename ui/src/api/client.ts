@@ -4,7 +4,7 @@ import createClient from 'openapi-fetch'
 import type { paths } from './schema'
 import type { Problem } from './types'
 
-export const CSRF_HEADER = 'X-CSRF-Token'
+const CSRF_HEADER = 'X-CSRF-Token'
 
 let token = ''
 

@@ -1,7 +1,7 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual'
 import { Fragment, useLayoutEffect, useRef, useState } from 'react'
 
-import type { RowsProps } from './Rows'
+import type { RowsProps } from './rowsProps'
 
 const OVERSCAN = 20
 

@@ -1,5 +1,7 @@
 import { Fragment, lazy, Suspense, type ReactNode } from 'react'
 
+import type { RowsProps } from './rowsProps'
+
 /** Lists up to this length are drawn whole: the browser's own search finds every row. */
 const WHOLE = 100
 
@@ -7,22 +9,6 @@ const WHOLE = 100
 const LongRows = lazy(() => import('./LongRows')) as unknown as <T>(
   props: RowsProps<T>,
 ) => ReactNode
-
-/** What a row puts on its `tr`. */
-export type RowPlace = {
-  ref?: (row: HTMLTableRowElement | null) => void
-  'data-index': number
-  'aria-rowindex': number
-}
-
-export type RowsProps<T> = {
-  of: readonly T[]
-  id: (each: T) => string
-  /** About how high a row is, px. */
-  height: number
-  columns: number
-  children: (each: T, place: RowPlace) => ReactNode
-}
 
 /** The body of a table. Of a long list only the rows near the window are drawn. */
 export function Rows<T>(props: RowsProps<T>) {

@@ -1,5 +1,5 @@
 import type { Student } from '../api/types'
-import { holdWords } from '../people/HoldMark'
+import { holdWords } from './HoldMark'
 
 type Props = {
   label: string

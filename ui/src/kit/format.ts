@@ -20,7 +20,7 @@ export function asSeconds(value_ms: number | null | undefined): string {
 }
 
 /** Ticks of a scale in ms as seconds, with as many decimals as tell them apart. */
-export function tickSeconds(ticks: number[]): (tick_ms: number) => string {
+export function tickSeconds(ticks: readonly number[]): (tick_ms: number) => string {
   const step_ms = Math.abs((ticks[1] ?? 1000) - (ticks[0] ?? 0))
   const decimals = step_ms % 100 === 0 ? 1 : step_ms % 10 === 0 ? 2 : 3
   return (tick_ms) => (tick_ms / 1000).toFixed(decimals)

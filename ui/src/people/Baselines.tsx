@@ -1,18 +1,13 @@
-import { scaleLinear, scaleTime } from 'd3-scale'
 import { Link } from 'react-router'
 
 import type { StudentDetail } from '../api/types'
-import { shiftRange } from '../read/run/shift'
-import { asSeconds, day } from '../kit/format'
+import { shiftRange } from '../kit/shift'
+import { Chart } from '../kit/Chart'
+import { asSeconds, day, tickSeconds } from '../kit/format'
+import { Series } from '../kit/Series'
 
 type Course = StudentDetail['baselines']
 type Test = Course['tests'][number]
-type Kind = 'sound_ms' | 'light_ms'
-
-const WIDTH = 620
-const HEIGHT = 150
-const LEFT = 46
-const BOTTOM = 24
 
 /** A student's five-minute tests over the weeks, and what of it is real change. */
 type Agreement = StudentDetail['agreement']
@@ -95,63 +90,39 @@ function Picture({ tests }: { tests: Test[] }) {
   const all = tests.flatMap((test) => [test.sound_ms, test.light_ms]).filter((ms) => ms !== null)
   const [first, last] = [tests[0], tests[tests.length - 1]]
   if (all.length === 0 || !first || !last) return null
-  const x = scaleTime(
-    [new Date(first.started_at), new Date(last.started_at)],
-    [LEFT + 10, WIDTH - 16],
-  )
-  const y = scaleLinear([Math.min(...all) * 0.92, Math.max(...all) * 1.06], [HEIGHT - BOTTOM, 8])
-  const placed = (kind: Kind) =>
-    tests.flatMap((test) => {
-      const ms = test[kind]
-      return ms === null ? [] : [{ id: test.run_id, x: x(new Date(test.started_at)), y: y(ms) }]
-    })
-  const line = (kind: Kind) =>
-    placed(kind)
-      .map((each, index) => `${index ? 'L' : 'M'}${each.x} ${each.y}`)
-      .join('')
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="block h-auto w-full"
-      role="img"
-      aria-label={`${tests.length} tests, the last with ${asSeconds(last.sound_ms)} s to one sound`}
-      fontSize={13}
-      fontFamily="var(--font-figures)"
-      fill="var(--color-soft)"
+    <Chart
+      label={`${tests.length} tests, the last with ${asSeconds(last.sound_ms)} s to one sound`}
+      height={170}
+      along={{ range: [Date.parse(first.started_at), Date.parse(last.started_at)], days: true }}
+      value={{
+        range: [Math.min(...all) * 0.92, Math.max(...all) * 1.06],
+        ticks: 4,
+        words: tickSeconds,
+      }}
+      heads={['', 'sound, s', 'light, s']}
+      rows={tests.map((test) => ({
+        id: test.run_id,
+        along: Date.parse(test.started_at),
+        cells: [day(test.started_at), asSeconds(test.sound_ms), asSeconds(test.light_ms)],
+        to: `/read/${test.run_id}`,
+      }))}
     >
-      {y.ticks(4).map((tick) => (
-        <g key={tick}>
-          <line x1={LEFT} x2={WIDTH - 6} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
-          <text x={LEFT - 8} y={y(tick) + 4} textAnchor="end">
-            {(tick / 1000).toFixed(2)}
-          </text>
-        </g>
-      ))}
-      {[first, ...(last === first ? [] : [last])].map((test) => (
-        <text
-          key={test.run_id}
-          x={x(new Date(test.started_at))}
-          y={HEIGHT - 5}
-          textAnchor={test === first ? 'start' : 'end'}
-        >
-          {day(test.started_at)}
-        </text>
-      ))}
-      {(['sound_ms', 'light_ms'] as const).map((kind) => (
-        <g key={kind} stroke="var(--color-ink)" strokeWidth={1.8}>
-          <path d={line(kind)} fill="none" strokeDasharray={kind === 'light_ms' ? '4 3' : ''} />
-          {placed(kind).map((each) => (
-            <circle
-              key={each.id}
-              cx={each.x}
-              cy={each.y}
-              r={4.5}
-              fill={kind === 'sound_ms' ? 'var(--color-ink)' : 'var(--color-chalk)'}
+      {({ x, y }) => (
+        <>
+          {(['sound_ms', 'light_ms'] as const).map((kind) => (
+            <Series
+              key={kind}
+              open={kind === 'light_ms'}
+              places={tests.flatMap((test) => {
+                const ms = test[kind]
+                return ms === null ? [] : [[x(Date.parse(test.started_at)), y(ms)] as const]
+              })}
             />
           ))}
-        </g>
-      ))}
-    </svg>
+        </>
+      )}
+    </Chart>
   )
 }
 

@@ -1,13 +1,8 @@
-import { scaleLinear, scaleTime } from 'd3-scale'
 import { Link } from 'react-router'
 
 import type { PairLine } from '../api/types'
+import { Chart } from '../kit/Chart'
 import { day, percent } from '../kit/format'
-
-const WIDTH = 820
-const HEIGHT = 190
-const LEFT = 46
-const BOTTOM = 26
 
 type Props = { student: string; runs: readonly PairLine[]; target: number }
 
@@ -15,15 +10,13 @@ type Props = { student: string; runs: readonly PairLine[]; target: number }
 export function DefendedCourse({ student, runs, target }: Props) {
   const read = [...runs].reverse().flatMap((run) => {
     const own = run.partners.find((each) => each.id === student)
-    return own?.interval ? [{ run, own, interval: own.interval }] : []
+    const time = Date.parse(run.started_at)
+    return own?.interval ? [{ run, time, own, interval: own.interval }] : []
   })
-  const first = read[0]
-  const last = read[read.length - 1]
+  const [first, last] = [read[0], read[read.length - 1]]
   if (!first || !last) return <p className="small">No exchange was marked yet.</p>
-  const times = [new Date(first.run.started_at), new Date(last.run.started_at)]
-  const x = scaleTime(times, [LEFT + 20, WIDTH - 30])
-  const y = scaleLinear([0, 1], [HEIGHT - BOTTOM, 12])
   const carried = read.reduce((sum, { own }) => sum + own.carried_over, 0)
+  const share = ({ own }: (typeof read)[number]) => own.clean / own.graded
   return (
     <figure>
       <figcaption className="small mb-1">
@@ -31,67 +24,59 @@ export function DefendedCourse({ student, runs, target }: Props) {
         to aim at.
         {carried > 0 && ` A drilled answer turned up ${carried} times in free rounds.`}
       </figcaption>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="block h-auto w-full"
-        role="img"
-        aria-label={`Kept out as defender in ${read.length === 1 ? '1 run' : `${read.length} runs`}, lately ${percent(last.own.clean / last.own.graded)}`}
-        fontSize={13}
-        fontFamily="var(--font-figures)"
-        fill="var(--color-soft)"
+      <Chart
+        label={`Kept out as defender in ${read.length === 1 ? '1 run' : `${read.length} runs`}, lately ${percent(share(last))}`}
+        height={190}
+        along={{ range: [first.time, last.time], days: true }}
+        value={{ range: [0, 1], ticks: 2, words: () => percent }}
+        heads={['', 'rung', 'kept out', 'may be (95 %)', '']}
+        rows={read.map((each) => ({
+          id: each.run.id,
+          along: each.time,
+          cells: [
+            day(each.run.started_at),
+            String(each.run.rung),
+            `${each.own.clean} of ${each.own.graded}`,
+            `${percent(each.interval.low)} to ${percent(each.interval.high)}`,
+            each.run.drill,
+          ],
+          to: `/pairs/${each.run.id}`,
+        }))}
       >
-        {[0, 0.5, 1].map((tick) => (
-          <g key={tick}>
-            <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
-            <text x={LEFT - 8} y={y(tick) + 4} textAnchor="end">
-              {percent(tick)}
-            </text>
-          </g>
-        ))}
-        <line
-          x1={LEFT}
-          x2={WIDTH}
-          y1={y(target)}
-          y2={y(target)}
-          stroke="var(--color-ink)"
-          strokeDasharray="5 5"
-        />
-        {read.map(({ run, own, interval }) => {
-          const at = x(new Date(run.started_at))
-          return (
-            <Link key={run.id} to={`/pairs/${run.id}`}>
-              <title>{`${day(run.started_at)}, ${run.drill}: ${own.clean} of ${own.graded}`}</title>
-              <line
-                x1={at}
-                x2={at}
-                y1={y(interval.low)}
-                y2={y(interval.high)}
-                stroke="#9aa0a1"
-                strokeWidth={4}
-              />
-              <circle cx={at} cy={y(own.clean / own.graded)} r={9} fill="var(--color-ink)" />
-              <text
-                x={at}
-                y={y(own.clean / own.graded) + 4.5}
-                textAnchor="middle"
-                fill="var(--color-chalk)"
-              >
-                {run.rung}
-              </text>
-            </Link>
-          )
-        })}
-        {[...new Set(times.map((time) => day(time.toISOString())))].map((name, place, all) => (
-          <text
-            key={name}
-            x={all.length === 1 ? x(times[0] ?? 0) : (x.range()[place] ?? 0)}
-            y={HEIGHT - 5}
-            textAnchor="middle"
-          >
-            {name}
-          </text>
-        ))}
-      </svg>
+        {({ x, y, left, right }) => (
+          <>
+            <line
+              x1={left}
+              x2={right}
+              y1={y(target)}
+              y2={y(target)}
+              stroke="var(--color-ink)"
+              strokeDasharray="5 5"
+            />
+            {read.map((each) => (
+              <Link key={each.run.id} to={`/pairs/${each.run.id}`} tabIndex={-1}>
+                <line
+                  x1={x(each.time)}
+                  x2={x(each.time)}
+                  y1={y(each.interval.low)}
+                  y2={y(each.interval.high)}
+                  stroke="#9aa0a1"
+                  strokeWidth={4}
+                />
+                <circle cx={x(each.time)} cy={y(share(each))} r={9} fill="var(--color-ink)" />
+                <text
+                  x={x(each.time)}
+                  y={y(share(each)) + 4.5}
+                  textAnchor="middle"
+                  fill="var(--color-chalk)"
+                >
+                  {each.run.rung}
+                </text>
+              </Link>
+            ))}
+          </>
+        )}
+      </Chart>
     </figure>
   )
 }

@@ -5,7 +5,7 @@ import { api, take } from '../api/client'
 import { headKnocksQuery, holdQuery } from '../api/queries'
 import { Fault } from '../kit/notes'
 import { day, dayAndTime } from '../kit/format'
-import { HeadKnocks } from './HeadKnocks'
+import { HeadKnocks } from '../read/lists/HeadKnocks'
 
 /** A hold is shown wherever students are listed, so every list is asked again. */
 function refresh(queries: QueryClient) {

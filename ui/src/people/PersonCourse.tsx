@@ -1,12 +1,6 @@
-import { scaleLinear, scaleTime } from 'd3-scale'
-
 import type { RunLine, StudentDetail } from '../api/types'
-import { day, tickSeconds } from '../kit/format'
-
-const WIDTH = 1240
-const HEIGHT = 190
-const LEFT = 46
-const BOTTOM = 26
+import { Chart, pathOf } from '../kit/Chart'
+import { asSeconds, day, tickSeconds } from '../kit/format'
 
 type Weekly = StudentDetail['weekly']
 
@@ -20,74 +14,72 @@ function wayOf({ slope, low, high, told: sure }: NonNullable<Weekly>): string {
 
 /** Windows and medians of a student's runs over the weeks; a number says the rung. */
 export function PersonCourse({ runs, weekly }: { runs: RunLine[]; weekly: Weekly }) {
-  const read = [...runs].reverse().filter((run) => run.evidence?.settled_window_s != null)
-  const first = read[0]
-  const last = read[read.length - 1]
+  const read = [...runs].reverse().flatMap((run) => {
+    const window_s = run.evidence?.settled_window_s
+    const time = Date.parse(run.started_at)
+    const median_ms = run.summary?.median_ms ?? null
+    return window_s == null ? [] : [{ run, time, window_ms: 1000 * window_s, median_ms }]
+  })
+  const [first, last] = [read[0], read[read.length - 1]]
   if (!first || !last) return <p className="small">Too few answers so far to draw a course.</p>
-  const windows = read.map((run) => run.evidence?.settled_window_s ?? 0)
-  const times = [new Date(first.started_at), new Date(last.started_at)]
-  const x = scaleTime(times, [LEFT + 14, WIDTH - 30])
-  const y = scaleLinear([0, Math.max(1, ...windows) * 1.1], [HEIGHT - BOTTOM, 10])
-  const inSeconds = tickSeconds(y.ticks(4).map((tick) => Math.round(1000 * tick)))
-  const at = (run: RunLine) => x(new Date(run.started_at))
-  const line = read
-    .map((run, index) => `${index ? 'L' : 'M'}${at(run)} ${y(windows[index] ?? 0)}`)
-    .join('')
+  const most_ms = Math.max(1000, ...read.map(({ window_ms }) => window_ms)) * 1.1
   return (
     <figure>
       <figcaption className="small mb-1">
         Answer window at the end of each run, s; the number is the rung. Grey ticks: median answer.
         {weekly && ` ${wayOf(weekly)}`}
       </figcaption>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="block h-auto w-full"
-        role="img"
-        aria-label={`Window from ${windows[0]?.toFixed(2)} s to ${windows[windows.length - 1]?.toFixed(2)} s`}
-        fontSize={13}
-        fontFamily="var(--font-figures)"
-        fill="var(--color-soft)"
+      <Chart
+        label={`Window from ${asSeconds(first.window_ms)} s to ${asSeconds(last.window_ms)} s`}
+        height={190}
+        along={{ range: [first.time, last.time], days: true }}
+        value={{ range: [0, most_ms], ticks: 4, words: tickSeconds }}
+        heads={['', 'rung', 'window, s', 'median answer, s']}
+        rows={read.map(({ run, time, window_ms, median_ms }) => ({
+          id: run.id,
+          along: time,
+          cells: [
+            day(run.started_at),
+            String(run.rung),
+            asSeconds(window_ms),
+            asSeconds(median_ms),
+          ],
+          to: `/read/${run.id}`,
+        }))}
       >
-        {y.ticks(4).map((tick) => (
-          <g key={tick}>
-            <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
-            <text x={LEFT - 10} y={y(tick) + 4} textAnchor="end">
-              {inSeconds(tick * 1000)}
-            </text>
-          </g>
-        ))}
-        <path d={line} fill="none" stroke="var(--color-ink)" strokeWidth={1.5} />
-        {read.map((run, index) => {
-          const median = run.summary?.median_ms
-          return (
-            <g key={run.id}>
-              {median != null && (
-                <rect
-                  x={at(run) - 7}
-                  y={y(median / 1000) - 1}
-                  width={14}
-                  height={2.5}
-                  fill="#9aa0a1"
-                />
-              )}
-              <circle cx={at(run)} cy={y(windows[index] ?? 0)} r={8} fill="var(--color-ink)" />
-              <text
-                x={at(run)}
-                y={y(windows[index] ?? 0) + 4.5}
-                textAnchor="middle"
-                fill="var(--color-chalk)"
-              >
-                {run.rung}
-              </text>
-            </g>
-          )
-        })}
-        {x.ticks(8).map((tick) => (
-          <text key={tick.getTime()} x={x(tick)} y={HEIGHT - 5} textAnchor="middle">
-            {day(tick.toISOString())}
-          </text>
-        ))}
-      </svg>
+        {({ x, y }) => (
+          <>
+            <path
+              d={pathOf(read.map(({ time, window_ms }) => [x(time), y(window_ms)]))}
+              fill="none"
+              stroke="var(--color-ink)"
+              strokeWidth={1.5}
+            />
+            {read.map(({ run, time, window_ms, median_ms }) => (
+              <g key={run.id}>
+                {median_ms !== null && (
+                  <rect
+                    x={x(time) - 7}
+                    y={y(median_ms) - 1}
+                    width={14}
+                    height={2.5}
+                    fill="#9aa0a1"
+                  />
+                )}
+                <circle cx={x(time)} cy={y(window_ms)} r={8} fill="var(--color-ink)" />
+                <text
+                  x={x(time)}
+                  y={y(window_ms) + 4.5}
+                  textAnchor="middle"
+                  fill="var(--color-chalk)"
+                >
+                  {run.rung}
+                </text>
+              </g>
+            ))}
+          </>
+        )}
+      </Chart>
     </figure>
   )
 }

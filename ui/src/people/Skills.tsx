@@ -1,17 +1,12 @@
-import { scaleLinear, scaleTime } from 'd3-scale'
-
 import type { StudentDetail } from '../api/types'
-import { shiftRange } from '../read/run/shift'
-import { asSeconds, day } from '../kit/format'
+import { shiftRange } from '../kit/shift'
+import { Chart } from '../kit/Chart'
+import { asSeconds, day, tickSeconds } from '../kit/format'
+import { Series } from '../kit/Series'
 
 type Skill = StudentDetail['skills'][number]
 type Point = Skill['course']['points'][number]
-type Side = 'lead_ms' | 'rear_ms'
 
-const WIDTH = 400
-const HEIGHT = 120
-const LEFT = 40
-const BOTTOM = 20
 const SHOWN = 6
 
 /** Each skill's times over the weeks: lead filled, rear open. */
@@ -52,60 +47,36 @@ type CourseProps = { points: Point[]; range: [number, number]; name: string }
 function Course({ points, range, name }: CourseProps) {
   const [first, last] = [points[0], points[points.length - 1]]
   if (!first || !last) return null
-  const x = scaleTime([new Date(first.at), new Date(last.at)], [LEFT + 8, WIDTH - 10])
-  const y = scaleLinear(range, [HEIGHT - BOTTOM, 8])
-  const placed = (side: Side) =>
-    points.flatMap((point) => {
-      const ms = point[side]
-      return ms === null ? [] : [{ id: point.run_id, x: x(new Date(point.at)), y: y(ms) }]
-    })
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="block h-auto w-full"
-      role="img"
-      aria-label={`${name}: ${points.length} runs, the last with ${asSeconds(last.lead_ms)} s lead and ${asSeconds(last.rear_ms)} s rear`}
-      fontSize={12}
-      fontFamily="var(--font-figures)"
-      fill="var(--color-soft)"
+    <Chart
+      label={`${name}: ${points.length} runs, the last with ${asSeconds(last.lead_ms)} s lead and ${asSeconds(last.rear_ms)} s rear`}
+      height={130}
+      along={{ range: [Date.parse(first.at), Date.parse(last.at)], days: true }}
+      value={{ range, ticks: 3, words: tickSeconds }}
+      heads={['', 'lead, s', 'rear, s']}
+      rows={points.map((point) => ({
+        id: point.run_id,
+        along: Date.parse(point.at),
+        cells: [day(point.at), asSeconds(point.lead_ms), asSeconds(point.rear_ms)],
+        to: `/read/${point.run_id}`,
+      }))}
     >
-      {y.ticks(3).map((tick) => (
-        <g key={tick}>
-          <line x1={LEFT} x2={WIDTH} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
-          <text x={LEFT - 6} y={y(tick) + 4} textAnchor="end">
-            {(tick / 1000).toFixed(2)}
-          </text>
-        </g>
-      ))}
-      <text x={LEFT} y={HEIGHT - 4}>
-        {day(first.at)}
-      </text>
-      {last !== first && (
-        <text x={WIDTH - 4} y={HEIGHT - 4} textAnchor="end">
-          {day(last.at)}
-        </text>
-      )}
-      {(['lead_ms', 'rear_ms'] as const).map((side) => (
-        <g key={side} stroke="var(--color-ink)" strokeWidth={1.6} data-side={side}>
-          <path
-            d={placed(side)
-              .map((each, index) => `${index ? 'L' : 'M'}${each.x} ${each.y}`)
-              .join('')}
-            fill="none"
-            strokeDasharray={side === 'rear_ms' ? '4 3' : ''}
-          />
-          {placed(side).map((each) => (
-            <circle
-              key={each.id}
-              cx={each.x}
-              cy={each.y}
-              r={4}
-              fill={side === 'lead_ms' ? 'var(--color-ink)' : 'var(--color-chalk)'}
+      {({ x, y }) => (
+        <>
+          {(['lead_ms', 'rear_ms'] as const).map((side) => (
+            <Series
+              key={side}
+              data-side={side}
+              open={side === 'rear_ms'}
+              places={points.flatMap((point) => {
+                const ms = point[side]
+                return ms === null ? [] : [[x(Date.parse(point.at)), y(ms)] as const]
+              })}
             />
           ))}
-        </g>
-      ))}
-    </svg>
+        </>
+      )}
+    </Chart>
   )
 }
 

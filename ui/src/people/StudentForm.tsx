@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import type { FormEvent } from 'react'
+import type { SubmitEvent } from 'react'
 
 import { api, take } from '../api/client'
 import type { Contact, Gear, Student, StudentBody } from '../api/types'
 import { Fault } from '../kit/notes'
+import { textOf } from '../kit/form'
 
 const GEAR: readonly Gear[] = [
   'gloves',
@@ -40,7 +41,7 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
       done()
     },
   })
-  const submit = (event: FormEvent<HTMLFormElement>) => {
+  const submit = (event: SubmitEvent<HTMLFormElement>) => {
     event.preventDefault()
     keep.mutate(said(new FormData(event.currentTarget)))
   }
@@ -169,9 +170,9 @@ function said(form: FormData): StudentBody {
     return typed ? Number(typed) / 100 : null
   }
   return {
-    name: String(form.get('name')),
+    name: textOf(form, 'name'),
     stance: form.get('stance') === 'right_lead' ? 'right_lead' : 'left_lead',
-    notes: String(form.get('notes')),
+    notes: textOf(form, 'notes'),
     body: { height_m: metres('height'), arm_m: metres('arm'), leg_m: metres('leg') },
     contact: CONTACTS.find(([key]) => key === form.get('contact'))?.[0] ?? 'touch',
     gear: GEAR.filter((gear) => form.getAll('gear').includes(gear)),

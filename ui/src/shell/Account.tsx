@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { FormEvent } from 'react'
+import type { SubmitEvent } from 'react'
 
 import { api, take } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { Fault } from '../kit/notes'
 import { dayAndTime } from '../kit/format'
-import { Title } from './Shell'
+import { Title } from '../kit/Title'
+import { textOf } from '../kit/form'
 
 /** One's password and open sign-ins. */
 export default function Account() {
@@ -50,10 +51,10 @@ function Password() {
       take(api.PUT('/api/session/password', { body })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['sign-ins'] }),
   })
-  const submit = (event: FormEvent<HTMLFormElement>) => {
+  const submit = (event: SubmitEvent<HTMLFormElement>) => {
     event.preventDefault()
     const form = new FormData(event.currentTarget)
-    change.mutate({ old: String(form.get('old')), new: String(form.get('new')) })
+    change.mutate({ old: textOf(form, 'old'), new: textOf(form, 'new') })
     event.currentTarget.reset()
   }
   return (

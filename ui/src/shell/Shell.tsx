@@ -6,7 +6,7 @@ import { ApiError } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { aside } from '../run/recorder/aside'
 import { Fault, Waiting } from '../kit/notes'
-import { SignInPage } from './SignIn'
+import { SignInPage } from './SignInPage'
 
 /** The places, and which other sheets belong to each: by the first word of their path. */
 const PLACES = [
@@ -81,18 +81,5 @@ function KeptAside() {
     <Link to="/device" className="ml-auto flex items-center font-semibold underline">
       Some answers were refused
     </Link>
-  )
-}
-
-/** Title line of a sheet, with what can be done on the right. */
-export function Title(props: { over: string; title: string; children?: React.ReactNode }) {
-  return (
-    <div className="flex flex-wrap items-end gap-x-3 gap-y-3 border-b border-line px-5 pt-3 pb-2.5">
-      <div className="mr-auto">
-        <p className="small">{props.over}</p>
-        <h1 className="text-3xl">{props.title}</h1>
-      </div>
-      {props.children}
-    </div>
   )
 }

@@ -85,7 +85,7 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
           onChange={(event) => setFault(event.target.value)}
         />
       </label>
-      <Shown asset={asset} type={note?.asset === asset ? (note?.media_type ?? '') : ''} />
+      <Shown asset={asset} type={note?.asset === asset ? (note.media_type ?? '') : ''} />
       <div className="flex items-end justify-between">
         <Upload kind="shown" asset={asset} taken={(taken) => setAsset(taken.id)} />
         <button className="btn btn-primary" onClick={() => keep.mutate()} disabled={keep.isPending}>

@@ -5,7 +5,7 @@ import { api, take } from '../../api/client'
 import { catalogueQuery } from '../../api/queries'
 import type { Catalogue, Technique } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
-import { Title } from '../../shell/Shell'
+import { Title } from '../../kit/Title'
 import { OwnTechnique } from './OwnTechnique'
 import { TechniqueSheet } from './TechniqueSheet'
 

@@ -8,11 +8,11 @@ export type Ladder = {
   place: number
   /** What the chosen rung changes of the one before. */
   changes: readonly string[]
-  choose(place: number): void
-  add(): void
-  rename(name: string): void
-  move(by: -1 | 1): void
-  remove(): void
+  choose: (place: number) => void
+  add: () => void
+  rename: (name: string) => void
+  move: (by: -1 | 1) => void
+  remove: () => void
 }
 
 type Props = { ladder: Ladder; standing?: number | undefined }

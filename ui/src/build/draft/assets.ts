@@ -27,7 +27,7 @@ export async function send(data: Blob): Promise<Asset> {
 }
 
 /** A recording under way. `stop` gives it as a WAV, decoded here so that any browser will do. */
-export type Recording = { stop(): Promise<Blob> }
+export type Recording = { stop: () => Promise<Blob> }
 
 /** Record from the microphone, without echo, noise or gain processing. Ends by itself after 10 s. */
 export async function record(): Promise<Recording> {
@@ -58,7 +58,7 @@ async function toWav(data: ArrayBuffer): Promise<Blob> {
   const samples = decoded.getChannelData(0)
   const file = new DataView(new ArrayBuffer(44 + 2 * samples.length))
   const text = (at: number, words: string) =>
-    [...words].forEach((letter, place) => file.setUint8(at + place, letter.charCodeAt(0)))
+    words.split('').forEach((letter, place) => file.setUint8(at + place, letter.charCodeAt(0)))
   text(0, 'RIFF')
   file.setUint32(4, 36 + 2 * samples.length, true)
   text(8, 'WAVEfmt ')

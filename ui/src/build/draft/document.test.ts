@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 
 import { FRESH_DRILL, FRESH_RUNG, FRESH_STEP } from '../../api/fresh'
 import type { Drill } from '../../api/types'
-import { freshCue, longer, moved, pathOf, put, same, without, withoutCue } from './document'
+import { freshCue, longer, moved, pathOf, put, without, withoutCue } from './document'
 
 const drill = (): Drill => {
   const first = freshCue([])
@@ -64,18 +64,5 @@ describe('longer', () => {
     const counter = longer({ steps: [FRESH_STEP] })
     expect(counter.steps[1]).toMatchObject({ part: 'counter', side: 'rear' })
     expect(longer(counter).steps[2]).toMatchObject({ part: 'exit', technique: 'leave' })
-  })
-})
-
-describe('same', () => {
-  it('does not mind the order of fields, but minds all else', () => {
-    const before = drill()
-    const turned = Object.fromEntries(Object.entries(before).reverse())
-    expect(JSON.stringify(turned)).not.toBe(JSON.stringify(before))
-    expect(same(before, turned)).toBe(true)
-    expect(same(before, put(before, ['rungs', 0, 'rounds', 'count'], 7))).toBe(false)
-    expect(same(before, { ...before, extra: null })).toBe(false)
-    expect(same([1, 2], [2, 1])).toBe(false)
-    expect(same({ 0: 1 }, [1])).toBe(false)
   })
 })

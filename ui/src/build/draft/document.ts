@@ -19,19 +19,6 @@ export function put<T>(document: T, path: Path, value: unknown): T {
   return copy as T
 }
 
-/** Whether two documents say the same, in whatever order their fields stand. */
-export function same(one: unknown, other: unknown): boolean {
-  if (Object.is(one, other)) return true
-  if (typeof one !== 'object' || typeof other !== 'object' || !one || !other) return false
-  if (Array.isArray(one) !== Array.isArray(other)) return false
-  const [left, right] = [one as Record<string, unknown>, other as Record<string, unknown>]
-  const keys = Object.keys(left)
-  return (
-    keys.length === Object.keys(right).length &&
-    keys.every((key) => key in right && same(left[key], right[key]))
-  )
-}
-
 /** The list at `path` without its item at `place`. */
 export function without<T>(items: readonly T[], place: number): T[] {
   return items.filter((_, index) => index !== place)

@@ -79,4 +79,11 @@ describe('drafts', () => {
     fake.full = true
     expect(() => history.keep(store, 'x', history.begin(titled('a'), null))).not.toThrow()
   })
+
+  it('is edited by what it says, not by the order of its fields', () => {
+    const turned = Object.fromEntries(Object.entries(titled('a')).reverse()) as Drill
+    const begun = history.begin(titled('a'), 1)
+    expect(history.isEdited({ ...begun, now: turned })).toBe(false)
+    expect(history.isEdited({ ...begun, now: titled('b') })).toBe(true)
+  })
 })

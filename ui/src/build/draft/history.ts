@@ -1,6 +1,7 @@
 /** A draft with undo and redo. Pure; kept across reloads by `keep` and `recall`. */
+import equal from 'fast-deep-equal'
+
 import type { AnyDrill, Drill } from '../../api/types'
-import { same } from './document'
 
 /**
  * base: the version it started from, null for a new drill. kept: the document as last kept.
@@ -52,7 +53,7 @@ export function settled<D extends AnyDrill>(
 }
 
 export function isEdited(history: History<AnyDrill>): boolean {
-  return history.kept === null || !same(history.kept, history.now)
+  return history.kept === null || !equal(history.kept, history.now)
 }
 
 const name = (id: string) => `hastatus draft ${id}`

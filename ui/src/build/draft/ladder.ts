@@ -8,11 +8,11 @@ type Holder<R extends Named> = {
   rungs: readonly R[]
   place: number
   changes: readonly string[]
-  choose(place: number): void
+  choose: (place: number) => void
   /** Typing on in one name is one step to undo. */
-  set(path: Path, value: unknown): void
+  set: (path: Path, value: unknown) => void
   /** All rungs anew: a step of its own. */
-  replace(rungs: R[]): void
+  replace: (rungs: R[]) => void
 }
 
 /** The ladder of a drill: every change is one edit of its rungs. */

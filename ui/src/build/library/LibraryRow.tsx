@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router'
 
 import { api, take } from '../../api/client'
 import type { LibraryEntry } from '../../api/types'
-import type { RowPlace } from '../../kit/Rows'
+import type { RowPlace } from '../../kit/rowsProps'
 import { copyDraft } from '../draft/history'
 
 type Props = {

@@ -4,7 +4,7 @@ import { Link, useParams, useSearchParams } from 'react-router'
 
 import { newestQuery, scoreQuery, sessionQuery } from '../../api/queries'
 import { isPartner, type PartnerDrill, type ScoreDrawn } from '../../api/types'
-import { freshSeed } from '../draft/seed'
+import { freshSeed } from '../../kit/seed'
 import { Fault, Waiting } from '../../kit/notes'
 import { FeedRounds } from './FeedRounds'
 import '../print/card.css'

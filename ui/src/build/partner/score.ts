@@ -12,7 +12,7 @@ import type {
 } from '../../api/types'
 
 /** A step by its passage's place and its own, from 0. */
-export type Spot = { passage: number; step: number }
+type Spot = { passage: number; step: number }
 
 export type Score = {
   document: PartnerDrill
@@ -25,10 +25,10 @@ export type Score = {
   /** The chosen passage, from 0, and the chosen step of it, if any. */
   passage: number
   spot: Spot | null
-  choose(passage: number, step?: number | null): void
+  choose: (passage: number, step?: number | null) => void
   /** Set the value at a path; edits with the same path in a row are one step to undo. */
-  set(path: Path, value: unknown): void
-  replace(document: PartnerDrill): void
+  set: (path: Path, value: unknown) => void
+  replace: (document: PartnerDrill) => void
 }
 
 export const ScoreContext = createContext<Score | null>(null)

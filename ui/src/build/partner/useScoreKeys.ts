@@ -1,8 +1,7 @@
-import { useEffect } from 'react'
-
 import type { Ladder } from '../draft/LadderBar'
 import type { Draft } from '../draft/useDraft'
-import { act, draftKey, isTyping } from '../solo/useBenchKeys'
+import { draftPresses } from '../draft/draftPresses'
+import { numberOf, usePresses } from '../../kit/presses'
 import type { PartnerDrill, ScoreStep } from '../../api/types'
 import { freshStep, withoutStep, withStep } from './document'
 import type { Score } from './score'
@@ -23,27 +22,25 @@ export function useScoreKeys(
     score.replace(next.document)
     score.choose(score.passage, next.step)
   }
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent) => {
-      if (draftKey(event, draft) || isTyping(event.target)) return
-      const key = event.key.toLowerCase()
-      const { spot, document } = score
-      if (key === 'f') act(event, () => add('feeder'))
-      else if (key === 'd') act(event, () => add('defender'))
-      else if (key === 'e') act(event, addPassage)
-      else if (key === 'r') act(event, ladder.add)
-      else if (key === 'escape') act(event, () => score.choose(score.passage, null))
-      else if (key === 'delete' && spot) {
-        act(event, () => {
-          score.choose(spot.passage, null)
-          score.replace(withoutStep(document, spot.passage, spot.step))
-        })
-      } else if (/^[1-9]$/.test(key) && Number(key) <= document.rungs.length) {
-        act(event, () => ladder.choose(Number(key) - 1))
-      }
-    }
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
-  })
+  const { spot, document } = score
+  usePresses(
+    {
+      f: () => add('feeder'),
+      d: () => add('defender'),
+      e: addPassage,
+      r: ladder.add,
+      Escape: () => score.choose(score.passage, null),
+      Delete: () => {
+        if (!spot) return false
+        score.choose(spot.passage, null)
+        score.replace(withoutStep(document, spot.passage, spot.step))
+        return true
+      },
+      '([1-9])': (event) => {
+        if (numberOf(event) <= document.rungs.length) ladder.choose(numberOf(event) - 1)
+      },
+    },
+    draftPresses(draft),
+  )
   return add
 }

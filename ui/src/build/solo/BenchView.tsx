@@ -17,7 +17,7 @@ import { LadderBar } from '../draft/LadderBar'
 import { Notes } from './Notes'
 import { Planned } from './Planned'
 import { RungSheet } from './RungSheet'
-import { freshSeed } from '../draft/seed'
+import { freshSeed } from '../../kit/seed'
 import { useBenchKeys } from './useBenchKeys'
 import { useDraft } from '../draft/useDraft'
 import { useLast } from '../draft/useLast'
@@ -77,11 +77,11 @@ export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) 
     set: draft.set,
     replace: (rungs) => draft.replace({ ...draft.now, rungs }),
   })
-  const keys = useBenchKeys(bench, draft, newSeed, ladderBar.add)
+  useBenchKeys(bench, draft, newSeed, ladderBar.add)
   return (
     <BenchContext value={bench}>
       <FaultsContext value={bench.faults}>
-        <div ref={keys} className="contents">
+        <div className="contents">
           <BenchTitle
             id={id}
             draft={draft}

@@ -1,8 +1,7 @@
-import { useEffect } from 'react'
-
 import type { DrawnRound, PlanView } from '../../api/types'
 import { Fault } from '../../kit/notes'
 import { minutes, seconds } from '../../kit/format'
+import { isFree, usePresses } from '../../kit/presses'
 import { useBench } from './bench'
 import { Weights } from '../../strip/Weights'
 import { RoundStrip } from './RoundStrip'
@@ -16,15 +15,13 @@ export function Planned({ seed }: { seed: number }) {
   const { plan, document, faults } = useBench()
   const listen = useListen(document, plan)
   const { cursor, playing, start, stop } = listen
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent) => {
-      if (event.code !== 'Space' || !isFree(event.target)) return
-      event.preventDefault()
+  usePresses({
+    Space: (event) => {
+      if (!isFree(event.target)) return false
       if (playing) stop()
       else start(cursor)
-    }
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
+      return true
+    },
   })
   const stopped = faults.some((fault) => fault.level === 'stop')
   if (!plan || plan.rounds.length === 0) {
@@ -51,7 +48,7 @@ export function Planned({ seed }: { seed: number }) {
         cues={document.cues}
         names={plan.cues}
         weights={plan.weights}
-        weak={(document.pace?.weak_cues ?? 1) > 1}
+        weak={document.pace.weak_cues > 1}
         slow_cue={plan.slow_cue}
       />
       <div className="max-h-[24rem] overflow-y-auto">
@@ -108,8 +105,4 @@ function Round({ round, plan, cursor_s, choose }: RoundProps) {
       </div>
     </div>
   )
-}
-
-function isFree(target: EventTarget | null): boolean {
-  return !(target instanceof Element && target.closest('button, a, input, select, textarea, audio'))
 }

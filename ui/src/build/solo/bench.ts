@@ -14,10 +14,10 @@ export type Bench = {
   faults: DrillFault[]
   catalogue: Catalogue | null
   /** Set the value at a path; edits with the same path in a row are one step to undo. */
-  set(path: Path, value: unknown): void
+  set: (path: Path, value: unknown) => void
   /** Replace the whole document. */
-  replace(document: Drill): void
-  chooseRung(place: number): void
+  replace: (document: Drill) => void
+  chooseRung: (place: number) => void
 }
 
 export const BenchContext = createContext<Bench | null>(null)

@@ -25,7 +25,10 @@ export function useListen(document: Drill, plan: PlanView | null) {
     const follow = () => {
       const at_s = Math.max(0, listener.current?.into_s ?? 0)
       setCursor((before) => ({ ...before, at_s }))
-      if (at_s > length_s + 0.5) return stop()
+      if (at_s > length_s + 0.5) {
+        stop()
+        return
+      }
       frame = requestAnimationFrame(follow)
     }
     frame = requestAnimationFrame(follow)

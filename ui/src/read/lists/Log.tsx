@@ -9,10 +9,10 @@ import {
   studentsQuery,
 } from '../../api/queries'
 import type { PairLine, RunLine } from '../../api/types'
-import { HeadKnocks } from '../../people/HeadKnocks'
+import { HeadKnocks } from './HeadKnocks'
 import { Fault, Waiting } from '../../kit/notes'
 import { day } from '../../kit/format'
-import { Title } from '../../shell/Shell'
+import { Title } from '../../kit/Title'
 import { ChoiceTable } from './ChoiceTable'
 
 /** Who did what, evening by evening, and what the coach decided. */

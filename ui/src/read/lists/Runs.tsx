@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { runsQuery } from '../../api/queries'
 import { PairRuns } from '../partner/PairRuns'
 import { Fault, Waiting } from '../../kit/notes'
-import { Title } from '../../shell/Shell'
+import { Title } from '../../kit/Title'
 import { RunTable } from './RunTable'
 
 /** Runs to read, newest first. */

@@ -56,7 +56,7 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
 }
 
 /** A grade told by shape: a cross for what landed, filled for a counter, open for what was kept out. */
-export function GradeShape({ grade }: { grade: Grade | null }) {
+function GradeShape({ grade }: { grade: Grade | null }) {
   const ink = { stroke: 'var(--color-ink)', strokeWidth: 1.6 }
   return (
     <svg width={18} height={18} aria-hidden="true">

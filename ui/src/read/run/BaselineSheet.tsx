@@ -2,7 +2,7 @@ import { scaleLinear } from 'd3-scale'
 
 import type { Readout } from '../../api/types'
 import { asSeconds, percent } from '../../kit/format'
-import { shiftRange, shiftWords } from './shift'
+import { shiftRange, shiftWords } from '../../kit/shift'
 
 type Baseline = NonNullable<Readout['baseline']>
 type Part = Baseline['parts'][number]

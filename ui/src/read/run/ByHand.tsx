@@ -1,4 +1,4 @@
-import type { FormEvent } from 'react'
+import type { SubmitEvent } from 'react'
 
 import type { Drill } from '../../api/types'
 
@@ -13,7 +13,7 @@ type Props = {
 
 /** Rung and window by the coach's own word. */
 export function ByHand({ drill, rung, window_s, busy, set, cancel }: Props) {
-  const submit = (event: FormEvent<HTMLFormElement>) => {
+  const submit = (event: SubmitEvent<HTMLFormElement>) => {
     event.preventDefault()
     const form = new FormData(event.currentTarget)
     set(Number(form.get('rung')), Number(form.get('window')))

@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { Readout } from '../../api/types'
-import { shiftRange, shiftWords } from './shift'
+import { shiftRange, shiftWords } from '../../kit/shift'
 
 const WIDTH = 180
 const ROW = 24

@@ -4,10 +4,10 @@ import { Link, useParams } from 'react-router'
 
 import { readoutQuery } from '../../api/queries'
 import type { Readout } from '../../api/types'
-import { timedTo } from '../../run/inputs/words'
+import { timedTo } from '../../kit/inputWords'
 import { Fault, Waiting } from '../../kit/notes'
 import { dayAndTime } from '../../kit/format'
-import { Title } from '../../shell/Shell'
+import { Title } from '../../kit/Title'
 import { Legend } from '../../glyphs/Glyph'
 import { Strip } from '../../strip/Strip'
 import { Weights } from '../../strip/Weights'
@@ -34,7 +34,7 @@ function Sheet({ readout }: { readout: Readout }) {
   return (
     <>
       <Title
-        over={`${run.student} · ${dayAndTime(run.started_at)} · rung ${run.rung} · times ± ${Math.round(readout.spread_ms)} ms, ${timedTo(readout.device.inputs ?? [])}${readout.device.simulated ? ' · simulated hits, not the student' : ''}`}
+        over={`${run.student} · ${dayAndTime(run.started_at)} · rung ${run.rung} · times ± ${Math.round(readout.spread_ms)} ms, ${timedTo(readout.device.inputs)}${readout.device.simulated ? ' · simulated hits, not the student' : ''}`}
         title={run.drill}
       >
         <a
@@ -104,7 +104,7 @@ function Sheet({ readout }: { readout: Readout }) {
                 cues={document.cues}
                 names={readout.cues}
                 weights={readout.weights}
-                weak={(document.pace?.weak_cues ?? 1) > 1}
+                weak={document.pace.weak_cues > 1}
                 slow_cue={readout.slow_cue}
               />
               <Times readout={readout} />

@@ -24,7 +24,7 @@ function frameTime(): Promise<number> {
 /** Lights come on with a picture of the display, and no sooner. */
 export function Display({ device }: { device: Device }) {
   const queries = useQueryClient()
-  const { name = 'This device', pads = [] } = device.profile
+  const { name, pads } = device.profile
   const test = useMutation({
     mutationFn: async () => {
       const frame_ms = Math.round((await frameTime()) * 100) / 100

@@ -26,7 +26,7 @@ export function PadPlaces({ device }: { device: Device }) {
   const [error, setError] = useState<Error | null>(null)
   const [forgotten, setForgotten] = useState<Pad[] | null>(null)
   const [plugged, setPlugged] = useState(false)
-  const { name = 'This device', pads = [], frame_ms = null } = device.profile
+  const { name, pads, frame_ms } = device.profile
   const { mutate, error: refused } = useMutation({
     mutationFn: (next: Pad[]) => {
       const params = { path: { device_id: device.id } }

@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { Device } from '../../api/types'
-import { INPUT_WORDS } from '../inputs/words'
+import { INPUT_WORDS } from '../../kit/inputWords'
 
 const WIDTH = 380
 const ROW = 30

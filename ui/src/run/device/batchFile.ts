@@ -37,7 +37,7 @@ export function fileOf(held: Aside[]): Blob {
 
 /** What a file holds. Throws an `Error` that says what is wrong with it. */
 export function readFile(text: string): Aside[] {
-  let found: { kind?: unknown; schema_version?: unknown; held?: unknown }
+  let found: { kind?: unknown; schema_version?: unknown; held?: unknown } | null
   try {
     found = JSON.parse(text) as typeof found
   } catch {
@@ -46,7 +46,7 @@ export function readFile(text: string): Aside[] {
   if (found?.kind !== KIND || found.schema_version !== 1 || !Array.isArray(found.held)) {
     throw new Error(`This is not a file of kept batches: its kind is not “${KIND}”, version 1.`)
   }
-  return found.held.map((each: Partial<Aside>, place) => {
+  return found.held.map((each: Partial<Aside> | null, place) => {
     const { address = '', number = NaN, body = '' } = each ?? {}
     if (!ADDRESS.test(address) || !Number.isInteger(number) || typeof body !== 'string') {
       throw new Error(`Batch ${place + 1} of this file has no address, number or contents.`)

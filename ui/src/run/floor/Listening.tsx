@@ -1,6 +1,6 @@
 import type { RunView } from '../../api/types'
-import type { SourceName } from '../inputs/given'
-import { INPUT_WORDS } from '../inputs/words'
+import type { SourceName } from '../../api/types'
+import { INPUT_WORDS } from '../../kit/inputWords'
 import type { Player } from '../player/player'
 import type { Snapshot } from '../player/state'
 
@@ -8,7 +8,7 @@ const KEY_OF = (code: string) => code.replace(/^Key/, '')
 
 /** What is listened to, besides keys and zones, and what each of them needs. */
 export function Listening({ view }: { view: RunView }) {
-  const inputs = new Set(view.device.inputs ?? [])
+  const inputs = new Set(view.device.inputs)
   const lines = [
     inputs.has('microphone') &&
       'The microphone hears each strike. Which arm it was, it cannot tell.',

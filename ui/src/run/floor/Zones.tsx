@@ -9,7 +9,7 @@ const WHERE = [
 
 /** Where the answers are: keys, and the parts of a touch screen, as the student stands. */
 export function Zones({ view, round }: { view: RunView; round: number }) {
-  const inputs = new Set(view.device.inputs ?? [])
+  const inputs = new Set(view.device.inputs)
   const stance = view.plan.rounds[round - 1]?.stance ?? view.plan.stance
   const keys = (view.controls[stance] ?? []).filter((control) => control.label && control.used)
   const order = [...keys].sort(

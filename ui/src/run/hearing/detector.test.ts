@@ -12,7 +12,7 @@ function noise(seed: number): () => number {
     state = (state + 0x6d2b79f5) | 0
     let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
     mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
-    return (((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 31 - 1) as number
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 31 - 1
   }
 }
 

@@ -5,12 +5,12 @@ import type { Heard, PageMessage } from './worklet'
 import worklet from './worklet?worker&url'
 
 export type Listening = {
-  strike?(strike: Strike): void
-  dropout?(dropout: Dropout): void
-  level?(level_db: number): void
-  samples?(from_s: number, samples: Float32Array): void
+  strike?: (strike: Strike) => void
+  dropout?: (dropout: Dropout) => void
+  level?: (level_db: number) => void
+  samples?: (from_s: number, samples: Float32Array) => void
   /** The microphone went away, or was muted. */
-  lost?(message: string): void
+  lost?: (message: string) => void
 }
 
 /** What would change the sound on its way, and has to be off. */

@@ -1,14 +1,14 @@
 /** Where answers come in: floods are held off, and what is wrong with an input is shown. */
-import type { Event } from '../../api/types'
+import type { Event, SourceName } from '../../api/types'
 import type { Snapshot, Store } from '../player/state'
 import { Flood } from './flood'
-import type { Ears, Given, SourceName, Trouble } from './given'
+import type { Ears, Given, Trouble } from './given'
 
 /** inRound: keeps an event of the round that is on. remark: keeps a sentence. stop: pauses. */
 export type Behind = {
-  inRound(event: Event): void
-  remark(what: string): void
-  stop(): void
+  inRound: (event: Event) => void
+  remark: (what: string) => void
+  stop: () => void
 }
 
 const LONGEST_REMARK = 120

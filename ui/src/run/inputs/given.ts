@@ -1,10 +1,9 @@
 /** What every input gives: a time, where it came from, and which control. */
-import type { Event, RunView } from '../../api/types'
+import type { Event, SourceName } from '../../api/types'
 
 type InputEvent = Extract<Event, { type?: 'input' }>
 export type Given = Pick<InputEvent, 't_ms' | 'device' | 'control' | 'edge'> &
   Partial<Pick<InputEvent, 'own_ms' | 'serial' | 'level_db'>>
-export type SourceName = NonNullable<RunView['device']['inputs']>[number]
 
 /** What an input may tell besides answers. */
 export type Trouble = {
@@ -17,10 +16,10 @@ export type Trouble = {
 
 /** Where an input tells what it has. */
 export type Ears = {
-  given(answer: Given): void
-  trouble(trouble: Trouble): void
+  given: (answer: Given) => void
+  trouble: (trouble: Trouble) => void
   /** It works again. */
-  mended(from: SourceName): void
+  mended: (from: SourceName) => void
 }
 
 export const HOME = 'home'

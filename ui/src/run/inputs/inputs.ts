@@ -1,10 +1,10 @@
 /** All that a run listens to: keys and zones, microphone, pads, clickers, the coach's tap. */
-import type { RunView } from '../../api/types'
+import type { RunView, SourceName } from '../../api/types'
 import type { Microphone } from '../hearing/microphone'
 import type { AudioClock } from '../player/clock'
 import type { Sounds } from '../player/sounds'
 import { Gamepads } from './gamepad'
-import { STRIKE, type Ears, type SourceName } from './given'
+import { STRIKE, type Ears } from './given'
 import { Keys, type Commands } from './keys'
 import { Kit, type KitLink } from './kit'
 import { MidiPads } from './midi'
@@ -13,8 +13,8 @@ import { SimulatedKit } from './simulatedKit'
 
 /** For what is no answer: a kit's clock, sound that was lost. */
 export type InputNotices = {
-  synced(event: { sent_ms: number; own_ms: number; t_ms: number }): void
-  soundLost(from_ms: number, t_ms: number): void
+  synced: (event: { sent_ms: number; own_ms: number; t_ms: number }) => void
+  soundLost: (from_ms: number, t_ms: number) => void
 }
 
 export class Inputs {
@@ -35,7 +35,7 @@ export class Inputs {
     private readonly notices: InputNotices,
     commands: Commands,
   ) {
-    const { inputs = [], home, corrections = [] } = view.device
+    const { inputs, home, corrections } = view.device
     this.wanted = new Set(inputs)
     const every = Object.values(view.controls).flat()
     const layout = {
@@ -83,7 +83,7 @@ export class Inputs {
   }
 
   private readonly plugIn = async (): Promise<void> => {
-    const pads = new MidiPads(this.view.device.pads ?? [], this.ears)
+    const pads = new MidiPads(this.view.device.pads, this.ears)
     await pads.open()
     this.midi = pads
   }

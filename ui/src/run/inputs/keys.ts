@@ -1,11 +1,12 @@
 /** Keys and touch zones, with the time the device gave them. */
-import { CLICK, HOME, TAP, type Given, type SourceName } from './given'
+import type { SourceName } from '../../api/types'
+import { CLICK, HOME, TAP, type Given } from './given'
 
 export type Commands = {
-  pause(): void
-  stop(): void
-  skip(): void
-  louder(by: number): void
+  pause: () => void
+  stop: () => void
+  skip: () => void
+  louder: (by: number) => void
 }
 
 /**
@@ -23,7 +24,7 @@ export type Layout = {
 
 const LOUDER = 0.05
 /** The home zone takes this share of the screen, at its foot. */
-export const HOME_ZONE = 0.2
+const HOME_ZONE = 0.2
 /** What the hand-held clickers of lecturers send. */
 const CLICKER_KEYS = new Set(['PageDown', 'PageUp'])
 

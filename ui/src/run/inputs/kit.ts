@@ -12,9 +12,9 @@ export type KitHit = { control: string; own_ms: number; serial: number }
 
 /** The way to a kit. Its time comes back after a while, or never. */
 export type KitLink = {
-  onHit(took: (hit: KitHit) => void): void
-  ask(): Promise<number>
-  close(): void
+  onHit: (took: (hit: KitHit) => void) => void
+  ask: () => Promise<number>
+  close: () => void
 }
 
 const ASK_EVERY_MS = 1000

@@ -1,5 +1,5 @@
 import type { PairStart } from '../../api/types'
-import { HoldMark } from '../../people/HoldMark'
+import { HoldMark } from '../../kit/HoldMark'
 
 /** What each of them wears, how hard they may be hit, and whether they are on hold. */
 export function WhoBrings({ start }: { start: PairStart | undefined }) {

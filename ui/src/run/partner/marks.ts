@@ -2,7 +2,7 @@
 import type { Grade, PairMark, PairRun } from '../../api/types'
 import type { RunClock } from './clock'
 import { tapped, type MatState } from './state'
-import type { Struck } from './strikes'
+import type { Struck } from './struck'
 import { graded, tagged, undone } from './taps'
 
 export class Marks {

@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest'
 
 import type { FeedSheet, PairRun } from '../../api/types'
 import { beatsBetween, callOf, onSheet, placeAt, rolesOf, turnOf } from './course'
-import { Keeper, type ResumePoint } from './resumePoint'
+import type { Recording, ResumePoint } from './recording'
+import { Keeper } from './resumePoint'
 import { firstState, recalled, tapped, tooLate, type MatState } from './state'
-import type { Recording } from './store'
 import { graded, NO_TAPS, tagged, undone } from './taps'
 
 const feed = (number: number, at_s: number) => ({

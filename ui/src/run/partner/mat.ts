@@ -81,8 +81,7 @@ export class Mat {
     this.set(recalled(this.run, kept))
     if (this.state.phase === 'paused') this.keepTime()
     void this.recorder.seal()
-    const spoken = [...this.calls.values(), 'switch', 'time', 'move around']
-    void this.sounds.load(spoken)
+    void this.sounds.load([...this.calls.values(), 'switch', 'time', 'move around'])
   }
 
   close(): void {
@@ -136,8 +135,10 @@ export class Mat {
   takeKnockBack(): void {
     const { knocked } = this.state
     if (!knocked) return
-    if (tooLate(knocked, this.run, Date.now()))
-      return this.set({ knocked: { ...knocked, late: true } })
+    if (tooLate(knocked, this.run, Date.now())) {
+      this.set({ knocked: { ...knocked, late: true } })
+      return
+    }
     this.log({ kind: 'knock_taken_back', at_ms: this.clock.now(), partner: knocked.partner })
     this.recorder?.note({ knocked: null })
     this.set({ phase: knocked.phase, knocked: null })

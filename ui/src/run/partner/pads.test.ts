@@ -4,7 +4,7 @@ import type { PairRun } from '../../api/types'
 import { placeAt } from './course'
 import { padOf, without } from './pads'
 import { SimulatedPads } from './simulatedPads'
-import type { Struck } from './strikes'
+import type { Struck } from './struck'
 
 const roles = { feeder: 0, defender: 1 }
 

@@ -2,7 +2,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest'
 
 import type { PairMark } from '../../api/types'
 import { MarkRecorder } from './recorder'
-import type { Recording } from './store'
+import type { Recording } from './recording'
 
 const recording: Recording = {
   run: 'run',

@@ -3,7 +3,8 @@ import type { MarksAck, PairMark } from '../../api/types'
 import type { Batches, Line } from '../recorder/outbox'
 import { Writer } from '../recorder/writer'
 import { Knocks } from './knocks'
-import type { MarkStore, Recording } from './store'
+import type { Recording } from './recording'
+import type { MarkStore } from './store'
 
 /** Where the batches of a partner run go. */
 export function marksAddress(run: string): string {

@@ -1,11 +1,6 @@
 /** Where a round stands, noted on this device, so that a reload goes on from there. No React. */
+import type { ResumePoint } from './recording'
 import type { MatState } from './state'
-
-/** running: whether it was not paused; at_ms: when it stood so, on the run's clock. */
-export type ResumePoint = Pick<MatState, 'round' | 'sheet_s' | 'left_s' | 'taps'> & {
-  running: boolean
-  at_ms: number
-}
 
 const AGAIN_MS = 1000
 
@@ -18,7 +13,10 @@ export class Keeper {
   show({ phase, round, sheet_s, left_s, taps }: MatState, at_ms: number): void {
     if (phase === 'knocked') return // the round was paused for it
     const running = phase === 'round'
-    if (!running && phase !== 'paused') return this.keep(null)
+    if (!running && phase !== 'paused') {
+      this.keep(null)
+      return
+    }
     const { noted } = this
     const same = noted?.running === running && noted.round === round && noted.taps === taps
     if (!same || at_ms - noted.at_ms >= AGAIN_MS)

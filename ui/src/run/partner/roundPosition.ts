@@ -13,7 +13,7 @@ export function channelName(run: string): string {
   return `hastatus pair ${run}`
 }
 
-export function positionOf({ phase, round, sheet_s, bpm }: MatState): RoundPosition {
+function positionOf({ phase, round, sheet_s, bpm }: MatState): RoundPosition {
   return { phase, round, sheet_s, bpm }
 }
 

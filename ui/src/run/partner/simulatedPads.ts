@@ -5,7 +5,7 @@
 import type { PairRun } from '../../api/types'
 import { Chance } from '../inputs/chance'
 import { rolesOf, turnOf, type Feed, type Place, type Roles } from './course'
-import type { Struck } from './strikes'
+import type { Struck } from './struck'
 
 /** Times in s, share from 0 to 1. */
 const HABITS = { leaves: 0.62, spread: 0.08, beside: 0.03, lost: 0.04 }

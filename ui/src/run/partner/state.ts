@@ -2,15 +2,11 @@
 import type { TempoSuggestion, FeedSheet, PairRun } from '../../api/types'
 import type { Line } from '../recorder/outbox'
 import { placeAt, type Place } from './course'
-import type { ResumePoint } from './resumePoint'
+import type { Knocked, Phase, Recording, ResumePoint } from './recording'
 import { START_LOUDNESS } from './sounds'
-import type { Recording } from './store'
 import { NOTHING_HEARD, type Hearing } from './strikes'
 import { NO_TAPS, type Taps } from './taps'
 
-export type Phase = 'ready' | 'round' | 'paused' | 'rest' | 'over' | 'knocked'
-/** Who was knocked on the head, what was on until then, and when, on the clock of this device. */
-export type Knocked = { partner: number; phase: Phase; at_ms: number; late?: boolean }
 export type MatState = Place & {
   phase: Phase
   round: number

@@ -1,23 +1,9 @@
 /** What the mat keeps on this device: marks until they are sealed. */
 import type { PairMark } from '../../api/types'
-import { BatchStore, openBatches, type Recorded } from '../recorder/batches'
+import { BatchStore, openBatches } from '../recorder/batches'
 import { Elsewhere, holdLock } from '../recorder/lock'
-import type { ResumePoint } from './resumePoint'
-import type { MatState } from './state'
+import type { Recording } from './recording'
 
-/**
- * began_ms: when it was begun, by this device's clock: times are counted from there. round: the one
- * to go on with, from 1. bpm: the tempo that was set; null: the sheet's. knocked: a head knock that
- * stands. going: where the round stood that was on.
- */
-export type Recording = Recorded & {
-  began_ms: number
-  round: number
-  bpm: number | null
-  knocked?: MatState['knocked']
-  going?: ResumePoint | null
-  done: boolean
-}
 type Kept = { run: string; mark: PairMark }
 
 const ITEMS = 'marks'

@@ -6,14 +6,7 @@ import { onSheet, type Place, type Roles } from './course'
 import { keptPads, keepPads, padOf, without, type MatPad, type PadPlace } from './pads'
 import { SimulatedPads } from './simulatedPads'
 import type { MatSounds } from './sounds'
-
-/** A strike, or a hand that left its home pad. t_ms: on the page's clock. */
-export type Struck = {
-  kind: 'strike' | 'set_off'
-  source: 'microphone' | 'pad' | 'simulated'
-  partner: number | null
-  t_ms: number
-}
+import type { Struck } from './struck'
 
 /** What is heard, and what keeps it from being heard, in a sentence. */
 export type Hearing = {

@@ -1,33 +1,46 @@
-import { useEffect } from 'react'
-
 import type { PairRun } from '../../api/types'
-import { isTyping } from '../../build/solo/useBenchKeys'
-import type { Mat } from './mat'
 import { GRADES } from '../../glyphs/grades'
+import { numberOf, usePresses, type Presses } from '../../kit/presses'
+import type { Mat } from './mat'
+
+const TEMPO_BPM = 2
+const LOUDER = 0.05
 
 /** Every action of the mat on a key: grades by letter, faults by number, tempo by arrows. */
 export function useMatKeys(mat: Mat | null, run: PairRun): void {
-  useEffect(() => {
-    if (!mat) return
-    const pressed = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
-      const key = event.key.toLowerCase()
-      const grade = GRADES.find(([, , letter]) => letter === key)
-      const fault = /^[1-9]$/.test(key) ? run.document.watch[Number(key) - 1] : undefined
-      const { phase } = mat.state
-      if (grade) mat.marks.grade(grade[0])
-      else if (fault) mat.marks.fault(fault)
-      else if (key === 'u' || key === 'backspace') mat.marks.undo()
-      else if (key === 'arrowup') mat.tempo((mat.state.bpm ?? 0) + 2)
-      else if (key === 'arrowdown') mat.tempo((mat.state.bpm ?? 0) - 2)
-      else if (key === '+' || key === '=') mat.louder(0.05)
-      else if (key === '-') mat.louder(-0.05)
-      else if (key === ' ' && (phase === 'round' || phase === 'paused')) mat.pause()
-      else if (key === ' ' && (phase === 'ready' || phase === 'rest')) mat.begin()
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
-  }, [mat, run])
+  usePresses(mat ? pressesOf(mat, run) : {})
+}
+
+function pressesOf(mat: Mat, run: PairRun): Presses {
+  const tempo = (by: number) => () => mat.tempo((mat.state.bpm ?? 0) + by)
+  const louder = () => mat.louder(LOUDER)
+  const undo = () => mat.marks.undo()
+  const grades = GRADES.map(([grade, , letter]) => [letter, () => mat.marks.grade(grade)] as const)
+  return {
+    ...Object.fromEntries(grades),
+    '([1-9])': (event) => {
+      const fault = run.document.watch[numberOf(event) - 1]
+      if (!fault) return false
+      mat.marks.fault(fault)
+      return true
+    },
+    u: undo,
+    Backspace: undo,
+    ArrowUp: tempo(TEMPO_BPM),
+    ArrowDown: tempo(-TEMPO_BPM),
+    '+': louder,
+    'Shift++': louder,
+    '=': louder,
+    '-': () => mat.louder(-LOUDER),
+    Space: () => goOn(mat),
+  }
+}
+
+/** Pause, go on, or begin the round that is next; false where there is none of these. */
+function goOn(mat: Mat): boolean {
+  const { phase } = mat.state
+  if (phase === 'round' || phase === 'paused') mat.pause()
+  else if (phase === 'ready' || phase === 'rest') mat.begin()
+  else return false
+  return true
 }

@@ -110,8 +110,14 @@ describe('AudioClock', () => {
 
   it('falls back on the latency while the output has told nothing', () => {
     now = 1000
-    const silent = { ...context(() => 0), currentTime: 0.6, getOutputTimestamp: () => ({}) }
-    const clock = new AudioClock(silent as unknown as AudioContext)
+    const silent = Object.assign(
+      context(() => 0),
+      {
+        currentTime: 0.6,
+        getOutputTimestamp: () => ({}),
+      },
+    )
+    const clock = new AudioClock(silent)
     clock.sample()
     expect(clock.toPerformance(0.6)).toBeCloseTo(1020, 6)
   })

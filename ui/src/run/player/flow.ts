@@ -98,7 +98,10 @@ export class Flow {
   /** First press: pause and ask. Second press: end the run here. */
   stop(now: number): void {
     const { phase, asking } = this.state.get()
-    if (phase === 'paused' && asking) return this.end('stopped', now)
+    if (phase === 'paused' && asking) {
+      this.end('stopped', now)
+      return
+    }
     this.pause('coach', now)
     if (this.phase === 'paused') this.state.set({ asking: true })
   }
@@ -121,7 +124,10 @@ export class Flow {
   private rehearse(now: number): void {
     if (now < this.deadline_ms) return
     const key = this.view.plan.rehearsal[this.rehearsed]
-    if (key === undefined) return this.countIn(now + COUNT_IN_MS)
+    if (key === undefined) {
+      this.countIn(now + COUNT_IN_MS)
+      return
+    }
     this.rehearsed++
     this.deadline_ms = now + BEFORE_REHEARSED_MS + this.view.rehearsal_step_s * 1000
     this.state.set({ cue: key })
@@ -161,7 +167,10 @@ export class Flow {
   private endRound(now: number): void {
     const { round, end_ms } = this.course
     this.recorder.log({ type: 'round_end', t_ms: end_ms, round, reason: 'time' })
-    if (round >= this.view.plan.rounds.length) return this.end('complete', now)
+    if (round >= this.view.plan.rounds.length) {
+      this.end('complete', now)
+      return
+    }
     this.deadline_ms = Math.max(now + COUNT_IN_MS, end_ms + this.view.plan.rest_s * 1000)
     this.course = this.courseOf(round + 1)
     this.state.set({ phase: 'rest', round: round + 1 })

@@ -7,7 +7,7 @@ import type { Drawing } from './drawing'
 export type Flash = {
   drawing: Drawing
   at_ms: number
-  shown(t_ms: number, source: 'presentation' | 'frame', spread_ms: number): void
+  shown: (t_ms: number, source: 'presentation' | 'frame', spread_ms: number) => void
 }
 
 type ElementTiming = PerformanceEntry & {

@@ -54,7 +54,7 @@ export class Player {
       recording,
       (ack) => this.acknowledged(ack),
       () => this.line(),
-      Math.max(0, ...(view.device.corrections ?? []).map((each) => each.ms)),
+      Math.max(0, ...view.device.corrections.map((each) => each.ms)),
     )
     this.sealer = new Sealer(this.recorder, this.watch)
     this.stage = new Stage(view, this.clock, this.sounds, this.lights, this.recorder)
@@ -132,7 +132,10 @@ export class Player {
   }
 
   pauseOrGoOn(): void {
-    if (this.state.get().phase !== 'paused') return this.flow.pause('coach', performance.now())
+    if (this.state.get().phase !== 'paused') {
+      this.flow.pause('coach', performance.now())
+      return
+    }
     void this.inputs.open()
     if (this.clock.context.state !== 'running') void this.clock.context.resume()
     this.watch.restart()

@@ -1,7 +1,7 @@
 /** The sounds of a run, solo or partner: loaded and decoded, then started on the audio clock. */
 import type { AudioClock } from './clock'
 
-export type Scheduled = { audio_s: number; stop(): void }
+export type Scheduled = { audio_s: number; stop: () => void }
 
 const FADE_S = 0.02
 

@@ -1,5 +1,5 @@
 /** What the floor screen shows of the player. */
-import type { SourceName } from '../inputs/given'
+import type { SourceName } from '../../api/types'
 import type { Line } from '../recorder/outbox'
 import type { Recording } from './store'
 

@@ -63,7 +63,7 @@ export class RecorderStore extends BatchStore<Recording, Kept> {
         epoch: some[0]?.epoch ?? recording.epoch,
         events: some.map(({ event }) => event),
       },
-      changes: { finished: recording.finished || (Boolean(seal.last) && rest.length === 0) },
+      changes: { finished: recording.finished || (seal.last && rest.length === 0) },
     }))
   }
 

@@ -50,8 +50,9 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
 
   /** Ids of the runs that still have something to send. */
   async unsent(): Promise<string[]> {
-    const left = [...(await this.db.getAll('batches')), ...(await this.db.getAll(this.items))]
-    return [...new Set(left.map((each: { run: string }) => each.run))]
+    const batches = await this.allSealed()
+    const items = (await this.db.getAll(this.items)) as K[]
+    return [...new Set([...batches, ...items].map(({ run }) => run))]
   }
 
   /** The sealed batches of a run, in number order. */

@@ -44,7 +44,7 @@ beforeEach(() => {
   posted = []
   answers = []
   vi.stubGlobal('fetch', (_: string, request: RequestInit) => {
-    posted.push(String(request.body))
+    posted.push(request.body as string)
     const next = answers.shift() ?? (() => answer(200))
     return Promise.resolve().then(next)
   })

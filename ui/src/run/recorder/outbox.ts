@@ -29,10 +29,10 @@ const TIMEOUT_MS = 10_000
 
 /** What holds the sealed batches of a run until they are acknowledged. */
 export type Batches = {
-  sealed(run: string): Promise<{ number: number; body: string }[]>
-  divide(run: string): Promise<void>
-  setAside(run: string, number: number, address: string, reason: string): Promise<boolean>
-  sent(run: string, number: number): Promise<void>
+  sealed: (run: string) => Promise<{ number: number; body: string }[]>
+  divide: (run: string) => Promise<void>
+  setAside: (run: string, number: number, address: string, reason: string) => Promise<boolean>
+  sent: (run: string, number: number) => Promise<void>
 }
 
 export class Outbox<A = Ack> {
@@ -61,7 +61,10 @@ export class Outbox<A = Ack> {
       await this.store.divide(this.run)
       for (;;) {
         const [first] = await this.store.sealed(this.run)
-        if (!first) return this.tell(this.steppedOver ? 'kept aside' : 'sent')
+        if (!first) {
+          this.tell(this.steppedOver ? 'kept aside' : 'sent')
+          return
+        }
         if (this.line === 'sent') this.tell('sending')
         if (!(await this.post(first.number, first.body))) return
       }

@@ -4,8 +4,8 @@ import { Outbox, type Batches } from './outbox'
 
 /** A store that knows what is left in it. */
 type Leaving = Batches & {
-  unsent(): Promise<string[]>
-  sealLeft(run: string): Promise<void>
+  unsent: () => Promise<string[]>
+  sealLeft: (run: string) => Promise<void>
 }
 
 /**

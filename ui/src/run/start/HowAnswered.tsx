@@ -3,8 +3,8 @@ import { Link } from 'react-router'
 
 import { deviceQuery } from '../../api/queries'
 import { deviceId } from '../device/here'
-import type { SourceName } from '../inputs/given'
-import { INPUT_WORDS } from '../inputs/words'
+import type { SourceName } from '../../api/types'
+import { INPUT_WORDS } from '../../kit/inputWords'
 import type { Answered } from './answered'
 
 const ORDER: SourceName[] = ['key', 'touch', 'microphone', 'midi', 'clicker', 'coach', 'pad']
@@ -49,7 +49,7 @@ export function HowAnswered({ answered, change }: Props) {
           Measure this device
         </Link>
         {chosen.has('pad') && ' A run with simulated hits says nothing of the student.'}
-        {chosen.has('midi') && device.data?.profile.pads?.length === 0 && ' No pad is learned yet.'}
+        {chosen.has('midi') && device.data?.profile.pads.length === 0 && ' No pad is learned yet.'}
       </p>
     </fieldset>
   )

@@ -7,9 +7,9 @@ import { isSolo, type Student } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
 import { holds } from '../../kit/search'
 import { seconds } from '../../kit/format'
-import { FindStudent, WORTH_FINDING } from '../../people/FindStudent'
-import { HoldMark } from '../../people/HoldMark'
-import { Title } from '../../shell/Shell'
+import { FindStudent, WORTH_FINDING } from '../../kit/FindStudent'
+import { HoldMark } from '../../kit/HoldMark'
+import { Title } from '../../kit/Title'
 import { Start } from './Start'
 
 /** Who runs it, from where, and the last look before the floor. */

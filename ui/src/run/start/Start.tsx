@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { freshSeed } from '../../build/draft/seed'
+import { freshSeed } from '../../kit/seed'
 import { useNavigate } from 'react-router'
 
 import { ladderQuery } from '../../api/queries'

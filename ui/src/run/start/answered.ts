@@ -1,7 +1,7 @@
 /** How answers are given here; the choice is kept on this device, like its pads. */
 import { useState } from 'react'
 
-import type { SourceName } from '../inputs/given'
+import type { SourceName } from '../../api/types'
 
 export type Answered = { inputs: SourceName[]; home: boolean; simulated: boolean }
 

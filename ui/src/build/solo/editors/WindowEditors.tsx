@@ -81,10 +81,10 @@ export function WindowEditor() {
         where="pace.weak_cues"
         change={(weak_cues) => put(['pace', 'weak_cues'], weak_cues)}
       />
-      {(pace.weak_cues ?? 1) === 1 && (
+      {pace.weak_cues <= 1 && (
         <Toggle
           label="a cue that may be slower comes more often"
-          on={pace.open_cues ?? true}
+          on={pace.open_cues}
           change={(open_cues) => put(['pace', 'open_cues'], open_cues)}
         />
       )}

@@ -1,5 +1,5 @@
 /** Inputs in a coach's words. */
-import type { SourceName } from './given'
+import type { SourceName } from '../api/types'
 
 export const INPUT_WORDS: Record<SourceName, string> = {
   key: 'keys',
@@ -18,7 +18,7 @@ export function timedTo(inputs: readonly SourceName[]): string {
 }
 
 /** Times that are taken with it are from the cue to this. */
-export const TIMED_TO: Record<SourceName | 'home', string> = {
+const TIMED_TO: Record<SourceName | 'home', string> = {
   key: 'hand to key',
   touch: 'hand to key',
   microphone: 'strike heard',

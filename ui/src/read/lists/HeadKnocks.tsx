@@ -1,5 +1,5 @@
-import type { HeadKnock } from '../api/types'
-import { day, dayAndTime } from '../kit/format'
+import type { HeadKnock } from '../../api/types'
+import { day, dayAndTime } from '../../kit/format'
 
 /** Head knocks, and who cleared them, when. */
 export function HeadKnocks({ knocks, names }: { knocks: HeadKnock[]; names?: boolean }) {

@@ -1,5 +1,5 @@
 import type { MedicalHold } from '../api/types'
-import { day, dayAndTime } from '../kit/format'
+import { day, dayAndTime } from './format'
 
 /** What a student may not do after a head knock, in a few words; empty where nothing holds. */
 export function holdWords(hold: MedicalHold | null): string {

@@ -1,0 +1,92 @@
+/** The axes of a chart: where values stand, in px, and what is written beside them. */
+import { scaleLinear, scaleTime } from 'd3-scale'
+
+import { day } from './format'
+
+const LEFT = 46
+const RIGHT = 18
+const TOP = 12
+const BOTTOM = 24
+/** Room that the name of a day needs, px. */
+const DAY_WIDTH = 90
+
+/** range: least and most. ticks: about how many. words: what is written at each of them. */
+export type ValueAxis = {
+  range: readonly [number, number]
+  ticks: number
+  words: (values: readonly number[]) => (value: number) => string
+}
+/** days: by time (ms of the epoch), with days written below; else by a number, with nothing below. */
+export type AlongAxis = { range: readonly [number, number]; days: boolean }
+
+/** Where things stand in a chart, px. */
+export type Plot = {
+  x: (along: number) => number
+  y: (value: number) => number
+  left: number
+  right: number
+  top: number
+  bottom: number
+  valueTicks: number[]
+  dayTicks: number[]
+}
+
+export function plotOf(width: number, height: number, along: AlongAxis, value: ValueAxis): Plot {
+  const bottom = height - (along.days ? BOTTOM : 8)
+  const [left, right] = [LEFT, width - RIGHT]
+  const y = scaleLinear(value.range, [bottom, TOP])
+  // A mark has half of its width beside its place.
+  const inside: [number, number] = [left + 14, right - 10]
+  const [first, last] = along.range
+  const x = first === last ? () => (inside[0] + inside[1]) / 2 : scaleLinear(along.range, inside)
+  return {
+    x,
+    y,
+    left,
+    right,
+    top: TOP,
+    bottom,
+    valueTicks: y.ticks(value.ticks),
+    dayTicks: along.days ? daysOf(along.range, right - left) : [],
+  }
+}
+
+/** Days to write below: as many as there is room for, none twice; the ends where it is short. */
+function daysOf([first, last]: readonly [number, number], width: number): number[] {
+  const count = Math.max(1, Math.floor(width / DAY_WIDTH))
+  const ticks = scaleTime([first, last], [0, 1]).ticks(count).map(Number)
+  const found = first === last ? [first] : ticks.length > 1 ? ticks : [first, last]
+  const names = found.map((time) => nameOf(time))
+  return found.filter((_, index) => names.indexOf(names[index] ?? '') === index)
+}
+
+function nameOf(time: number): string {
+  return day(new Date(time).toISOString())
+}
+
+export function ChartAxes({ plot, value }: { plot: Plot; value: ValueAxis }) {
+  const words = value.words(plot.valueTicks)
+  return (
+    <g>
+      {plot.valueTicks.map((tick) => (
+        <g key={tick}>
+          <line
+            x1={plot.left}
+            x2={plot.right}
+            y1={plot.y(tick)}
+            y2={plot.y(tick)}
+            stroke="var(--color-line)"
+          />
+          <text x={plot.left - 8} y={plot.y(tick) + 4} textAnchor="end">
+            {words(tick)}
+          </text>
+        </g>
+      ))}
+      {plot.dayTicks.map((tick) => (
+        <text key={tick} x={plot.x(tick)} y={plot.bottom + 19} textAnchor="middle">
+          {nameOf(tick)}
+        </text>
+      ))}
+    </g>
+  )
+}

@@ -1,0 +1,17 @@
+import type { ReactNode } from 'react'
+
+/** What a row puts on its `tr`. */
+export type RowPlace = {
+  ref?: (row: HTMLTableRowElement | null) => void
+  'data-index': number
+  'aria-rowindex': number
+}
+
+export type RowsProps<T> = {
+  of: readonly T[]
+  id: (each: T) => string
+  /** About how high a row is, px. */
+  height: number
+  columns: number
+  children: (each: T, place: RowPlace) => ReactNode
+}
