@@ -26,9 +26,9 @@ from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import (
     accounts,
+    batch_intake,
     club_catalogue,
     drills,
-    event_batches,
     ladders,
     partner_batches,
     partner_runs,
@@ -187,7 +187,7 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
         )
         for batch in pairs.batches(drill, sheet, pairs.Pair(work.clean, work.need_s), rng):
             digest = batch.model_dump_json().encode()
-            hashed = event_batches.payload_hash(digest)
+            hashed = batch_intake.payload_hash(digest)
             partner_batches.take(db, coach.club_id, run_id, recorder, batch, hashed)
 
 

@@ -1,13 +1,10 @@
-"""Taking batches of marks as they come: once each, in any order, never half.
-
-Like `intake` for events: lock and read, then store and fold.
-"""
+"""Batches of marks of partner runs."""
 
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any, NamedTuple
 
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
@@ -21,12 +18,8 @@ from hastatus.core.run.partner_events import (
     KnockTakenBack,
     MarkBatch,
 )
-from hastatus.store import models, partner_runs
+from hastatus.store import batch_intake, models, partner_runs
 from hastatus.store.models import PartnerResult, PartnerRun
-
-
-class BatchConflict(RuntimeError):
-    """A batch of this number came before, with other contents."""
 
 
 class TooMany(RuntimeError):
@@ -43,41 +36,66 @@ class BatchResult:
     climb: TempoSuggestion | None
 
 
-class _Locked(NamedTuple):
-    """state: None where the run is older than its kept state. marks: that have come."""
+class _Marks(batch_intake.Kind[partner_runs.Fixed, partner_fold.MarkState, MarkBatch]):
+    state = partner_fold.MARK_STATE
+    version = MARK_VERSION
+    lock = text("""
+        SELECT folds.state::text, folds.highest, folds.marks, runs.closed_at IS NOT NULL,
+               batches.payload_hash, (batches.body ->> 'emptied')::boolean
+        FROM mark_folds AS folds
+        JOIN partner_runs AS runs ON runs.club_id = folds.club_id AND runs.id = folds.run_id
+        LEFT JOIN mark_batches AS batches
+          ON batches.club_id = folds.club_id AND batches.run_id = folds.run_id
+         AND batches.number = :number
+        WHERE folds.club_id = :club_id AND folds.run_id = :run_id
+        FOR UPDATE OF folds
+    """)
+    store = text("""
+        WITH stored AS (
+            INSERT INTO mark_batches (club_id, run_id, number, payload_hash, mark_version, body)
+            VALUES (:club_id, :run_id, :number, :hash, :version, :body)
+            ON CONFLICT DO NOTHING
+            RETURNING number
+        )
+        UPDATE mark_folds SET state = :state, highest = :highest, marks = :items
+        WHERE club_id = :club_id AND run_id = :run_id AND EXISTS (SELECT FROM stored)
+        RETURNING run_id
+    """)
 
-    state: str | None
-    highest: int
-    marks: int
-    closed: bool
-    known_hash: bytes | None
-    emptied: bool | None
+    def fixed(self, db: Session, key: batch_intake.Key) -> partner_runs.Fixed:
+        return partner_runs.fixed_of(db, key.club_id, key.run_id)
+
+    def check(self, fixed: partner_runs.Fixed, batch: MarkBatch, items: int) -> int:
+        if items + len(batch.marks) > MOST_MARKS:
+            raise TooMany(f"marks: a run has at most {MOST_MARKS} marks")
+        return items + len(batch.marks)
+
+    def fold(
+        self, fixed: partner_runs.Fixed, state: partner_fold.MarkState, batch: MarkBatch
+    ) -> None:
+        partner_fold.fold_batch(state, batch)
+
+    def fold_again(
+        self, fixed: partner_runs.Fixed, batches: Iterable[MarkBatch]
+    ) -> partner_fold.MarkState:
+        return partner_fold.fold_again(batches)
+
+    def batches(self, db: Session, key: batch_intake.Key, since: int = 0) -> list[MarkBatch]:
+        return partner_runs.batches_of(db, key.club_id, key.run_id, since=since)
+
+    def remove(self, db: Session, key: batch_intake.Key) -> None:
+        batch = models.MarkBatch
+        of_run = (batch.club_id == key.club_id, batch.run_id == key.run_id)
+        db.execute(delete(batch).where(*of_run, batch.number == key.number))
+
+    def after(self, db: Session, key: batch_intake.Key, batch: MarkBatch, *, ended: bool) -> None:
+        """A head knock is written down at once and holds the student's contact work."""
+        if ended:
+            _close(db, key.club_id, key.run_id)
+        _note_knocks(db, key.club_id, key.run_id, batch)
 
 
-_LOCK = text("""
-    SELECT folds.state::text, folds.highest, folds.marks, runs.closed_at IS NOT NULL,
-           batches.payload_hash, (batches.body ->> 'emptied')::boolean
-    FROM mark_folds AS folds
-    JOIN partner_runs AS runs ON runs.club_id = folds.club_id AND runs.id = folds.run_id
-    LEFT JOIN mark_batches AS batches
-      ON batches.club_id = folds.club_id AND batches.run_id = folds.run_id
-     AND batches.number = :number
-    WHERE folds.club_id = :club_id AND folds.run_id = :run_id
-    FOR UPDATE OF folds
-""")
-
-# Nothing is written when a twin of the batch came in while this one waited for the lock.
-_STORE = text("""
-    WITH stored AS (
-        INSERT INTO mark_batches (club_id, run_id, number, payload_hash, mark_version, body)
-        VALUES (:club_id, :run_id, :number, :hash, :mark_version, :body)
-        ON CONFLICT DO NOTHING
-        RETURNING number
-    )
-    UPDATE mark_folds SET state = :state, highest = :highest, marks = :marks
-    WHERE club_id = :club_id AND run_id = :run_id AND EXISTS (SELECT FROM stored)
-    RETURNING run_id
-""")
+_MARKS = _Marks()
 
 
 def take(
@@ -90,99 +108,15 @@ def take(
 ) -> BatchResult | None:
     """Store a batch and fold what has become contiguous; None without such a run.
 
-    A head knock in it is written down at once and holds the student's contact work. Raises
-    `partners.OtherRecorder`, `BatchConflict` or `TooMany`.
+    Raises `OtherRecorder`, `BatchConflict` or `TooMany`.
     """
-    key = {"club_id": club_id, "run_id": run_id, "number": batch.number}
-    row = db.connection().execute(_LOCK, key).first()
-    if row is None:
+    key = batch_intake.Key(club_id, run_id, recorder, batch.number)
+    taken = batch_intake.take(_MARKS, db, key, batch, digest)
+    if taken is None:
         return None
-    locked = _Locked(*row)
-    fixed = partner_runs.fixed_of(db, club_id, run_id)
-    if fixed.recorder != recorder:
-        raise partner_runs.OtherRecorder
-    state, marks, highest = _state(db, club_id, run_id, locked)
-    if locked.known_hash == digest:
-        return _taken(fixed, state)
-    if marks + len(batch.marks) > MOST_MARKS:
-        raise TooMany(f"marks: a run has at most {MOST_MARKS} marks")
-    if locked.known_hash is not None:
-        state = _fill(db, key, batch, locked)
-    elif batch.number == state.next_batch:
-        partner_fold.fold_batch(state, batch)
-        if highest > batch.number:
-            _fold_waiting(db, club_id, run_id, state)
-    stored = db.connection().execute(
-        _STORE,
-        {
-            **key,
-            "hash": digest,
-            "mark_version": MARK_VERSION,
-            "body": batch.model_dump_json(),
-            "state": partner_fold.MARK_STATE.dump_json(state).decode(),
-            "highest": max(highest, batch.number),
-            "marks": marks + len(batch.marks),
-        },
-    )
-    if stored.first() is None:
-        return _of_twin(db, key, fixed, digest)
-    if state.complete or locked.closed:
-        _close(db, club_id, run_id)
-    _note_knocks(db, club_id, run_id, batch)
-    return _taken(fixed, state)
-
-
-def _taken(fixed: partner_runs.Fixed, state: partner_fold.MarkState) -> BatchResult:
+    fixed, state = taken
     climb = partner_fold.suggestion(fixed.rung, fixed.sheet_bpm, state)
     return BatchResult(state.next_batch, state.complete, climb)
-
-
-def _state(
-    db: Session, club_id: uuid.UUID, run_id: uuid.UUID, locked: _Locked
-) -> tuple[partner_fold.MarkState, int, int]:
-    """The kept state with the number of marks and the highest batch; folded anew without one."""
-    if locked.state is not None:
-        return partner_fold.MARK_STATE.validate_json(locked.state), locked.marks, locked.highest
-    batches = partner_runs.batches_of(db, club_id, run_id)
-    count = sum(len(each.marks) for each in batches)
-    return (
-        partner_fold.fold_again(batches),
-        count,
-        max((each.number for each in batches), default=-1),
-    )
-
-
-def _fill(
-    db: Session, key: dict[str, Any], batch: MarkBatch, locked: _Locked
-) -> partner_fold.MarkState:
-    """Put what was kept aside in the place of its emptied batch: the state of the run with it."""
-    if batch.emptied or not locked.emptied:
-        raise BatchConflict
-    club_id, run_id = key["club_id"], key["run_id"]
-    of_run = (models.MarkBatch.club_id == club_id, models.MarkBatch.run_id == run_id)
-    db.execute(delete(models.MarkBatch).where(*of_run, models.MarkBatch.number == batch.number))
-    others = partner_runs.batches_of(db, club_id, run_id)
-    return partner_fold.fold_again(sorted([*others, batch], key=lambda each: each.number))
-
-
-def _fold_waiting(
-    db: Session, club_id: uuid.UUID, run_id: uuid.UUID, state: partner_fold.MarkState
-) -> None:
-    """Fold batches that came before the one they had to wait for."""
-    for batch in partner_runs.batches_of(db, club_id, run_id, since=state.next_batch):
-        if batch.number != state.next_batch:
-            break
-        partner_fold.fold_batch(state, batch)
-
-
-def _of_twin(
-    db: Session, key: dict[str, Any], fixed: partner_runs.Fixed, digest: bytes
-) -> BatchResult:
-    """What became of a batch whose twin came in first; another one of its number is refused."""
-    locked = _Locked(*db.connection().execute(_LOCK, key).one())
-    if locked.known_hash != digest:
-        raise BatchConflict
-    return _taken(fixed, _state(db, key["club_id"], key["run_id"], locked)[0])
 
 
 def _close(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> None:

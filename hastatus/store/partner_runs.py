@@ -21,7 +21,7 @@ from hastatus.core.run.agreement import Agreed
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import exchanges_from_events
-from hastatus.store import drills, head_knocks, models
+from hastatus.store import batch_intake, drills, head_knocks, models
 from hastatus.store.models import (
     DrillVersion,
     MarkFold,
@@ -35,10 +35,6 @@ HELD_RUNS = 12
 
 _FIGURES = TypeAdapter(PartnerFigures)
 _BATCHES = TypeAdapter(list[MarkBatch])
-
-
-class OtherRecorder(RuntimeError):
-    """The run is recorded by another device."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,7 +150,7 @@ def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
 def stand(db: Session, run: PartnerRun, recorder: uuid.UUID, stands: Stands) -> None:
     """Keep where the round stands, for screens on other devices."""
     if run.recorder != recorder:
-        raise OtherRecorder
+        raise batch_intake.OtherRecorder
     run.stands = stands.model_dump(mode="json")
     run.stands_at = datetime.now(UTC)
     db.flush()
@@ -173,7 +169,7 @@ def note_knock(
 ) -> None:
     """Write a head knock down, or take it back, ahead of the batch that holds its mark."""
     if run.recorder != recorder:
-        raise OtherRecorder
+        raise batch_intake.OtherRecorder
     keep_knock(db, run.club_id, run.id, knock, taken_back=taken_back)
 
 

@@ -221,12 +221,13 @@ def import_batches(
     keep_score(db, run.club_id, run.id)
 
 
-def batches_of(db: Session, run: Run) -> list[Batch]:
-    """All batches of a run that have come, in number order."""
+def batches_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID, since: int = 0) -> list[Batch]:
+    """The batches of a run that have come, from a number on, in number order."""
     # As text, like a plan: see `_FIXED`.
     bodies = db.scalars(
         select(EventBatch.body.cast(Text))
-        .where(EventBatch.club_id == run.club_id, EventBatch.run_id == run.id)
+        .where(EventBatch.club_id == club_id, EventBatch.run_id == run_id)
+        .where(EventBatch.number >= since)
         .order_by(EventBatch.number)
     )
     return _BATCHES.validate_json(f"[{','.join(bodies)}]")
@@ -234,7 +235,9 @@ def batches_of(db: Session, run: Run) -> list[Batch]:
 
 def score_run(db: Session, run: Run) -> results.Results:
     """Score a run afresh from its batches. Nothing is written."""
-    return results.read(setup_of(db, run), batches_of(db, run), closed=run.closed_at is not None)
+    return results.read(
+        setup_of(db, run), batches_of(db, run.club_id, run.id), closed=run.closed_at is not None
+    )
 
 
 def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Results:

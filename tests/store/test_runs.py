@@ -16,7 +16,7 @@ from hastatus.core.run.events import Batch
 from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import HoldResult, Response, StepResult
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import accounts, drills, event_batches, ladders, runs, students
+from hastatus.store import accounts, batch_intake, drills, event_batches, ladders, runs, students
 from hastatus.store.database import check, downgrade, migrate, transaction
 from hastatus.store.models import Response as KeptResponse
 
@@ -55,8 +55,8 @@ def take(
     engine: Engine, run: runs.Run, batch: Batch, digest: bytes | None = None
 ) -> event_batches.BatchResult:
     with transaction(engine) as db:
-        body = digest or event_batches.payload_hash(batch.model_dump_json().encode())
-        taken = event_batches.take_batch(db, run.club_id, run.id, run.recorder, batch, body)
+        body = digest or batch_intake.payload_hash(batch.model_dump_json().encode())
+        taken = event_batches.take(db, run.club_id, run.id, run.recorder, batch, body)
     assert taken is not None
     return taken
 
@@ -92,10 +92,10 @@ def test_batches_twice_and_out_of_order_are_taken_once(engine: Engine) -> None:
 def test_same_number_with_other_contents_is_refused(engine: Engine) -> None:
     run, batches, _ = begin_run(engine)
     take(engine, run, batches[0])
-    with pytest.raises(event_batches.BatchConflict):
+    with pytest.raises(batch_intake.BatchConflict):
         take(engine, run, batches[0], b"other")
-    with pytest.raises(event_batches.OtherRecorder), transaction(engine) as db:
-        event_batches.take_batch(db, run.club_id, run.id, uuid.uuid4(), batches[1], b"x")
+    with pytest.raises(batch_intake.OtherRecorder), transaction(engine) as db:
+        event_batches.take(db, run.club_id, run.id, uuid.uuid4(), batches[1], b"x")
 
 
 def test_a_closed_run_with_a_gap_is_scored_and_takes_what_comes_late(engine: Engine) -> None:
@@ -127,10 +127,7 @@ def test_another_club_sees_nothing(engine: Engine) -> None:
         assert runs.find(db, other.club_id, run.id) is None
         assert students.find(db, other.club_id, run.student_id) is None
         assert drills.version(db, other.club_id, run.drill_id) is None
-        assert (
-            event_batches.take_batch(db, other.club_id, run.id, run.recorder, batches[0], b"x")
-            is None
-        )
+        assert event_batches.take(db, other.club_id, run.id, run.recorder, batches[0], b"x") is None
 
 
 def test_passwords_and_sign_ins(engine: Engine) -> None:

@@ -31,7 +31,7 @@ from hastatus.core.run.agreement import (
     readiness,
     refusals,
 )
-from hastatus.store import drills, event_batches, head_knocks, partner_batches, partner_runs
+from hastatus.store import batch_intake, drills, head_knocks, partner_batches, partner_runs
 from hastatus.store.models import PartnerRun, Student
 
 bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -119,16 +119,16 @@ def post_marks(
     path: partner_run_models.PartnerRunPath, body: partner_run_models.MarksRequest
 ) -> Response:
     """Take a batch of marks; the answer says what tempo the rule suggests."""
-    digest = event_batches.payload_hash(request.get_data())
+    digest = batch_intake.payload_hash(request.get_data())
     try:
         taken = partner_batches.take(
             db(), who().club_id, path.partner_run_id, body.recorder, body.batch(), digest
         )
-    except partner_runs.OtherRecorder:
+    except batch_intake.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
     except partner_batches.TooMany as error:
         raise Problem(422, "Not valid", str(error)) from error
-    except partner_batches.BatchConflict:
+    except batch_intake.BatchConflict:
         raise Problem(
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."
         ) from None
@@ -151,7 +151,7 @@ def post_knock(
         raise Problem(422, "Not valid", f"knock.partner: {len(people)} take part in this run.")
     try:
         partner_runs.note_knock(db(), run, body.recorder, body.knock, taken_back=body.taken_back)
-    except partner_runs.OtherRecorder:
+    except batch_intake.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
     held = head_knocks.hold(db(), who().club_id, people[body.knock.partner].id)
     return reply(partner_run_models.KnockAck(hold=held is not None))

@@ -10,7 +10,7 @@ from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in
 from hastatus.api.run import partner_run_models
 from hastatus.api.run.partner_runs import find_partner_run
-from hastatus.store import partner_runs
+from hastatus.store import batch_intake, partner_runs
 
 bp = APIBlueprint("stands", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
@@ -26,7 +26,7 @@ def say(
     run = find_partner_run(path.partner_run_id)
     try:
         partner_runs.stand(db(), run, body.recorder, body.stands())
-    except partner_runs.OtherRecorder:
+    except batch_intake.OtherRecorder:
         raise Problem(409, "Recorded elsewhere", "Another device records this run.") from None
     return reply(partner_run_models.StandsView(stands=partner_runs.stands_now(run)))
 

@@ -29,7 +29,15 @@ from hastatus.core.run.events import BadBatch
 from hastatus.core.run.loudness import FASTEST_REHEARSAL_S, LOUDNESS_AT_START
 from hastatus.core.trade.colours import HEX
 from hastatus.core.trade.technique import Stance, hand
-from hastatus.store import club_catalogue, devices, drills, event_batches, ladders, runs
+from hastatus.store import (
+    batch_intake,
+    club_catalogue,
+    devices,
+    drills,
+    event_batches,
+    ladders,
+    runs,
+)
 from hastatus.store.models import Run
 
 bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
@@ -150,16 +158,16 @@ def get_run(path: run_models.RunPath) -> Response:
 @signed_in
 def post_batch(path: run_models.RunPath, body: run_models.BatchRequest) -> Response:
     """Take a batch of events; the answer may carry a revised tail."""
-    digest = event_batches.payload_hash(request.get_data())
+    digest = batch_intake.payload_hash(request.get_data())
     try:
-        taken = event_batches.take_batch(
+        taken = event_batches.take(
             db(), who().club_id, path.run_id, body.recorder, body.batch(), digest
         )
-    except event_batches.OtherRecorder:
+    except batch_intake.OtherRecorder:
         raise Problem(
             409, "Recorded elsewhere", "Another tab or device records this run."
         ) from None
-    except event_batches.BatchConflict:
+    except batch_intake.BatchConflict:
         raise Problem(
             409, "Batch conflict", f"Batch {body.number} came before, with other contents."
         ) from None

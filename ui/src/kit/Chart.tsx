@@ -13,6 +13,8 @@ type Props = {
   value: ValueAxis
   heads: string[]
   rows: ChartRow[]
+  /** The rows stand in a table of their own beside it. */
+  tableBeside?: boolean
   children: (plot: Plot) => ReactNode
 }
 
@@ -20,7 +22,16 @@ type Props = {
  * The frame of a chart: as wide as there is room, its words of one size in px. What is pointed at,
  * or chosen with the arrow keys, is said below it; all of it stands in a table behind.
  */
-export function Chart({ label, height, along, value, heads, rows, children }: Props) {
+export function Chart({
+  label,
+  height,
+  along,
+  value,
+  heads,
+  rows,
+  tableBeside = false,
+  children,
+}: Props) {
   const [ref, width] = useWidth(600)
   const [chosen, setChosen] = useState<number | null>(null)
   const plot = plotOf(width, height, along, value)
@@ -70,14 +81,20 @@ export function Chart({ label, height, along, value, heads, rows, children }: Pr
         {children(plot)}
       </svg>
       <div className="flex items-start justify-between gap-4">
-        <ChartTable heads={heads} rows={rows} />
-        <p className="small min-h-5 text-right" aria-live="polite">
-          {row &&
-            heads.map((head, index) => `${head} ${row.cells[index] ?? ''}`.trim()).join(' · ')}
+        {!tableBeside && <ChartTable heads={heads} rows={rows} />}
+        <p className="small ml-auto min-h-5 text-right" aria-live="polite">
+          {row && said(heads, row)}
         </p>
       </div>
     </div>
   )
+}
+
+/** "Thu 5 Nov · rung: 3 · window, s: 0.73". */
+function said(heads: readonly string[], row: ChartRow): string {
+  return row.cells
+    .map((cell, index) => (heads[index] ? `${heads[index]}: ${cell}` : cell))
+    .join(' · ')
 }
 
 function nearest(rows: readonly ChartRow[], plot: Plot, at: number): number | null {

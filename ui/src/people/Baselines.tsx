@@ -94,6 +94,7 @@ function Picture({ tests }: { tests: Test[] }) {
     <Chart
       label={`${tests.length} tests, the last with ${asSeconds(last.sound_ms)} s to one sound`}
       height={170}
+      tableBeside
       along={{ range: [Date.parse(first.started_at), Date.parse(last.started_at)], days: true }}
       value={{
         range: [Math.min(...all) * 0.92, Math.max(...all) * 1.06],
