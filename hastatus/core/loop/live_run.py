@@ -87,7 +87,7 @@ def _scorer(setup: Setup, state: RunState) -> Scorer:
     return _rules(setup).at(state.score)
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=256)
 def _rules(setup: Setup) -> Scorer:
     """The scorer of a run before its first batch; to make it takes longer than most batches."""
     return Scorer(setup.drill, setup.plan, setup.device)
