@@ -92,7 +92,7 @@ def stalled_share(seed: int, weekly: float) -> tuple[int, int]:
         runs.append(Standing(evidence, None, FIRST + timedelta(weeks=week)))
         if len(runs) >= 6 and window > goal:
             of += 1
-            told += any(each.kind == "stalled" for each in notices(DRILL, runs[-12:]))
+            told += any(notice.kind == "stalled" for notice in notices(DRILL, runs[-12:]))
     return told, of
 
 
@@ -106,7 +106,7 @@ def side_told(seed: int, rear_ms: float) -> bool:
         side = difference(Group("lead", lead.tolist()), Group("rear", rear.tolist()))
         evidence = RunEvidence(1, 1.0, 1.0, 1.0, 1.0, 60, 60, 50, 60)
         runs.append(Standing(evidence, side, FIRST + timedelta(days=4 * session)))
-        if any(each.kind == "side" for each in notices(DRILL, runs)):
+        if any(notice.kind == "side" for notice in notices(DRILL, runs)):
             return True
     return False
 
@@ -116,7 +116,7 @@ def false_line(seed: int, way: Way) -> bool:
     run = run_of(seed, way, rear_ms=0.0)
     lines = [each.found for each in compare(DRILL, run, second_of_a_pair(run))]
     slope = tiring(run)
-    return any(each and each.told for each in lines) or bool(slope and slope.told)
+    return any(line and line.told for line in lines) or bool(slope and slope.told)
 
 
 def figures(loose: bool) -> Iterator[Figure]:

@@ -151,4 +151,4 @@ class Outside:
         )
         command = ["node", str(self._script), str(wanted)]
         done = subprocess.run(command, check=True, capture_output=True, text=True)
-        return [float(each["at_s"]) for each in json.loads(done.stdout)]
+        return [float(load["at_s"]) for load in json.loads(done.stdout)]

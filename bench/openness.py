@@ -86,7 +86,7 @@ def practise(drill: Drill, slower_s: float, answers: int, leans: bool, seed: int
     last = known[-480:]
     slow = slow_cue(CUES, last)
     return Practice(
-        slowest=max(speeds(CUES, last), key=lambda each: each.slower).cue,
+        slowest=max(speeds(CUES, last), key=lambda speed: speed.slower).cue,
         told=slow.cue if slow else None,
         held=slow is not None and slow.low <= np.exp(truth) <= slow.high,
         most=max(came.values()) * len(CUES) / came.total(),

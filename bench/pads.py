@@ -45,7 +45,9 @@ def figures(loose: bool) -> Iterator[Figure]:
         events += kit.syncs(0.0, end - 1000)
         responses, _ = score(drill, plan, device_of(None, (), ("pad",)), _batches(events, end))
         errors += [
-            abs(each.time_ms - given[each.slot]) for each in responses if each.time_ms is not None
+            abs(response.time_ms - given[response.slot])
+            for response in responses
+            if response.time_ms is not None
         ]
     name = "pad hits, 40 ppm drift, 80 ms offset, 5 ms jitter, 1 % lost"
     yield Figure(

@@ -135,17 +135,17 @@ def _under(
     readout: Any = get(page, f"/api/runs/{run}/readout")
     cues = [event for event in bench.events(page, made) if event["type"] == "cue"]
     context.close()
-    lights = [each for each in cues if each["audio_s"] is None]
+    lights = [cue for cue in cues if cue["audio_s"] is None]
     planned = {(each["round"], each["slot"]): each["t_ms"] for each in student.planned}
-    late = [each["t_ms"] - planned[each["round"], each["slot"]] for each in lights]
+    late = [light["t_ms"] - planned[light["round"], light["slot"]] for light in lights]
     print(f"{name}: flashes came up to {max(late):.0f} ms after their plan", flush=True)
     yield from _flashes(name, lights, presented)
-    yield from _sounds(name, [each for each in cues if each["audio_s"] is not None], stamps)
+    yield from _sounds(name, [cue for cue in cues if cue["audio_s"] is not None], stamps)
     yield _trusted(name, cues, readout["responses"])
 
 
 def _flashes(name: str, cues: list[dict[str, Any]], presented: Any) -> Iterator[Figure]:
-    off = [float(np.abs(presented - each["t_ms"]).min()) for each in cues]
+    off = [float(np.abs(presented - cue["t_ms"]).min()) for cue in cues]
     known = [
         apart for apart, each in zip(off, cues, strict=True) if each["source"] == "presentation"
     ]
@@ -159,7 +159,7 @@ def _flashes(name: str, cues: list[dict[str, Any]], presented: Any) -> Iterator[
 
 
 def _sounds(name: str, cues: list[dict[str, Any]], stamps: Any) -> Iterator[Figure]:
-    off = [abs(each["t_ms"] - left_ms(stamps, each["audio_s"])) for each in cues]
+    off = [abs(cue["t_ms"] - left_ms(stamps, cue["audio_s"])) for cue in cues]
     known = [
         apart for apart, each in zip(off, cues, strict=True) if each["spread_ms"] <= SOUND_SPREAD_MS
     ]
@@ -175,12 +175,14 @@ def _sounds(name: str, cues: list[dict[str, Any]], stamps: Any) -> Iterator[Figu
 def _trusted(name: str, cues: list[dict[str, Any]], responses: list[dict[str, Any]]) -> Figure:
     """Share of confirmed cues that are left out all the same."""
     confirmed = {
-        (each["round"], each["slot"])
-        for each in cues
-        if each["source"] == "presentation"
-        or (each["audio_s"] is not None and each["spread_ms"] <= SOUND_SPREAD_MS)
+        (cue["round"], cue["slot"])
+        for cue in cues
+        if cue["source"] == "presentation"
+        or (cue["audio_s"] is not None and cue["spread_ms"] <= SOUND_SPREAD_MS)
     }
-    kept = [each for each in responses if (each["round"], each["slot"]) in confirmed]
+    kept = [
+        response for response in responses if (response["round"], response["slot"]) in confirmed
+    ]
     lost = [each["left_out"] for each in kept if each["left_out"]]
     whys = ", ".join(sorted(set(lost))) or "none"
     return Figure(

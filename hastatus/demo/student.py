@@ -209,11 +209,9 @@ class SimulatedPlayer:
         """The key for the right answer, or now and then for another one; whether it is right."""
         keys = self._keys(number)
         right = [
-            each
-            for each in keys
-            if step and (each.technique, each.side) == (step.technique, step.side)
+            key for key in keys if step and (key.technique, key.side) == (step.technique, step.side)
         ]
-        others = [each for each in keys if each not in right]
+        others = [key for key in keys if key not in right]
         if not right or (others and self.rng.random() < self.habits.wrong):
             return others[int(self.rng.integers(len(others)))].control, False
         return right[0].control, True

@@ -20,7 +20,9 @@ from hastatus.store.models import ClubTechnique, ClubWords, TechniqueNote
 def labels(db: Session, club_id: uuid.UUID) -> Labels:
     """How the club names techniques, its own ones included."""
     row = db.get(ClubWords, club_id)
-    pack: Pack = next((each for each in get_args(Pack) if row and each == row.pack), "plain")
+    pack: Pack = next(
+        (get_arg for get_arg in get_args(Pack) if row and get_arg == row.pack), "plain"
+    )
     return Labels(pack, dict(row.renames) if row else {}, own(db, club_id))
 
 

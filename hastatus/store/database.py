@@ -98,7 +98,10 @@ def needs_migration(engine: Engine) -> bool:
 
 
 def _check_known(revision: str | None) -> None:
-    known = {each.revision for each in ScriptDirectory(str(MIGRATIONS)).walk_revisions()}
+    known = {
+        walk_revision.revision
+        for walk_revision in ScriptDirectory(str(MIGRATIONS)).walk_revisions()
+    }
     if revision is not None and revision not in known:
         raise StoreError(
             f"the database has schema {revision}, which is newer than this program; "
@@ -121,7 +124,9 @@ def migrate(engine: Engine) -> None:
             for mended in early_schema.mend(connection, ScriptDirectory(str(MIGRATIONS)), revision):
                 log.warning("schema mended", extra={"revision": mended})
             command.upgrade(_config(connection), "head")
-            _check_schema([each for each in _differences(connection) if _lacks(each)])
+            _check_schema(
+                [difference for difference in _differences(connection) if _lacks(difference)]
+            )
             derived.renew(connection)
     except OperationalError as error:
         raise StoreError(f"cannot reach the database: {_first_line(error)}") from error

@@ -101,7 +101,7 @@ def newest(db: Session, club_id: uuid.UUID) -> list[DrillVersion]:
     """The newest version of each of the club's solo drills in use, oldest drill first."""
     in_use = select(DrillVersion).join(Drill, _OF_DRILL).where(Drill.archived_at.is_(None))
     query = in_use.where(Drill.club_id == club_id).order_by(Drill.created_at, Drill.id)
-    return [each for each in db.scalars(query) if each.document.get("form", "solo") == "solo"]
+    return [scalar for scalar in db.scalars(query) if scalar.document.get("form", "solo") == "solo"]
 
 
 _OUTLINE = TypeAdapter(Outline)

@@ -43,7 +43,7 @@ def mend(connection: Connection, script: ScriptDirectory, revision: str | None) 
 
 def _lacks(table: str, column: str) -> Callable[[Inspector], bool]:
     def is_missing(found: Inspector) -> bool:
-        return column not in {each["name"] for each in found.get_columns(table)}
+        return column not in {get_column["name"] for get_column in found.get_columns(table)}
 
     return is_missing
 

@@ -258,7 +258,7 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Re
 
 _BATCHES = TypeAdapter(list[Batch])
 _RESPONSES = TypeAdapter(list[response.Response])
-_COLUMNS = ", ".join(each.name for each in fields(response.Response))
+_COLUMNS = ", ".join(field.name for field in fields(response.Response))
 # One document for all rows: a run has a hundred, and a row at a time takes far longer.
 _KEEP_RESPONSES = text(f"""
     INSERT INTO responses (club_id, run_id, {_COLUMNS})

@@ -35,7 +35,7 @@ def add_all(db: Session, club_id: uuid.UUID) -> None:
 def offered(db: Session, club_id: uuid.UUID) -> list[drills.Document]:
     """The starter drills that the club has never had."""
     had = drills.had(db, club_id)
-    return [each for each in all_starters() if (each.form, each.title) not in had]
+    return [starter for starter in all_starters() if (starter.form, starter.title) not in had]
 
 
 def take(db: Session, club_id: uuid.UUID, titles: Collection[str], *, archived: bool) -> None:

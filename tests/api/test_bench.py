@@ -155,11 +155,14 @@ def test_tracks_agree_with_the_plan(coach: Coach) -> None:
 
 
 def test_every_starter_goes_out_as_a_track_of_any_length(coach: Coach) -> None:
-    for each in coach.solo_drills():
-        for rung in range(1, len(each["document"]["rungs"]) + 1):
-            path = f"/api/drills/{each['id']}/versions/1/track.csv?rung={rung}&minutes=5"
+    for solo_drill in coach.solo_drills():
+        for rung in range(1, len(solo_drill["document"]["rungs"]) + 1):
+            path = f"/api/drills/{solo_drill['id']}/versions/1/track.csv?rung={rung}&minutes=5"
             rows = list(csv.DictReader(io.StringIO(coach.get(path).text)))
-            assert 4 * 60 < float(rows[-1]["at_s"]) < 6.5 * 60, (each["document"]["title"], rung)
+            assert 4 * 60 < float(rows[-1]["at_s"]) < 6.5 * 60, (
+                solo_drill["document"]["title"],
+                rung,
+            )
 
 
 @pytest.mark.parametrize(

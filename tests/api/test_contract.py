@@ -25,7 +25,8 @@ LARGE = {
 """Addresses that take whole drills, which take long to draw."""
 
 _LABELS = [
-    each.label for each in operations(create_app(make_engine("postgresql://nobody@127.0.0.1/none")))
+    operation.label
+    for operation in operations(create_app(make_engine("postgresql://nobody@127.0.0.1/none")))
 ]
 
 
@@ -36,7 +37,7 @@ def own(engine: Engine, two_coaches: tuple[Coach, Coach]) -> Ours:
 
 @pytest.fixture(scope="module")
 def by_label(app: OpenAPI) -> dict[str, Any]:
-    return {each.label: each for each in operations(app)}
+    return {operation.label: operation for operation in operations(app)}
 
 
 @pytest.mark.parametrize("label", _LABELS)

@@ -46,11 +46,11 @@ def test_who_signs_in_and_who_is_refused_stands_in_the_log(
             body = {"login": coach.login, "password": password}
             app.test_client().post("/api/session", json=body)
         coach.send("DELETE", "/api/session")
-    assert [each.message for each in caplog.records] == [
+    assert [record.message for record in caplog.records] == [
         "sign-in refused", "signed in", "signed out",
     ]  # fmt: skip
-    assert {vars(each)["address"] for each in caplog.records} == {"127.0.0.1"}
-    assert PASSWORD not in str([vars(each) for each in caplog.records])
+    assert {vars(record)["address"] for record in caplog.records} == {"127.0.0.1"}
+    assert PASSWORD not in str([vars(record) for record in caplog.records])
 
 
 def test_a_call_that_takes_too_long_to_say_is_none(coach: Coach) -> None:

@@ -124,7 +124,7 @@ def test_two_of_one_name_are_two(coach: Coach) -> None:
     made.begin()
     made.post(graded(1, "struck"), graded(1, "evaded", round_=2), last=True)
     roles = made.read()["reading"]["roles"]
-    assert [(each["name"], each["clean"], each["graded"]) for each in roles] == [
+    assert [(role["name"], role["clean"], role["graded"]) for role in roles] == [
         ("Wren Abbot", 0, 1), ("Wren Abbot", 1, 1),
     ]  # fmt: skip
 
@@ -161,9 +161,9 @@ def test_who_may_not_start_is_told_why_and_nothing_is_kept(engine: Engine, coach
 
 def test_a_ring_of_three(coach: Coach) -> None:
     ring = pair(coach, "Light, neutral, heavy", people=3)
-    for each in ring.partners:
+    for partner in ring.partners:
         body = {"name": "Wren Abbot", "gear": ["gloves", "mouthguard", "belly_pad"]}
-        assert coach.send("PUT", f"/api/students/{each}", body).status_code == 200
+        assert coach.send("PUT", f"/api/students/{partner}", body).status_code == 200
     view = ring.begin(rung=1).get_json()
     turns = [turn for each in view["sheet"]["rounds"] for turn in each["turns"]]
     roles = {(turn["feeder"], turn["defender"], turn["out"]) for turn in turns}
@@ -318,7 +318,7 @@ def test_partner_rounds_give_the_feed_pace_and_the_students_page(coach: Coach) -
 
     def sources() -> set[str]:
         budgets = coach.post("/api/scores", asked).get_json()["sheet"]["budgets"]
-        return {each["pace"]["source"] for each in budgets}
+        return {budget["pace"]["source"] for budget in budgets}
 
     assert sources() == {"rule"}
     assert made.post(*timed_marks(view, 0.55), last=True).status_code == 200

@@ -16,7 +16,7 @@ from tests.harness.coach import Coach
 def run_a_test(coach: Coach, seed: int) -> str:
     """A five-minute test by a simulated student, posted batch by batch; the run's id."""
     drills = coach.solo_drills()
-    test = next(each for each in drills if each["document"]["purpose"] == "baseline")
+    test = next(drill for drill in drills if drill["document"]["purpose"] == "baseline")
     recorder = str(uuid.uuid4())
     view = coach.begin(recorder=recorder, drill_id=test["id"], seed=seed).get_json()
     plan = RunPlan.model_validate(view["plan"])
@@ -42,7 +42,7 @@ def test_a_students_tests_make_a_course_of_their_own(coach: Coach) -> None:
     assert detail["student"]["last"]["id"] == coach.run_id
     # A drill that is new to the student starts from own times in another one.
     drills = coach.solo_drills()
-    new = next(each for each in drills if each["document"]["title"] == "Small guard, in turns")
+    new = next(drill for drill in drills if drill["document"]["title"] == "Small guard, in turns")
     ladder = coach.get(f"/api/students/{coach.student_id}/ladders/{new['id']}").get_json()
     assert ladder["by"] == "start"
     assert "same answers in other drills" in ladder["suggestion"]["reason"]

@@ -40,9 +40,11 @@ def test_batches_shuffled_doubled_and_late_give_the_same_results(coach: Coach) -
     assert RESULTS.validate_json(document.get_data()) == expected
     sheet = coach.get(f"/api/runs/{coach.run_id}/results.csv").get_data(as_text=True)
     rows = list(csv.DictReader(io.StringIO(sheet)))
-    assert [row["outcome"] for row in rows] == [each.outcome for each in expected.responses]
+    assert [row["outcome"] for row in rows] == [response.outcome for response in expected.responses]
     times = [float(row["time_ms"]) for row in rows if row["time_ms"]]
-    assert times == [each.time_ms for each in expected.responses if each.time_ms is not None]
+    assert times == [
+        response.time_ms for response in expected.responses if response.time_ms is not None
+    ]
     readout = coach.get(f"/api/runs/{coach.run_id}/readout").get_json()
     assert readout["run"]["state"] == "complete"
     assert readout["summary"]["count"] == expected.figures.summary.count

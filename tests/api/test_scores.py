@@ -45,7 +45,7 @@ def test_reach_follows_the_pair(coach: Coach) -> None:
     reaches = pair["sheet"]["reaches"]
     assert all(reaches[0][limb] > reaches[1][limb] for limb in ("elbow_m", "fist_m", "foot_m"))
     assert reaches[0]["elbow_m"] < reaches[0]["fist_m"] < reaches[0]["shin_m"]
-    assert max(each["foot_m"] for each in reaches) == pytest.approx(
+    assert max(reach["foot_m"] for reach in reaches) == pytest.approx(
         pair["sheet"]["safe_gap_m"], abs=1e-3
     )
     assert [each["reach_from"] for each in pair["people"]] == ["estimated from height", "measured"]
@@ -221,8 +221,8 @@ def test_the_pad_holders_card(coach: Coach) -> None:
     pads = drawn(coach, kicks)["pads"]
     with_pad = [(passage["key"], place) for passage in kicks["passages"]
                 for place, step in enumerate(passage["steps"]) if step["pad"]]  # fmt: skip
-    assert sorted((each["passage"], each["step"]) for each in pads) == sorted(with_pad)
-    first = next(each for each in pads if each["passage"] == "stay")
+    assert sorted((pad["passage"], pad["step"]) for pad in pads) == sorted(with_pad)
+    first = next(pad for pad in pads if pad["passage"] == "stay")
     assert (first["height"], first["angle_deg"], first["gives"]) == ("body", 45, False)
     kicks["passages"][1]["steps"][3]["footwork"] = "hold"  # the holder has gone back
     found = drawn(coach, kicks)

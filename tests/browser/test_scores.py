@@ -77,7 +77,7 @@ def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) ->
     document = kept(page, drill_id)
     assert document.title == "Sluice gate"
     assert [each.kept for each in find(document)] == ["slow on purpose, to see it"]
-    assert [each.name for each in document.passages] == ["hook in", "rear hand"]
+    assert [passage.name for passage in document.passages] == ["hook in", "rear hand"]
     read_the_sheet(page, server, drill_id)
     run_and_read(page, server, make_pair(engine, made), drill_id)
     do_it_alone(page, server, drill_id)

@@ -38,7 +38,7 @@ def runs(habits: Habits, rung: int = 1, count: int = 12) -> list[Response]:
 def test_times_are_ex_gaussian() -> None:
     # Luce 1986 (from memory): a normal plus an exponential time. Slow answers are cut off where
     # listening ends, far out in the tail; a right generator fails p > 0.001 once in 1,000 seeds.
-    times = [each.time_ms for each in runs(PLAIN) if each.time_ms is not None]
+    times = [run.time_ms for run in runs(PLAIN) if run.time_ms is not None]
     law = reference.exponnorm(K=110 / 50, loc=520, scale=50)
     assert len(times) > 400
     assert reference.kstest(times, law.cdf).pvalue > 0.001
@@ -74,7 +74,7 @@ def test_two_cues_at_once_are_answered_one_after_the_other() -> None:
         assert min(later - earlier for earlier, later in pairwise(answered)) > BOTTLENECK_MS - 1e-6
         together += [each.time_ms or 0 for each in found if each.gap_ms is not None]
     assert len(together) > 40
-    apart = [each.time_ms for each in runs(PLAIN, rung=2) if each.time_ms is not None]
+    apart = [run.time_ms for run in runs(PLAIN, rung=2) if run.time_ms is not None]
     assert np.median(together) > np.median(apart)
 
 

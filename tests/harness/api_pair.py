@@ -61,5 +61,5 @@ def student(coach: Coach, **rest: Any) -> str:
 def pair(coach: Coach, title: str = TITLE, people: int = 2) -> Pair:
     """Students with what the drill asks for; nothing has begun."""
     drills = coach.get("/api/library").get_json()["drills"]
-    drill_id = next(each["id"] for each in drills if each["title"] == title)
+    drill_id = next(drill["id"] for drill in drills if drill["title"] == title)
     return Pair(coach, drill_id, [student(coach) for _ in range(people)])

@@ -65,7 +65,7 @@ class Coach:
     def solo_drills(self) -> list[dict[str, Any]]:
         """The newest version of each solo drill in use."""
         lines = self.get("/api/library").get_json()["drills"]
-        solo = [each["id"] for each in lines if each["form"] == "solo"]
+        solo = [line["id"] for line in lines if line["form"] == "solo"]
         return [self.get(f"/api/drills/{each}").get_json() for each in solo]
 
     def post_batch(self, batch: Batch, **changes: Any) -> TestResponse:

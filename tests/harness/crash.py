@@ -101,7 +101,7 @@ def check_all_kept(engine: Engine, run: str, students: list[Answerer]) -> None:
     assert [row.number for row in rows] == list(range(len(rows)))
     events = [event for row in rows for event in row.body["events"]]
     inputs = [event["t_ms"] for event in events if event["type"] == "input"]
-    given = [answer.t_ms for each in students for answer in each.given]
+    given = [answer.t_ms for student in students for answer in student.given]
     assert inputs == pytest.approx(given, abs=0.2)
     came = [(event["round"], event["slot"]) for event in events if event["type"] == "cue"]
     last = {number: max(slot for found, slot in came if found == number) for number, _ in came}

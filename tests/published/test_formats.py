@@ -64,7 +64,7 @@ def test_a_track_holds_every_planned_cue(drill: Drill, plan: RunPlan, made: Trac
         for each in plan.rounds
         for cue in each.cues
     ]
-    assert [(each.at_s, each.cue) for each in made.cues] == sorted(planned)
+    assert [(cue.at_s, cue.cue) for cue in made.cues] == sorted(planned)
     assert made.total_s >= max(at for at, _ in planned)
 
 
@@ -126,10 +126,10 @@ def test_the_wav_is_read_back_and_each_cue_starts_on_its_sample(name: str) -> No
     assert rate == tones.RATE
     assert np.abs(read).max() < 1.0
     expected = np.zeros(read.size + tones.RATE * 5)
-    for each in made.soundings:
-        assert each.clip
-        at = round(each.at_s * tones.RATE)
-        clip = sounds[each.clip.name]
+    for sounding in made.soundings:
+        assert sounding.clip
+        at = round(sounding.at_s * tones.RATE)
+        clip = sounds[sounding.clip.name]
         expected[at : at + clip.size] += cue_track.LEVEL * clip
     quiet = np.abs(expected[: read.size]) < 0.79
     assert np.abs(read - expected[: read.size])[quiet].max() < 2 / 32767

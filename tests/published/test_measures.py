@@ -50,7 +50,7 @@ def test_ex_gaussian_density_and_distribution(
     assert np.exp(ours.log_density(at)) == pytest.approx(reference.pdf(at), rel=1e-6, abs=1e-12)
     assert ours.share_before(at) == pytest.approx(reference.cdf(at), abs=1e-9)
     assert [ours.mean, ours.variance, ours.skew] == pytest.approx(
-        [float(each) for each in reference.stats("mvs")]
+        [float(stat) for stat in reference.stats("mvs")]
     )
     assert ours.share_before(np.array([ours.quantile(0.84)]))[0] == pytest.approx(0.84, abs=1e-6)
 
@@ -175,7 +175,7 @@ def test_slopes_over_days_of_short_sleep() -> None:
 @given(points=st.lists(st.tuples(st.integers(0, 30), st.floats(-50, 50)), min_size=8, max_size=14))
 def test_robust_slope_is_the_median_of_all_pairs(points: list[tuple[int, float]]) -> None:
     # Theil 1950, Sen 1968: by brute force over all pairs with different x.
-    x, y = [float(each[0]) for each in points], [each[1] for each in points]
+    x, y = [float(point[0]) for point in points], [point[1] for point in points]
     slopes = [
         (y[b] - y[a]) / (x[b] - x[a]) for a, b in combinations(range(len(x)), 2) if x[a] != x[b]
     ]

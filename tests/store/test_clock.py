@@ -21,7 +21,7 @@ NOW = datetime.now(UTC)
 def test_wrong_passwords_of_a_later_hour_lock_nobody_out(engine: Engine) -> None:
     subjects = attempts.at_sign_in(f"{uuid.uuid4().hex}@weir.example", "127.0.0.1")
     with transaction(engine) as db:
-        keys = [each.key for each in subjects]
+        keys = [subject.key for subject in subjects]
         db.add_all(Attempt(subject=key, at=NOW + HOUR) for key in keys for _ in range(9))
     with transaction(engine) as db:
         attempts.check(db, subjects)

@@ -43,7 +43,7 @@ def test_a_dump_is_its_owners_and_the_password_is_no_argument(
     run = subprocess.run
 
     def note(arguments: list[Any], **rest: Any) -> Any:
-        seen.append([str(each) for each in arguments])
+        seen.append([str(argument) for argument in arguments])
         return run(arguments, **rest)
 
     monkeypatch.setattr(subprocess, "run", note)

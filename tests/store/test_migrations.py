@@ -24,5 +24,5 @@ FROZEN = {
 
 def test_no_migration_was_edited_after_it_was_out() -> None:
     files = sorted((MIGRATIONS / "versions").glob("[0-9]*.py"))
-    found = {each.name: hashlib.sha256(each.read_bytes()).hexdigest()[:16] for each in files}
+    found = {file.name: hashlib.sha256(file.read_bytes()).hexdigest()[:16] for file in files}
     assert found == FROZEN

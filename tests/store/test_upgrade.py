@@ -122,7 +122,7 @@ def test_an_older_database_is_brought_up_to_date_with_its_rows(
         assert len(partner) == before.get("partner_runs", 0)
         assert all(len(exchanges) > 5 for exchanges in partner)
         assert kinds.count("drill") == before["drills"]
-        new = {(each.form, each.title) for each in all_starters()}
+        new = {(all_starter.form, all_starter.title) for all_starter in all_starters()}
         offers = [each for kind, each in read if kind == "offered"]
         assert offers[0] == sorted(
             new

@@ -145,8 +145,8 @@ def _baselines(found: Sequence[Run], club: Agreement | None) -> read_models.Base
     ]
     return read_models.BaselineCourse(
         tests=tests,
-        sound=_trend([(each.started_at, each.sound_ms) for each in tests], club),
-        light=_trend([(each.started_at, each.light_ms) for each in tests], None),
+        sound=_trend([(test.started_at, test.sound_ms) for test in tests], club),
+        light=_trend([(test.started_at, test.light_ms) for test in tests], None),
     )
 
 

@@ -66,7 +66,7 @@ def cue_names(drill: Drill, labels: Labels = PLAIN) -> list[CueNames]:
             asks=cue.asked(labels),
             chains=[chain.name(labels) for chain in cue.asks],
             channel=cue.channel,
-            share=[float(each.get(cue.key, 0.0)) for each in shares],
+            share=[float(share.get(cue.key, 0.0)) for share in shares],
         )
         for cue in drill.cues
     ]

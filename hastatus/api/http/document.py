@@ -56,7 +56,11 @@ def also(*statuses: int) -> Responses:
 
 def file(*media_types: str) -> Responses:
     """An answer that is a file of one of these types."""
-    return {200: {"content": {each: {"schema": _contents(each)} for each in media_types}}}
+    return {
+        200: {
+            "content": {media_type: {"schema": _contents(media_type)} for media_type in media_types}
+        }
+    }
 
 
 def done() -> Responses:
@@ -104,7 +108,7 @@ def _complete(path: str, method: str, operation: dict[str, Any]) -> None:
 def _upload() -> dict[str, Any]:
     """A file as it is; which kinds can be used is told by their bytes."""
     kinds = ("audio/*", "image/*", "video/*")
-    return {"required": True, "content": {each: {"schema": _contents(each)} for each in kinds}}
+    return {"required": True, "content": {kind: {"schema": _contents(kind)} for kind in kinds}}
 
 
 def _contents(media_type: str) -> dict[str, Any]:

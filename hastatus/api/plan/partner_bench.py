@@ -55,7 +55,10 @@ def checked(drill: PartnerDrill) -> PartnerDrill:
 
 def undoable(error: Infeasible) -> Problem:
     """A score that cannot be done as a 422 that names the steps."""
-    places = [FaultPlace(where=f"document.{each.where}", what=each.what) for each in error.findings]
+    places = [
+        FaultPlace(where=f"document.{finding.where}", what=finding.what)
+        for finding in error.findings
+    ]
     return Problem(422, "Cannot be done", f"{places[0].where}: {places[0].what}", places)
 
 
@@ -109,7 +112,7 @@ def _view(
     done = in_stances(drill, mirrored=are_mirrored(drill, *stances))
     findings = partner.find(done, pair)
     rung = done.rungs[body.rung - 1]
-    followed = not any(each.check == "score" and each.level == "stop" for each in findings)
+    followed = not any(finding.check == "score" and finding.level == "stop" for finding in findings)
     sheet = None
     if followed:
         needs = _needs(defender, done) if defender else by_rule
@@ -120,12 +123,12 @@ def _view(
         rungs=_rungs(drill),
         passages=[
             partner_models.PassageWords(
-                key=each.key,
-                steps=_steps(done, rung, each, labels),
-                branches=[branch_words(drill, each, branch) for branch in each.then],
-                share=drill.shares(drill.rungs[body.rung - 1]).get(each.key),
+                key=passage.key,
+                steps=_steps(done, rung, passage, labels),
+                branches=[branch_words(drill, passage, branch) for branch in passage.then],
+                share=drill.shares(drill.rungs[body.rung - 1]).get(passage.key),
             )
-            for each in done.passages
+            for passage in done.passages
         ],
         mirrored=done.stances == "mirrored",
         people=[_partner(feeder, "feeder"), _partner(defender, "defender")],
@@ -169,7 +172,7 @@ def _needs(defender: Student, drill: PartnerDrill) -> Needs:
     in_pairs: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
     for each in partner_runs.held_by(db(), club_id, defender.id):
         in_pairs[each.technique, each.side].append(each.held)
-    asked = {(step.technique, step.side) for each in drill.passages for step in each.steps}
+    asked = {(step.technique, step.side) for passage in drill.passages for step in passage.steps}
     few = {answer for answer in asked if len(in_pairs.get(answer, ())) < TOO_FEW}
     alone = answers.by_technique(db(), club_id, defender.id, few)
 

@@ -79,13 +79,15 @@ def slow_cue(
     slow = open_cues.slow_cue(asking, found)
     if slow is None:
         return None
-    names = {each.key: each.name for each in drill_models.cue_names(drill, labels)}
+    names = {cue_name.key: cue_name.name for cue_name in drill_models.cue_names(drill, labels)}
     return open_cues.told(slow, names[slow.cue])
 
 
 def unplannable(error: Unplannable) -> Problem:
     """A drill without a plan as a 422 that names the fields."""
-    places = [FaultPlace(where=f"document.{each.where}", what=each.what) for each in error.faults]
+    places = [
+        FaultPlace(where=f"document.{fault.where}", what=fault.what) for fault in error.faults
+    ]
     return Problem(422, "Cannot be planned", f"{places[0].where}: {places[0].what}", places)
 
 

@@ -46,7 +46,7 @@ def _answers(student_id: uuid.UUID) -> list[partner_run_models.HeldView]:
         partner_run_models.HeldView(
             name=labels.sided(technique, side),
             attacks=len(attacks),
-            clean=sum(each.clean for each in attacks),
+            clean=sum(attack.clean for attack in attacks),
             need=need(attacks, TARGET),
             alone_s=needed(
                 answers.of_techniques(db(), who().club_id, student_id, [(technique, side)]),

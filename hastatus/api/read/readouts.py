@@ -101,10 +101,10 @@ def results_csv(path: run_models.RunPath) -> Response:
     sheet = io.StringIO()
     writer = csv.writer(sheet)
     writer.writerow(COLUMNS)
-    for each in runs.score_run(db(), run).responses:
-        row = {name: getattr(each, name, None) for name in COLUMNS}
+    for response in runs.score_run(db(), run).responses:
+        row = {name: getattr(response, name, None) for name in COLUMNS}
         for part in ("counter", "exit"):
-            step = each.step(part)
+            step = response.step(part)
             if step:
                 row |= {f"{part}_ms": step.time_ms, part: step.outcome}
         writer.writerow(row.values())

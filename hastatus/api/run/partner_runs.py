@@ -53,7 +53,7 @@ def may_start(body: partner_run_models.PairRequest) -> Response:
     return reply(
         partner_run_models.StartView(
             refusals=_refusals(drill, rung, people, body),
-            brings=readiness(drill, rung, [_partner(each) for each in people]),
+            brings=readiness(drill, rung, [_partner(person) for person in people]),
             held=on_the_floor(drill, rung),
             hardest=hardest(drill, rung),
             cautions=cautions(drill),
@@ -198,7 +198,7 @@ def _refusals(
     people: list[Student],
     body: partner_run_models.PairRequest,
 ) -> list[Refusal]:
-    return refusals(drill, rung, [_partner(each) for each in people], body.agreement)
+    return refusals(drill, rung, [_partner(person) for person in people], body.agreement)
 
 
 def _partner(student: Student) -> Partner:

@@ -48,7 +48,7 @@ def _view() -> trade_models.CatalogueView:
             trade_models.PackView(key=pack, name=pack.replace("_", " ")) for pack in get_args(Pack)
         ],
         techniques=[_technique(each, labels) for each in every],
-        notes=[note_view(each) for each in club_catalogue.notes(db(), who().club_id)],
+        notes=[note_view(note) for note in club_catalogue.notes(db(), who().club_id)],
     )
 
 

@@ -73,7 +73,9 @@ def _told(drill: Drill, known: Known) -> tuple[Prior, str] | None:
 
 
 def _from_answers(drill: Drill, known: Known) -> tuple[Prior, str] | None:
-    times = [each.time_ms for each in known.answers if each.right and each.time_ms is not None]
+    times = [
+        answer.time_ms for answer in known.answers if answer.right and answer.time_ms is not None
+    ]
     if len(times) < LEAST_ANSWERS:
         return None
     found = quantile(times, (), drill.pace.target)

@@ -86,14 +86,14 @@ def speeds(
     cue_spread: how far cues lie apart, ln time, before any is seen.
     """
     logs: dict[str, Array] = {
-        cue: np.log([each.time_s for each in answers if each.cue == cue and each.time_s])
+        cue: np.log([answer.time_s for answer in answers if answer.cue == cue and answer.time_s])
         for cue in cues
     }
-    counts = np.array([len(each) for each in logs.values()])
+    counts = np.array([len(log) for log in logs.values()])
     if len(cues) < 2 or counts.sum() < LEAST_ANSWERS:
         return []
-    means = np.array([each.mean() if len(each) else 0.0 for each in logs.values()])
-    squares = sum(float(((each - each.mean()) ** 2).sum()) for each in logs.values() if len(each))
+    means = np.array([log.mean() if len(log) else 0.0 for log in logs.values()])
+    squares = sum(float(((log - log.mean()) ** 2).sum()) for log in logs.values() if len(log))
     freedom = int((counts[counts > 0] - 1).sum())
     variance = (squares + _SPREAD_COUNTS * _SPREAD**2) / (freedom + _SPREAD_COUNTS)
     trust = counts * cue_spread**2 / (counts * cue_spread**2 + variance)

@@ -40,10 +40,10 @@ def weights(drill: Drill, answers: Sequence[Answered]) -> dict[str, float]:
     most, answers = drill.pace.weak_cues, answers[:LAST]
     if most == 1.0 or not answers:
         return {}
-    overall = (sum(not each.clean for each in answers) + 1) / (len(answers) + 2)
+    overall = (sum(not answer.clean for answer in answers) + 1) / (len(answers) + 2)
     failed: dict[str, float] = {}
     for cue in drill.cues:
-        own = [each.clean for each in answers if each.cue == cue.key]
+        own = [answer.clean for answer in answers if answer.cue == cue.key]
         if not cue.is_catch and len(own) >= TOO_FEW:
             failed[cue.key] = (own.count(False) + MADE_UP * overall) / (len(own) + MADE_UP)
     usual = sum(failed.values()) / len(failed) if failed else 1.0

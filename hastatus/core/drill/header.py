@@ -55,5 +55,5 @@ class Sheet(Document):
     def labels(self, club: Labels | None = None) -> Labels:
         """The club's words, this drill's own techniques included."""
         club = club or Labels()
-        own = {**{each.key: each for each in self.techniques}, **club.own}
+        own = {**{technique.key: technique for technique in self.techniques}, **club.own}
         return Labels(club.pack, club.renames, own)

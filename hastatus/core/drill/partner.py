@@ -210,7 +210,9 @@ class PartnerDrill(Sheet):
         """The passages that an exchange may start with on a rung."""
         wanted = set(rung.passages)
         return tuple(
-            each for each in self.passages if each.starts and (not wanted or each.key in wanted)
+            passage
+            for passage in self.passages
+            if passage.starts and (not wanted or passage.key in wanted)
         )
 
     def shares(self, rung: PartnerRung) -> dict[str, float]:

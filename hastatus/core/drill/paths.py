@@ -87,9 +87,11 @@ def walks(drill: PartnerDrill, rung: PartnerRung | None = None) -> list[Walk]:
 
     On a rung without branches: its first passages alone.
     """
-    starts = drill.starts_on(rung) if rung else [each for each in drill.passages if each.starts]
+    starts = (
+        drill.starts_on(rung) if rung else [passage for passage in drill.passages if passage.starts]
+    )
     if rung and not rung.branches:
-        return [_walk(drill, [each]) for each in starts]
+        return [_walk(drill, [start]) for start in starts]
     paths = _paths(drill, starts)
     # A walk that another one goes on from adds nothing, but for where it may also end.
     begun = {tuple(path[:count]) for path in paths for count in range(1, len(path))}
@@ -101,7 +103,7 @@ def _paths(
 ) -> list[tuple[str, ...]]:
     """For each branch the shortest way from a start through it, and each start by itself."""
     net = graph(drill)
-    shortest: dict[str, tuple[str, ...]] = {each.key: (each.key,) for each in starts}
+    shortest: dict[str, tuple[str, ...]] = {start.key: (start.key,) for start in starts}
     waiting = list(shortest)
     while waiting:
         key = waiting.pop(0)
@@ -110,7 +112,7 @@ def _paths(
                 shortest[following] = (*shortest[key], following)
                 waiting.append(following)
     through = [(*shortest[key], following) for key in shortest for following in net.successors(key)]
-    return [*dict.fromkeys([(each.key,) for each in starts]), *dict.fromkeys(through)]
+    return [*dict.fromkeys([(start.key,) for start in starts]), *dict.fromkeys(through)]
 
 
 def follow(drill: PartnerDrill, keys: Sequence[str]) -> Walk:

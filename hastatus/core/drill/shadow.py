@@ -53,7 +53,7 @@ def shadow(drill: PartnerDrill) -> Drill:
         cues=cues,
         rungs=tuple(_rung(rung, _here(net, rung, known), catch) for rung in drill.rungs),
     )
-    return made.model_copy(update={"rungs": tuple(_repeating(made, each) for each in made.rungs)})
+    return made.model_copy(update={"rungs": tuple(_repeating(made, rung) for rung in made.rungs)})
 
 
 def _repeating(drill: Drill, rung: Rung) -> Rung:

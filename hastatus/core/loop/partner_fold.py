@@ -115,5 +115,5 @@ def suggestion(
         if tap.grade:
             grades[tap.exchange] = tap.grade  # a second tap for an exchange is the better one
     return suggested_tempo(
-        rung, bpm, [grades[each] for each in sorted(grades) if tempos[each] == bpm]
+        rung, bpm, [grades[exchange] for exchange in sorted(grades) if tempos[exchange] == bpm]
     )

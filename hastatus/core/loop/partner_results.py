@@ -45,7 +45,7 @@ def partner_result(
     return PartnerResult(
         exchanges=tuple(told.exchanges),
         reading=read(drill, sheet.rung, told.exchanges),
-        counters=counters(arrivals(drill, each) for each in told.exchanges),
+        counters=counters(arrivals(drill, exchange) for exchange in told.exchanges),
         rhythms=tuple(tempos(drill, sheet, [mark for batch in batches for mark in batch.marks])),
         carried_over=tuple(mark.partner for mark in told.carried_over),
         missing=tuple(sorted(set(range(max(numbers, default=-1))) - numbers | emptied)),

@@ -62,7 +62,7 @@ class Track:
     @property
     def cues(self) -> tuple[Sounding, ...]:
         """The cues alone, in the order of their onsets."""
-        return tuple(each for each in self.soundings if each.kind == "cue")
+        return tuple(sounding for sounding in self.soundings if sounding.kind == "cue")
 
     @property
     def samples(self) -> int:
@@ -72,7 +72,7 @@ class Track:
     @property
     def clips(self) -> list[Clip]:
         """Every sound on it, each once."""
-        found = {each.clip.name: each.clip for each in self.soundings if each.clip}
+        found = {sounding.clip.name: sounding.clip for sounding in self.soundings if sounding.clip}
         return [found[name] for name in sorted(found)]
 
 
@@ -131,7 +131,9 @@ def render(track: Track, sounds: Mapping[str, NDArray[np.float64]]) -> Iterator[
     )  # fmt: skip
     levelled = {name: (LEVEL * samples).astype(np.float32) for name, samples in sounds.items()}
     placed = [
-        (sample_of(each.at_s), levelled[each.clip.name]) for each in track.soundings if each.clip
+        (sample_of(sounding.at_s), levelled[sounding.clip.name])
+        for sounding in track.soundings
+        if sounding.clip
     ]
     first = 0
     for start in range(0, track.samples, _BLOCK):

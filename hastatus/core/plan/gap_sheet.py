@@ -171,7 +171,7 @@ def _way(
         share=round(_share(drill, rung, walk), 4),
         starts=tuple(starts),
         beats=walk.beats,
-        steps=tuple(_step(each) for each in walk.steps),
+        steps=tuple(_step(step) for step in walk.steps),
         gap=tuple(_point(each) for each in stood),
         start_m=round(start_gap(drill, pair), 3),
     )

@@ -226,7 +226,7 @@ def counted_order(
     if isinstance(order, Balanced):
         odds: list[dict[str, float]] = []
         taken = BalancedOrder(shares, order.bag, order.repeat_cap, rng, odds).take(count)
-        return taken, [max(each.values()) for each in odds[:count]]
+        return taken, [max(odd.values()) for odd in odds[:count]]
     if isinstance(order, SetOrder) and order.sequence:
         return cycle(order, list(shares), count), [1.0] * count
     asking = [key for key in shares if key not in catch]

@@ -64,7 +64,7 @@ def of_club(runs: Sequence[FirstRun], tested_s: float | None) -> Prior | None:
         return None
     logs = [math.log(run.window_s) for run in runs]
     middle = _mean(logs)
-    return _prior(middle, sum((each - middle) ** 2 for each in logs), len(logs), 0.0)
+    return _prior(middle, sum((log - middle) ** 2 for log in logs), len(logs), 0.0)
 
 
 def _of_line(both: Sequence[tuple[float, float]], at: float) -> Prior:

@@ -23,9 +23,9 @@ CSV_COLUMNS = ("at_s", "round", "slot", "kind", "cue", "what", "ends_s")
 def webvtt(track: Track) -> str:
     """W3C WebVTT: a caption for every cue, from its onset to the end of what it asks for."""
     blocks = ["WEBVTT", f"NOTE {_vtt_text(track.title)}"]
-    for each in track.cues:
-        times = f"{_vtt_time(each.at_s)} --> {_vtt_time(max(each.ends_s, each.at_s + 0.1))}"
-        blocks.append(f"{each.round}-{each.slot}\n{times}\n{_vtt_text(each.text)}")
+    for cue in track.cues:
+        times = f"{_vtt_time(cue.at_s)} --> {_vtt_time(max(cue.ends_s, cue.at_s + 0.1))}"
+        blocks.append(f"{cue.round}-{cue.slot}\n{times}\n{_vtt_text(cue.text)}")
     return "\n\n".join(blocks) + "\n"
 
 
@@ -34,10 +34,17 @@ def cue_csv(track: Track) -> str:
     sheet = io.StringIO()
     writer = csv.writer(sheet)
     writer.writerow(CSV_COLUMNS)
-    for each in track.soundings:
-        slot = "" if each.slot is None else each.slot
-        row = (f"{each.at_s:.4f}", each.round, slot, each.kind, each.cue or "", each.text)
-        writer.writerow([*map(_plain, row), f"{each.ends_s:.4f}"])
+    for sounding in track.soundings:
+        slot = "" if sounding.slot is None else sounding.slot
+        row = (
+            f"{sounding.at_s:.4f}",
+            sounding.round,
+            slot,
+            sounding.kind,
+            sounding.cue or "",
+            sounding.text,
+        )
+        writer.writerow([*map(_plain, row), f"{sounding.ends_s:.4f}"])
     return sheet.getvalue()
 
 

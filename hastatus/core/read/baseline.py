@@ -110,11 +110,15 @@ def read_baseline(
     for part, rounds in zip(parts, turns.values(), strict=True):
         times = [_times_s(responses, each.number) for each in rounds]
         if part.kind == "sound" and not part.holds:
-            sounds += [(part.choices, each) for each in times]
+            sounds += [(part.choices, time) for time in times]
         if part.choices == 1 and not part.holds:
             alone.setdefault(part.kind, times)
-    catch = [each for each in responses if each.asked_technique is None and not each.left_out]
-    jumped = sum(each.outcome == "jumped" for each in responses)
+    catch = [
+        response
+        for response in responses
+        if response.asked_technique is None and not response.left_out
+    ]
+    jumped = sum(response.outcome == "jumped" for response in responses)
     return Baseline(
         parts=parts,
         choice=choice_cost_of_rounds(sounds),
@@ -128,7 +132,7 @@ def read_baseline(
 
 
 def _doubt(responses: Sequence[Response], jumped: int, extra: int) -> str | None:
-    hits = sum(each.time_ms is not None for each in responses) + extra
+    hits = sum(response.time_ms is not None for response in responses) + extra
     if not hits or (jumped + extra) / hits <= MOST_BLIND:
         return None
     return (
@@ -152,7 +156,7 @@ def _part(
     if len(channels) == 1:
         kind = "sound" if channels == {"hear"} else "light"
     numbers = {each.number for each in rounds}
-    summary = summarise([each for each in responses if each.round in numbers], together)
+    summary = summarise([response for response in responses if response.round in numbers], together)
     return Part(
         kind,
         len(asking),
@@ -166,7 +170,7 @@ def _part(
 
 
 def _times_s(responses: Sequence[Response], number: int) -> list[float]:
-    times, _ = right_times([each for each in responses if each.round == number])
+    times, _ = right_times([response for response in responses if response.round == number])
     return [time / 1000 for time in times]
 
 
@@ -220,8 +224,8 @@ class Agreement:
 def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
     """From the parts of the last two tests of each student; None for fewer than eight students."""
     table = []
-    for each in tests:
-        simple = [simple_ms(parts, "sound") for parts in each[:2]]
+    for test in tests:
+        simple = [simple_ms(parts, "sound") for parts in test[:2]]
         known = [ms for ms in simple if ms is not None]
         if len(known) == 2:
             table.append(known)

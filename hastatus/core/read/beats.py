@@ -153,9 +153,9 @@ def _nodes(times: Floats, asked: Floats) -> list[_Node]:
 
 
 def _asked_path(nodes: Sequence[_Node], asked: Floats, chance: Chance) -> Beats:
-    strike = np.array([each.strike for each in nodes], dtype=np.int64)
-    place = np.array([each.asked for each in nodes], dtype=np.int64)
-    lead = np.array([each.lead for each in nodes])
+    strike = np.array([node.strike for node in nodes], dtype=np.int64)
+    place = np.array([node.asked for node in nodes], dtype=np.int64)
+    lead = np.array([node.lead for node in nodes])
     claim = np.log(chance.heard / chance.extra) - 0.5 * np.log(2 * np.pi * chance.uneven**2)
     miss = np.log(1 - chance.heard)
     own = claim - 0.5 * (lead / _USUAL_LEAD) ** 2

@@ -83,7 +83,7 @@ def _timed(
     if not starts:
         return None
     arrived_ms = next(
-        (each.at_ms for each in landings(drill, exchange) if each.step == attack), None
+        (landing.at_ms for landing in landings(drill, exchange) if landing.step == attack), None
     )
     if arrived_ms is None and exchange.tempo_bpm is not None:
         arrived_ms = (attack.beat - 1) * exchange.beat_s * 1000

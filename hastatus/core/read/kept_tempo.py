@@ -63,7 +63,9 @@ def tempos(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list
             if begun_ms <= mark.at_ms <= over_ms
         ]
         for stretch in _tempos(clock, _end_s(clock, strikes, over_ms)):
-            here = [each for each in strikes if stretch.from_s <= each.sheet_s <= stretch.until_s]
+            here = [
+                strike for strike in strikes if stretch.from_s <= strike.sheet_s <= stretch.until_s
+            ]
             told = _kept(drill, sheet, round_, stretch, here)
             if told:
                 found.append(told)
@@ -95,14 +97,14 @@ def _kept(
             asked=[(at_s - stretch.from_s) / sheet.beat_s for at_s in asked_s],
         )
 
-    together = told([each.sheet_s for each in strikes], sorted({at_s for at_s, _ in asked}))
+    together = told([strike.sheet_s for strike in strikes], sorted({at_s for at_s, _ in asked}))
     if together is None:
         return None
     alone = []
     for partner in range(sheet.people) if pulse else ():
         # Where the room was listened to, any strike may be theirs that is on a beat of theirs.
         own = told(
-            [each.sheet_s for each in strikes if each.partner in (None, partner)],
+            [strike.sheet_s for strike in strikes if strike.partner in (None, partner)],
             sorted({at_s for at_s, whose in asked if whose == partner}),
         )
         if own and own.ran_ahead:
@@ -138,12 +140,12 @@ def _end_s(clock: RoundClock, strikes: Sequence[_OnSheet], over_ms: float) -> fl
     """Where on the sheet a round was over; where that is not known, with its last strike."""
     if over_ms < inf:
         return clock.sheet_s(over_ms)
-    return max((each.sheet_s for each in strikes), default=0.0)
+    return max((strike.sheet_s for strike in strikes), default=0.0)
 
 
 def _tempos(clock: RoundClock, over_s: float) -> Iterator[_Stretch]:
     """Each tempo that was asked in turn; a pause takes no time."""
-    running = [each for each in clock.stretches if each.rate]
+    running = [stretch for stretch in clock.stretches if stretch.rate]
     changes = [
         each
         for place, each in enumerate(running)

@@ -72,14 +72,14 @@ class PartnerReading:
 
 def named(reading: PartnerReading, names: Sequence[str]) -> PartnerReading:
     """The reading with the partners' names, which are given in the order of the feed sheet."""
-    roles = tuple(replace(each, name=names[int(each.name)]) for each in reading.roles)
+    roles = tuple(replace(role, name=names[int(role.name)]) for role in reading.roles)
     return replace(reading, roles=roles)
 
 
 def read(drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange]) -> PartnerReading:
     """Read the exchanges of a run on a rung (from 1). In it partners are numbers, from 0."""
     passages = {passage.key: passage.name for passage in drill.passages}
-    graded = [each for each in exchanges if each.grade is not None]
+    graded = [exchange for exchange in exchanges if exchange.grade is not None]
     fed = [each for each in graded if each.path]
     overall = _share("all", graded)
     return PartnerReading(
@@ -100,7 +100,7 @@ def read(drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange]) -> Partn
         faults=tuple(
             FaultCount(fault, count)
             for fault, count in Counter(
-                fault for each in exchanges for fault in each.faults
+                fault for exchange in exchanges for fault in exchange.faults
             ).most_common()
         ),
         next=what_next(drill, rung, graded, overall),

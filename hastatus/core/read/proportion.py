@@ -61,7 +61,7 @@ def wilson_in_order(outcomes: Sequence[bool]) -> Interval:
     if not outcomes:
         raise ValueError("no outcomes have no share")
     share = sum(outcomes) / len(outcomes)
-    off = [each - share for each in outcomes]
+    off = [outcome - share for outcome in outcomes]
     squares = sum(each * each for each in off)
     found = sum(one * other for one, other in pairwise(off)) / squares if squares else USUAL_RUN
     drawn = len(outcomes) * found + _USUAL_RUN_COUNTS * USUAL_RUN

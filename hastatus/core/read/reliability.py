@@ -17,7 +17,7 @@ def typical_error(tests: Sequence[Sequence[float]]) -> float | None:
     student, or each steady stretch of one, the values in order. Differences of neighbours are
     pooled, so a steady gain from test to test is taken out and does not pass for noise.
     """
-    steps = [np.diff(np.asarray(each, dtype=float)) for each in tests if len(each) > 1]
+    steps = [np.diff(np.asarray(test, dtype=float)) for test in tests if len(test) > 1]
     if not steps:
         return None
     gains = np.concatenate(steps)

@@ -104,7 +104,7 @@ class Reading:
 
 def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
     """Read the times of a scored run of `drill`."""
-    asked = [each for each in responses if each.asked_technique is not None]
+    asked = [response for response in responses if response.asked_technique is not None]
     told = comparable(drill, asked)
     seconds = second_of_a_pair(asked)
     return Reading(
@@ -112,7 +112,7 @@ def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
         compared=compare(drill, told, seconds),
         tiring=tiring(asked),
         queue=_queue([each for each in told if id(each) in seconds]),
-        left_out=dict(Counter(each.left_out for each in responses if each.left_out)),
+        left_out=dict(Counter(response.left_out for response in responses if response.left_out)),
         home=_home([each for each in asked if each.left_out is None]),
     )
 
@@ -125,9 +125,7 @@ def _home(kept: Sequence[Response]) -> HomeTimes | None:
     hits = [each for each in left if each.timed_with != "home" and each.time_ms is not None]
     return HomeTimes(
         reaction=_middle(left, [each.reaction_ms or 0.0 for each in left]),
-        movement=_middle(
-            hits, [(each.time_ms or 0.0) - (each.reaction_ms or 0.0) for each in hits]
-        ),
+        movement=_middle(hits, [(hit.time_ms or 0.0) - (hit.reaction_ms or 0.0) for hit in hits]),
         back=_middle(back, [(each.home_ms or 0.0) - (each.time_ms or 0.0) for each in back]),
         left=len(left),
     )
@@ -150,7 +148,7 @@ def comparable(drill: Drill, responses: Sequence[Response]) -> list[Response]:
     for each has a latency of its own.
     """
     spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
-    told = [each for each in responses if each.cue not in spoken]
+    told = [response for response in responses if response.cue not in spoken]
     inputs = Counter(each.timed_with for each in told if each.timed_with)
     if len(inputs) > 1:
         usual = inputs.most_common(1)[0][0]
@@ -287,8 +285,8 @@ def _use(drill: Drill, response: Response) -> str:
 def round_lengths_s(plan: RunPlan, responses: Sequence[Response]) -> list[float]:
     """Length of each round as far as it went, s: one by count may outlast its first plan."""
     last = {each.number: each.duration_s for each in plan.rounds}
-    for each in responses:
-        last[each.round] = max(last[each.round], each.at_s + each.window_ms / 1000)
+    for response in responses:
+        last[response.round] = max(last[response.round], response.at_s + response.window_ms / 1000)
     return [round(last[number], 3) for number in sorted(last)]
 
 
@@ -318,9 +316,9 @@ def tiring(asked: Sequence[Response]) -> Slope | None:
 
 def _queue(seconds: Sequence[Response]) -> Slope | None:
     kept = [
-        each
-        for each in seconds
-        if each.counts and each.right_ms is not None and (each.gap_ms or 0.0) <= SHORT_GAP_MS
+        second
+        for second in seconds
+        if second.counts and second.right_ms is not None and (second.gap_ms or 0.0) <= SHORT_GAP_MS
     ]
     return robust_slope(
         [each.gap_ms or 0.0 for each in kept], [each.time_ms or 0.0 for each in kept], 12

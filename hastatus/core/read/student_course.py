@@ -64,8 +64,8 @@ def skills(times: Sequence[SkillTime]) -> list[Skill]:
     by_technique: dict[str, dict[uuid.UUID, dict[str, SkillTime]]] = defaultdict(
         lambda: defaultdict(dict)
     )
-    for each in times:
-        by_technique[each.technique][each.run_id][each.side] = each
+    for time in times:
+        by_technique[time.technique][time.run_id][time.side] = time
     found = [_skill(technique, list(runs.values())) for technique, runs in by_technique.items()]
     return sorted(found, key=lambda skill: -skill.answers)
 
@@ -75,7 +75,7 @@ def _skill(technique: str, runs: list[dict[str, SkillTime]]) -> Skill:
     for sides in runs:
         some = next(iter(sides.values()))
         lead, rear = _enough(sides.get("lead")), _enough(sides.get("rear"))
-        answers = sum(each.answers for each in sides.values())
+        answers = sum(side.answers for side in sides.values())
         points.append(SkillPoint(some.run_id, some.at, lead, rear, answers, str(some.rung)))
     points.sort(key=lambda point: point.at)
     return Skill(technique, points, sum(point.answers for point in points), _weekly(points))

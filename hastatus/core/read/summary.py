@@ -56,12 +56,12 @@ def quantile_interval(
 
 def places_of(responses: Sequence[Response]) -> list[Place]:
     """Where responses stand in their run."""
-    return [Place(each.round, each.slot) for each in responses]
+    return [Place(response.round, response.slot) for response in responses]
 
 
 def time_dependence(responses: Iterable[Response]) -> Dependence:
     """How far right answers go together, each less the median of its own cue."""
-    kept = [each for each in responses if each.counts and each.right_ms is not None]
+    kept = [response for response in responses if response.counts and response.right_ms is not None]
     times: dict[str, list[float]] = {}
     for each in kept:
         times.setdefault(each.cue, []).append(each.time_ms or 0.0)

@@ -69,13 +69,13 @@ def readiness(
     asked = asked_gear(drill, rung)
     return [
         PartnerReadiness(
-            name=each.name,
-            contact=each.contact,
-            wears=tuple(GEAR_NAMES[gear] for gear in each.gear),
-            lacks=tuple(GEAR_NAMES[gear] for gear in asked if gear not in each.gear),
-            hold=each.hold,
+            name=partner.name,
+            contact=partner.contact,
+            wears=tuple(GEAR_NAMES[gear] for gear in partner.gear),
+            lacks=tuple(GEAR_NAMES[gear] for gear in asked if gear not in partner.gear),
+            hold=partner.hold,
         )
-        for each in partners
+        for partner in partners
     ]
 
 
@@ -87,7 +87,7 @@ def on_the_floor(drill: PartnerDrill, rung: PartnerRung) -> list[str]:
 
 def hardest(drill: PartnerDrill, rung: PartnerRung) -> Contact:
     """The hardest contact that a rung comes to."""
-    reached = [rung.capped(step.contact) for each in drill.passages for step in each.steps]
+    reached = [rung.capped(step.contact) for passage in drill.passages for step in passage.steps]
     return max(reached, key=CONTACTS.index, default="none")
 
 
@@ -159,7 +159,7 @@ def _gear(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) -
     """What somebody lacks, where the rung is not gentle enough without it."""
     if not partners:
         return
-    both = set(partners[0].gear).intersection(*(each.gear for each in partners))
+    both = set(partners[0].gear).intersection(*(partner.gear for partner in partners))
     only = drill.model_copy(update={"rungs": (rung,)})
     short: list[Finding] = list(cap_findings(only, (*both, *HELD)))
     if not short:

@@ -117,7 +117,7 @@ def device_of(
     pads: tuple[Pad, ...] = (),
 ) -> Device:
     """The device of a run that listens to `inputs`, with what was measured on it."""
-    known = {each.source for each in corrections}
+    known = {correction.source for correction in corrections}
     measured = [each for each in inputs if each != "pad"]
     reach = bool({"key", "touch"} & set(inputs))
     return Device(

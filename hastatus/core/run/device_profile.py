@@ -25,7 +25,7 @@ class Profile(Document):
 
     def corrected(self, source: Source, measured: Measured, on: date) -> Profile:
         """The profile with a new measurement of `source` in place of the one before."""
-        kept = [each for each in self.corrections if each.source != source]
+        kept = [correction for correction in self.corrections if correction.source != source]
         found = Correction(
             source=source, ms=measured.ms, spread_ms=measured.spread_ms, measured_on=on
         )

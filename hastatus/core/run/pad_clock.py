@@ -55,7 +55,7 @@ class PadClock:
         """The page's time (ms) of a stamp of the kit; `own_ms` itself before the first answer."""
         if not self.syncs:
             return own_ms
-        quick = sorted(self.syncs, key=lambda each: each.way_ms)
+        quick = sorted(self.syncs, key=lambda sync: sync.way_ms)
         quick = quick[: max(1, round(QUICKEST * len(quick)))]
         own = sum(each.own_ms for each in quick) / len(quick)
         page = sum(each.page_ms for each in quick) / len(quick)

@@ -49,14 +49,18 @@ class RoundClock:
     def at_ms(self, sheet_s: float) -> float:
         """When the sheet came to `sheet_s`, in ms on the run's clock."""
         last = next(
-            (each for each in reversed(self.stretches) if each.sheet_s <= sheet_s and each.rate),
+            (
+                stretch
+                for stretch in reversed(self.stretches)
+                if stretch.sheet_s <= sheet_s and stretch.rate
+            ),
             self.stretches[0],
         )
         return last.at_ms + 1000 * (sheet_s - last.sheet_s) / (last.rate or 1.0)
 
     def sheet_s(self, at_ms: float) -> float:
         """Where the sheet stood at `at_ms`; before the round, negative."""
-        begun = [each for each in self.stretches if each.at_ms <= at_ms]
+        begun = [stretch for stretch in self.stretches if stretch.at_ms <= at_ms]
         last = begun[-1] if begun else self.stretches[0]
         return last.sheet_s + (at_ms - last.at_ms) / 1000 * last.rate
 

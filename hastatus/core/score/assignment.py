@@ -141,7 +141,7 @@ class Answering:
                 young.append(cue)
             else:
                 claims.append(self._as_answer(cue, t_ms, meaning))
-        exact = [each for each in claims if each.off == 0]
+        exact = [claim for claim in claims if claim.off == 0]
         if exact:
             if meaning is None and len(exact) > 1:
                 for each in exact:  # nobody knows which of them was struck first
@@ -152,7 +152,7 @@ class Answering:
             if not claims:
                 return Claim(young[0], None, 0)
             return min(claims, key=_off_of)
-        waiting = [each.cue for each in claims if each.step is None]
+        waiting = [claim.cue for claim in claims if claim.step is None]
         asking = [cue for cue in waiting if self._expecting.of(cue).asks and not cue.doubtful]
         if meaning and asking:
             asking[0].doubtful = Doubt(t_ms, *meaning, why)
@@ -167,13 +167,13 @@ class Answering:
         claims: list[Claim],
     ) -> Why | None:
         """Why an input that no cue asks for is extra; None: it is a wrong or jumped answer."""
-        asks = any(each.step is None and self._expecting.of(each.cue).asks for each in claims)
+        asks = any(claim.step is None and self._expecting.of(claim.cue).asks for claim in claims)
         if meaning and self._struck_twice(t_ms, meaning, TWICE_MS if asks else TWICE_AT_ONCE_MS):
             return "second"
         expected = self._still_expected(t_ms, meaning)
         if expected:
             return expected
-        new = [each for each in claims if t_ms - each.cue.onset_ms < NOBODY_MS]
+        new = [claim for claim in claims if t_ms - claim.cue.onset_ms < NOBODY_MS]
         if (young and claims) or (new and len(open_cues) > len(new)):
             return "between"
         if claims or young:

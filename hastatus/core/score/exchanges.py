@@ -168,7 +168,7 @@ def _fed(
 def _tempo(sheet: FeedSheet, tempos: Sequence[TempoSet], at_ms: float) -> float | None:
     if sheet.tempo_bpm is None:
         return None
-    set_before = [each.bpm for each in tempos if each.at_ms <= at_ms]
+    set_before = [tempo.bpm for tempo in tempos if tempo.at_ms <= at_ms]
     return set_before[-1] if set_before else sheet.tempo_bpm
 
 

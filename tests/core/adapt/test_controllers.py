@@ -148,7 +148,7 @@ def test_evidence_is_read_from_a_simulated_run() -> None:
     assert found.settled_window_s == pytest.approx(0.737, rel=0.35)
     assert found.low_s is not None
     assert found.low_s <= (found.quantile_s or 0)
-    last = [each for each in done.responses if each.asked_technique][-20:]
+    last = [response for response in done.responses if response.asked_technique][-20:]
     mean = math.exp(sum(math.log(each.window_ms / 1000) for each in last) / 20)
     assert found.settled_window_s == pytest.approx(mean)
 
@@ -302,7 +302,7 @@ def test_a_target_that_no_window_reaches_is_said(missed: int, wrong: int, told: 
     """Of 60 cues at a target of 0.90."""
     pace = Pace(rule="measured", target=0.9)
     outcomes = ["missed", "late"] * missed + ["wrong"] * wrong
-    found = [replace(ANSWERED, outcome=each) for each in outcomes]
+    found = [replace(ANSWERED, outcome=outcome) for outcome in outcomes]
     found += [ANSWERED for _ in range(60 - len(found))]
     said = out_of_reach(pace, found)
     assert (said is None) == (told is None)

@@ -76,7 +76,7 @@ def test_a_club_learns_how_its_drill_goes_with_its_test() -> None:
 def test_more_of_the_same_students_make_a_prior_narrower_until_they_differ(
     windows: list[float], tested_s: float | None
 ) -> None:
-    once = of_club([FirstRun(each) for each in windows], tested_s)
+    once = of_club([FirstRun(window) for window in windows], tested_s)
     often = of_club([FirstRun(each) for each in windows * 5], tested_s)
     assert once is not None
     assert often is not None

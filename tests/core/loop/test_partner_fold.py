@@ -72,7 +72,11 @@ def of_the_whole(marks: list[Mark]) -> object:
     assert SHEET.tempo_bpm is not None
     told = exchanges_from_events(SHEET, batches(marks, 500))
     bpm = told.tempos[-1].bpm if told.tempos else SHEET.tempo_bpm
-    since = [each.grade for each in told.exchanges if each.grade and each.tempo_bpm == bpm]
+    since = [
+        exchange.grade
+        for exchange in told.exchanges
+        if exchange.grade and exchange.tempo_bpm == bpm
+    ]
     return suggested_tempo(RUNG, bpm, since)
 
 

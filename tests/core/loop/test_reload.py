@@ -55,7 +55,9 @@ def cut(events: list[Event], number: int) -> tuple[list[Batch], list[Batch], Cue
 def test_only_what_was_open_is_left_out(seed: int, number: int) -> None:
     setup, events = recorded(seed)
     whole, two, last = cut(events, number)
-    one = {(each.round, each.slot): each for each in rescore(setup, whole).responses}
+    one = {
+        (response.round, response.slot): response for response in rescore(setup, whole).responses
+    }
     other = rescore(setup, two).responses
     assert [(each.round, each.slot) for each in other] == list(one)
     for each in other:

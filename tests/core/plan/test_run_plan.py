@@ -47,7 +47,9 @@ def test_any_drill_is_planned_by_its_own_rules_or_says_why_not(drill: Drill, see
     turns = range(max(1, len(drill.rungs[0].rounds.turns)))
     shares = [list(drill.shares(drill.rungs[0], turn).values()) for turn in turns]
     assert figures.bits <= np.log2(max(map(len, shares))) + 1e-9
-    assert figures.bits == pytest.approx(np.mean([stats.entropy(each, base=2) for each in shares]))
+    assert figures.bits == pytest.approx(
+        np.mean([stats.entropy(share, base=2) for share in shares])
+    )
     for each in plan.rounds:
         window = max(drill.pace.least_s, 0.6 * plan.window_s)
         cues = lay_out(drill, drill.rungs[0], each.slots, window, each.cues[:3])

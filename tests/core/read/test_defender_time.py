@@ -92,7 +92,7 @@ def test_a_score_that_goes_round_is_marked_passage_by_passage() -> None:
               for feed in turn.feeds]  # fmt: skip
     result = partner_result(drill, sheet, [MarkBatch(number=0, marks=tuple(grades))])
     assert len(result.exchanges) == len(turn.feeds)
-    defended = [each.defender for each in result.exchanges]
+    defended = [exchange.defender for exchange in result.exchanges]
     assert defended == [turn.roles(feed)[1] for feed in turn.feeds]
     assert abs(defended.count(0) - defended.count(1)) <= 2
     figures = partner_figures(drill, result.exchanges, result.carried_over, STANCES)
@@ -115,7 +115,7 @@ def test_a_free_exchange_is_in_the_turn_that_was_on() -> None:
     marks += [Graded(at_ms=1000 + 1000 * at_s, round=1, number=number, grade="covered")
               for number, at_s in enumerate((5, 15, 25, 45), start=1)]  # fmt: skip
     told = exchanges_from_events(sheet, [MarkBatch(number=0, marks=tuple(marks))])
-    assert [each.feeder for each in told.exchanges] == [0, 0, 1, 0]
+    assert [exchange.feeder for exchange in told.exchanges] == [0, 0, 1, 0]
 
 
 def held_run(

@@ -48,8 +48,8 @@ def test_few_answers_and_few_runs_say_nothing() -> None:
 
 
 def test_skills_come_with_the_most_answered_first() -> None:
-    other = [SkillTime(each.run_id, each.at, "straight", each.side, each.median_ms, 30)
-             for each in times(0)]  # fmt: skip
+    other = [SkillTime(time.run_id, time.at, "straight", time.side, time.median_ms, 30)
+             for time in times(0)]  # fmt: skip
     assert [skill.technique for skill in skills([*times(0), *other])] == ["straight", "high_block"]
 
 

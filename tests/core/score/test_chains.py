@@ -110,8 +110,8 @@ def test_a_hold_cut_short_is_told() -> None:
               chain(step("lead parry", hold_s=2.0), counter("rear straight", beats=1)))
     )  # fmt: skip
     short, whole = judged(held, ("R", 500), ("J", 1900)), judged(held, ("R", 500), ("J", 3000))
-    assert [(each.held_ms, each.cut_short) for each in short.holds] == [(1400, True)]
-    assert [(each.held_ms, each.cut_short) for each in whole.holds] == [(2500, False)]
+    assert [(hold.held_ms, hold.cut_short) for hold in short.holds] == [(1400, True)]
+    assert [(hold.held_ms, hold.cut_short) for hold in whole.holds] == [(2500, False)]
     assert (summarise([short, whole]).holds_cut, summarise([short, whole]).holds_of) == (1, 2)
 
 
@@ -208,7 +208,11 @@ def test_every_starter_is_played_and_scored_on_every_rung(name: str) -> None:
         responses, _ = score(drill, setup.plan, Device(), batches)
         assert state.complete
         assert len(responses) >= sum(len(each.cues) for each in setup.plan.rounds)
-        timed = [each for each in responses if each.left_out is None and each.asked_technique]
+        timed = [
+            response
+            for response in responses
+            if response.left_out is None and response.asked_technique
+        ]
         clean = sum(each.outcome == "clean" for each in timed)
         assert clean >= 0.9 * len(timed), (name, rung)
-        assert all(each.left_out in (None, "not_sensed") for each in responses)
+        assert all(response.left_out in (None, "not_sensed") for response in responses)

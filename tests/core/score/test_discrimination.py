@@ -147,7 +147,7 @@ def test_what_home_says_is_read_once_there_is_enough_of_it() -> None:
     read = read_times(DRILL, found).home
     assert read
     middles = (read.reaction, read.movement, read.back)
-    assert [each.ms for each in middles if each] == [293.5, 140.0, 270.0]
+    assert [middle.ms for middle in middles if middle] == [293.5, 140.0, 270.0]
     assert read.left == 8
     assert read.reaction
     assert 290 <= read.reaction.low_ms < 293.5 < read.reaction.high_ms <= 297

@@ -79,7 +79,7 @@ def test_one_tap_an_exchange_and_the_last_one_stands() -> None:
             )
         ],
     )
-    assert [(each.number, each.grade, each.faults) for each in told.exchanges] == [
+    assert [(exchange.number, exchange.grade, exchange.faults) for exchange in told.exchanges] == [
         (1, "covered", ()),
         (3, None, ("hand not home",)),
     ]
@@ -92,7 +92,7 @@ def test_roles_follow_the_sheet() -> None:
     told = exchanges_from_events(
         SHEET, [batch(graded(1, "covered"), graded(1, "covered", round_=2))]
     )
-    assert [(each.feeder, each.defender) for each in told.exchanges] == [(0, 1), (1, 0)]
+    assert [(exchange.feeder, exchange.defender) for exchange in told.exchanges] == [(0, 1), (1, 0)]
 
 
 taps = st.lists(
@@ -133,7 +133,7 @@ def test_the_tempo_of_each_exchange_and_carry_over() -> None:
         [batch(graded(1, "covered", 1000), TempoSet(at_ms=2000, bpm=72, by="coach"),
                graded(2, "covered", 3000), CarriedOver(at_ms=4000, round=1, partner=0))],
     )  # fmt: skip
-    assert [each.tempo_bpm for each in told.exchanges] == [SHEET.tempo_bpm, 72]
+    assert [exchange.tempo_bpm for exchange in told.exchanges] == [SHEET.tempo_bpm, 72]
     assert len(told.carried_over) == 1
 
 
@@ -197,12 +197,12 @@ def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
     ]  # fmt: skip
     told = named(read(DRILL, 4, mixed), PAIR)
     assert (told.overall.clean, told.overall.graded) == (10, 12)
-    assert [(each.name, each.clean, each.graded) for each in told.ways] == [
+    assert [(way.name, way.clean, way.graded) for way in told.ways] == [
         ("lead, rear", 8, 8), ("lead, rear → overhand", 2, 4),
     ]  # fmt: skip
-    assert [each.name for each in told.tempos] == ["66", "70"]
-    assert [(each.name, each.clean) for each in told.roles] == [("Bo", 8), ("Ada", 2)]
-    assert [each.name for each in told.sides] == ["lead"]
+    assert [tempo.name for tempo in told.tempos] == ["66", "70"]
+    assert [(role.name, role.clean) for role in told.roles] == [("Bo", 8), ("Ada", 2)]
+    assert [side.name for side in told.sides] == ["lead"]
     assert told.faults[0].count == 4
     assert told.blocks == 3
     assert told.grades == {"countered": 8, "covered": 2, "struck": 2}
@@ -259,11 +259,11 @@ def _strikes_a_person(drill: PartnerDrill, rung: PartnerRung) -> bool:
     landing = [step for step in steps if step.contact != "none" and not step.pad]
     techniques = [drill.technique(step.technique) for step in landing]
     return rung.contact != "none" and any(
-        each is not None
-        and each.use == "attack"
-        and each.family != "grip"
-        and each.limb in ("hand", "foot", "shin")
-        for each in techniques
+        technique is not None
+        and technique.use == "attack"
+        and technique.family != "grip"
+        and technique.limb in ("hand", "foot", "shin")
+        for technique in techniques
     )
 
 

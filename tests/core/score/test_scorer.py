@@ -212,7 +212,7 @@ def test_the_fold_equals_a_full_rescore_in_any_order(seed: int) -> None:
     assert RUN_STATE.dump_python(again.state) == RUN_STATE.dump_python(state)
     assert again.state.complete
     assert not again.missing
-    onsets = [each.onset_ms for each in again.responses]
+    onsets = [response.onset_ms for response in again.responses]
     assert onsets == sorted(onsets)
 
 

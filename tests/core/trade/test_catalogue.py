@@ -17,8 +17,8 @@ def test_there_are_about_thirty_of_each_and_every_attack_has_usual_answers() -> 
     assert len(by_use("defense")) >= 30
     for attack in by_use("attack"):
         verdicts = {key: fit(TECHNIQUES[attack], TECHNIQUES[key]) for key in by_use("defense")}
-        assert sum(each.verdict == "usual" for each in verdicts.values()) >= 2, attack
-        assert all(each.reason for each in verdicts.values())
+        assert sum(verdict.verdict == "usual" for verdict in verdicts.values()) >= 2, attack
+        assert all(verdict.reason for verdict in verdicts.values())
 
 
 @pytest.mark.parametrize(

@@ -109,7 +109,7 @@ def _rung(drill: PartnerDrill, rung: PartnerRung, where: str) -> Iterator[Findin
             what=too_long(rounds.count, rounds.duration_s),
             mend=mend(f"{fit} rounds", (f"{where}.rounds.count", fit)),
         )
-    starting = {each.key for each in drill.passages if each.starts}
+    starting = {passage.key for passage in drill.passages if passage.starts}
     lists = [("passages", rung.passages)]
     if rung.order.kind == "set":
         lists.append(("order.sequence", rung.order.sequence))
@@ -126,7 +126,7 @@ def _rung(drill: PartnerDrill, rung: PartnerRung, where: str) -> Iterator[Findin
         yield Finding(where=f"{where}.passages", what="no exchange starts with any of these")
     if isinstance(rung.order, Balanced) and starting:
         yield from _repeats(drill, rung, rung.order, where)
-    if rung.turns.switch == "score" and not any(each.swap for each in drill.passages):
+    if rung.turns.switch == "score" and not any(passage.swap for passage in drill.passages):
         yield Finding(
             where=f"{where}.turns.switch",
             what="the score is to switch the roles, but no passage does",

@@ -65,9 +65,9 @@ def test_a_step_that_makes_no_sense_is_named(pattern: str) -> None:
 def test_a_limb_that_does_two_things_at_once_is_named(pattern: str) -> None:
     drill = PARTNER_STARTERS[pattern]()
     limbs = {
-        (each.passage.key, each.index): used(each)
+        (step.passage.key, step.index): used(step)
         for passage in drill.passages
-        for each in follow(drill, [passage.key]).steps
+        for step in follow(drill, [passage.key]).steps
     }
     for changed, passage, (key, number) in steps(pattern):
         passage["steps"][number]["kept"] = []
@@ -85,7 +85,7 @@ def test_when_the_gap_is_60_cm_wider_the_first_strike_of_each_walk_falls_short(
     wider = document(pattern) | {"start_m": round(start_gap(drill, USUAL_PAIR) + 0.6, 2)}
     short = {(each.passage, each.step) for each in new(wider) if each.check == "reach"}
     for walk in walks(drill):
-        strikes = [each for each in walk.steps if each.technique.use == "attack"]
+        strikes = [step for step in walk.steps if step.technique.use == "attack"]
         if strikes:
             assert (strikes[0].passage.key, strikes[0].index) in short
 

@@ -49,7 +49,9 @@ def test_each_pattern_can_be_shadowed(pattern: str) -> None:
     drill = PARTNER_STARTERS[pattern]()
     solo = shadow(drill)
     assert [fault for fault in find_solo(solo) if fault.level == "stop"] == []
-    fed = {each.key for each in drill.passages if any(s.lane == "feeder" for s in each.steps)}
+    fed = {
+        passage.key for passage in drill.passages if any(s.lane == "feeder" for s in passage.steps)
+    }
     assert {cue.key for cue in solo.cues} <= fed
     for rung in range(1, len(solo.rungs) + 1):
         assert plan_run(solo, seed=3, rung=rung).rounds
