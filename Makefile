@@ -1,5 +1,5 @@
 # Every target installs what it needs first; a repeat of that takes a moment.
-.PHONY: setup demo start test lint lint-python lint-screens fmt types bench
+.PHONY: setup demo start test lint lint-rules lint-types fmt types bench
 .DEFAULT_GOAL := help
 
 CODE := hastatus tests bench
@@ -30,17 +30,18 @@ fmt: setup
 
 lint: setup
 	@echo "lint: style and types, Python and TypeScript"
-	@$(MAKE) --no-print-directory --jobs 2 --output-sync=target lint-python lint-screens
+	@$(MAKE) --no-print-directory --jobs 2 --output-sync=target lint-rules lint-types
 
-lint-python:
+# Two of about the same length, side by side.
+lint-rules:
+	@$(UI) lint
+
+lint-types:
 	@.venv/bin/ruff format --check $(CODE)
 	@.venv/bin/ruff check $(CODE)
 	@.venv/bin/mypy hastatus
 	@.venv/bin/lint-imports --no-cache --no-logo
-
-lint-screens:
 	@$(UI) format:check
-	@$(UI) lint
 	@$(UI) types
 	@scripts/api-types --check
 
