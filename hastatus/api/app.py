@@ -9,6 +9,7 @@ from flask import Response, current_app
 from flask_openapi3 import Info
 from sqlalchemy import Engine
 
+from hastatus.api.adapt import ladders
 from hastatus.api.club import accounts, head_knocks, students
 from hastatus.api.drill import drills, files
 from hastatus.api.http import problems, screens, security
@@ -38,6 +39,7 @@ def create_app(engine: Engine) -> Api:
     for blueprint in (
         accounts.bp,
         students.bp,
+        ladders.bp,
         catalogue.bp,
         drills.bp,
         partner_bench.bp,

@@ -10,10 +10,9 @@ from typing import Any
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api.adapt import models as adapt_models
+from hastatus.api.adapt import ladders as ladder_addresses
 from hastatus.api.club import models as club_models
-from hastatus.api.http.lookup import find_student, find_version
-from hastatus.api.http.problems import Problem
+from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.read import lists
@@ -24,7 +23,6 @@ from hastatus.core.read.student_course import WEEK_S, skills
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import (
     club_catalogue,
-    drills,
     head_knocks,
     ladders,
     runs,
@@ -32,7 +30,7 @@ from hastatus.store import (
     standings,
     students,
 )
-from hastatus.store.models import LadderChoice, Run, Student
+from hastatus.store.models import Run, Student
 
 bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
@@ -59,18 +57,6 @@ def _view(
 def _view_of(student: Student) -> club_models.StudentView:
     stands = standings.of(db(), who().club_id, student.id)
     return _view(student, stands, head_knocks.hold(db(), who().club_id, student.id))
-
-
-def _choice(row: LadderChoice) -> adapt_models.ChoiceView:
-    return adapt_models.ChoiceView(
-        student_id=row.student_id,
-        drill_id=row.drill_id,
-        kind=row.kind,
-        rung=row.rung,
-        window_s=row.window_s,
-        suggested=adapt_models.suggestion_of(row.suggested),
-        at=row.at,
-    )
 
 
 @bp.get("/students", responses={200: club_models.StudentList})
@@ -105,7 +91,7 @@ def get_student(path: club_models.StudentPath) -> Response:
         read_models.StudentDetail(
             student=_view_of(student),
             runs=of,
-            choices=[_choice(row) for row in choices],
+            choices=[ladder_addresses.choice_view(row) for row in choices],
             baselines=_baselines(found, agreed),
             skills=_skills(student.id),
             weekly=weekly_change([_done(run) for run in of]),
@@ -159,14 +145,6 @@ def _trend(
     return baseline_trend(weeks, [ms for _, ms in known], club)
 
 
-@bp.get("/choices", responses={200: adapt_models.ChoiceList})
-@signed_in
-def list_choices() -> Response:
-    """The club's newest decisions on rung and window."""
-    found = ladders.choices(db(), who().club_id, None)
-    return reply(adapt_models.ChoiceList(choices=[_choice(row) for row in found]))
-
-
 @bp.put("/students/<uuid:student_id>", responses={200: club_models.StudentView})
 @signed_in
 def change_student(path: club_models.StudentPath, body: club_models.StudentRequest) -> Response:
@@ -175,45 +153,3 @@ def change_student(path: club_models.StudentPath, body: club_models.StudentReque
     students.change(student, **_said(body))
     db().flush()
     return reply(_view_of(student))
-
-
-@bp.get(
-    "/students/<uuid:student_id>/ladders/<uuid:drill_id>", responses={200: adapt_models.LadderView}
-)
-@signed_in
-def get_ladder(path: adapt_models.LadderPath) -> Response:
-    """Where the student's next run of a drill starts, and what is suggested."""
-    find_student(path.student_id)
-    return reply(lists.ladder_view(db(), who().club_id, path.student_id, path.drill_id))
-
-
-@bp.post(
-    "/students/<uuid:student_id>/ladders/<uuid:drill_id>/choices",
-    responses={201: adapt_models.LadderView},
-)
-@signed_in
-def choose(path: adapt_models.LadderPath, body: adapt_models.ChoiceRequest) -> Response:
-    """Take the suggestion, or set rung and window by hand; either is logged."""
-    find_student(path.student_id)
-    drill = drills.read(find_version(path.drill_id))
-    if body.rung > len(drill.rungs):
-        raise Problem(422, "Not valid", f"rung: the drill has {len(drill.rungs)} rungs.")
-    if not drill.pace.least_s <= body.window_s <= drill.pace.most_s:
-        raise Problem(
-            422,
-            "Not valid",
-            f"window_s: this drill allows {drill.pace.least_s} to {drill.pace.most_s} s.",
-        )
-    ladders.choose(
-        db(),
-        who().club_id,
-        student_id=path.student_id,
-        drill_id=path.drill_id,
-        coach_id=who().coach_id,
-        kind=body.kind,
-        rung=body.rung,
-        window_s=body.window_s,
-        suggested=ladders.suggestion(db(), who().club_id, path.student_id, path.drill_id, drill),
-    )
-    view = lists.ladder_view(db(), who().club_id, path.student_id, path.drill_id)
-    return reply(view, 201)

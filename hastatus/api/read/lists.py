@@ -8,11 +8,9 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hastatus.api.adapt import models as adapt_models
-from hastatus.api.http.problems import not_found
 from hastatus.api.read import models as read_models
-from hastatus.store import drills, ladders, runs
-from hastatus.store.models import LadderChoice, Run, Student
+from hastatus.store import drills, runs
+from hastatus.store.models import Run, Student
 
 
 def state_of(run: Run) -> str:
@@ -53,47 +51,3 @@ def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[read_model
         )
         for run in found
     ]
-
-
-def ladder_view(
-    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID
-) -> adapt_models.LadderView:
-    """Where a student stands on a drill; 404 without such a drill."""
-    version = drills.version(db, club_id, drill_id)
-    if version is None:
-        raise not_found("drill")
-    drill = drills.read(version)
-    suggestion = ladders.suggestion(db, club_id, student_id, drill_id, drill)
-    state = ladders.state(db, club_id, student_id, drill_id)
-    if state is None:
-        return adapt_models.LadderView(
-            rung=suggestion.rung,
-            window_s=suggestion.window_s,
-            by="start",
-            suggestion=suggestion,
-        )
-    return adapt_models.LadderView(
-        rung=min(state.rung, len(drill.rungs)),
-        window_s=state.window_s,
-        by=_by(db, club_id, student_id, drill_id),
-        suggestion=suggestion,
-    )
-
-
-def _by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID) -> str:
-    """Who set the state: the last run settled it, or a choice made after that run."""
-    last = db.scalar(
-        select(Run.started_at)
-        .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
-        .where(Run.simulated.is_(False))
-        .order_by(Run.started_at.desc())
-        .limit(1)
-    )
-    query = select(LadderChoice.kind).where(
-        LadderChoice.club_id == club_id,
-        LadderChoice.student_id == student_id,
-        LadderChoice.drill_id == drill_id,
-    )
-    if last is not None:
-        query = query.where(LadderChoice.at > last)
-    return db.scalar(query.order_by(LadderChoice.at.desc()).limit(1)) or "settled"

@@ -9,6 +9,7 @@ from collections.abc import Callable, Sequence
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
+from hastatus.api.adapt.ladders import ladder_view
 from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import file
 from hastatus.api.http.lookup import find_run
@@ -87,7 +88,7 @@ def readout(path: run_models.RunPath) -> Response:
         out_of_reach=out_of_reach(setup.drill.pace, found),
         missing=scored.figures.missing,
         holding=scored.holding,
-        ladder=lists.ladder_view(db(), who().club_id, run.student_id, run.drill_id),
+        ladder=ladder_view(db(), who().club_id, run.student_id, run.drill_id),
         spread_ms=setup.device.widest_ms + max((each.spread_ms for each in found), default=0.0),
     )
     return reply(view)

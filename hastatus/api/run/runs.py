@@ -9,6 +9,7 @@ from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.adapt import models as adapt_models
+from hastatus.api.adapt.ladders import ladder_view
 from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_run, find_student, find_version
@@ -99,7 +100,7 @@ def begin(body: run_models.RunRequest) -> Response:
         return reply(_view(known))
     student = find_student(body.student_id)
     version = find_version(body.drill_id)
-    standing = lists.ladder_view(db(), who().club_id, student.id, body.drill_id)
+    standing = ladder_view(db(), who().club_id, student.id, body.drill_id)
     drill = drills.read(version)
     plan = make_plan(
         drill,

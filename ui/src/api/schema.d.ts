@@ -149,7 +149,7 @@ export interface paths {
       cookie?: never
     }
     /** The club's newest decisions on rung and window. */
-    get: operations['people_list_choices_choices_get']
+    get: operations['ladders_list_choices_choices_get']
     put?: never
     post?: never
     delete?: never
@@ -908,7 +908,7 @@ export interface paths {
       cookie?: never
     }
     /** Where the student's next run of a drill starts, and what is suggested. */
-    get: operations['people_get_ladder_students__uuid_student_id__ladders__uuid_drill_id__get']
+    get: operations['ladders_get_ladder_students__uuid_student_id__ladders__uuid_drill_id__get']
     put?: never
     post?: never
     delete?: never
@@ -927,7 +927,7 @@ export interface paths {
     get?: never
     put?: never
     /** Take the suggestion, or set rung and window by hand; either is logged. */
-    post: operations['people_choose_students__uuid_student_id__ladders__uuid_drill_id__choices_post']
+    post: operations['ladders_choose_students__uuid_student_id__ladders__uuid_drill_id__choices_post']
     delete?: never
     options?: never
     head?: never
@@ -7330,7 +7330,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  people_list_choices_choices_get: {
+  ladders_list_choices_choices_get: {
     parameters: {
       query?: never
       header?: never
@@ -9092,7 +9092,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  people_get_ladder_students__uuid_student_id__ladders__uuid_drill_id__get: {
+  ladders_get_ladder_students__uuid_student_id__ladders__uuid_drill_id__get: {
     parameters: {
       query?: never
       header?: never
@@ -9122,7 +9122,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  people_choose_students__uuid_student_id__ladders__uuid_drill_id__choices_post: {
+  ladders_choose_students__uuid_student_id__ladders__uuid_drill_id__choices_post: {
     parameters: {
       query?: never
       header?: never
