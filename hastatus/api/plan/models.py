@@ -26,22 +26,27 @@ class ShadowView(BaseModel):
     document: Drill
 
 
-class PlanRequest(Document):
-    """What to plan: a kept drill, or one that is being edited, for a student or for nobody."""
+class BenchRequest(Document):
+    """A drill on the bench: a kept one, or one that is being edited."""
 
     drill_id: uuid.UUID | None = None
     document: dict[str, Any] | None = None
-    seed: Seed
     rung: RungNumber = 1
-    window_s: Annotated[Seconds | None, Field(ge=0.2, le=10)] = None
-    student_id: uuid.UUID | None = None
-    sound_only: bool = False
 
     @model_validator(mode="after")
     def _one_of_them(self) -> Self:
         if self.drill_id is None and self.document is None:
             raise ValueError("name a kept drill, or send a document, or both")
         return self
+
+
+class PlanRequest(BenchRequest):
+    """What to plan: a drill on the bench, for a student or for nobody."""
+
+    seed: Seed
+    window_s: Annotated[Seconds | None, Field(ge=0.2, le=10)] = None
+    student_id: uuid.UUID | None = None
+    sound_only: bool = False
 
 
 @dataclass(slots=True)

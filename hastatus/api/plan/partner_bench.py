@@ -13,11 +13,11 @@ from pydantic import ValidationError
 from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student, find_version
-from hastatus.api.http.problems import FaultPlace, Problem, faults_of
+from hastatus.api.http.problems import Problem, faults_of
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
+from hastatus.api.plan import bench, partner_models
 from hastatus.api.plan import models as plan_models
-from hastatus.api.plan import partner_models
 from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
@@ -38,7 +38,7 @@ from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.limbs import Body, limbs
 from hastatus.core.trade.pair import Pair
 from hastatus.core.trade.technique import Side
-from hastatus.store import answers, club_catalogue, drills, partner_runs, students
+from hastatus.store import answers, drills, partner_runs, students
 from hastatus.store.models import Student
 
 bp = APIBlueprint("scores", __name__, url_prefix="/api", abp_tags=[Tag(name="partner drills")])
@@ -49,17 +49,8 @@ def checked(drill: PartnerDrill) -> PartnerDrill:
     try:
         partner.check(drill)
     except Infeasible as error:
-        raise undoable(error) from error
+        raise bench.refused("Cannot be done", error.findings) from error
     return drill
-
-
-def undoable(error: Infeasible) -> Problem:
-    """A score that cannot be done as a 422 that names the steps."""
-    places = [
-        FaultPlace(where=f"document.{finding.where}", what=finding.what)
-        for finding in error.findings
-    ]
-    return Problem(422, "Cannot be done", f"{places[0].where}: {places[0].what}", places)
 
 
 @bp.post("/scores", responses={200: partner_models.ScoreView, **also(404)})
@@ -70,20 +61,11 @@ def score(body: partner_models.ScoreRequest) -> Response:
     defender = find_student(body.defender_id) if body.defender_id else None
     if feeder and defender and feeder.id == defender.id:
         raise Problem(422, "Not a pair", "defender_id: nobody works with themselves; choose two.")
-    if body.document is None:
-        assert body.drill_id is not None
-        drill = drills.read_partner(find_version(body.drill_id))
-    else:
-        try:
-            drill = PartnerDrill.model_validate(body.document)
-        except ValidationError as error:
-            return reply(_unread(error))
-    labels = drill.labels(club_catalogue.labels(db(), who().club_id))
-    drill = drill.model_copy(
-        update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
-    )
-    if body.rung > len(drill.rungs):
-        raise Problem(422, "Cannot be done", f"rung: the drill has no rung {body.rung}")
+    try:
+        drill = bench.drill_of(body, PartnerDrill, drills.read_partner)
+    except ValidationError as error:
+        return reply(_unread(error))
+    drill, labels = bench.in_labels_of_club(drill)
     return reply(_view(body, drill, labels, feeder, defender))
 
 

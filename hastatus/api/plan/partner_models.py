@@ -3,39 +3,28 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any, Self
 
-from pydantic import BaseModel, model_validator
+from pydantic import BaseModel
 
-from hastatus.api.drill.models import RungNumber, Seed
-from hastatus.api.plan.models import RungWords
+from hastatus.api.drill.models import Seed
+from hastatus.api.plan.models import BenchRequest, RungWords
 from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.pad_card import PadLine
-from hastatus.core.fields import Document
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.gap_sheet import GapSheet
 from hastatus.core.trade.technique import Side
 
 
-class ScoreRequest(Document):
-    """What to check and draw: a kept score, or one that is being edited, for a pair or nobody.
+class ScoreRequest(BenchRequest):
+    """What to check and draw: a partner drill on the bench, for a pair or for nobody.
 
     feeds: the feed sheet is wanted, too.
     """
 
-    drill_id: uuid.UUID | None = None
-    document: dict[str, Any] | None = None
     seed: Seed = 1
-    rung: RungNumber = 1
     feeder_id: uuid.UUID | None = None
     defender_id: uuid.UUID | None = None
     feeds: bool = False
-
-    @model_validator(mode="after")
-    def _one_of_them(self) -> Self:
-        if self.drill_id is None and self.document is None:
-            raise ValueError("name a kept score, or send a document, or both")
-        return self
 
 
 class StepWords(BaseModel):

@@ -8,9 +8,10 @@ from collections.abc import Mapping
 from pydantic import ValidationError
 
 from hastatus.api.drill import models as drill_models
-from hastatus.api.http.lookup import find_student, find_version
-from hastatus.api.http.problems import FaultPlace, Problem, faults_of
+from hastatus.api.http.lookup import find_student
+from hastatus.api.http.problems import Problem, faults_of
 from hastatus.api.http.session import db, who
+from hastatus.api.plan import bench
 from hastatus.api.plan import models as plan_models
 from hastatus.core.adapt import open_cues
 from hastatus.core.adapt.weak_cues import weights
@@ -26,7 +27,7 @@ from hastatus.core.plan.run_plan import RoundPlan, RunPlan, plan_run
 from hastatus.core.plan.statistics import PlanFigures, plan_figures
 from hastatus.core.read.expected_share import ExpectedShare, expected_from
 from hastatus.core.trade.label_packs import Labels
-from hastatus.store import answers, club_catalogue, drills
+from hastatus.store import answers, drills
 
 
 def make_plan(
@@ -53,7 +54,7 @@ def make_plan(
             weights=factors,
         )
     except Unplannable as error:
-        raise unplannable(error) from error
+        raise bench.refused("Cannot be planned", error.faults) from error
     except (IndexError, ValueError) as error:
         raise Problem(422, "Cannot be planned", str(error)) from error
 
@@ -83,41 +84,23 @@ def slow_cue(
     return open_cues.told(slow, names[slow.cue])
 
 
-def unplannable(error: Unplannable) -> Problem:
-    """A drill without a plan as a 422 that names the fields."""
-    places = [
-        FaultPlace(where=f"document.{fault.where}", what=fault.what) for fault in error.faults
-    ]
-    return Problem(422, "Cannot be planned", f"{places[0].where}: {places[0].what}", places)
-
-
 def check(drill: Drill) -> None:
     """Refuse to keep a drill that has no plan."""
     try:
         solo.check(drill)
     except Unplannable as error:
-        raise unplannable(error) from error
+        raise bench.refused("Cannot be planned", error.faults) from error
 
 
 def bench_view(body: plan_models.PlanRequest) -> plan_models.PlanView:
     """Plan what is on the bench; a drill that cannot be read or planned says why, in its place."""
     student = find_student(body.student_id) if body.student_id else None
-    if body.document is None:
-        assert body.drill_id is not None
-        drill = drills.read(find_version(body.drill_id))
-    else:
-        try:
-            drill = Drill.model_validate(body.document)
-        except ValidationError as error:
-            return _unread(body, error)
-    labels = drill.labels(club_catalogue.labels(db(), who().club_id))
-    drill = drill.model_copy(
-        update={"techniques": tuple({**labels.own}.values()) or drill.techniques}
-    )
+    try:
+        drill, labels = bench.in_labels_of_club(bench.drill_of(body, Drill, drills.read))
+    except ValidationError as error:
+        return _unread(body, error)
     found = solo.find(drill)
     rung = body.rung
-    if rung > len(drill.rungs):
-        raise Problem(422, "Cannot be planned", f"rung: the drill has no rung {rung}")
     plan, figures = None, None
     if not any(fault.level == "stop" for fault in found):
         plan = make_plan(

@@ -13,7 +13,8 @@ from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan.partner_bench import pair_of, undoable
+from hastatus.api.plan import bench
+from hastatus.api.plan.partner_bench import pair_of
 from hastatus.api.run import partner_run_models
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
@@ -222,7 +223,7 @@ def _sheet(
             stance="right_lead" if people[0].stance == "right_lead" else "left_lead",
         )
     except Infeasible as error:
-        raise undoable(error) from error
+        raise bench.refused("Cannot be done", error.findings) from error
 
 
 def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:

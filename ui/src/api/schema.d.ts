@@ -4482,7 +4482,7 @@ export interface components {
     }
     /**
      * PlanRequest
-     * @description What to plan: a kept drill, or one that is being edited, for a student or for nobody.
+     * @description What to plan: a drill on the bench, for a student or for nobody.
      */
     PlanRequest: {
       /**
@@ -5558,7 +5558,7 @@ export interface components {
     }
     /**
      * ScoreRequest
-     * @description What to check and draw: a kept score, or one that is being edited, for a pair or nobody.
+     * @description What to check and draw: a partner drill on the bench, for a pair or for nobody.
      *
      *     feeds: the feed sheet is wanted, too.
      */
