@@ -110,13 +110,13 @@ describe('AudioClock', () => {
 
   it('falls back on the latency while the output has told nothing', () => {
     now = 1000
-    const silent = Object.assign(
+    const silent = Object.create(
       context(() => 0),
       {
-        currentTime: 0.6,
-        getOutputTimestamp: () => ({}),
+        currentTime: { value: 0.6 },
+        getOutputTimestamp: { value: () => ({}) },
       },
-    )
+    ) as AudioContext
     const clock = new AudioClock(silent)
     clock.sample()
     expect(clock.toPerformance(0.6)).toBeCloseTo(1020, 6)
