@@ -49,7 +49,7 @@ export function Chart({
     setChosen(Math.min(rows.length - 1, Math.max(0, from + by)))
   }
   return (
-    <div ref={ref} className="chart">
+    <div ref={ref} className="chart w-full contain-inline-size">
       {/* One stop for the tab key: the arrows go from value to value. */}
       <svg
         width={width}

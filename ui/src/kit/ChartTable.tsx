@@ -12,8 +12,8 @@ export function ChartTable({
   rows: readonly ChartRow[]
 }) {
   return (
-    <details className="small">
-      <summary className="cursor-pointer underline">As a table</summary>
+    <details className="small shrink-0">
+      <summary className="cursor-pointer whitespace-nowrap underline">As a table</summary>
       <table className="table-sm mt-1 table w-auto">
         <thead>
           <tr>
