@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from functools import lru_cache
+from weakref import WeakKeyDictionary
 
 from pydantic import TypeAdapter
 
@@ -84,13 +84,15 @@ def fold_again(setup: Setup, batches: Iterable[Batch]) -> RunState:
 
 
 def _scorer(setup: Setup, state: RunState) -> Scorer:
-    return _rules(setup).at(state.score)
+    rules = _rules.get(setup)
+    if rules is None:
+        rules = _rules[setup] = Scorer(setup.drill, setup.plan, setup.device)
+    return rules.at(state.score)
 
 
-@lru_cache(maxsize=256)
-def _rules(setup: Setup) -> Scorer:
-    """The scorer of a run before its first batch; to make it takes longer than most batches."""
-    return Scorer(setup.drill, setup.plan, setup.device)
+_rules: WeakKeyDictionary[Setup, Scorer] = WeakKeyDictionary()
+"""Scorers before their first batch, for as long as somebody holds the setup: to make one takes
+longer than most batches."""
 
 
 def _fold(setup: Setup, state: RunState, batch: Batch, scorer: Scorer) -> list[Response]:

@@ -9,7 +9,7 @@ from hastatus.core.plan.run_plan import RunPlan, without_lights
 from hastatus.core.run.device import Device
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, weakref_slot=True)
 class Setup:
     """What is fixed for a run; equal to itself alone, so that what is made of it can be kept."""
 
