@@ -27,6 +27,9 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     page.get_by_role("button", name="Listen for strikes").click()
     expect(page.get_by_role("button", name="Hears strikes")).to_be_visible()
     screen = behind_the_defender(context, server, run_id)
+    _, elsewhere = sign_in(browser, server, made)
+    elsewhere.goto(f"{server.address}/pairs/{run_id}/feeder")
+    elsewhere.locator(".feeder").wait_for()
     page.keyboard.press(" ")
     page.locator(".mat[data-phase=round]").wait_for()
     # The feeder's screen says what comes, before it comes, and is big enough for five metres.
@@ -37,8 +40,6 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     )
     assert height > 0.18 * 1080
     # So does a screen on another device, which hears of it by the server.
-    _, elsewhere = sign_in(browser, server, made)
-    elsewhere.goto(f"{server.address}/pairs/{run_id}/feeder")
     expect(elsewhere.locator(".feeder[data-phase=round]")).to_be_visible()
     expect(elsewhere.locator(".feeder-call span")).to_have_text("lead, rear")
     elsewhere.context.close()
