@@ -30,7 +30,21 @@ MICROPHONE = """
   let delay_s = DELAY_S;
   const delays = [];
   window.AudioContext = class extends Real {
-    constructor(...options) { super(...options); last = this; }
+    constructor(...options) { super(...options); last = this; offsets_ms.length = 0; }
+  };
+  // One reading of the clocks is off by up to 20 ms on a busy machine; the middle of many is not.
+  const offsets_ms = [];
+  const read = () => {
+    const stamp = last?.getOutputTimestamp();
+    if (!stamp?.contextTime) return;
+    offsets_ms.push(stamp.performanceTime - 1000 * stamp.contextTime);
+    if (offsets_ms.length > 41) offsets_ms.shift();
+  };
+  setInterval(read, 25);
+  const audio_s = (t_ms) => {
+    read();
+    const sorted = [...offsets_ms].sort((one, other) => one - other);
+    return (t_ms - sorted[Math.floor(sorted.length / 2)]) / 1000;
   };
   const connect = AudioNode.prototype.connect;
   function bus(context) {
@@ -79,12 +93,10 @@ MICROPHONE = """
     },
     /** A strike that is heard `delay_ms` after what the page plays at `t_ms` of its own clock. */
     strike(t_ms, delay_ms, level = 0.4) {
-      const stamp = last.getOutputTimestamp();
-      const now_s = stamp.contextTime + (t_ms - stamp.performanceTime) / 1000;
       const samples = new Float32Array(2400);
       for (let i = 0; i < samples.length; i++)
         samples[i] = level * (2 * Math.random() - 1) * Math.exp(-i / 400);
-      play(samples, now_s + delay_s + delay_ms / 1000);
+      play(samples, audio_s(t_ms) + delay_s + delay_ms / 1000);
     },
   };
   navigator.mediaDevices.getUserMedia = async () => {
