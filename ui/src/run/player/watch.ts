@@ -71,6 +71,7 @@ export class Watch {
 
   private async ask(): Promise<boolean> {
     if (document.hidden) return false
+    if (this.lock && !this.lock.released) return true // a second one would never be let go
     try {
       const lock = await navigator.wakeLock.request('screen')
       if (this.awake.signal.aborted) await lock.release()
