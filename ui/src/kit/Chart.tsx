@@ -14,7 +14,7 @@ type Props = {
   heads: string[]
   rows: ChartRow[]
   /** The rows stand in a table of their own beside it. */
-  tableBeside?: boolean
+  tableBeside?: boolean | undefined
   children: (plot: Plot) => ReactNode
 }
 

@@ -2,9 +2,8 @@ import { Link } from 'react-router'
 
 import type { StudentDetail } from '../api/types'
 import { shiftRange } from '../kit/shift'
-import { Chart } from '../kit/Chart'
-import { asSeconds, day, tickSeconds } from '../kit/format'
-import { Series } from '../kit/Series'
+import { asSeconds, day } from '../kit/format'
+import { TwoTimesChart } from '../kit/TwoTimesChart'
 
 type Course = StudentDetail['baselines']
 type Test = Course['tests'][number]
@@ -88,42 +87,22 @@ function Row({ test }: { test: Test }) {
 
 function Picture({ tests }: { tests: Test[] }) {
   const all = tests.flatMap((test) => [test.sound_ms, test.light_ms]).filter((ms) => ms !== null)
-  const [first, last] = [tests[0], tests[tests.length - 1]]
-  if (all.length === 0 || !first || !last) return null
+  const last = tests[tests.length - 1]
+  if (all.length === 0 || !last) return null
   return (
-    <Chart
+    <TwoTimesChart
       label={`${tests.length} tests, the last with ${asSeconds(last.sound_ms)} s to one sound`}
       height={170}
-      tableBeside
-      along={{ range: [Date.parse(first.started_at), Date.parse(last.started_at)], days: true }}
-      value={{
-        range: [Math.min(...all) * 0.92, Math.max(...all) * 1.06],
-        ticks: 4,
-        words: tickSeconds,
-      }}
-      heads={['', 'sound, s', 'light, s']}
-      rows={tests.map((test) => ({
-        id: test.run_id,
-        along: Date.parse(test.started_at),
-        cells: [day(test.started_at), asSeconds(test.sound_ms), asSeconds(test.light_ms)],
-        to: `/read/${test.run_id}`,
+      range={[Math.min(...all) * 0.92, Math.max(...all) * 1.06]}
+      names={['sound', 'light']}
+      times={tests.map(({ run_id, started_at, sound_ms, light_ms }) => ({
+        run_id,
+        at: started_at,
+        filled_ms: sound_ms,
+        open_ms: light_ms,
       }))}
-    >
-      {({ x, y }) => (
-        <>
-          {(['sound_ms', 'light_ms'] as const).map((kind) => (
-            <Series
-              key={kind}
-              open={kind === 'light_ms'}
-              places={tests.flatMap((test) => {
-                const ms = test[kind]
-                return ms === null ? [] : [[x(Date.parse(test.started_at)), y(ms)] as const]
-              })}
-            />
-          ))}
-        </>
-      )}
-    </Chart>
+      tableBeside
+    />
   )
 }
 

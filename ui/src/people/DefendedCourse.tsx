@@ -2,6 +2,7 @@ import { Link } from 'react-router'
 
 import type { PairLine } from '../api/types'
 import { Chart } from '../kit/Chart'
+import { LevelLine } from '../kit/LevelLine'
 import { day, percent } from '../kit/format'
 
 type Props = { student: string; runs: readonly PairLine[]; target: number }
@@ -43,30 +44,28 @@ export function DefendedCourse({ student, runs, target }: Props) {
           to: `/pairs/${each.run.id}`,
         }))}
       >
-        {({ x, y, left, right }) => (
+        {(plot) => (
           <>
-            <line
-              x1={left}
-              x2={right}
-              y1={y(target)}
-              y2={y(target)}
-              stroke="var(--color-ink)"
-              strokeDasharray="5 5"
-            />
+            <LevelLine plot={plot} value={target} />
             {read.map((each) => (
               <Link key={each.run.id} to={`/pairs/${each.run.id}`} tabIndex={-1}>
                 <line
-                  x1={x(each.time)}
-                  x2={x(each.time)}
-                  y1={y(each.interval.low)}
-                  y2={y(each.interval.high)}
+                  x1={plot.x(each.time)}
+                  x2={plot.x(each.time)}
+                  y1={plot.y(each.interval.low)}
+                  y2={plot.y(each.interval.high)}
                   stroke="#9aa0a1"
                   strokeWidth={4}
                 />
-                <circle cx={x(each.time)} cy={y(share(each))} r={9} fill="var(--color-ink)" />
+                <circle
+                  cx={plot.x(each.time)}
+                  cy={plot.y(share(each))}
+                  r={9}
+                  fill="var(--color-ink)"
+                />
                 <text
-                  x={x(each.time)}
-                  y={y(share(each)) + 4.5}
+                  x={plot.x(each.time)}
+                  y={plot.y(share(each)) + 4.5}
                   textAnchor="middle"
                   fill="var(--color-chalk)"
                 >

@@ -1,8 +1,7 @@
 import type { StudentDetail } from '../api/types'
 import { shiftRange } from '../kit/shift'
-import { Chart } from '../kit/Chart'
-import { asSeconds, day, tickSeconds } from '../kit/format'
-import { Series } from '../kit/Series'
+import { asSeconds } from '../kit/format'
+import { TwoTimesChart } from '../kit/TwoTimesChart'
 
 type Skill = StudentDetail['skills'][number]
 type Point = Skill['course']['points'][number]
@@ -45,38 +44,21 @@ function known(points: Point[]): number[] {
 type CourseProps = { points: Point[]; range: [number, number]; name: string }
 
 function Course({ points, range, name }: CourseProps) {
-  const [first, last] = [points[0], points[points.length - 1]]
-  if (!first || !last) return null
+  const last = points[points.length - 1]
+  if (!last) return null
   return (
-    <Chart
+    <TwoTimesChart
       label={`${name}: ${points.length} runs, the last with ${asSeconds(last.lead_ms)} s lead and ${asSeconds(last.rear_ms)} s rear`}
       height={130}
-      along={{ range: [Date.parse(first.at), Date.parse(last.at)], days: true }}
-      value={{ range, ticks: 3, words: tickSeconds }}
-      heads={['', 'lead, s', 'rear, s']}
-      rows={points.map((point) => ({
-        id: point.run_id,
-        along: Date.parse(point.at),
-        cells: [day(point.at), asSeconds(point.lead_ms), asSeconds(point.rear_ms)],
-        to: `/read/${point.run_id}`,
+      range={range}
+      names={['lead', 'rear']}
+      times={points.map(({ run_id, at, lead_ms, rear_ms }) => ({
+        run_id,
+        at,
+        filled_ms: lead_ms,
+        open_ms: rear_ms,
       }))}
-    >
-      {({ x, y }) => (
-        <>
-          {(['lead_ms', 'rear_ms'] as const).map((side) => (
-            <Series
-              key={side}
-              data-side={side}
-              open={side === 'rear_ms'}
-              places={points.flatMap((point) => {
-                const ms = point[side]
-                return ms === null ? [] : [[x(Date.parse(point.at)), y(ms)] as const]
-              })}
-            />
-          ))}
-        </>
-      )}
-    </Chart>
+    />
   )
 }
 

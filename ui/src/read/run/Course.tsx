@@ -1,5 +1,6 @@
 import type { Response } from '../../api/types'
 import { Chart, pathOf } from '../../kit/Chart'
+import { LevelLine } from '../../kit/LevelLine'
 import { asSeconds, tickSeconds } from '../../kit/format'
 
 /** How the answer window went, cue by cue, with the rung's goal. */
@@ -34,23 +35,21 @@ export function Course({ responses, goal_s }: { responses: Response[]; goal_s: n
           ],
         }))}
       >
-        {({ x, y, left, right, top, bottom }) => (
+        {(plot) => (
           <>
             {starts.map((index) => (
-              <line key={index} x1={x(index)} x2={x(index)} y1={top} y2={bottom} stroke="#9aa0a1" />
-            ))}
-            {goal_ms !== null && (
               <line
-                x1={left}
-                x2={right}
-                y1={y(goal_ms)}
-                y2={y(goal_ms)}
-                stroke="var(--color-ink)"
-                strokeDasharray="4 3"
+                key={index}
+                x1={plot.x(index)}
+                x2={plot.x(index)}
+                y1={plot.top}
+                y2={plot.bottom}
+                stroke="#9aa0a1"
               />
-            )}
+            ))}
+            {goal_ms !== null && <LevelLine plot={plot} value={goal_ms} />}
             <path
-              d={pathOf(windows.map((window_ms, index) => [x(index), y(window_ms)]))}
+              d={pathOf(windows.map((window_ms, index) => [plot.x(index), plot.y(window_ms)]))}
               fill="none"
               stroke="var(--color-ink)"
               strokeWidth={1.8}
