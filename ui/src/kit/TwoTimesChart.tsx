@@ -29,7 +29,7 @@ export function TwoTimesChart({ label, height, range, names, times, tableBeside 
       height={height}
       tableBeside={tableBeside}
       along={{ range: [Math.min(...along), Math.max(...along)], days: true }}
-      value={{ range, ticks: 3, words: tickSeconds }}
+      value={{ range, ticks: Math.round(height / 42), words: tickSeconds }}
       heads={['', `${names[0]}, s`, `${names[1]}, s`]}
       rows={times.map(({ run_id, at, filled_ms, open_ms }) => ({
         id: run_id,
