@@ -151,3 +151,22 @@ def _set(db: Session, of: Run | LadderChoice, rung: int, window_s: float) -> Non
     row = db.identity_map.get(db.identity_key(LadderState, tuple(key.values())))
     if row is not None:
         db.expire(row)
+
+
+def set_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID) -> str:
+    """Who set the state: the last run settled it, or a choice made after that run."""
+    last = db.scalar(
+        select(Run.started_at)
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
+        .where(Run.simulated.is_(False))
+        .order_by(Run.started_at.desc())
+        .limit(1)
+    )
+    query = select(LadderChoice.kind).where(
+        LadderChoice.club_id == club_id,
+        LadderChoice.student_id == student_id,
+        LadderChoice.drill_id == drill_id,
+    )
+    if last is not None:
+        query = query.where(LadderChoice.at > last)
+    return db.scalar(query.order_by(LadderChoice.at.desc()).limit(1)) or "settled"

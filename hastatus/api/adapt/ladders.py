@@ -6,7 +6,6 @@ import uuid
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hastatus.api.adapt import models as adapt_models
@@ -15,7 +14,7 @@ from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.store import drills, ladders
-from hastatus.store.models import LadderChoice, Run
+from hastatus.store.models import LadderChoice
 
 bp = APIBlueprint("ladders", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
@@ -90,28 +89,9 @@ def ladder_view(
     return adapt_models.LadderView(
         rung=min(state.rung, len(drill.rungs)),
         window_s=state.window_s,
-        by=_by(db, club_id, student_id, drill_id),
+        by=ladders.set_by(db, club_id, student_id, drill_id),
         suggestion=suggestion,
     )
-
-
-def _by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID) -> str:
-    """Who set the state: the last run settled it, or a choice made after that run."""
-    last = db.scalar(
-        select(Run.started_at)
-        .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
-        .where(Run.simulated.is_(False))
-        .order_by(Run.started_at.desc())
-        .limit(1)
-    )
-    query = select(LadderChoice.kind).where(
-        LadderChoice.club_id == club_id,
-        LadderChoice.student_id == student_id,
-        LadderChoice.drill_id == drill_id,
-    )
-    if last is not None:
-        query = query.where(LadderChoice.at > last)
-    return db.scalar(query.order_by(LadderChoice.at.desc()).limit(1)) or "settled"
 
 
 def choice_view(row: LadderChoice) -> adapt_models.ChoiceView:
