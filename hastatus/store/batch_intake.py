@@ -13,7 +13,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any, Generic, NamedTuple, Protocol, TypeVar
 
-from pydantic import BaseModel, TypeAdapter
+from pydantic import TypeAdapter
 from sqlalchemy import TextClause
 from sqlalchemy.orm import Session
 
@@ -49,6 +49,7 @@ class Numbered(Protocol):
     def number(self) -> int: ...
     @property
     def emptied(self) -> bool: ...
+    def model_dump_json(self) -> str: ...
 
 
 class Locked(NamedTuple):
@@ -164,7 +165,7 @@ def take(kind: Kind[F, S, B], db: Session, key: Key, batch: B, digest: bytes) ->
         **key.values,
         "hash": digest,
         "version": kind.version,
-        "body": _json(batch),
+        "body": batch.model_dump_json(),
         "state": kind.state.dump_json(state).decode(),
         "highest": max(highest, batch.number),
         "items": items,
@@ -174,11 +175,6 @@ def take(kind: Kind[F, S, B], db: Session, key: Key, batch: B, digest: bytes) ->
         return fixed, _of_twin(kind, db, key, fixed, digest)
     kind.after(db, key, batch, ended=state.complete or locked.closed)
     return fixed, state
-
-
-def _json(batch: object) -> str:
-    assert isinstance(batch, BaseModel)
-    return batch.model_dump_json()
 
 
 def _folded(
