@@ -28,8 +28,8 @@ class NoSpeech(RuntimeError):
 
 def digest(words: str, voice: Voice) -> str:
     """What a rendered call is kept under: the same words, voice, speed and engine."""
-    told = "\0".join((words, voice.language, str(voice.words_a_minute), ENGINE, "1"))
-    return hashlib.sha256(told.encode()).hexdigest()
+    spec = "\0".join((words, voice.language, str(voice.words_a_minute), ENGINE, "1"))
+    return hashlib.sha256(spec.encode()).hexdigest()
 
 
 @lru_cache(maxsize=256)

@@ -101,11 +101,13 @@ class Lanes:
         if self._running >= MOST_RUNNING:
             return None
         now = self._clock()
-        return next((each for each, lane in self._strangers.items() if lane.refill(now)), None)
+        return next(
+            (address for address, lane in self._strangers.items() if lane.refill(now)), None
+        )
 
     def _forget(self) -> None:
         """Drop the addresses that have waited for nothing for longest."""
-        idle = [each for each, lane in self._strangers.items() if not lane.waiting]
+        idle = [address for address, lane in self._strangers.items() if not lane.waiting]
         for address in idle[: _MOST_ADDRESSES // 2]:
             del self._strangers[address]
 

@@ -33,9 +33,9 @@ class Commands(click.Group):
             # Requests run side by side already; threads below them for small matrices only wait
             # for one another. It is read when numpy is loaded.
             os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-        found = getattr(import_module(COMMANDS[cmd_name][0]), cmd_name)
-        assert isinstance(found, click.Command)
-        return found
+        command = getattr(import_module(COMMANDS[cmd_name][0]), cmd_name)
+        assert isinstance(command, click.Command)
+        return command
 
     def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
         with formatter.section("Commands"):

@@ -64,27 +64,27 @@ class Web:
         self.sockets = [listen(port) for _ in range(WORKERS)]
 
     def start(self) -> None:
-        for place in range(WORKERS):
-            self._fork(place)
+        for worker in range(WORKERS):
+            self._fork(worker)
 
     def keep(self) -> bool:
         """Replace the workers that have ended or hang. False: they keep ending, give up."""
         now = time.monotonic()
         logs.rotate(self.log)
-        for pid, place in list(self.workers.items()):
-            if now - self._seen(place) > HUNG_S:
+        for pid, worker in list(self.workers.items()):
+            if now - self._seen(worker) > HUNG_S:
                 with suppress(ProcessLookupError):
                     os.kill(pid, signal.SIGKILL)
             if _has_ended(pid):
                 del self.workers[pid]
-                self.failed = 0 if self.answers[place] else self.failed + 1
-                self._fork(place)
+                self.failed = 0 if self.answers[worker] else self.failed + 1
+                self._fork(worker)
         return self.failed < _MOST_FAILED
 
     def stop(self) -> None:
         """End the workers; each answers first what it is working on."""
-        for each in self.sockets:
-            each.close()
+        for listener in self.sockets:
+            listener.close()
         for pid in self.workers:
             with suppress(ProcessLookupError):
                 os.kill(pid, signal.SIGTERM)
@@ -98,36 +98,36 @@ class Web:
             os.kill(pid, signal.SIGKILL)
             os.waitpid(pid, 0)
 
-    def _fork(self, place: int) -> None:
-        self._live(place)
-        self.answers[place] = 0
+    def _fork(self, worker: int) -> None:
+        self._live(worker)
+        self.answers[worker] = 0
         parent = os.getpid()
         with self.fork_alone:
             # An interrupt between the fork and the note of it would lose the worker.
             signal.pthread_sigmask(signal.SIG_BLOCK, _SIGNALS)
             pid = os.fork()
             if pid:
-                self.workers[pid] = place
+                self.workers[pid] = worker
                 signal.pthread_sigmask(signal.SIG_UNBLOCK, _SIGNALS)
                 return
         code = 1
         try:
-            self._work(place, parent)
+            self._work(worker, parent)
             code = 0
         except BaseException:
             traceback.print_exc()
         finally:
             os._exit(code)
 
-    def _work(self, place: int, parent: int) -> None:
+    def _work(self, worker: int, parent: int) -> None:
         """Be a worker until told to end."""
-        own = self.sockets[place]
+        own = self.sockets[worker]
         ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
         if os.getppid() != parent:
             return  # it ended before it could be asked to tell
         os.setsid()  # Ctrl-C comes to the parent, which ends this one in order
-        for each in (signal.SIGINT, signal.SIGHUP):
-            signal.signal(each, signal.SIG_IGN)
+        for stop in (signal.SIGINT, signal.SIGHUP):
+            signal.signal(stop, signal.SIG_IGN)
         signal.signal(signal.SIGTERM, _end)
         signal.pthread_sigmask(signal.SIG_UNBLOCK, _SIGNALS)
         os.umask(0o077)  # a log names addresses and coaches
@@ -140,20 +140,20 @@ class Web:
                 with suppress(OSError):
                     os.close(int(name))
         logs.to_file(self.log)
-        threading.Thread(target=self._beat, args=(place,), daemon=True).start()
-        self.answers[place] = 1
+        threading.Thread(target=self._beat, args=(worker,), daemon=True).start()
+        self.answers[worker] = 1
         serve(own, self.app)
 
-    def _beat(self, place: int) -> None:
+    def _beat(self, worker: int) -> None:
         while True:
-            self._live(place)
+            self._live(worker)
             time.sleep(1)
 
-    def _live(self, place: int) -> None:
-        struct.pack_into("d", self.life, 8 * place, time.monotonic())
+    def _live(self, worker: int) -> None:
+        struct.pack_into("d", self.life, 8 * worker, time.monotonic())
 
-    def _seen(self, place: int) -> float:
-        return float(struct.unpack_from("d", self.life, 8 * place)[0])
+    def _seen(self, worker: int) -> float:
+        return float(struct.unpack_from("d", self.life, 8 * worker)[0])
 
 
 def _has_ended(pid: int) -> bool:

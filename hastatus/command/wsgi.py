@@ -24,7 +24,7 @@ def create(url: str) -> OpenAPI:
     """The application on the database at `url`, ready to be forked."""
     app = create_app(make_engine(url))
     named = os.environ.get(HOSTS, "").split(",")
-    app.config["HOSTS"] = [*LOOPBACK, *(each.strip() for each in named if each.strip())]
+    app.config["HOSTS"] = [*LOOPBACK, *(host.strip() for host in named if host.strip())]
     proxies = app.config["PROXIES"] = int(os.environ.get(PROXIES, "0"))
     if proxies:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]

@@ -96,8 +96,8 @@ def _take_as_written(part: Any) -> None:
             part["strict"] = True
         part = list(part.values())
     if isinstance(part, list | tuple):
-        for each in part:
-            _take_as_written(each)
+        for item in part:
+            _take_as_written(item)
 
 
 class Document(BaseModel):

@@ -102,7 +102,7 @@ def fill(
         _show(db, club.id)
         version = drills.newest(db, club.id)[0]
         drill = drills.read(version)
-        test = next(each for each in drills.newest(db, club.id) if _is_test(each))
+        test = next(drill for drill in drills.newest(db, club.id) if _is_test(drill))
         rng = np.random.default_rng(20_260_901)
         of_tests = np.random.default_rng(20_261_001)
         evenings = _evenings(today, weeks)
@@ -162,8 +162,8 @@ TOGETHER = (
 
 def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) -> None:
     """Partner runs of the last evenings."""
-    shelf = {each.title: each.id for each in drills.shelf(db, coach.club_id)}
-    known = {each.name: each for each in students.all_of(db, coach.club_id)}
+    shelf = {drill.title: drill.id for drill in drills.shelf(db, coach.club_id)}
+    known = {student.name: student for student in students.all_of(db, coach.club_id)}
     rng = np.random.default_rng(20_261_101)
     newest = zip(reversed(TOGETHER), reversed(evenings), strict=False)
     for work, (_, evening) in newest:
@@ -212,12 +212,12 @@ def _evenings(today: datetime, weeks: int) -> list[tuple[float, datetime]]:
     """Class evenings before `today` with how far into the weeks they lie (0 to 1)."""
     first = today - timedelta(weeks=weeks)
     days = [first + timedelta(days=day) for day in range(weeks * 7)]
-    found = [
+    people = [
         day.astimezone(UTC).replace(hour=18, minute=30, second=0, microsecond=0)
         for day in days
         if day.weekday() in EVENINGS
     ]
-    return [(index / max(1, len(found) - 1), day) for index, day in enumerate(found)]
+    return [(index / max(1, len(people) - 1), day) for index, day in enumerate(people)]
 
 
 def _habits(member: Member, share: float, rng: np.random.Generator) -> Habits:

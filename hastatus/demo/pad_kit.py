@@ -33,13 +33,13 @@ class PadKit:
 
     def hit(self, t_ms: float, control: str) -> list[Input]:
         """What reaches the page of a hit at `t_ms`."""
-        found = []
+        pads = []
         times = [t_ms, t_ms + 25.0] if self.rng.random() < self.double else [t_ms]
         for at in times:
             serial, self._serial = self._serial, self._serial + 1
             if self.rng.random() < self.loss:
                 continue
-            found.append(
+            pads.append(
                 Input(
                     t_ms=at + self._way(),
                     device="pad",
@@ -48,7 +48,7 @@ class PadKit:
                     serial=serial,
                 )
             )
-        return found
+        return pads
 
     def sync(self, t_ms: float) -> Sync:
         """The kit's answer to being asked for its time at `t_ms`."""

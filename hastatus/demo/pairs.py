@@ -97,7 +97,7 @@ class _Exchange:
         """Each attack and counter that is heard, a little beside its beat."""
         pads = pair.need_s is not None
         feeder, defender = self.turn.roles(self.feed)
-        for step in follow(self.drill, [each.passage for each in self.feed.path]).steps:
+        for step in follow(self.drill, [fed.passage for fed in self.feed.path]).steps:
             off_s = float(rng.normal(0, UNEVEN_S))
             at_s = self.feed.at_s + (step.beat - 1) * self.sheet.beat_s + off_s
             whose = feeder if step.person == "a" else defender

@@ -112,8 +112,8 @@ class SimulatedPlayer:
             self._clock_ms = end_ms + AFTER_ROUND_MS
             tail = None
             if round_plan.number < last:
-                found = self._send(self._clock_ms, Committed(round=round_plan.number + 1))
-                tail = found.cues if found else None
+                answer = self._send(self._clock_ms, Committed(round=round_plan.number + 1))
+                tail = answer.cues if answer else None
                 self._clock_ms += plan.rest_s * 1000
         self._events.append(Finish(t_ms=self._clock_ms, reason="complete"))
         self._send(self._clock_ms, None, last=True)
@@ -221,8 +221,8 @@ class SimulatedPlayer:
         if stance not in self._controls:
             drill = self.setup.drill
             rung = drill.rungs[self.setup.plan.rung - 1]
-            found = controls(drill, rung, stance)
-            self._controls[stance] = [control for control in found if control.label]
+            inputs = controls(drill, rung, stance)
+            self._controls[stance] = [control for control in inputs if control.label]
         return self._controls[stance]
 
     def _send(

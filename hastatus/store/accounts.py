@@ -147,13 +147,13 @@ def signed_in(db: Session, token: str) -> SignedIn | None:
     if row is None:
         return None
     *who, seen_at = row
-    found = SignedIn(*who)
+    signed_in = SignedIn(*who)
     if datetime.now(UTC) - seen_at > SEEN_EVERY:
         # Whoever else is noting it right now does it for all: nobody waits.
-        own = (SignIn.club_id == found.club_id, SignIn.id == found.sign_in_id)
+        own = (SignIn.club_id == signed_in.club_id, SignIn.id == signed_in.sign_in_id)
         free = select(SignIn.id).where(*own).with_for_update(skip_locked=True)
         db.execute(update(SignIn).where(*own, SignIn.id.in_(free)).values(seen_at=func.now()))
-    return found
+    return signed_in
 
 
 def sign_ins(db: Session, who: SignedIn) -> list[SignIn]:

@@ -72,7 +72,7 @@ def check(db: Session, subjects: list[Subject]) -> None:
     Counted in the database, so that it holds across processes. Attempts on one subject are
     serialised, or many at once could all pass before the first failure is counted.
     """
-    for subject in sorted(subjects, key=lambda each: each.key):
+    for subject in sorted(subjects, key=lambda subject: subject.key):
         lock = int.from_bytes(subject.key[:8], "big", signed=True)
         db.execute(text("SELECT pg_advisory_xact_lock(:key)"), {"key": lock})
         since = func.extract("epoch", func.clock_timestamp() - func.max(Attempt.at))

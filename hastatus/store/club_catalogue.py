@@ -76,7 +76,7 @@ def with_own(db: Session, club_id: uuid.UUID, drill: AnyForm) -> AnyForm:
     used = _used(drill) if isinstance(drill, Drill) else _used_in_score(drill)
     have = {technique.key: technique for technique in drill.techniques}
     wanted = {key: ours.get(key) or have.get(key) for key in used if key in ours or key in have}
-    kept = tuple(each for _, each in sorted(wanted.items()) if each)
+    kept = tuple(technique for _, technique in sorted(wanted.items()) if technique)
     return drill.model_copy(update={"techniques": kept})
 
 

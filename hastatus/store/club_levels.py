@@ -65,4 +65,4 @@ def _tests(db: Session, club_id: uuid.UUID, students: set[uuid.UUID]) -> dict[uu
         .where(Run.student_id == func.any(list(students)))
         .order_by(Run.student_id, Run.started_at.desc())
     )
-    return {student: _BASELINE.validate_python(told) for student, told in db.execute(query)}
+    return {student: _BASELINE.validate_python(level) for student, level in db.execute(query)}

@@ -143,19 +143,19 @@ def _lacks(difference: Any) -> bool:
     return not str(what[0]).startswith("remove_")
 
 
-def _check_schema(found: list[Any]) -> None:
+def _check_schema(differences: list[Any]) -> None:
     """Rather no start than one that fails in mid-class on a table that is not as it should be."""
-    if found:
+    if differences:
         raise StoreError(
             "the database says that it is up to date, but its schema is another one "
-            f"({', '.join(_told(each) for each in found[:3])}); restore it from a dump"
+            f"({', '.join(_told(one) for one in differences[:3])}); restore it from a dump"
         )
 
 
 def _told(difference: Any) -> str:
     """A difference in words: what is to be done, and to what."""
     what = difference[0] if isinstance(difference, list) else difference
-    names = [str(getattr(each, "name", each)) for each in what[1:] if each is not None]
+    names = [str(getattr(thing, "name", thing)) for thing in what[1:] if thing is not None]
     return " ".join([str(what[0]).replace("_", " "), *names[:3]])
 
 

@@ -32,7 +32,7 @@ def renew(connection: Connection) -> bool:
     """Forget what other rules derived; whether there were other rules."""
     if connection.scalar(select(Derivation.rules)) == rules():
         return False
-    for each in (*DERIVED, Derivation):
-        connection.execute(delete(each))
+    for table in (*DERIVED, Derivation):
+        connection.execute(delete(table))
     connection.execute(insert(Derivation).values(rules=rules()))
     return True

@@ -18,9 +18,9 @@ def profile(db: Session, club_id: uuid.UUID, device_id: uuid.UUID) -> Profile:
     return Profile.model_validate(row.profile) if row else Profile()
 
 
-def keep(db: Session, club_id: uuid.UUID, device_id: uuid.UUID, found: Profile) -> None:
+def keep(db: Session, club_id: uuid.UUID, device_id: uuid.UUID, profile: Profile) -> None:
     """Keep what is known of a device."""
-    values = {"profile": found.model_dump(mode="json"), "updated_at": func.now()}
+    values = {"profile": profile.model_dump(mode="json"), "updated_at": func.now()}
     db.execute(
         insert(Device)
         .values(club_id=club_id, id=device_id, **values)

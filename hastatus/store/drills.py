@@ -167,12 +167,12 @@ def _add_missing(db: Session, club_id: uuid.UUID) -> None:
     )
     rows = [
         {
-            "club_id": each.club_id,
-            "drill_id": each.drill_id,
-            "number": each.number,
-            "body": _OUTLINE.dump_python(outline(read_any(each)), mode="json"),
+            "club_id": version.club_id,
+            "drill_id": version.drill_id,
+            "number": version.number,
+            "body": _OUTLINE.dump_python(outline(read_any(version)), mode="json"),
         }
-        for each in missing
+        for version in missing
     ]
     if rows:
         db.execute(insert(DrillOutline).on_conflict_do_nothing(), rows)
@@ -194,15 +194,15 @@ def read_any(row: DrillVersion) -> Document:
 
 def read(row: DrillVersion) -> language.Drill:
     """A version of a solo drill as a model; `OtherForm` for a partner drill."""
-    found = read_any(row)
-    if not isinstance(found, language.Drill):
+    drill = read_any(row)
+    if not isinstance(drill, language.Drill):
         raise OtherForm("this is a partner drill; run it with two, or make its solo version")
-    return found
+    return drill
 
 
 def read_partner(row: DrillVersion) -> PartnerDrill:
     """A version of a partner drill as a model; `OtherForm` for a solo drill."""
-    found = read_any(row)
-    if not isinstance(found, PartnerDrill):
+    drill = read_any(row)
+    if not isinstance(drill, PartnerDrill):
         raise OtherForm("this is a solo drill; it has no feeder's side")
-    return found
+    return drill

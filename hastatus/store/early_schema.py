@@ -32,18 +32,18 @@ def mend(connection: Connection, script: ScriptDirectory, revision: str | None) 
     """Add what is missing to a database of `revision`; return the revisions that were mended."""
     mended = []
     with Operations.context(MigrationContext.configure(connection)):
-        for each in EARLY:
-            if revision is None or revision < each.revision:
+        for addition in EARLY:
+            if revision is None or revision < addition.revision:
                 continue
-            if each.is_missing(sa.inspect(connection)):
-                each.add(script.get_revision(each.revision).module)
-                mended.append(each.revision)
+            if addition.is_missing(sa.inspect(connection)):
+                addition.add(script.get_revision(addition.revision).module)
+                mended.append(addition.revision)
     return mended
 
 
 def _lacks(table: str, column: str) -> Callable[[Inspector], bool]:
-    def is_missing(found: Inspector) -> bool:
-        return column not in {get_column["name"] for get_column in found.get_columns(table)}
+    def is_missing(schema: Inspector) -> bool:
+        return column not in {get_column["name"] for get_column in schema.get_columns(table)}
 
     return is_missing
 
@@ -75,7 +75,7 @@ def _add_stands(_: Any) -> None:
 
 EARLY = (
     Early("0003", _lacks("runs", "simulated"), _add_simulated_runs),
-    Early("0004", lambda found: not found.has_table("partner_runs"), _add_partner_runs),
+    Early("0004", lambda schema: not schema.has_table("partner_runs"), _add_partner_runs),
     Early("0005", _lacks("partner_runs", "stands"), _add_stands),
 )
 """In the order in which they came."""

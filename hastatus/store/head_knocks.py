@@ -65,12 +65,12 @@ def clear(
     query = _standing(club_id).where(
         HeadKnock.student_id == student_id, HeadKnock.cleared_at.is_(None)
     )
-    found = db.scalars(query.with_for_update()).all()
-    for knock in found:
+    knocks = db.scalars(query.with_for_update()).all()
+    for knock in knocks:
         knock.clearance, knock.cleared_by = words, coach_id
         knock.cleared_at = db.scalar(select(func.now()))
     db.flush()
-    return len(found)
+    return len(knocks)
 
 
 def latest(
@@ -102,8 +102,8 @@ def _holds(
     for row in db.scalars(_standing(club_id).where(may_hold, *only)):
         knocks[row.student_id].append(Knock(row.at, row.cleared_at))
     now = datetime.now(UTC)
-    found = {student: medical_hold(each, now) for student, each in knocks.items()}
-    return {student: each for student, each in found.items() if each}
+    holds = {student: medical_hold(knock, now) for student, knock in knocks.items()}
+    return {student: hold for student, hold in holds.items() if hold}
 
 
 def _standing(club_id: uuid.UUID) -> Select[HeadKnock]:

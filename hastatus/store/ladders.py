@@ -38,10 +38,10 @@ def suggestion(
     db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
 ) -> ladder.Suggestion:
     """What comes next for a student on a drill, with its reason."""
-    found = evidence_of(db, club_id, student_id, drill_id)
-    if not found:
+    evidence = evidence_of(db, club_id, student_id, drill_id)
+    if not evidence:
         return first_window.first(drill, club_levels.of(db, club_id, student_id, drill_id, drill))
-    return ladder.suggest(drill, [run for run in found if run.rung <= len(drill.rungs)])
+    return ladder.suggest(drill, [run for run in evidence if run.rung <= len(drill.rungs)])
 
 
 def prior(
@@ -53,9 +53,9 @@ def prior(
     rung: int,
 ) -> Prior | None:
     """What is believed of a student's window on a rung before a run; None: nothing is known."""
-    found = evidence_of(db, club_id, student_id, drill_id)
-    if found or rung > 1:
-        return ladder.prior(found, rung)
+    evidence = evidence_of(db, club_id, student_id, drill_id)
+    if evidence or rung > 1:
+        return ladder.prior(evidence, rung)
     return first_window.prior(drill, club_levels.of(db, club_id, student_id, drill_id, drill))
 
 

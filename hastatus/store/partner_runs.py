@@ -83,8 +83,8 @@ def add(
     state = MARK_STATE.dump_python(MarkState(), mode="json")
     db.add(MarkFold(club_id=club_id, run_id=run_id, state=state))
     db.add_all(
-        PartnerRunStudent(club_id=club_id, run_id=run_id, place=place, student_id=student_id)
-        for place, student_id in enumerate(partners)
+        PartnerRunStudent(club_id=club_id, run_id=run_id, place=seat, student_id=student_id)
+        for seat, student_id in enumerate(partners)
     )
     db.flush()
     return run
@@ -137,14 +137,14 @@ def drill_of(db: Session, run: PartnerRun) -> PartnerDrill:
 
 def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
     """What never changes about a partner run, kept in this process for the runs used last."""
-    found = _fixed.get((club_id, run_id))
-    if found is None:
+    fixed = _fixed.get((club_id, run_id))
+    if fixed is None:
         run = db.get_one(PartnerRun, (club_id, run_id))
         rung = drill_of(db, run).rungs[run.rung - 1]
-        found = _fixed[club_id, run_id] = Fixed(run.recorder, rung, run.sheet["tempo_bpm"])
+        fixed = _fixed[club_id, run_id] = Fixed(run.recorder, rung, run.sheet["tempo_bpm"])
         while len(_fixed) > _FIXED_KEPT:
             _fixed.pop(next(iter(_fixed)), None)
-    return found
+    return fixed
 
 
 def stand(db: Session, run: PartnerRun, recorder: uuid.UUID, stands: Stands) -> None:
@@ -222,12 +222,12 @@ def result_of(db: Session, run: PartnerRun) -> PartnerResult:
     if run.closed_at is not None:
         db.get(MarkFold, key, with_for_update=True)  # no batch comes between reading and keeping
     sheet = FeedSheet.model_validate(run.sheet)
-    found = partner_result(drill_of(db, run), sheet, batches_of(db, *key))
+    result = partner_result(drill_of(db, run), sheet, batches_of(db, *key))
     if run.closed_at is not None:
-        body = PARTNER_RESULT.dump_json(found).decode()
+        body = PARTNER_RESULT.dump_json(result).decode()
         db.add(models.PartnerResult(club_id=run.club_id, run_id=run.id, body=body))
         db.flush()
-    return found
+    return result
 
 
 def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
@@ -237,14 +237,14 @@ def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
     stances = [student.stance for student in students_of(db, run)]
     if run.closed_at is None:
         sheet = FeedSheet.model_validate(run.sheet)
-        told = exchanges_from_events(sheet, batches_of(db, run.club_id, run.id))
-        carried_over = [mark.partner for mark in told.carried_over]
-        return partner_figures(drill_of(db, run), told.exchanges, carried_over, stances)
+        record = exchanges_from_events(sheet, batches_of(db, run.club_id, run.id))
+        carried_over = [mark.partner for mark in record.carried_over]
+        return partner_figures(drill_of(db, run), record.exchanges, carried_over, stances)
     result = result_of(db, run)
-    found = partner_figures(drill_of(db, run), result.exchanges, result.carried_over, stances)
-    run.figures = _FIGURES.dump_python(found, mode="json")
+    figures = partner_figures(drill_of(db, run), result.exchanges, result.carried_over, stances)
+    run.figures = _FIGURES.dump_python(figures, mode="json")
     db.flush()
-    return found
+    return figures
 
 
 def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[HeldAnswer]:
@@ -262,12 +262,12 @@ def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[Held
         .limit(HELD_RUNS)
     )
     found: list[HeldAnswer] = []
-    for run_id, place, kept in db.execute(last).all():
+    for run_id, seat, kept in db.execute(last).all():
         run = None if kept else find(db, club_id, run_id)
         held = kept["held"] if run is None else _FIGURES.dump_python(figures_of(db, run))["held"]
         found += [
-            HeldAnswer(place, each["technique"], each["side"], DefendedAttack(**each["held"]))
-            for each in held
-            if each["defender"] == place
+            HeldAnswer(seat, record["technique"], record["side"], DefendedAttack(**record["held"]))
+            for record in held
+            if record["defender"] == seat
         ]
     return found

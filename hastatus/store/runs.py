@@ -160,10 +160,10 @@ def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
         RunPlan.model_validate_json(row.plan),
         Device.model_validate_json(row.device),
     )
-    found = Fixed(setup, row.recorder)
-    _fixed[club_id, run_id] = found, len(row.plan)
+    fixed = Fixed(setup, row.recorder)
+    _fixed[club_id, run_id] = fixed, len(row.plan)
     _forget_oldest()
-    return found
+    return fixed
 
 
 def _forget_oldest() -> None:

@@ -43,7 +43,7 @@ def skill_times(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[
 
 def newest_tests(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, list[list[Part]]]:
     """The parts of the club's newest tests by student, newest first."""
-    found = db.execute(
+    rows = db.execute(
         select(Run.student_id, Run.figures["baseline"]["parts"])
         .where(Run.club_id == club_id, Run.simulated.is_(False), text(IS_TEST))
         .where(Run.figures["baseline"]["doubt"].astext.is_(None))
@@ -51,6 +51,6 @@ def newest_tests(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, list[list[P
         .limit(TESTS_READ)
     )
     tests: dict[uuid.UUID, list[list[Part]]] = {}
-    for student_id, parts in found:
+    for student_id, parts in rows:
         tests.setdefault(student_id, []).append(_PARTS.validate_python(parts))
     return tests

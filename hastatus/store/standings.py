@@ -86,11 +86,13 @@ def _of(
 ) -> dict[uuid.UUID, StudentStanding]:
     asked = {"club_id": club_id, "student_id": student_id, "all": student_id is None}
     marked = [_Marked(*row) for row in db.connection().execute(_MARKED, asked)]
-    kept = [(each.student_id, each.body) for each in marked if each.body]
+    kept = [(standing.student_id, standing.body) for standing in marked if standing.body]
     read = _STANDINGS.validate_json(f"[{','.join(body for _, body in kept)}]")
-    found = {known: told for (known, _), told in zip(kept, read, strict=True)}
-    return found | _anew(
-        db, club_id, {each.student_id: each.mark for each in marked if not each.body}
+    kept_standings = {known: standing for (known, _), standing in zip(kept, read, strict=True)}
+    return kept_standings | _anew(
+        db,
+        club_id,
+        {standing.student_id: standing.mark for standing in marked if not standing.body},
     )
 
 
@@ -104,11 +106,11 @@ def _anew(
     counts = runs.count_by_student(db, club_id, marks)
     titles = drills.titles(db, club_id, {_version(of[0].run) for of in practised.values() if of})
     newest = cache(partial(drills.version, db, club_id))
-    found, rows = {}, []
+    standings, rows = {}, []
     for student_id, mark in marks.items():
         of = practised[student_id]
         version = newest(of[0].run.drill_id) if of else None
-        found[student_id] = StudentStanding(
+        standings[student_id] = StudentStanding(
             runs=counts.get(student_id, 0),
             last=_last(of[0], titles[_version(of[0].run)]) if of else None,
             course=_course(of),
@@ -121,16 +123,18 @@ def _anew(
                 "mark": mark,
                 "drill_id": version and version.drill_id,
                 "drill_version": version and version.number,
-                "body": _STANDING.dump_python(found[student_id], mode="json"),
+                "body": _STANDING.dump_python(standings[student_id], mode="json"),
             }
         )
     _keep(db, rows)
-    return found
+    return standings
 
 
 def _keep(db: Session, rows: Sequence[dict[str, object]]) -> None:
     write = insert(models.StudentStanding)
-    fresh = {each: write.excluded[each] for each in ("mark", "drill_id", "drill_version", "body")}
+    fresh = {
+        column: write.excluded[column] for column in ("mark", "drill_id", "drill_version", "body")
+    }
     db.execute(
         write.on_conflict_do_update(index_elements=["club_id", "student_id"], set_=fresh), rows
     )
@@ -142,7 +146,7 @@ def _practised(
     """The newest practice runs of each student, newest first."""
     found: dict[uuid.UUID, list[_Practised]] = defaultdict(list)
     newest = runs.latest_of_each(db, club_id, 2 * OF_LAST, student_ids)
-    figures = {run.id: each for run, each in runs.figures_of(newest)}
+    figures = {run.id: figure for run, figure in runs.figures_of(newest)}
     for run in newest:
         known = figures.get(run.id)
         evidence, test = (known.evidence, known.baseline is not None) if known else (None, False)
@@ -165,15 +169,15 @@ def _last(of: _Practised, title: str) -> LastRun:
 
 
 def _course(of: Sequence[_Practised]) -> list[float]:
-    windows = [_window(each) for each in reversed(of)]
+    windows = [_window(past) for past in reversed(of)]
     return [window for window in windows if window is not None]
 
 
 def _standings(of: Sequence[_Practised]) -> list[Standing]:
     """Of the drill of the newest run, oldest first."""
-    same = [each for each in of if each.run.drill_id == of[0].run.drill_id][:OF_LAST]
+    same = [past for past in of if past.run.drill_id == of[0].run.drill_id][:OF_LAST]
     return [
-        Standing(each.figures.evidence, each.figures.side, each.run.started_at)
-        for each in reversed(same)
-        if each.figures
+        Standing(past.figures.evidence, past.figures.side, past.run.started_at)
+        for past in reversed(same)
+        if past.figures
     ]

@@ -23,8 +23,8 @@ bp = APIBlueprint("ladders", __name__, url_prefix="/api", abp_tags=[Tag(name="pe
 @signed_in
 def list_choices() -> Response:
     """The club's newest decisions on rung and window."""
-    found = ladders.choices(db(), who().club_id, None)
-    return reply(adapt_models.ChoiceList(choices=[choice_view(row) for row in found]))
+    choices = ladders.choices(db(), who().club_id, None)
+    return reply(adapt_models.ChoiceList(choices=[choice_view(row) for row in choices]))
 
 
 @bp.get(

@@ -60,9 +60,9 @@ def _check_attempts(session: Session, subjects: list[attempts.Subject]) -> None:
 def _open(session: Session, coach: Coach) -> Response:
     token = accounts.sign_in(session, coach, request.headers.get("User-Agent", "unknown"))
     session.flush()
-    found = accounts.signed_in(session, token)
-    assert found is not None
-    response = reply(_view(found, token))
+    signed_in = accounts.signed_in(session, token)
+    assert signed_in is not None
+    response = reply(_view(signed_in, token))
     response.set_cookie(
         COOKIE,
         token,
@@ -75,11 +75,11 @@ def _open(session: Session, coach: Coach) -> Response:
     return response
 
 
-def _view(found: accounts.SignedIn, token: str) -> club_models.SessionView:
+def _view(signed_in: accounts.SignedIn, token: str) -> club_models.SessionView:
     return club_models.SessionView(
-        club=found.club_name,
-        coach=found.coach_name,
-        role=found.role,
+        club=signed_in.club_name,
+        coach=signed_in.coach_name,
+        role=signed_in.role,
         csrf=csrf_token(token),
         cautions=list(CAUTIONS),
     )
@@ -131,13 +131,13 @@ def sign_ins() -> Response:
         club_models.SignInList(
             sign_ins=[
                 club_models.SignInView(
-                    id=each.id,
-                    device=each.device,
-                    created_at=each.created_at,
-                    seen_at=each.seen_at,
-                    current=each.id == who().sign_in_id,
+                    id=sign_in.id,
+                    device=sign_in.device,
+                    created_at=sign_in.created_at,
+                    seen_at=sign_in.seen_at,
+                    current=sign_in.id == who().sign_in_id,
                 )
-                for each in accounts.sign_ins(db(), who())
+                for sign_in in accounts.sign_ins(db(), who())
             ]
         )
     )

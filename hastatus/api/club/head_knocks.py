@@ -98,22 +98,22 @@ def clear(path: club_models.StudentPath, body: Clearance) -> Response:
 @signed_in
 def list_head_knocks() -> Response:
     """The club's newest head knocks, and who cleared them."""
-    found = head_knocks.latest(db(), who().club_id)
-    names = {each.id: each.name for each in students.all_of(db(), who().club_id)}
-    return reply(HeadKnockList(head_knocks=_lines(found, names)))
+    knocks = head_knocks.latest(db(), who().club_id)
+    names = {student.id: student.name for student in students.all_of(db(), who().club_id)}
+    return reply(HeadKnockList(head_knocks=_lines(knocks, names)))
 
 
 def _view(student: Student) -> HoldView:
-    found = head_knocks.latest(db(), who().club_id, student_id=student.id)
-    newest = found[0] if found and found[0].cleared_at is None else None
+    knocks = head_knocks.latest(db(), who().club_id, student_id=student.id)
+    newest = knocks[0] if knocks and knocks[0].cleared_at is None else None
     return HoldView(
         hold=head_knocks.hold(db(), who().club_id, student.id),
         slip=newest is not None and datetime.now(UTC) - newest.at < head_knocks.SLIP,
-        head_knocks=_lines(found, {student.id: student.name}),
+        head_knocks=_lines(knocks, {student.id: student.name}),
     )
 
 
-def _lines(found: list[HeadKnock], names: dict[uuid.UUID, str]) -> list[HeadKnockLine]:
+def _lines(knocks: list[HeadKnock], names: dict[uuid.UUID, str]) -> list[HeadKnockLine]:
     coaches = accounts.coach_names(db(), who().club_id)
     return [
         HeadKnockLine(
@@ -124,5 +124,5 @@ def _lines(found: list[HeadKnock], names: dict[uuid.UUID, str]) -> list[HeadKnoc
             cleared_at=knock.cleared_at,
             cleared_by=coaches.get(knock.cleared_by) if knock.cleared_by else None,
         )
-        for knock in found
+        for knock in knocks
     ]

@@ -63,10 +63,10 @@ def _view_of(student: Student) -> club_models.StudentView:
 @signed_in
 def list_students() -> Response:
     """The club's students with their last figures."""
-    found = students.all_of(db(), who().club_id)
+    everyone = students.all_of(db(), who().club_id)
     stands = standings.of_all(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
-    views = [_view(each, stands[each.id], holds.get(each.id)) for each in found]
+    views = [_view(student, stands[student.id], holds.get(student.id)) for student in everyone]
     return reply(club_models.StudentList(students=views))
 
 
@@ -83,8 +83,8 @@ def add_student(body: club_models.StudentRequest) -> Response:
 def get_student(path: club_models.StudentPath) -> Response:
     """A student with all runs and choices."""
     student = find_student(path.student_id)
-    found = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
-    of = lists.of(db(), who().club_id, found)
+    newest = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
+    of = lists.of(db(), who().club_id, newest)
     choices = ladders.choices(db(), who().club_id, student.id)
     agreed = agreement(list(skill_times.newest_tests(db(), who().club_id).values()))
     return reply(
@@ -92,7 +92,7 @@ def get_student(path: club_models.StudentPath) -> Response:
             student=_view_of(student),
             runs=of,
             choices=[ladder_addresses.choice_view(row) for row in choices],
-            baselines=_baselines(found, agreed),
+            baselines=_baselines(newest, agreed),
             skills=_skills(student.id),
             weekly=weekly_change([_done(run) for run in of]),
             agreement=agreed,
@@ -106,8 +106,11 @@ def _said(body: club_models.StudentRequest) -> dict[str, Any]:
 
 def _skills(student_id: uuid.UUID) -> list[read_models.SkillView]:
     labels = club_catalogue.labels(db(), who().club_id)
-    found = skills(skill_times.skill_times(db(), who().club_id, student_id))
-    return [read_models.SkillView(name=labels.name(each.technique), course=each) for each in found]
+    courses = skills(skill_times.skill_times(db(), who().club_id, student_id))
+    return [
+        read_models.SkillView(name=labels.name(course.technique), course=course)
+        for course in courses
+    ]
 
 
 def _done(run: read_models.RunLine) -> DoneRun:
@@ -116,7 +119,7 @@ def _done(run: read_models.RunLine) -> DoneRun:
     )
 
 
-def _baselines(found: Sequence[Run], club: Agreement | None) -> read_models.BaselineCourse:
+def _baselines(newest: Sequence[Run], club: Agreement | None) -> read_models.BaselineCourse:
     """From a student's runs, newest first."""
     tests = [
         read_models.BaselineLine(
@@ -126,7 +129,7 @@ def _baselines(found: Sequence[Run], club: Agreement | None) -> read_models.Base
             light_ms=figures.baseline.simple_ms("light"),
             baseline=figures.baseline,
         )
-        for run, figures in reversed(runs.figures_of(found))
+        for run, figures in reversed(runs.figures_of(newest))
         if figures.baseline and not run.simulated
     ]
     return read_models.BaselineCourse(

@@ -72,7 +72,9 @@ def _library(*, archived: bool) -> drill_models.Library:
     offered = [] if archived else starters.offered(db(), who().club_id)
     return drill_models.Library(
         drills=drills.shelf(db(), who().club_id, archived=archived),
-        offered=[drill_models.OfferedDrill(title=each.title, form=each.form) for each in offered],
+        offered=[
+            drill_models.OfferedDrill(title=drill.title, form=drill.form) for drill in offered
+        ],
     )
 
 
@@ -117,12 +119,12 @@ def add_version(path: drill_models.DrillPath, body: drill_models.VersionRequest)
     """Keep a new version; 409 when somebody else has made one meanwhile."""
     document = prepared(body.document)
     try:
-        found = drills.add_version(db(), who().club_id, path.drill_id, body.base, document)
+        version = drills.add_version(db(), who().club_id, path.drill_id, body.base, document)
     except drills.VersionConflict:
         raise Problem(
             409, "Changed meanwhile", "Somebody else kept a newer version; load it first."
         ) from None
-    if found is None:
+    if version is None:
         raise not_found("drill")
     return reply(view(find_version(path.drill_id), True), 201)
 

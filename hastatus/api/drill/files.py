@@ -43,13 +43,13 @@ def api_document() -> Response:
 def drill_file(path: drill_models.VersionPath) -> Response:
     """A drill as a file, with its recordings and pictures."""
     drill = drills.read_any(find_version(path.drill_id, path.number))
-    kept = [assets.find(db(), who().club_id, each) for each in sorted(assets_of(drill))]
+    kept = [assets.find(db(), who().club_id, asset_id) for asset_id in sorted(assets_of(drill))]
     file = DrillFile(
         drill=drill,
         assets=tuple(
-            AssetFile.model_construct(id=each.id, media_type=each.media_type, data=each.data)
-            for each in kept
-            if each
+            AssetFile.model_construct(id=asset.id, media_type=asset.media_type, data=asset.data)
+            for asset in kept
+            if asset
         ),
     )
     return download(

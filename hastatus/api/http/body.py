@@ -77,9 +77,9 @@ def check_body() -> None:
     if request.mimetype != "application/json":
         raise Problem(415, "Wrong content type", "Send the body as application/json.")
     try:
-        found = request.json_module.loads(data)
+        document = request.json_module.loads(data)
     except (ValueError, RecursionError) as error:
         raise Problem(400, "No JSON", f"The body cannot be read as JSON: {error}") from error
-    if not isinstance(found, dict):
+    if not isinstance(document, dict):
         # A text would be read as JSON once more, past these checks.
         raise Problem(422, "Not valid", "The body is a JSON object, and nothing else.")

@@ -78,8 +78,8 @@ def not_found(what: str) -> Problem:
 def faults_of(error: ValidationError) -> list[FaultPlace]:
     """Where and why a document was refused, without echoing what it held."""
     return [
-        FaultPlace(where=".".join(_place(each["loc"])), what=each["msg"])
-        for each in error.errors(include_input=False, include_url=False)[:20]
+        FaultPlace(where=".".join(_place(fault["loc"])), what=fault["msg"])
+        for fault in error.errors(include_input=False, include_url=False)[:20]
     ]
 
 

@@ -106,8 +106,8 @@ def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
 def find_signed_in(session: Session) -> accounts.SignedIn:
     """Who is signed in; a write needs the CSRF token as well."""
     token = request.cookies.get(COOKIE, "")
-    found = accounts.signed_in(session, token) if token else None
-    if found is None:
+    signed_in = accounts.signed_in(session, token) if token else None
+    if signed_in is None:
         current_app.config["KNOWN_TOKENS"].discard(token)
         raise Problem(401, "Signed out", "Sign in to go on; nothing was lost.")
     current_app.config["KNOWN_TOKENS"].add(token)
@@ -115,4 +115,4 @@ def find_signed_in(session: Session) -> accounts.SignedIn:
         sent = request.headers.get(CSRF_HEADER, "").encode("utf-8", "replace")
         if not hmac.compare_digest(sent, csrf_token(token).encode()):
             raise Problem(403, "Refused", f"The {CSRF_HEADER} header is missing or wrong.")
-    return found
+    return signed_in

@@ -123,11 +123,11 @@ def _view(
 def _steps(
     drill: PartnerDrill, rung: PartnerRung, passage: Passage, labels: Labels
 ) -> list[partner_models.StepWords]:
-    told = []
+    facts = []
     for step, part in zip(passage.steps, parts(drill, passage), strict=True):
         technique = drill.technique(step.technique)
         strikes = technique is not None and technique.strikes
-        told.append(
+        facts.append(
             partner_models.StepWords(
                 what=step.what(labels),
                 feet=step.feet,
@@ -136,12 +136,12 @@ def _steps(
                 asked=is_asked(rung, part),
             )
         )
-    return told
+    return facts
 
 
 def pair_of(feeder: Student | None, defender: Student | None) -> Pair:
     """The limbs of two students; usual ones where nobody is chosen or nothing is known."""
-    a, b = (students.body_of(each) if each else Body() for each in (feeder, defender))
+    a, b = (students.body_of(student) if student else Body() for student in (feeder, defender))
     return Pair(limbs(a), limbs(b))
 
 
@@ -152,8 +152,8 @@ def _needs(defender: Student, drill: PartnerDrill) -> Needs:
     """
     club_id = who().club_id
     in_pairs: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
-    for each in partner_runs.held_by(db(), club_id, defender.id):
-        in_pairs[each.technique, each.side].append(each.held)
+    for record in partner_runs.held_by(db(), club_id, defender.id):
+        in_pairs[record.technique, record.side].append(record.held)
     asked = {(step.technique, step.side) for passage in drill.passages for step in passage.steps}
     few = {answer for answer in asked if len(in_pairs.get(answer, ())) < TOO_FEW}
     alone = answers.by_technique(db(), club_id, defender.id, few)
@@ -194,8 +194,8 @@ def _rungs(drill: PartnerDrill) -> list[plan_models.RungWords]:
         *(partner_differences(old, new) for old, new in pairwise(facts)),
     ]
     return [
-        plan_models.RungWords(name=rung.name, facts=told, changes=changed)
-        for rung, told, changed in zip(drill.rungs, facts, changes, strict=True)
+        plan_models.RungWords(name=rung.name, facts=facts_of, changes=changed)
+        for rung, facts_of, changed in zip(drill.rungs, facts, changes, strict=True)
     ]
 
 
@@ -211,7 +211,7 @@ def _unread(error: ValidationError) -> partner_models.ScoreView:
     return partner_models.ScoreView(
         rung=1,
         findings=[
-            Finding(where=each.where or "title", what=each.what) for each in faults_of(error)
+            Finding(where=fault.where or "title", what=fault.what) for fault in faults_of(error)
         ],
         rungs=[],
         passages=[],

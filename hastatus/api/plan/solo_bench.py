@@ -65,8 +65,8 @@ def factors_for(
     """How much more often each cue of a rung is to come: the weak ones, or those still open."""
     if student_id is None or drill_id is None or rung > len(drill.rungs):
         return {}  # a rung that is not there is refused where it is planned
-    found = answers.by_cue(db(), who().club_id, student_id, drill_id)
-    return weights(drill, found) or open_cues.factors(drill, rung, found)
+    answered = answers.by_cue(db(), who().club_id, student_id, drill_id)
+    return weights(drill, answered) or open_cues.factors(drill, rung, answered)
 
 
 def slow_cue(
@@ -76,8 +76,8 @@ def slow_cue(
     if student_id is None or drill_id is None or drill.is_test:
         return None
     asking = [cue.key for cue in drill.cues if not cue.is_catch]
-    found = answers.by_cue(db(), who().club_id, student_id, drill_id)
-    slow = open_cues.slow_cue(asking, found)
+    answered = answers.by_cue(db(), who().club_id, student_id, drill_id)
+    slow = open_cues.slow_cue(asking, answered)
     if slow is None:
         return None
     names = {cue_name.key: cue_name.name for cue_name in drill_models.cue_names(drill, labels)}
@@ -99,10 +99,10 @@ def bench_view(body: plan_models.PlanRequest) -> plan_models.PlanView:
         drill, labels = bench.in_labels_of_club(bench.drill_of(body, Drill, drills.read))
     except ValidationError as error:
         return _unread(body, error)
-    found = solo.find(drill)
+    findings = solo.find(drill)
     rung = body.rung
     plan, figures = None, None
-    if not any(fault.level == "stop" for fault in found):
+    if not any(fault.level == "stop" for fault in findings):
         plan = make_plan(
             drill,
             seed=body.seed,
@@ -118,9 +118,11 @@ def bench_view(body: plan_models.PlanRequest) -> plan_models.PlanView:
     return plan_models.PlanView(
         rung=rung,
         window_s=window_s,
-        rounds=[_drawn(drill, plan, each, labels) for each in plan.rounds] if plan else [],
+        rounds=[_drawn(drill, plan, round_plan, labels) for round_plan in plan.rounds]
+        if plan
+        else [],
         figures=figures,
-        faults=found,
+        faults=findings,
         rungs=_rungs(drill),
         cues=_cues(drill, figures, labels),
         expected=expected,
@@ -137,7 +139,7 @@ def _unread(body: plan_models.PlanRequest, error: ValidationError) -> plan_model
         window_s=0.0,
         rounds=[],
         figures=None,
-        faults=[Fault(where=each.where or "title", what=each.what) for each in faults_of(error)],
+        faults=[Fault(where=fault.where or "title", what=fault.what) for fault in faults_of(error)],
         rungs=[],
         cues=[],
         expected=None,
@@ -147,42 +149,44 @@ def _unread(body: plan_models.PlanRequest, error: ValidationError) -> plan_model
     )
 
 
-def _drawn(drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels) -> plan_models.DrawnRound:
-    sounds = side_sounds(drill, plan, each, labels)
+def _drawn(
+    drill: Drill, plan: RunPlan, round_plan: RoundPlan, labels: Labels
+) -> plan_models.DrawnRound:
+    sounds = side_sounds(drill, plan, round_plan, labels)
     return plan_models.DrawnRound(
-        number=each.number,
-        stance=each.stance,
-        duration_s=each.duration_s,
-        cues=each.cues,
+        number=round_plan.number,
+        stance=round_plan.stance,
+        duration_s=round_plan.duration_s,
+        cues=round_plan.cues,
         sounds=[plan_models.DrawnSound(round(sound.at_s, 4), sound.clip.name) for sound in sounds],
     )
 
 
 def _rungs(drill: Drill) -> list[plan_models.RungWords]:
-    told = []
+    facts = []
     for number, rung in enumerate(drill.rungs):
         changes = solo_wording.differences(drill, drill.rungs[number - 1], rung) if number else []
-        told.append(
+        facts.append(
             plan_models.RungWords(
                 name=rung.name, facts=solo_wording.facts(drill, rung), changes=changes
             )
         )
-    return told
+    return facts
 
 
 def _cues(drill: Drill, figures: PlanFigures | None, labels: Labels) -> list[plan_models.CueWords]:
-    told = []
+    facts = []
     timed: dict[str, TimedBy] = figures.timed_by if figures else {}
     for cue, names in zip(drill.cues, drill_models.cue_names(drill, labels), strict=True):
         clip = clips.of_cue(cue) or clips.spoken(cue.announcement(labels))
-        told.append(
+        facts.append(
             plan_models.CueWords(
                 **names.model_dump(),
                 timed_by=timed.get(cue.key),
                 clip=clip.name,
             )
         )
-    return told
+    return facts
 
 
 def _expected(

@@ -29,10 +29,10 @@ bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="p
 def defended(path: club_models.StudentPath) -> Response:
     """A student's partner runs, newest first, and how long each answer needs there."""
     student = find_student(path.student_id)
-    found = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
+    newest = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
     return reply(
         partner_run_models.DefendedView(
-            target=TARGET, runs=[line(run) for run in found], answers=_answers(student.id)
+            target=TARGET, runs=[line(run) for run in newest], answers=_answers(student.id)
         )
     )
 
@@ -40,8 +40,8 @@ def defended(path: club_models.StudentPath) -> Response:
 def _answers(student_id: uuid.UUID) -> list[partner_run_models.HeldView]:
     labels = club_catalogue.labels(db(), who().club_id)
     held: dict[tuple[str, Side], list[DefendedAttack]] = defaultdict(list)
-    for each in partner_runs.held_by(db(), who().club_id, student_id):
-        held[each.technique, each.side].append(each.held)
+    for record in partner_runs.held_by(db(), who().club_id, student_id):
+        held[record.technique, record.side].append(record.held)
     return [
         partner_run_models.HeldView(
             name=labels.sided(technique, side),

@@ -21,18 +21,18 @@ def state_of(run: Run) -> str:
     return "closed" if run.closed_at else "open"
 
 
-def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[read_models.RunLine]:
+def of(db: Session, club_id: uuid.UUID, listed: Sequence[Run]) -> list[read_models.RunLine]:
     """Runs as list lines."""
     names = {
         row.id: row.name
         for row in db.execute(
             select(Student.id, Student.name).where(
-                Student.club_id == club_id, Student.id.in_({run.student_id for run in found})
+                Student.club_id == club_id, Student.id.in_({run.student_id for run in listed})
             )
         )
     }
-    titles = drills.titles(db, club_id, {(run.drill_id, run.version) for run in found})
-    figures = {run.id: each for run, each in runs.figures_of(found)}
+    titles = drills.titles(db, club_id, {(run.drill_id, run.version) for run in listed})
+    figures = {run.id: figure for run, figure in runs.figures_of(listed)}
     return [
         read_models.RunLine(
             id=run.id,
@@ -49,5 +49,5 @@ def of(db: Session, club_id: uuid.UUID, found: Sequence[Run]) -> list[read_model
             simulated=run.simulated,
             baseline=run.id in figures and figures[run.id].baseline is not None,
         )
-        for run in found
+        for run in listed
     ]

@@ -60,8 +60,8 @@ def readout(path: run_models.RunPath) -> Response:
     run = find_run(path.run_id)
     scored = runs.score_run(db(), run)
     setup = runs.setup_of(db(), run)
-    found = scored.responses
-    compared = comparable(setup.drill, found)
+    responses = scored.responses
+    compared = comparable(setup.drill, responses)
     labels = club_catalogue.labels(db(), who().club_id)
     view = read_models.ReadoutView(
         run=lists.of(db(), who().club_id, [run])[0],
@@ -70,26 +70,31 @@ def readout(path: run_models.RunPath) -> Response:
         weights=setup.plan.weights,
         slow_cue=slow_cue(run.student_id, run.drill_id, setup.drill, labels),
         cues=drill_models.cue_names(setup.drill, labels),
-        durations_s=round_lengths_s(setup.plan, found),
+        durations_s=round_lengths_s(setup.plan, responses),
         device=setup.device,
-        responses=found,
+        responses=responses,
         summary=scored.figures.summary,
-        by_cue=_group(found, lambda each: each.cue, [cue.key for cue in setup.drill.cues]),
-        by_side=_group(compared, lambda each: each.asked_side, ("lead", "rear")),
-        by_channel=_group(
-            compared, lambda each: each.channel if each.asked_side else None, ("hear", "see")
+        by_cue=_group(
+            responses, lambda response: response.cue, [cue.key for cue in setup.drill.cues]
         ),
-        reading=read_times(setup.drill, found),
+        by_side=_group(compared, lambda response: response.asked_side, ("lead", "rear")),
+        by_channel=_group(
+            compared,
+            lambda response: response.channel if response.asked_side else None,
+            ("hear", "see"),
+        ),
+        reading=read_times(setup.drill, responses),
         baseline=scored.figures.baseline,
         strays=scored.figures.strays,
         stray_whys=scored.figures.stray_whys,
         lost=scored.figures.lost,
         microphone_doubt=scored.figures.microphone_doubt,
-        out_of_reach=out_of_reach(setup.drill.pace, found),
+        out_of_reach=out_of_reach(setup.drill.pace, responses),
         missing=scored.figures.missing,
         holding=scored.holding,
         ladder=ladder_view(db(), who().club_id, run.student_id, run.drill_id),
-        spread_ms=setup.device.widest_ms + max((each.spread_ms for each in found), default=0.0),
+        spread_ms=setup.device.widest_ms
+        + max((response.spread_ms for response in responses), default=0.0),
     )
     return reply(view)
 

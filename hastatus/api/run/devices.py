@@ -84,8 +84,8 @@ def _view(device_id: uuid.UUID) -> Response:
     device = device_of(profile.name, profile.corrections, shown)
     inputs = []
     for source in shown:
-        found = device.correction(source)
-        on = found.measured_on.isoformat() if found else None
+        correction = device.correction(source)
+        on = correction.measured_on.isoformat() if correction else None
         spread = device.spread_of(source)
         inputs.append(InputView(source=source, ms=device.latency_ms(source), spread_ms=spread,
                                 measured_on=on))  # fmt: skip
@@ -131,10 +131,10 @@ def post_loopback(path: DevicePath, body: LoopbackRequest) -> Response:
     """Measure the way from loudspeaker to microphone."""
     samples = np.frombuffer(body.samples[: len(body.samples) // 2 * 2], dtype="<i2") / 32768.0
     try:
-        found = calibration.loopback(samples.astype(np.float32), body.rate, body.played_s)
+        measured = calibration.loopback(samples.astype(np.float32), body.rate, body.played_s)
     except CannotCalibrate as error:
         raise Problem(422, "Not measured", str(error)) from error
-    _keep(path.device_id, "microphone", found)
+    _keep(path.device_id, "microphone", measured)
     return _view(path.device_id)
 
 
@@ -147,16 +147,16 @@ def post_strikes(path: DevicePath, body: StrikesRequest) -> Response:
     if microphone is None:
         raise Problem(409, "Not measured", "Measure the sound first; keys are measured against it.")
     known = Measured(microphone.ms, microphone.spread_ms, 1, 1)
-    heard = [each - microphone.ms for each in body.heard_ms]
+    heard = [heard_at - microphone.ms for heard_at in body.heard_ms]
     try:
-        found = calibration.against_microphone(body.struck_ms, heard, known)
+        measured = calibration.against_microphone(body.struck_ms, heard, known)
     except CannotCalibrate as error:
         raise Problem(422, "Not measured", str(error)) from error
-    _keep(path.device_id, body.source, found)
+    _keep(path.device_id, body.source, measured)
     return _view(path.device_id)
 
 
-def _keep(device_id: uuid.UUID, source: Source, found: Measured) -> None:
+def _keep(device_id: uuid.UUID, source: Source, measured: Measured) -> None:
     before = devices.profile(db(), who().club_id, device_id)
     today = datetime.now(UTC).date()
-    devices.keep(db(), who().club_id, device_id, before.corrected(source, found, today))
+    devices.keep(db(), who().club_id, device_id, before.corrected(source, measured, today))

@@ -81,7 +81,7 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
     drill, rung, people = _asked(body)
     refused = _refusals(drill, rung, people, body)
     if refused:
-        places = [FaultPlace(where=each.where, what=each.what) for each in refused]
+        places = [FaultPlace(where=refusal.where, what=refusal.what) for refusal in refused]
         raise Problem(422, "Not started", f"{refused[0].where}: {refused[0].what}", places)
     run = partner_runs.add(
         db(),
@@ -101,8 +101,8 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
 @signed_in
 def list_partner_runs() -> Response:
     """The newest partner runs."""
-    found = partner_runs.latest(db(), who().club_id, limit=50)
-    return reply(partner_run_models.PartnerRunList(runs=[line(run) for run in found]))
+    newest = partner_runs.latest(db(), who().club_id, limit=50)
+    return reply(partner_run_models.PartnerRunList(runs=[line(run) for run in newest]))
 
 
 @bp.get("/partner-runs/<uuid:partner_run_id>", responses={200: partner_run_models.PartnerRunView})
@@ -167,7 +167,7 @@ def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run, read."""
     run = find_partner_run(path.partner_run_id)
     view, result = _view(run), partner_runs.result_of(db(), run)
-    names = [each.name for each in view.partners]
+    names = [partner.name for partner in view.partners]
     return reply(
         partner_run_models.PartnerReadout(
             run=view,
@@ -190,7 +190,11 @@ def _asked(
         raise Problem(422, "Not started", f"rung: the drill has no rung {body.rung}")
     if len(set(body.partners)) < len(body.partners):
         raise Problem(422, "Not a pair", "partners: nobody works with themselves; choose others.")
-    return drill, drill.rungs[body.rung - 1], [find_student(each) for each in body.partners]
+    return (
+        drill,
+        drill.rungs[body.rung - 1],
+        [find_student(student_id) for student_id in body.partners],
+    )
 
 
 def _refusals(

@@ -82,8 +82,8 @@ def list_runs(query: read_models.RunQuery) -> Response:
     """The newest runs, of one student or of all."""
     if query.student_id:
         find_student(query.student_id)
-    found = runs.latest(db(), who().club_id, student_id=query.student_id)
-    return reply(read_models.RunList(runs=lists.of(db(), who().club_id, found)))
+    newest = runs.latest(db(), who().club_id, student_id=query.student_id)
+    return reply(read_models.RunList(runs=lists.of(db(), who().club_id, newest)))
 
 
 @bp.post(

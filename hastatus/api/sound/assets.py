@@ -67,7 +67,7 @@ def add_asset() -> Response:
 @signed_in
 def get_asset(path: sound_models.AssetPath) -> Response:
     """A kept recording, picture or clip."""
-    found = assets.find(db(), who().club_id, path.asset_id)
-    if found is None:
+    asset = assets.find(db(), who().club_id, path.asset_id)
+    if asset is None:
         raise not_found("recording or picture")
-    return Response(found.data, content_type=found.media_type, headers=_A_DAY)
+    return Response(asset.data, content_type=asset.media_type, headers=_A_DAY)

@@ -47,7 +47,7 @@ def _view() -> trade_models.CatalogueView:
         packs=[
             trade_models.PackView(key=pack, name=pack.replace("_", " ")) for pack in get_args(Pack)
         ],
-        techniques=[_technique(each, labels) for each in every],
+        techniques=[_technique(technique, labels) for technique in every],
         notes=[note_view(note) for note in club_catalogue.notes(db(), who().club_id)],
     )
 
@@ -65,10 +65,10 @@ def note_view(note: TechniqueNote) -> trade_models.NoteView:
 
 
 def _find(key: str) -> Technique:
-    found = club_catalogue.labels(db(), who().club_id).technique(key)
-    if found is None:
+    technique = club_catalogue.labels(db(), who().club_id).technique(key)
+    if technique is None:
         raise not_found("technique")
-    return found
+    return technique
 
 
 @bp.get("/catalogue", responses={200: trade_models.CatalogueView})
@@ -133,15 +133,15 @@ def answers(path: trade_models.TechniquePath) -> Response:
     """Which defenses answer an attack, the usual ones first, each with its reason."""
     attack = _find(path.key)
     labels = club_catalogue.labels(db(), who().club_id)
-    found = []
+    views = []
     for defense in [*TECHNIQUES.values(), *labels.own.values()]:
         if defense.use == "defense":
             judged = fit(attack, defense)
             name = labels.name(defense.key)
-            found.append(
+            views.append(
                 trade_models.FitView(
                     technique=defense.key, name=name, verdict=judged.verdict, reason=judged.reason
                 )
             )
-    found.sort(key=lambda each: _VERDICTS.index(each.verdict))
-    return reply(trade_models.FitList(fits=found))
+    views.sort(key=lambda view: _VERDICTS.index(view.verdict))
+    return reply(trade_models.FitList(fits=views))

@@ -126,14 +126,14 @@ def out_of_reach(pace: Pace, responses: Sequence[Response]) -> str | None:
     if pace.rule == "hold":
         return None
     moving, missed_row = list[Response](), 0
-    for each in filter(counts, responses):
-        missed_row = missed_row + 1 if each.outcome == "missed" else 0
+    for response in filter(counts, responses):
+        missed_row = missed_row + 1 if response.outcome == "missed" else 0
         if missed_row <= SILENT_AFTER:
-            moving.append(each)
+            moving.append(response)
     if len(moving) < ENOUGH:
         return None
-    missed = sum(each.outcome == "missed" for each in moving) / len(moving)
-    wrong = sum(each.outcome in ("wrong", "jumped") for each in moving) / len(moving)
+    missed = sum(response.outcome == "missed" for response in moving) / len(moving)
+    wrong = sum(response.outcome in ("wrong", "jumped") for response in moving) / len(moving)
     if missed + wrong <= 1 - pace.target:
         return None
     parts = [
@@ -153,10 +153,10 @@ def taken(response: Response) -> window_belief.TimedOutcome:
     return window_belief.TimedOutcome(None, False)
 
 
-def take_measured(state: ControllerState, found: window_belief.TimedOutcome) -> None:
+def take_measured(state: ControllerState, answer: window_belief.TimedOutcome) -> None:
     """Keep what a cue says about speed."""
     state.folded += 1
-    state.taken.append(found)
+    state.taken.append(answer)
     del state.taken[: -window_belief.KEPT]
 
 

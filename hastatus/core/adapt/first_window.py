@@ -39,19 +39,19 @@ class Known:
 def first(drill: Drill, known: Known) -> Suggestion:
     """The first rung, with the window that what is known speaks for. A fixed window stays."""
     rung = drill.rungs[0]
-    found = None if drill.pace.rule == "hold" else _told(drill, known)
-    if found is None:
+    first = None if drill.pace.rule == "hold" else _told(drill, known)
+    if first is None:
         reason = "No run yet: begin on rung 1 with its own window."
         return Suggestion("start", 1, rung.window_s, reason, rule_of(drill, "start"))
-    window_s = round(min(max(found[0].window_s, drill.pace.least_s), drill.pace.most_s), 2)
-    reason = f"No run yet: begin on rung 1 with {found[1]}."
+    window_s = round(min(max(first[0].window_s, drill.pace.least_s), drill.pace.most_s), 2)
+    reason = f"No run yet: begin on rung 1 with {first[1]}."
     return Suggestion("start", 1, window_s, reason, rule_of(drill, "start"))
 
 
 def prior(drill: Drill, known: Known) -> Prior | None:
     """What is believed of the window on the first rung; None where nothing is known."""
-    found = _told(drill, known)
-    return found[0] if found else None
+    first = _told(drill, known)
+    return first[0] if first else None
 
 
 def tested_s(drill: Drill, baseline: Baseline | None) -> float | None:
@@ -78,19 +78,19 @@ def _from_answers(drill: Drill, known: Known) -> tuple[Prior, str] | None:
     ]
     if len(times) < LEAST_ANSWERS:
         return None
-    found = quantile(times, (), drill.pace.target)
-    if found is None:
+    window = quantile(times, (), drill.pace.target)
+    if window is None:
         return None
     share = f"{drill.pace.target:.0%}".replace("%", " %")
     said = f"the window that {share} of the last {len(times)} same answers in other drills kept"
-    return Prior(window_s=found / 1000, spread=ANSWERS_SPREAD), said
+    return Prior(window_s=window / 1000, spread=ANSWERS_SPREAD), said
 
 
 def _from_club(drill: Drill, known: Known) -> tuple[Prior, str] | None:
     tested = tested_s(drill, known.baseline)
     runs = [FirstRun(window_s, tested_s(drill, test)) for window_s, test in known.club]
-    found = of_club(runs, tested)
-    if found is None:
+    window = of_club(runs, tested)
+    if window is None:
         return None
     by_test = f"what the last five-minute test makes of {_bits(drill):.1f} bits of choice"
     both = sum(run.tested_s is not None for run in runs)
@@ -100,4 +100,4 @@ def _from_club(drill: Drill, known: Known) -> tuple[Prior, str] | None:
         said = by_test
     else:
         said = f"{by_test}, as it went for {both} other students"
-    return found, said
+    return window, said

@@ -92,7 +92,10 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
     if len(counted) >= TOO_FEW and answered:
         last = counted[-SETTLED_OVER:]
         settled = (
-            math.exp(sum(math.log(each.window_ms - each.offset_ms) for each in last) / len(last))
+            math.exp(
+                sum(math.log(response.window_ms - response.offset_ms) for response in last)
+                / len(last)
+            )
             / 1000
         )
     times, censored = right_times(counted, less_offset=True)
@@ -100,16 +103,16 @@ def evidence(drill: Drill, rung: int, responses: Sequence[Response]) -> RunEvide
     middle = low = high = None
     if len(times) + len(censored) >= TOO_FEW:
         middle = quantile(times, censored, target)
-        known = [each for each in counted if each.timed]
+        known = [response for response in counted if response.timed]
         together = time_dependence(counted).of_sides
         widening = together.widening([1.0] * len(known), places_of(known))
         low, high = quantile_interval(times, censored, target, widening)
     recent = counted[-60:]
     inside = sum(
-        each.right_ms is not None
+        response.right_ms is not None
         and settled is not None
-        and each.right_ms - each.offset_ms <= settled * 1000
-        for each in recent
+        and response.right_ms - response.offset_ms <= settled * 1000
+        for response in recent
     )
     return RunEvidence(
         rung=rung,
@@ -130,8 +133,8 @@ def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
     Runs without an answer count for nothing.
     """
     answered = [run for run in runs if run.answered]
-    found = _suggest(drill, answered or runs[-1:])
-    return replace(found, rule=rule_of(drill, found.kind))
+    suggestion = _suggest(drill, answered or runs[-1:])
+    return replace(suggestion, rule=rule_of(drill, suggestion.kind))
 
 
 def prior(runs: Sequence[RunEvidence], rung: int) -> Prior | None:
@@ -256,8 +259,8 @@ def _runs_said(drill: Drill) -> str:
 def _only_quicker(drill: Drill, rung: int) -> bool:
     """Whether the rung announces its cues, and the one after it does so too."""
     announced = [
-        each.lead_in is not None and each.lead_in.kind == "announce"
-        for each in drill.rungs[rung - 1 : rung + 1]
+        step.lead_in is not None and step.lead_in.kind == "announce"
+        for step in drill.rungs[rung - 1 : rung + 1]
     ]
     return all(announced)
 

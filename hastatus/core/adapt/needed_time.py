@@ -35,7 +35,8 @@ def needed(measured: Sequence[Measured], target: float) -> float | None:
     if len(measured) < TOO_FEW:
         return None
     times = sorted(
-        each.time_ms / 1000 if each.right and each.time_ms is not None else inf for each in measured
+        response.time_ms / 1000 if response.right and response.time_ms is not None else inf
+        for response in measured
     )
     held = times[ceil(target * len(times) - 1e-9) - 1]
     if held < inf:

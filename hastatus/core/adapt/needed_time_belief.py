@@ -42,7 +42,7 @@ def need(held: Sequence[DefendedAttack], target: float) -> Need | None:
     if len(held) < TOO_FEW:
         return None
     weights = _belief(held)
-    longest_s = max(each.start_to_arrival_s for each in held)
+    longest_s = max(attack.start_to_arrival_s for attack in held)
     times = _quantiles(target)
     believed_s = float(np.exp((weights * np.log(times)).sum()))
     time_s = min(believed_s, longest_s + _BEYOND_S)
@@ -60,8 +60,8 @@ def need(held: Sequence[DefendedAttack], target: float) -> Need | None:
 
 def _belief(held: Sequence[DefendedAttack]) -> Array:
     """A weight for each middle time, spread and share that gets through; their sum is one."""
-    had = np.log([max(each.start_to_arrival_s, 0.02) for each in held])
-    clean = np.array([each.clean for each in held])
+    had = np.log([max(attack.start_to_arrival_s, 0.02) for attack in held])
+    clean = np.array([attack.clean for attack in held])
     apart = (had[:, None] - np.log(_MIDDLES)[None, :])[:, :, None] / _SPREADS
     enough = ndtr(apart)[..., None] * (1 - _THROUGH)
     seen = np.where(clean[:, None, None, None], enough, 1 - enough)

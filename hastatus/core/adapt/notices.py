@@ -119,8 +119,8 @@ def is_practice(evidence: RunEvidence | None, *, test: bool, simulated: bool) ->
 def notices(drill: Drill, runs: Sequence[Standing]) -> list[Notice]:
     """About `runs` of `drill`, oldest first."""
     known = [run for run in runs if run.evidence.rung <= len(drill.rungs)]
-    found = (_ready(drill, known), _stalled(drill, known), _side(known))
-    return [notice for notice in found if notice]
+    notices = (_ready(drill, known), _stalled(drill, known), _side(known))
+    return [notice for notice in notices if notice]
 
 
 def _ready(drill: Drill, runs: Sequence[Standing]) -> Notice | None:
@@ -157,19 +157,21 @@ def _stalled(drill: Drill, runs: Sequence[Standing]) -> Notice | None:
 
 def _side(runs: Sequence[Standing]) -> Notice | None:
     """Runs are weighed by how sure each is."""
-    told = [run.side for run in runs[-SIDE_RUNS:] if run.side]
-    told = [each for each in told if each.high_ms > each.low_ms]
-    if len(told) < LEAST_SIDE_RUNS:
+    intervals = [run.side for run in runs[-SIDE_RUNS:] if run.side]
+    intervals = [interval for interval in intervals if interval.high_ms > interval.low_ms]
+    if len(intervals) < LEAST_SIDE_RUNS:
         return None
-    weights = [(2 * Z_95 / (each.high_ms - each.low_ms)) ** 2 for each in told]
-    middle = sum(w * each.middle_ms for w, each in zip(weights, told, strict=True)) / sum(weights)
+    weights = [(2 * Z_95 / (interval.high_ms - interval.low_ms)) ** 2 for interval in intervals]
+    middle = sum(
+        w * interval.middle_ms for w, interval in zip(weights, intervals, strict=True)
+    ) / sum(weights)
     error = 1 / math.sqrt(sum(weights))
     if abs(middle) < SIDE_Z * error:
         return None
-    slower = told[-1].second if middle > 0 else told[-1].first
+    slower = intervals[-1].second if middle > 0 else intervals[-1].first
     low, high = abs(middle) - Z_95 * error, abs(middle) + Z_95 * error
     return Notice(
         "side",
-        f"{slower} side slower over {len(told)} runs: {abs(middle):.0f} ms, "
+        f"{slower} side slower over {len(intervals)} runs: {abs(middle):.0f} ms, "
         f"{low:.0f} to {high:.0f}",
     )

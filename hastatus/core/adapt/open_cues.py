@@ -108,22 +108,22 @@ def speeds(
 
 def slow_cue(cues: Sequence[str], answers: Sequence[Answered]) -> SlowCue | None:
     """The slowest cue, where it is sure that it is slower than the others by a noticeable part."""
-    found = speeds(cues, answers, _TOLD_SPREAD)
-    if not found:
+    cue_speeds = speeds(cues, answers, _TOLD_SPREAD)
+    if not cue_speeds:
         return None
-    slowest = max(found, key=lambda each: each.slower)
+    slowest = max(cue_speeds, key=lambda speed: speed.slower)
     sure = float(ndtri(1 - (1 - TOLD) / len(cues)))
     if slowest.slower < _WORTH + sure * slowest.spread:
         return None
     reach = 1.96 * slowest.spread
     low, by, high = (float(np.exp(slowest.slower + off)) for off in (-reach, 0.0, reach))
-    of = sum(each.answers for each in found)
+    of = sum(speed.answers for speed in cue_speeds)
     return SlowCue(slowest.cue, by, low, high, slowest.answers, of)
 
 
 def told(slow: SlowCue, name: str) -> str:
     """A slow cue in a sentence."""
-    by, low, high = (100 * (each - 1) for each in (slow.factor, slow.low, slow.high))
+    by, low, high = (100 * (factor - 1) for factor in (slow.factor, slow.low, slow.high))
     return (
         f"{name[:1].upper()}{name[1:]} is answered {by:.0f} % more slowly than the other cues "
         f"(95 %: {low:.0f} to {high:.0f} %), over the last {slow.of} right answers in this drill."
@@ -146,15 +146,15 @@ def factors(drill: Drill, rung: int, answers: Sequence[Answered]) -> dict[str, f
         return {}
     shares = drill.shares(here)
     asking = {key: share for key, share in shares.items() if not drill.cue(key).is_catch}
-    found = speeds(list(asking), answers)
-    if not found:
+    cue_speeds = speeds(list(asking), answers)
+    if not cue_speeds:
         return {}
-    openness = np.array([each.openness + _NEVER_CLOSED for each in found])
+    openness = np.array([speed.openness + _NEVER_CLOSED for speed in cue_speeds])
     leaned = _within(openness, np.array(list(asking.values())))
     for lighter in _LIGHTER:
         tried = {
-            each.cue: round(1 + lighter * (factor - 1), 2)
-            for each, factor in zip(found, leaned.tolist(), strict=True)
+            speed.cue: round(1 + lighter * (factor - 1), 2)
+            for speed, factor in zip(cue_speeds, leaned.tolist(), strict=True)
         }
         if _holds(drill, rung, here, tried):
             return {cue: factor for cue, factor in tried.items() if factor != 1.0}

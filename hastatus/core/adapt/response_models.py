@@ -81,28 +81,28 @@ def _students() -> ResponseModels:
         told.append(student)
         weights.append(weight)
 
-    each = _KINDS["usual"] / (len(_USUAL_MU) * len(_USUAL_SIGMA) * len(_USUAL_TAU))
+    weight = _KINDS["usual"] / (len(_USUAL_MU) * len(_USUAL_SIGMA) * len(_USUAL_TAU))
     for mu in _USUAL_MU.tolist():
         for sigma in _USUAL_SIGMA:
             for tau in _USUAL_TAU:
-                add(_ex_gaussian(mu, sigma, tau), each)
+                add(_ex_gaussian(mu, sigma, tau), weight)
     for level in _LEVELS.tolist():
         mu = float(np.exp(level))
-        for sigma, often in _SIGMAS.items():
-            for tau, weight in _TAUS.items():
-                share = _KINDS["any"] * often * weight / len(_LEVELS)
+        for sigma, sigma_share in _SIGMAS.items():
+            for tau, tau_share in _TAUS.items():
+                share = _KINDS["any"] * sigma_share * tau_share / len(_LEVELS)
                 add(_ex_gaussian(mu, sigma * mu, tau * mu), share)
-    each = _KINDS["narrow"] / (len(_NARROW_LEVELS) * len(_NARROW))
+    weight = _KINDS["narrow"] / (len(_NARROW_LEVELS) * len(_NARROW))
     for level in _NARROW_LEVELS.tolist():
         mu = float(np.exp(level))
         for sigma, tau in _NARROW:
-            add(_ex_gaussian(mu, sigma * mu, tau * mu), each)
+            add(_ex_gaussian(mu, sigma * mu, tau * mu), weight)
     shapes = [(s, p, d) for s in _QUICK_SIGMA for p in _SLOW_SHARE for d in _SLOWER_BY]
-    each = _KINDS["two_speed"] / (len(_LEVELS) * len(shapes))
+    weight = _KINDS["two_speed"] / (len(_LEVELS) * len(shapes))
     for level in _LEVELS.tolist():
         for sigma, slow, slower in shapes:
             student = _two_speed(float(np.exp(level)), sigma, slow, slower)
-            add(student, each)
+            add(student, weight)
     density = np.stack([student[0] for student in told], axis=1)
     return ResponseModels(
         density=np.maximum(density, np.log(_ODD)).astype(np.float32),

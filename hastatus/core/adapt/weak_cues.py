@@ -48,4 +48,6 @@ def weights(drill: Drill, answers: Sequence[Answered]) -> dict[str, float]:
             failed[cue.key] = (own.count(False) + MADE_UP * overall) / (len(own) + MADE_UP)
     usual = sum(failed.values()) / len(failed) if failed else 1.0
     factors = {key: min(max(share / usual, 1 / most), most) for key, share in failed.items()}
-    return {key: round(each, 2) for key, each in factors.items() if not 1 / LEAST < each < LEAST}
+    return {
+        key: round(factor, 2) for key, factor in factors.items() if not 1 / LEAST < factor < LEAST
+    }

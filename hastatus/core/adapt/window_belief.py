@@ -76,7 +76,7 @@ def window_s(taken: Sequence[TimedOutcome], target: float, prior: Prior) -> floa
     None before the first right answer: nothing is known of the speed yet.
     """
     taken = taken[-KEPT:]
-    if not any(each.came for each in taken):
+    if not any(answer.came for answer in taken):
         return None
     ages = np.asarray(FADES ** np.arange(len(taken) - 1, -1, -1), dtype=np.float64)
     # Where mistakes alone put the target nearly out of reach, no window would help.
@@ -84,7 +84,7 @@ def window_s(taken: Sequence[TimedOutcome], target: float, prior: Prior) -> floa
     belief = _belief(taken, ages, target, prior)
     answering = right * ((1 - _LAPSES) @ belief.weights)
     believed = _met(answering, target)
-    came = np.array([each.came for each in taken])
+    came = np.array([answer.came for answer in taken])
     own = np.where(came, _log_s(taken) + belief.later, 9.0)
     return float(np.exp(believed + _moved(answering, believed, own, ages, target)))
 
@@ -111,13 +111,13 @@ def _belief(taken: Sequence[TimedOutcome], ages: Array, target: float, prior: Pr
     weighted by how likely it makes the answers.
     """
     logs = _log_s(taken)
-    told = np.array([each.ms is not None for each in taken])
+    timed = np.array([answer.ms is not None for answer in taken])
     shifts = [np.zeros(len(taken))]
-    for place in _CHANGES:
-        before, since = told[:-place], told[-place:]
+    for change in _CHANGES:
+        before, since = timed[:-change], timed[-change:]
         if min(before.sum(), since.sum()) >= _CHANGES[0]:
-            apart = _apart(logs[:-place][before], logs[-place:][since])
-            earlier = np.arange(len(taken)) < len(taken) - place
+            apart = _apart(logs[:-change][before], logs[-change:][since])
+            earlier = np.arange(len(taken)) < len(taken) - change
             shifts.append(np.where(earlier, apart, 0.0))
     total = _seen(taken, ages, np.stack(shifts))
     total += (_log_prior(target, prior) + np.log(_LAPSE_WEIGHTS)[:, None]).astype(np.float32)
@@ -137,10 +137,10 @@ def _windows(target: float) -> tuple[Array, Array]:
     """The window of each student that holds a share `target` of the answers, ln s; and how many
     students have one near it, as ln weight."""
     first = (STUDENTS.before < target).sum(axis=0)
-    place = np.minimum(first, len(BINS) - 1)
-    weight = np.bincount(place, np.exp(STUDENTS.weight), len(BINS))
+    bin_of = np.minimum(first, len(BINS) - 1)
+    weight = np.bincount(bin_of, np.exp(STUDENTS.weight), len(BINS))
     near = gaussian_filter1d(weight, _NEAR / STEP, mode="constant")
-    return np.asarray(BINS[place]), np.log(near[place])
+    return np.asarray(BINS[bin_of]), np.log(near[bin_of])
 
 
 def _log_prior(target: float, prior: Prior) -> Array:
@@ -176,8 +176,8 @@ def _seen(taken: Sequence[TimedOutcome], ages: Array, shifts: Array) -> Array:
     shifts: ln time to add to each answer, a row for each way to take them. The result has a row
     for each of these, by lapses and student, in single precision.
     """
-    came = np.array([each.came for each in taken])
-    limited = ~came & np.array([each.ms is not None for each in taken])
+    came = np.array([answer.came for answer in taken])
+    limited = ~came & np.array([answer.ms is not None for answer in taken])
     bins = _bins(_log_s(taken)[None, :] + shifts)
     hit, weights = _by_bin(bins[:, came], ages[came])
     total: Array = (weights @ STUDENTS.density[hit])[:, None, :]
@@ -203,7 +203,7 @@ def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.int64], Ar
 
 def _wrong_share(taken: Sequence[TimedOutcome], ages: Array) -> float:
     """Share of wrong or jumped answers, drawn towards what is usual."""
-    wrong = sum(age for each, age in zip(taken, ages, strict=True) if _is_wrong(each))
+    wrong = sum(age for answer, age in zip(taken, ages, strict=True) if _is_wrong(answer))
     return float((wrong + _WRONG * _WRONG_COUNTS) / (ages.sum() + _WRONG_COUNTS))
 
 
@@ -213,7 +213,7 @@ def _is_wrong(taken: TimedOutcome) -> bool:
 
 def _log_s(taken: Sequence[TimedOutcome]) -> Array:
     """Times in ln s; 50 ms where there is none, and at least that."""
-    ms = np.array([each.ms or 0.0 for each in taken])
+    ms = np.array([answer.ms or 0.0 for answer in taken])
     logs: Array = np.log(np.maximum(ms, 50.0) / 1000)
     return logs
 

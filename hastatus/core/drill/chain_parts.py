@@ -16,15 +16,15 @@ def parts(drill: PartnerDrill, passage: Passage) -> list[Part | None]:
     a counter leaves.
     """
     found: list[Part | None] = [None] * len(passage.steps)
-    own = [place for place, step in enumerate(passage.steps) if step.lane == "defender"]
+    own = [index for index, step in enumerate(passage.steps) if step.lane == "defender"]
     countered = False
-    for number, place in enumerate(sorted(own, key=lambda place: passage.steps[place].beat)):
-        technique = drill.technique(passage.steps[place].technique)
-        found[place] = "answer"
+    for number, index in enumerate(sorted(own, key=lambda i: passage.steps[i].beat)):
+        technique = drill.technique(passage.steps[index].technique)
+        found[index] = "answer"
         if number and technique and technique.use == "attack":
-            found[place], countered = "counter", True
+            found[index], countered = "counter", True
         elif countered and technique and technique.use == "move":
-            found[place] = "exit"
+            found[index] = "exit"
     return found
 
 

@@ -55,19 +55,19 @@ def _attack_before(steps: tuple[Walked, ...], answer: Walked) -> Walked | None:
 
 def answers_on(walk: Walk) -> dict[tuple[str, int], Walked]:
     """The answer to each attack: a defense, or else the first strike within a beat of it."""
-    found = {(attack.passage.key, attack.index): answer for attack, answer in answered(walk)}
-    for place, step in enumerate(walk.steps):
+    answers = {(attack.passage.key, attack.index): answer for attack, answer in answered(walk)}
+    for index, step in enumerate(walk.steps):
         if step.technique.use != "attack":
             continue
         met = (
-            each
-            for each in walk.steps[place + 1 :]
-            if each.person != step.person and each.strikes and each.beat - step.beat <= 1
+            later
+            for later in walk.steps[index + 1 :]
+            if later.person != step.person and later.strikes and later.beat - step.beat <= 1
         )
         answer = next(met, None)
         if answer is not None:
-            found.setdefault((step.passage.key, step.index), answer)
-    return found
+            answers.setdefault((step.passage.key, step.index), answer)
+    return answers
 
 
 def comes_to(attack: Technique, side: Side, *, mirrored: bool) -> Side:

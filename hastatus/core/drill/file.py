@@ -35,8 +35,8 @@ def assets_of(drill: Drill | PartnerDrill) -> set[str]:
     """Ids of the recordings and pictures that a drill uses; a score uses none."""
     if not isinstance(drill, Drill):
         return set()
-    found = (getattr(cue.stimulus, "asset", None) for cue in drill.cues)
-    return {asset for asset in found if asset}
+    assets = (getattr(cue.stimulus, "asset", None) for cue in drill.cues)
+    return {asset for asset in assets if asset}
 
 
 def json_schema() -> dict[str, Any]:

@@ -49,8 +49,10 @@ class Sheet(Document):
 
     def technique(self, key: str) -> Technique | None:
         """A technique that comes with the app or with this drill."""
-        found = TECHNIQUES.get(key)
-        return found or next((each for each in self.techniques if each.key == key), None)
+        usual = TECHNIQUES.get(key)
+        return usual or next(
+            (technique for technique in self.techniques if technique.key == key), None
+        )
 
     def labels(self, club: Labels | None = None) -> Labels:
         """The club's words, this drill's own techniques included."""

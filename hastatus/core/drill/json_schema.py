@@ -27,13 +27,13 @@ def _unions(part: Any) -> Iterator[dict[str, Any]]:
             yield part
         part = list(part.values())
     if isinstance(part, list):
-        for each in part:
-            yield from _unions(each)
+        for item in part:
+            yield from _unions(item)
 
 
 def _at(document: dict[str, Any], reference: str) -> dict[str, Any]:
     """What a reference within the document points to."""
-    found = document
+    part = document
     for name in reference.removeprefix("#/").split("/"):
-        found = found[name]
-    return found
+        part = part[name]
+    return part

@@ -54,5 +54,5 @@ def pad_card(drill: PartnerDrill, pair: Pair, labels: Labels = PLAIN) -> list[Pa
                 gives=pad.gives,
             )
             found.setdefault((line.passage, line.step), line)
-    order = {passage.key: place for place, passage in enumerate(drill.passages)}
+    order = {passage.key: index for index, passage in enumerate(drill.passages)}
     return sorted(found.values(), key=lambda line: (order[line.passage], line.beat, line.step))

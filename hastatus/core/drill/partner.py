@@ -131,12 +131,12 @@ class PartnerRung(Document):
         """About how long the rung takes, rests included, in seconds; an exchange counts as 6 s."""
         shape = self.rounds
         counted = shape.exchanges * 6.0
-        each = {
+        minutes = {
             "time": shape.duration_s,
             "count": counted,
             "first": min(counted, shape.duration_s),
         }[shape.ends]
-        return shape.count * each + (shape.count - 1) * shape.rest_s
+        return shape.count * minutes + (shape.count - 1) * shape.rest_s
 
     @property
     def fastest_bpm(self) -> float:
@@ -204,7 +204,7 @@ class PartnerDrill(Sheet):
     def gear_throughout(self) -> tuple[Gear, ...]:
         """What is worn and held on every rung."""
         on_rungs = [self.gear_on(rung) for rung in self.rungs]
-        return tuple(each for each in on_rungs[0] if all(each in gear for gear in on_rungs))
+        return tuple(item for item in on_rungs[0] if all(item in gear for gear in on_rungs))
 
     def starts_on(self, rung: PartnerRung) -> tuple[Passage, ...]:
         """The passages that an exchange may start with on a rung."""
@@ -219,7 +219,7 @@ class PartnerDrill(Sheet):
         """Share of exchanges that start with each passage, by key."""
         here = self.starts_on(rung)
         weighted = rung.order.kind in ("balanced", "free")
-        weights = {each.key: each.weight if weighted else 1.0 for each in here}
+        weights = {passage.key: passage.weight if weighted else 1.0 for passage in here}
         if rung.order.kind == "set" and rung.order.sequence:
             weights = {key: float(rung.order.sequence.count(key)) for key in weights}
         total = sum(weights.values())

@@ -84,4 +84,4 @@ class ScoreStep(Document):
 
     def reason(self, check: Check) -> str | None:
         """Why `check` is waved through here; None where it is not."""
-        return next((each.reason for each in self.kept if each.check == check), None)
+        return next((waiver.reason for waiver in self.kept if waiver.check == check), None)

@@ -22,7 +22,7 @@ _CONTACTS = {
 def partner_facts(drill: PartnerDrill, rung: PartnerRung, predictable: float | None) -> list[Fact]:
     """What a rung sets, in words. predictable: see `plan.guess.predictable`."""
     return [
-        Fact("passages", "Exchanges", ", ".join(each.name for each in drill.starts_on(rung))),
+        Fact("passages", "Exchanges", ", ".join(passage.name for passage in drill.starts_on(rung))),
         Fact("order", "Order", _order(rung, predictable)),
         Fact("tempo_bpm", "Beat", _beat(rung)),
         Fact("pause", "Pause", f"{least(rung.pause):g} to {most(rung.pause):g} s"),
@@ -44,9 +44,9 @@ def partner_differences(before: list[Fact], facts: list[Fact]) -> list[str]:
 
 def branch_words(drill: PartnerDrill, passage: Passage, branch: Branch) -> str:
     """A branch in words, for example "a follow-up comes, 33 %: overhand"."""
-    total = sum(each.share for each in passage.then)
+    total = sum(branch.share for branch in passage.then)
     share = percent(branch.share / total) if total else "never"
-    known = {each.key: each.name for each in drill.passages}
+    known = {passage.key: passage.name for passage in drill.passages}
     to = known.get(branch.to or "", "the exchange is over")
     return f"{GIVES_NAMES[branch.gives]}, {share}: {to}"
 
@@ -80,7 +80,7 @@ def _defender(rung: PartnerRung) -> str:
 
 def _gear(drill: PartnerDrill, rung: PartnerRung) -> str:
     worn = drill.gear_on(rung)
-    return ", ".join(GEAR_NAMES[each] for each in worn) or "none"
+    return ", ".join(GEAR_NAMES[item] for item in worn) or "none"
 
 
 def _rounds(rung: PartnerRung) -> str:

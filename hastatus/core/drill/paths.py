@@ -71,7 +71,9 @@ def graph(drill: PartnerDrill) -> nx.DiGraph[str]:
 
 def ends(passage: Passage) -> bool:
     """Whether an exchange may be over with it."""
-    return not passage.then or any(each.to is None and each.share > 0 for each in passage.then)
+    return not passage.then or any(
+        branch.to is None and branch.share > 0 for branch in passage.then
+    )
 
 
 def endless(drill: PartnerDrill) -> frozenset[str]:
@@ -127,10 +129,10 @@ def _walk(drill: PartnerDrill, passages: list[Passage]) -> Walk:
     for number, passage in enumerate(passages):
         steps += _placed(drill, passage, offset, swapped)
         following = passages[number + 1].key if number + 1 < len(passages) else None
-        given.append(next((each for each in passage.then if each.to == following), None))
+        given.append(next((branch for branch in passage.then if branch.to == following), None))
         offset += passage.beats
         swapped = swapped != passage.swap
-    steps.sort(key=lambda each: (each.beat, each.lane == "defender"))
+    steps.sort(key=lambda step: (step.beat, step.lane == "defender"))
     return Walk(tuple(passages), tuple(given), tuple(steps), offset)
 
 

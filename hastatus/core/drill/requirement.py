@@ -80,7 +80,7 @@ def ask(
             steps = tuple(step for step in steps if step.part == "answer")
         chains.append(_asked(drill, rung, steps))
     own = [chain.steps[0].within for chain in cue.asks]
-    limits = [each.seconds(rung.tempo_bpm) for each in own if each]
+    limits = [duration.seconds(rung.tempo_bpm) for duration in own if duration]
     return Asked(
         channel=cue.channel,
         chains=tuple(chains),

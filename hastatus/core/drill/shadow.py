@@ -86,8 +86,8 @@ def _cue(drill: PartnerDrill, passage: Passage, weight: float) -> Cue:
         step
         for step in passage.steps
         if step.lane == "feeder"
-        and (found := drill.technique(step.technique))
-        and found.use == "attack"
+        and (technique := drill.technique(step.technique))
+        and technique.use == "attack"
     ]
     attack = min(attacks, key=lambda step: step.beat) if attacks else None
     steps = tuple(_steps(drill, passage))[:_MOST_STEPS]
@@ -108,7 +108,7 @@ def _steps(drill: PartnerDrill, passage: Passage) -> Iterator[Step]:
         for step, part in zip(passage.steps, parts(drill, passage), strict=True)
         if part is not None
     ]
-    own.sort(key=lambda each: each[0].beat)
+    own.sort(key=lambda answer: answer[0].beat)
     for number, (step, part) in enumerate(own):
         after = step.beat - own[number - 1][0].beat if number else 0.0
         yield Step(

@@ -76,12 +76,12 @@ class Rung(Document):
         """
         rounds = self.rounds
         counted = rounds.cues * (self.window_s + mean(self.waiting) + held_s)
-        each = {
+        minutes = {
             "time": rounds.duration_s,
             "count": counted,
             "first": min(counted, rounds.duration_s),
         }[rounds.ends]
-        return rounds.count * each + (rounds.count - 1) * rounds.rest_s
+        return rounds.count * minutes + (rounds.count - 1) * rounds.rest_s
 
     def steps_of(self, chain: Chain, stage: int | None = None) -> int:
         """How many steps of `chain` are asked here; `stage` counts from 1 when stacking."""

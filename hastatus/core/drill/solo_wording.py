@@ -98,14 +98,14 @@ def _waiting(rung: Rung) -> str:
 
 def _window(drill: Drill, rung: Rung) -> str:
     pace, share = drill.pace, percent(drill.pace.target)
-    told = {
+    rule = {
         "measured": f"follows the measured times to {share} clean",
         "weighted": f"follows the student to {share} clean",
         "n_down": f"shorter after {pace.n} clean in a row",
         "rounds": f"steps between rounds to {share} clean",
         "hold": "stays as set",
     }
-    return f"{rung.window_s:.2f} s, {told[pace.rule]}"
+    return f"{rung.window_s:.2f} s, {rule[pace.rule]}"
 
 
 def _catch(rung: Rung) -> str:

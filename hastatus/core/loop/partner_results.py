@@ -39,14 +39,14 @@ def partner_result(
     drill: PartnerDrill, sheet: FeedSheet, batches: Sequence[MarkBatch]
 ) -> PartnerResult:
     """The result of a run whose batches are given in number order. The same always has the same."""
-    told = exchanges_from_events(sheet, batches)
+    record = exchanges_from_events(sheet, batches)
     numbers = {batch.number for batch in batches}
     emptied = {batch.number for batch in batches if batch.emptied}
     return PartnerResult(
-        exchanges=tuple(told.exchanges),
-        reading=read(drill, sheet.rung, told.exchanges),
-        counters=counters(arrivals(drill, exchange) for exchange in told.exchanges),
+        exchanges=tuple(record.exchanges),
+        reading=read(drill, sheet.rung, record.exchanges),
+        counters=counters(arrivals(drill, exchange) for exchange in record.exchanges),
         rhythms=tuple(tempos(drill, sheet, [mark for batch in batches for mark in batch.marks])),
-        carried_over=tuple(mark.partner for mark in told.carried_over),
+        carried_over=tuple(mark.partner for mark in record.carried_over),
         missing=tuple(sorted(set(range(max(numbers, default=-1))) - numbers | emptied)),
     )

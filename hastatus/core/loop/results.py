@@ -90,7 +90,10 @@ def _extra(done: Rescored) -> int:
 def _minutes(setup: Setup, done: Rescored) -> float:
     """Length of the rounds that were begun, in minutes."""
     begun = set(done.state.score.started_rounds)
-    return sum(each.duration_s for each in setup.plan.rounds if each.number in begun) / 60
+    return (
+        sum(round_plan.duration_s for round_plan in setup.plan.rounds if round_plan.number in begun)
+        / 60
+    )
 
 
 def read_record(record: RunRecord) -> Results:

@@ -31,21 +31,21 @@ class SideSound:
 
 
 def side_sounds(
-    drill: Drill, plan: RunPlan, each: RoundPlan, labels: Labels = PLAIN
+    drill: Drill, plan: RunPlan, round_plan: RoundPlan, labels: Labels = PLAIN
 ) -> Iterator[SideSound]:
     """All that sounds in a round of `plan`, which was made from `drill`, besides its cues."""
-    for call in each.calls:
-        at_s = each.duration_s - call.at_s if call.from_end else call.at_s
+    for call in round_plan.calls:
+        at_s = round_plan.duration_s - call.at_s if call.from_end else call.at_s
         yield SideSound(at_s, "call", sounds.spoken(call.words))
     counters = drill.rungs[plan.rung - 1].counters
     ahead = {cue.key: sounds.ahead_of(drill, plan, cue, labels) for cue in drill.cues}
     held = {cue.key for cue in drill.cues if _is_held(cue)}
     catch = {cue.key for cue in drill.cues if cue.is_catch}
     signal = Clip("tone", counters.signal) if counters else None
-    if not (any(ahead.values()) or held or signal or any(slot.count for slot in each.slots)):
+    if not (any(ahead.values()) or held or signal or any(slot.count for slot in round_plan.slots)):
         return  # most rounds, some of them of a thousand cues
-    for placed in each.cues:
-        slot, lead = each.slots[placed.slot], ahead[placed.cue]
+    for placed in round_plan.cues:
+        slot, lead = round_plan.slots[placed.slot], ahead[placed.cue]
         if lead and slot.lead_s:
             yield SideSound(placed.at_s - slot.lead_s, "ahead", lead, placed)
         if counters and signal and slot.counter and placed.cue not in catch:

@@ -72,8 +72,8 @@ class Track:
     @property
     def clips(self) -> list[Clip]:
         """Every sound on it, each once."""
-        found = {sounding.clip.name: sounding.clip for sounding in self.soundings if sounding.clip}
-        return [found[name] for name in sorted(found)]
+        clips = {sounding.clip.name: sounding.clip for sounding in self.soundings if sounding.clip}
+        return [clips[name] for name in sorted(clips)]
 
 
 def make_track(drill: Drill, plan: RunPlan, labels: Labels = PLAIN) -> Track:
@@ -81,37 +81,37 @@ def make_track(drill: Drill, plan: RunPlan, labels: Labels = PLAIN) -> Track:
     soundings: list[Sounding] = []
     starts: list[float] = []
     start = BEFORE_FIRST_S
-    for each in plan.rounds:
+    for round_plan in plan.rounds:
         starts.append(start)
-        soundings += _round(drill, plan, each, start, labels)
-        start += each.duration_s + plan.rest_s
+        soundings += _round(drill, plan, round_plan, start, labels)
+        start += round_plan.duration_s + plan.rest_s
     total = start - plan.rest_s + 1.0
     soundings.sort(key=lambda sounding: sounding.at_s)
     return Track(drill.title, tuple(soundings), tuple(starts), total)
 
 
 def _round(
-    drill: Drill, plan: RunPlan, each: RoundPlan, start: float, labels: Labels
+    drill: Drill, plan: RunPlan, round_plan: RoundPlan, start: float, labels: Labels
 ) -> Iterator[Sounding]:
-    for sound in side_sounds(drill, plan, each, labels):
+    for sound in side_sounds(drill, plan, round_plan, labels):
         at, of = start + sound.at_s, sound.placed
         text = "counter" if sound.kind == "signal" else sound.clip.what
         yield Sounding(
             at,
             sound.kind,
             sound.clip,
-            each.number,
+            round_plan.number,
             of.slot if of else None,
             of.cue if of else None,
             text,
             start + of.closes_s if of else at,
         )
-    for placed in each.cues:
+    for placed in round_plan.cues:
         cue = drill.cue(placed.cue)
         clip = clips.of_cue(cue) or clips.spoken(cue.announcement(labels))
         text = f"{cue.name} → {cue.asked(labels)}"
         at, ends = start + placed.at_s, start + placed.closes_s
-        yield Sounding(at, "cue", clip, each.number, placed.slot, cue.key, text, ends)
+        yield Sounding(at, "cue", clip, round_plan.number, placed.slot, cue.key, text, ends)
 
 
 def wav_size(track: Track) -> int:

@@ -56,11 +56,11 @@ class Draws:
 
     def branch(self, passage: Passage) -> int:
         """Which of its branches the partner gives, by its place."""
-        given = {place: branch.share for place, branch in enumerate(passage.then) if branch.share}
+        given = {index: branch.share for index, branch in enumerate(passage.then) if branch.share}
         if len(given) == 1:
             return next(iter(given))
         total = sum(given.values())
-        shares = {str(place): share / total for place, share in given.items()}
+        shares = {str(index): share / total for index, share in given.items()}
         return int(self._next(f"after {passage.key}", shares))
 
     def tell(self) -> Literal["big", "plain", "trimmed"]:

@@ -91,13 +91,13 @@ def rests_on(pace: FeedPace) -> str:
 
 
 def _in_pairs(pace: FeedPace) -> str:
-    told = f"from {pace.answers} attacks in partner rounds"
+    basis = f"from {pace.answers} attacks in partner rounds"
     if pace.need is None:
-        return told
+        return basis
     if pace.need.at_least:
-        return f"{told}: at least {pace.need.time_s:.2f} s, none was slow enough to tell"
+        return f"{basis}: at least {pace.need.time_s:.2f} s, none was slow enough to tell"
     between = f"{pace.need.low_s:.2f} to {pace.need.high_s:.2f} s"
-    return f"{told}: about {pace.need.time_s:.2f} s are needed ({between}), fed on the safe side"
+    return f"{basis}: about {pace.need.time_s:.2f} s are needed ({between}), fed on the safe side"
 
 
 _FIFTHS = ("a fifth", "two fifths", "three fifths", "four fifths", "full speed")

@@ -125,11 +125,11 @@ def gap_sheet(
     labels: Labels = PLAIN,
 ) -> GapSheet:
     """The sheet of a score that can be followed."""
-    found = walks(drill)
+    every = walks(drill)
     worn = drill.gear_on(rung)
-    stood = [tuple(gaps_at_steps(drill, walk, pair, worn)) for walk in found]
+    stood = [tuple(gaps_at_steps(drill, walk, pair, worn)) for walk in every]
     budgets: dict[tuple[str, int], Budget] = {}
-    for walk, stand in zip(found, stood, strict=True):
+    for walk, stand in zip(every, stood, strict=True):
         for budget in _budgets(walk, stand, rung, pair, needs, labels):
             budgets.setdefault((budget.passage, budget.step), budget)
     return GapSheet(
@@ -138,7 +138,7 @@ def gap_sheet(
         safe_gap_m=safe_gap(pair.a, pair.b),
         start_m=round(start_gap(drill, pair), 3),
         ways=tuple(
-            _way(drill, rung, walk, stand, pair) for walk, stand in zip(found, stood, strict=True)
+            _way(drill, rung, walk, stand, pair) for walk, stand in zip(every, stood, strict=True)
         ),
         budgets=tuple(budgets.values()),
     )
@@ -172,7 +172,7 @@ def _way(
         starts=tuple(starts),
         beats=walk.beats,
         steps=tuple(_step(step) for step in walk.steps),
-        gap=tuple(_point(each) for each in stood),
+        gap=tuple(_point(gap) for gap in stood),
         start_m=round(start_gap(drill, pair), 3),
     )
 

@@ -77,8 +77,8 @@ def _guesses(
 def _by_the_last(keys: Sequence[str], at_once: Collection[int]) -> float:
     """How often the likeliest cue after the last one comes. at_once: places that overlap it."""
     after: dict[tuple[str, bool], Counter[str]] = defaultdict(Counter)
-    for place, (last, following) in enumerate(pairwise(keys), start=1):
-        after[last, place in at_once][following] += 1
+    for index, (last, following) in enumerate(pairwise(keys), start=1):
+        after[last, index in at_once][following] += 1
     return sum(max(counts.values()) for counts in after.values()) / (len(keys) - 1)
 
 
@@ -97,17 +97,17 @@ def _guesses_overlapping(
     def may(last: str, key: str) -> bool:
         return last in channels and key in channels and channels[last] != channels[key]
 
-    pairs = [place for place in range(1, len(keys)) if may(keys[place - 1], keys[place])]
+    pairs = [index for index in range(1, len(keys)) if may(keys[index - 1], keys[index])]
     taken = set(overlapping(pairs, round(overlap.share * len(keys)), rng))
-    free = sum(place - 1 not in taken for place in pairs)
+    free = sum(index - 1 not in taken for index in pairs)
     soon = len(taken) / free if free else 0.0
     best = []
-    for place in range(1, len(keys)):
-        part = 0.0 if place - 1 in taken else soon
-        told = [
-            (chance, part if may(keys[place - 1], key) else 0.0)
-            for key, chance in odds[place].items()
+    for index in range(1, len(keys)):
+        part = 0.0 if index - 1 in taken else soon
+        weighted = [
+            (chance, part if may(keys[index - 1], key) else 0.0)
+            for key, chance in odds[index].items()
         ]
-        at_once = max(chance * share for chance, share in told)
-        best.append(at_once + max(chance * (1 - share) for chance, share in told))
+        at_once = max(chance * share for chance, share in weighted)
+        best.append(at_once + max(chance * (1 - share) for chance, share in weighted))
     return Guesses(_by_the_last(keys, taken), sum(best) / len(best))

@@ -48,7 +48,7 @@ class BalancedOrder:
         last, run = -1, 0
         while True:
             left, carry = self._filled(carry)
-            urn = [place for place, count in enumerate(left) for _ in range(count)]
+            urn = [index for index, count in enumerate(left) for _ in range(count)]
             uniforms = self.rng.random(len(urn)).tolist()
             while urn:
                 open_ = urn
@@ -59,10 +59,10 @@ class BalancedOrder:
                     if not open_:
                         break  # only the cue at its cap is left: start the next bag
                 elif run >= cap and left[last]:
-                    open_ = [place for place in urn if place != last]
+                    open_ = [index for index in urn if index != last]
                 if odds is not None:
                     counted = Counter(open_).items()
-                    odds.append({keys[each]: count / len(open_) for each, count in counted})
+                    odds.append({keys[index]: count / len(open_) for index, count in counted})
                 place = open_[int(uniforms.pop() * len(open_))]
                 urn.remove(place)
                 left[place] -= 1
@@ -74,20 +74,20 @@ class BalancedOrder:
         """The part of the urn that may be drawn from now; what leaves a way, if anything does."""
         capped = last if run >= self.repeat_cap else -1
         ways = {
-            place
-            for place in set(urn)
-            if place != capped and self._leaves_a_way(left, place, run + 1 if place == last else 1)
+            index
+            for index in set(urn)
+            if index != capped and self._leaves_a_way(left, index, run + 1 if index == last else 1)
         }
-        return [place for place in urn if place in ways] or [
-            place for place in urn if place != capped
+        return [index for index in urn if index in ways] or [
+            index for index in urn if index != capped
         ]
 
     def _leaves_a_way(self, left: list[int], choice: int, run: int) -> bool:
         """Whether the rest of the bag can be laid out under the cap after `choice`, the `run`th."""
         total = sum(left) - 1
-        for place, count in enumerate(left):
-            after = count - (place == choice)
-            head = self.repeat_cap - run if place == choice else self.repeat_cap
+        for index, count in enumerate(left):
+            after = count - (index == choice)
+            head = self.repeat_cap - run if index == choice else self.repeat_cap
             if after > self.repeat_cap * (total - after) + head:
                 return False
         return True
@@ -106,8 +106,8 @@ class BalancedOrder:
             for value, whole, tie in zip(owed, left, ties, strict=True)
         ]
         by_remainder = sorted(range(len(owed)), key=remainders.__getitem__, reverse=True)
-        for place in by_remainder[: max(0, self.bag - sum(left))]:
-            left[place] += 1
+        for index in by_remainder[: max(0, self.bag - sum(left))]:
+            left[index] += 1
         return left, [value - whole for value, whole in zip(owed, left, strict=True)]
 
 
@@ -140,7 +140,7 @@ class PairOrder:
         """One more circuit, from where the last one ended."""
         start = self._last or self.keys[int(self.rng.integers(len(self.keys)))]
         edges = {
-            key: [self.keys[place] for place in self.rng.permutation(len(self.keys))]
+            key: [self.keys[index] for index in self.rng.permutation(len(self.keys))]
             for key in self.keys
         }
         self._left = {key: list(following) for key, following in edges.items()}
@@ -170,8 +170,8 @@ def cycle(order: SetOrder | Rotating, keys: Sequence[str], count: int) -> list[s
         pattern = [key for key in order.sequence if key in keys] or list(keys)
     else:
         size = len(keys)
-        pattern = [keys[(turn + place) % size] for turn in range(size) for place in range(size)]
-    return [pattern[place % len(pattern)] for place in range(count)]
+        pattern = [keys[(turn + index) % size] for turn in range(size) for index in range(size)]
+    return [pattern[index % len(pattern)] for index in range(count)]
 
 
 _ORDER = 1

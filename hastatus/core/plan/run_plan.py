@@ -82,8 +82,12 @@ class RunPlan(Document):
         if not isinstance(document, Mapping) or document.get("schema_version") != 1:
             return document
         rounds = [
-            {"stance": document.get("stance"), "duration_s": _last_close(each), **each}
-            for each in document.get("rounds", ())
+            {
+                "stance": document.get("stance"),
+                "duration_s": _last_close(round_document),
+                **round_document,
+            }
+            for round_document in document.get("rounds", ())
         ]
         return {**document, "schema_version": 2, "rounds": rounds}
 
@@ -96,7 +100,7 @@ class RunPlan(Document):
     def total_s(self) -> float:
         """Rounds and rests together, in seconds."""
         rests = (len(self.rounds) - 1) * self.rest_s
-        return sum(each.duration_s for each in self.rounds) + rests
+        return sum(round_plan.duration_s for round_plan in self.rounds) + rests
 
 
 class PlanDocument(Document):

@@ -63,7 +63,7 @@ def draw_slots(drill: Drill, rung: Rung, seed: tuple[int, int], turn: int = 0) -
         for (burst, overlap), lead in zip(paused, leads, strict=True)
     ]
     drawn = zip(keys, waits[:count].tolist(), leads, overlaps, bursts, asked, stages, strict=True)
-    return tuple(Slot(*each[:-1], *each[-1]) for each in drawn)
+    return tuple(Slot(*draw[:-1], *draw[-1]) for draw in drawn)
 
 
 def _enough(drill: Drill, rung: Rung) -> int:

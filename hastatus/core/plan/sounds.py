@@ -54,13 +54,15 @@ def ahead_of(drill: Drill, plan: RunPlan, cue: Cue, labels: Labels = PLAIN) -> C
 
 def needed(drill: Drill, plan: RunPlan, labels: Labels = PLAIN) -> list[Clip]:
     """Every sound that a run of `plan` can use, each once, by name."""
-    found = {clip.name: clip for clip in _all(drill, plan, labels)}
-    return [found[name] for name in sorted(found)]
+    clips = {clip.name: clip for clip in _all(drill, plan, labels)}
+    return [clips[name] for name in sorted(clips)]
 
 
 def _all(drill: Drill, plan: RunPlan, labels: Labels) -> Iterator[Clip]:
     rung = drill.rungs[plan.rung - 1]
-    used = {slot.cue for each in plan.rounds for slot in each.slots} | set(plan.rehearsal)
+    used = {slot.cue for round_plan in plan.rounds for slot in round_plan.slots} | set(
+        plan.rehearsal
+    )
     for cue in drill.cues:
         if cue.key in used:
             yield from filter(None, (of_cue(cue), ahead_of(drill, plan, cue, labels)))
@@ -68,7 +70,7 @@ def _all(drill: Drill, plan: RunPlan, labels: Labels) -> Iterator[Clip]:
         yield Clip("tone", rung.counters.signal)
     if rung.stacking and rung.stacking.counted:
         yield from (spoken(str(number)) for number in range(1, rung.stacking.each + 1))
-    for each in plan.rounds:
-        yield from (spoken(call.words) for call in each.calls)
+    for round_plan in plan.rounds:
+        yield from (spoken(call.words) for call in round_plan.calls)
     if any(step.hold_s for cue in drill.cues for chain in cue.asks for step in chain.steps):
         yield spoken("rest")

@@ -65,23 +65,27 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
         drill = without_lights(drill)
     drill = drill.leaning(plan.rung, plan.weights)
     rung = drill.rungs[plan.rung - 1]
-    rounds = [[cue.cue for cue in each.cues] for each in plan.rounds]
+    rounds = [[cue.cue for cue in round_plan.cues] for round_plan in plan.rounds]
     see = {cue.key for cue in drill.cues if cue.channel == "see"}
-    flashes = [[cue.at_s for cue in each.cues if cue.cue in see] for each in plan.rounds]
-    found = guessed(drill, rung)
+    flashes = [
+        [cue.at_s for cue in round_plan.cues if cue.cue in see] for round_plan in plan.rounds
+    ]
+    guess = guessed(drill, rung)
     low, high = _spread(plan.rounds)
     cut_s = drill.judging.jump_cut_s
     turns = range(max(1, len(rung.rounds.turns)))
     bits = [entropy(list(drill.shares(rung, turn).values())) for turn in turns]
     return PlanFigures(
-        cues_a_minute=60 * sum(map(len, rounds)) / sum(each.duration_s for each in plan.rounds),
+        cues_a_minute=60
+        * sum(map(len, rounds))
+        / sum(round_plan.duration_s for round_plan in plan.rounds),
         counts=dict(Counter(key for keys in rounds for key in keys)),
         longest_repeat=max(map(longest_repeat, rounds)),
         bits=sum(bits) / len(bits),
-        guess_last=found.last,
-        guess_history=found.history,
+        guess_last=guess.last,
+        guess_history=guess.history,
         worst_second=max(map(flash_limit.worst_second, flashes)),
-        blocks_row=max(_blocks_row(drill, rung, each) for each in plan.rounds),
+        blocks_row=max(_blocks_row(drill, rung, round_plan) for round_plan in plan.rounds),
         total_s=plan.total_s,
         mean_wait_s=foreperiod.mean(rung.waiting),
         wait_low_s=low,
@@ -102,10 +106,10 @@ def guessed(drill: Drill, rung: Rung) -> Guesses:
     if rung.overlap:
         channels = tuple((cue.key, cue.channel) for cue in drill.cues if not cue.is_catch)
         overlap = Overlapping(rung.overlap.share, channels)
-    found = [guesses(rung.order, drill.shares(rung, turn), catch, overlap) for turn in turns]
+    by_turn = [guesses(rung.order, drill.shares(rung, turn), catch, overlap) for turn in turns]
     return Guesses(
-        last=sum(each.last for each in found) / len(found),
-        history=sum(each.history for each in found) / len(found),
+        last=sum(guess.last for guess in by_turn) / len(by_turn),
+        history=sum(guess.history for guess in by_turn) / len(by_turn),
     )
 
 
@@ -120,10 +124,10 @@ def _guessable(rung: Rung) -> float:
 
 def _spread(rounds: Sequence[RoundPlan]) -> tuple[float, float]:
     waits = [
-        each.slots[cue.slot].wait_s
-        for each in rounds
-        for cue in each.cues
-        if each.slots[cue.slot].overlap is None and not each.slots[cue.slot].burst
+        cues.slots[cue.slot].wait_s
+        for cues in rounds
+        for cue in cues.cues
+        if cues.slots[cue.slot].overlap is None and not cues.slots[cue.slot].burst
     ]
     if not waits:
         return 0.0, 0.0

@@ -52,13 +52,13 @@ class Asking:
     def of(self, slot: Slot, cue: str | None = None) -> Asked:
         """What `slot` asks for, or what it would with another cue."""
         key = (cue or slot.cue, slot.stage, slot.counter)
-        found = self._kept.get(key)
-        if found is None:
-            found = ask(
+        asked = self._kept.get(key)
+        if asked is None:
+            asked = ask(
                 self._drill, self._rung, self._cues[key[0]], stage=slot.stage, counter=slot.counter
             )
-            self._kept[key] = found
-        return found
+            self._kept[key] = asked
+        return asked
 
 
 def lay_out(
@@ -109,8 +109,8 @@ def lay_out(
     return result
 
 
-def _gap(place: float, overlap: Overlap, window_s: float) -> float:
+def _gap(draw: float, overlap: Overlap, window_s: float) -> float:
     """Gap in seconds from the first onset of an overlapping pair to the second."""
     least = overlap.least_gap_s
     most = max(least, min(overlap.most_gap_s, 0.8 * window_s))
-    return least + place * (most - least)
+    return least + draw * (most - least)

@@ -54,17 +54,17 @@ def midi(track: Track, drill: Drill) -> bytes:
     Notes count up from `FIRST_NOTE` in the order of the drill's cues. Ticks are
     seconds × BPM/60 × division, rounded to the nearest.
     """
-    notes = {cue.key: FIRST_NOTE + place for place, cue in enumerate(drill.cues)}
+    notes = {cue.key: FIRST_NOTE + index for index, cue in enumerate(drill.cues)}
     events: list[tuple[int, int, bytes]] = [
         (0, 0, _meta(0x03, track.title.encode())),
         (0, 0, _meta(0x51, round(60_000_000 / BPM).to_bytes(3, "big"))),
     ]
     for number, start in enumerate(track.starts_s, start=1):
         events.append((ticks(start), 1, _meta(0x06, f"round {number}".encode())))
-    for each in track.cues:
-        note = notes[each.cue or ""]
-        events.append((ticks(each.at_s), 3, bytes((0x90 | _CHANNEL, note, 100))))
-        events.append((ticks(each.at_s + _NOTE_S), 2, bytes((0x80 | _CHANNEL, note, 0))))
+    for cue in track.cues:
+        note = notes[cue.cue or ""]
+        events.append((ticks(cue.at_s), 3, bytes((0x90 | _CHANNEL, note, 100))))
+        events.append((ticks(cue.at_s + _NOTE_S), 2, bytes((0x80 | _CHANNEL, note, 0))))
     events.append((ticks(track.total_s), 4, _meta(0x2F, b"")))
     body = bytearray()
     before = 0

@@ -101,14 +101,14 @@ def read_baseline(
     if not drill.is_test:
         return None
     turns: dict[int, list[RoundPlan]] = {}
-    for each in plan.rounds:
-        turns.setdefault(each.turn, []).append(each)
+    for round_plan in plan.rounds:
+        turns.setdefault(round_plan.turn, []).append(round_plan)
     together = time_dependence(responses)
     parts = [_part(drill, plan, rounds, responses, together) for rounds in turns.values()]
     sounds: list[tuple[int, list[float]]] = []
     alone: dict[str, list[list[float]]] = {}
     for part, rounds in zip(parts, turns.values(), strict=True):
-        times = [_times_s(responses, each.number) for each in rounds]
+        times = [_times_s(responses, round_plan.number) for round_plan in rounds]
         if part.kind == "sound" and not part.holds:
             sounds += [(part.choices, time) for time in times]
         if part.choices == 1 and not part.holds:
@@ -123,7 +123,7 @@ def read_baseline(
         parts=parts,
         choice=choice_cost_of_rounds(sounds),
         light=_light(alone, together) if len(alone) == 2 else None,
-        false_alarms=sum(each.outcome != "held" for each in catch),
+        false_alarms=sum(response.outcome != "held" for response in catch),
         held_of=len(catch),
         jumped=jumped,
         extra=extra,
@@ -155,7 +155,7 @@ def _part(
     kind: Literal["sound", "light", "mixed"] = "mixed"
     if len(channels) == 1:
         kind = "sound" if channels == {"hear"} else "light"
-    numbers = {each.number for each in rounds}
+    numbers = {round_plan.number for round_plan in rounds}
     summary = summarise([response for response in responses if response.round in numbers], together)
     return Part(
         kind,
@@ -182,10 +182,10 @@ def _light(alone: dict[str, list[list[float]]], together: Dependence) -> Differe
     }
     answers = min(sum(map(len, rounds)) for rounds in alone.values())
     sound, light = means["sound"], means["light"]
-    told = len(sound) + len(light) - 2
+    freedom = len(sound) + len(light) - 2
     if answers < TOO_FEW or min(len(sound), len(light)) < 1:
         return None
-    if told < 2:
+    if freedom < 2:
         ours, theirs = (
             Group(kind, [1000 * time for times in alone[kind] for time in times])
             for kind in ("sound", "light")
@@ -194,11 +194,11 @@ def _light(alone: dict[str, list[list[float]]], together: Dependence) -> Differe
         numbers = [Place(0, number) for number in range(len(ours))]
         numbers += [Place(1, number) for number in range(len(theirs))]
         return difference(ours, theirs, together.widening(weights, numbers))
-    squares = sum((ms - float(np.mean(each))) ** 2 for each in (sound, light) for ms in each)
-    error = math.sqrt(squares / told * (1 / len(sound) + 1 / len(light)))
-    reach = float(scipy_stats.t.ppf(0.975, told)) * error
+    squares = sum((ms - float(np.mean(times))) ** 2 for times in (sound, light) for ms in times)
+    error = math.sqrt(squares / freedom * (1 / len(sound) + 1 / len(light)))
+    reach = float(scipy_stats.t.ppf(0.975, freedom)) * error
     slower = float(np.mean(light)) - float(np.mean(sound))
-    sure = float(scipy_stats.t.ppf(ndtr(TELL_Z), told)) * error
+    sure = float(scipy_stats.t.ppf(ndtr(TELL_Z), freedom)) * error
     return Difference(
         "sound", "light", slower, slower - reach, slower + reach, answers, abs(slower) > sure
     )
@@ -229,14 +229,14 @@ def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
         known = [ms for ms in simple if ms is not None]
         if len(known) == 2:
             table.append(known)
-    found = reliability(table) if len(table) >= TOO_FEW else None
+    split = reliability(table) if len(table) >= TOO_FEW else None
     error = typical_error(table)
-    if found is None or error is None:
+    if split is None or error is None:
         return None
     low, high = agreement_interval(table)
     error_low, error_high = typical_error_interval(error, len(table) - 1)
     smallest = smallest_change(error)
-    return Agreement(found.agreement, low, high, error, error_low, error_high, len(table), smallest)
+    return Agreement(split.agreement, low, high, error, error_low, error_high, len(table), smallest)
 
 
 @dataclass(frozen=True, slots=True)

@@ -72,9 +72,9 @@ def find_beats(times: Floats, chance: Chance | None = None) -> Beats:
         return _path(times, chance)
     chance = Chance()
     for _ in range(3):
-        found = _path(times, chance)
-        chance = _chance(times, found)
-    return replace(found, chance=chance)
+        beats = _path(times, chance)
+        chance = _chance(times, beats)
+    return replace(beats, chance=chance)
 
 
 def _path(times: Floats, chance: Chance) -> Beats:
@@ -137,66 +137,66 @@ def find_asked(times: Floats, asked: Floats, chance: Chance | None = None) -> Be
         return _asked_path(nodes, asked, chance)
     chance = Chance(uneven=0.08)
     for _ in range(3):
-        found = _asked_path(nodes, asked, chance)
-        chance = _asked_chance(times, asked, found)
-    return replace(found, chance=chance)
+        path = _asked_path(nodes, asked, chance)
+        chance = _asked_chance(times, asked, path)
+    return replace(path, chance=chance)
 
 
 def _nodes(times: Floats, asked: Floats) -> list[_Node]:
     low = np.searchsorted(times, asked - _FURTHEST)
     high = np.searchsorted(times, asked + _FURTHEST)
     return [
-        _Node(strike, place, float(times[strike] - asked[place]))
-        for place in range(len(asked))
-        for strike in range(int(low[place]), int(high[place]))
+        _Node(strike, index, float(times[strike] - asked[index]))
+        for index in range(len(asked))
+        for strike in range(int(low[index]), int(high[index]))
     ]
 
 
 def _asked_path(nodes: Sequence[_Node], asked: Floats, chance: Chance) -> Beats:
     strike = np.array([node.strike for node in nodes], dtype=np.int64)
-    place = np.array([node.asked for node in nodes], dtype=np.int64)
+    index = np.array([node.asked for node in nodes], dtype=np.int64)
     lead = np.array([node.lead for node in nodes])
     claim = np.log(chance.heard / chance.extra) - 0.5 * np.log(2 * np.pi * chance.uneven**2)
     miss = np.log(1 - chance.heard)
     own = claim - 0.5 * (lead / _USUAL_LEAD) ** 2
-    score = own + miss * place
+    score = own + miss * index
     before = np.full(len(nodes), -1, dtype=np.int64)
     for here in range(1, len(nodes)):
         low = max(0, here - _BACK)
-        beats = asked[place[here]] - asked[place[low:here]]
+        beats = asked[index[here]] - asked[index[low:here]]
         variance = chance.uneven**2 * (0.5 + 0.5 * np.minimum(beats, PAUSE_BEATS))
-        skipped = place[here] - place[low:here] - 1
+        skipped = index[here] - index[low:here] - 1
         moved = 0.5 * (lead[here] - lead[low:here]) ** 2 / variance
         come = score[low:here] + miss * skipped - np.minimum(moved, _JUMP)
-        may = (place[low:here] < place[here]) & (strike[low:here] < strike[here])
+        may = (index[low:here] < index[here]) & (strike[low:here] < strike[here])
         come = np.where(may, come, -np.inf)
         best = int(np.argmax(come))
         if come[best] + own[here] > score[here]:
             score[here], before[here] = come[best] + own[here], low + best
-    ends = score + miss * (len(asked) - 1 - place)
+    ends = score + miss * (len(asked) - 1 - index)
     path = [int(np.argmax(ends))] if len(nodes) else []
     while path and before[path[-1]] >= 0:
         path.append(int(before[path[-1]]))
     path.reverse()
     gain = float(ends[path[-1]]) if path else 0.0
-    return Beats(strike[path], place[path], np.zeros(len(path), dtype=np.int64), gain, chance)
+    return Beats(strike[path], index[path], np.zeros(len(path), dtype=np.int64), gain, chance)
 
 
-def _asked_chance(times: Floats, asked: Floats, found: Beats) -> Chance:
-    if len(found.place) < 3:
-        return found.chance
-    heard = (len(found.place) + 4.5) / (len(asked) + 5)
+def _asked_chance(times: Floats, asked: Floats, beats: Beats) -> Chance:
+    if len(beats.place) < 3:
+        return beats.chance
+    heard = (len(beats.place) + 4.5) / (len(asked) + 5)
     span = float(times[-1] - times[0]) + 1
-    extra = (len(times) - len(found.place) + 0.5) / (span + 5)
-    lead = times[found.place] - asked[found.number]
+    extra = (len(times) - len(beats.place) + 0.5) / (span + 5)
+    lead = times[beats.place] - asked[beats.number]
     uneven = 1.4826 * float(np.median(np.abs(np.diff(lead)))) / np.sqrt(1.5)
     return Chance(min(heard, 0.98), max(extra, 0.02), float(np.clip(uneven, *_SPREADS)))
 
 
 def _walked_back(times: Floats, score: Floats, before: Ints, chance: Chance) -> Beats:
-    place, length = np.unravel_index(int(np.argmax(score)), score.shape)
-    gain = float(score[place, length])
-    places, lengths = [int(place)], [int(length)]
+    end, length = np.unravel_index(int(np.argmax(score)), score.shape)
+    gain = float(score[end, length])
+    places, lengths = [int(end)], [int(length)]
     while before[places[-1], lengths[-1], 0] >= 0:
         there = before[places[-1], lengths[-1]]
         places.append(int(there[0]))

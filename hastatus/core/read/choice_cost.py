@@ -51,12 +51,12 @@ def choice_cost(
     y = np.concatenate([np.asarray(times, dtype=float) for times in kept.values()])
     design = np.column_stack([np.ones_like(x), x])
     inverse = np.linalg.inv(design.T @ design)
-    place = inverse @ design.T @ y
+    estimate = inverse @ design.T @ y
     leverage = np.einsum("ij,jk,ik->i", design, inverse, design)
-    scaled = ((y - design @ place) / (1 - leverage)) ** 2
+    scaled = ((y - design @ estimate) / (1 - leverage)) ** 2
     spread = inverse @ (design.T * scaled) @ design @ inverse
     reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * math.sqrt(float(spread[1, 1]))
-    base, cost = float(place[0]), float(place[1])
+    base, cost = float(estimate[0]), float(estimate[1])
     return ChoiceCost(base, cost, cost - reach, cost + reach, len(y))
 
 
@@ -81,8 +81,8 @@ def choice_cost_of_rounds(
         return choice_cost({choices: by_choices[choices] for choices in enough}, school)
     x = np.array([bits(choices, school) for choices, _ in kept])
     y = np.array([float(np.mean(times)) for _, times in kept])
-    found = scipy_stats.linregress(x, y)
-    reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * float(found.stderr)
-    cost = float(found.slope)
+    line = scipy_stats.linregress(x, y)
+    reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * float(line.stderr)
+    cost = float(line.slope)
     answers = sum(len(times) for _, times in kept)
-    return ChoiceCost(float(found.intercept), cost, cost - reach, cost + reach, answers)
+    return ChoiceCost(float(line.intercept), cost, cost - reach, cost + reach, answers)

@@ -43,18 +43,18 @@ def defended_attacks(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> list
     through. Where the arrival was not heard (an evaded attack lands on nothing) it is the beat, or
     on the feeder's own time the median time of that attack in the run. Simulated hits do not count.
     """
-    timed = [each for exchange in exchanges if (each := _timed(drill, exchange))]
+    timed = [one for exchange in exchanges if (one := _timed(drill, exchange))]
     usual: dict[str, list[float]] = {}
     for exchange, _, _, time_s in timed:
         if time_s is not None:
             usual.setdefault(exchange.path[0], []).append(time_s)
-    found = []
+    answers = []
     for exchange, attack, answer, time_s in timed:
         times = usual.get(exchange.path[0])
         if time_s is None and times is None:
             continue
         had_s = median(times or []) if time_s is None else time_s
-        found.append(
+        answers.append(
             HeldAnswer(
                 defender=exchange.defender if attack.person == "a" else exchange.feeder,
                 technique=answer.step.technique,
@@ -62,7 +62,7 @@ def defended_attacks(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> list
                 held=DefendedAttack(round(had_s, 3), bool(exchange.clean)),
             )
         )
-    return found
+    return answers
 
 
 def _timed(

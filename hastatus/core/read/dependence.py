@@ -57,8 +57,8 @@ class Dependence:
             return 1.0
         numbers = np.array([place.number for place in places])
         rounds = np.array([place.round for place in places])
-        for each in np.unique(rounds):
-            here = rounds == each
+        for number in np.unique(rounds):
+            here = rounds == number
             apart = np.abs(numbers[here][:, None] - numbers[here][None, :])
             together = self.lag**apart + self.rounds
             total += float(of[here] @ together @ of[here])
@@ -99,15 +99,15 @@ def _by_round(values: Values, places: Sequence[Place]) -> list[list[tuple[int, f
     found: dict[int, list[tuple[int, float]]] = {}
     for value, place in zip(values.tolist(), places, strict=True):
         found.setdefault(place.round, []).append((place.number, value))
-    return [sorted(each) for each in found.values()]
+    return [sorted(in_round) for in_round in found.values()]
 
 
 def _lag(rounds: Sequence[Sequence[tuple[int, float]]]) -> tuple[float, float]:
     """Correlation of neighbours, drawn towards the usual one; and the variance within rounds."""
     products, pairs, squares, count = 0.0, 0, 0.0, 0
-    for each in rounds:
-        mean = sum(value for _, value in each) / len(each)
-        off = [(number, value - mean) for number, value in each]
+    for in_round in rounds:
+        mean = sum(value for _, value in in_round) / len(in_round)
+        off = [(number, value - mean) for number, value in in_round]
         squares += sum(value * value for _, value in off)
         count += len(off) - 1
         for (number, value), (following, after) in itertools.pairwise(off):
@@ -117,8 +117,8 @@ def _lag(rounds: Sequence[Sequence[tuple[int, float]]]) -> tuple[float, float]:
     if not pairs or within <= 0:
         return USUAL_LAG, within
     # The mean of a round is taken from its own answers, which makes neighbours look contrary.
-    found = products / pairs / within + len(rounds) / max(count, 1)
-    drawn = (pairs * found + LAG_COUNTS * USUAL_LAG) / (pairs + LAG_COUNTS)
+    correlation = products / pairs / within + len(rounds) / max(count, 1)
+    drawn = (pairs * correlation + LAG_COUNTS * USUAL_LAG) / (pairs + LAG_COUNTS)
     return min(max(drawn, -0.2), 0.8), within
 
 
@@ -127,16 +127,16 @@ def _between(
 ) -> float:
     """Variance between rounds, drawn towards the usual one."""
     usual = USUAL_ROUND_MS**2
-    kept = [each for each in rounds if len(each) > 1]
-    told = len(kept) - 1 - fitted
-    if told < 1:
+    kept = [in_round for in_round in rounds if len(in_round) > 1]
+    freedom = len(kept) - 1 - fitted
+    if freedom < 1:
         return usual
-    means = np.array([sum(value for _, value in each) / len(each) for each in kept])
+    means = np.array([sum(value for _, value in in_round) / len(in_round) for in_round in kept])
     alone = [
-        within / len(each) * Dependence(lag, 0.0).widening(
-            [1.0] * len(each), [Place(0, number) for number, _ in each]
+        within / len(in_round) * Dependence(lag, 0.0).widening(
+            [1.0] * len(in_round), [Place(0, number) for number, _ in in_round]
         ) ** 2
-        for each in kept
+        for in_round in kept
     ]  # fmt: skip
-    found = float(means.var(ddof=1 + fitted)) - sum(alone) / len(alone)
-    return max(0.0, (told * found + ROUNDS_COUNT * usual) / (told + ROUNDS_COUNT))
+    between = float(means.var(ddof=1 + fitted)) - sum(alone) / len(alone)
+    return max(0.0, (freedom * between + ROUNDS_COUNT * usual) / (freedom + ROUNDS_COUNT))

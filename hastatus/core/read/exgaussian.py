@@ -105,16 +105,16 @@ def fit(times: Sequence[float], censored: Sequence[float] = ()) -> ExGaussian | 
     for share in (0.3, 0.6, 0.9):
         tau = share * scale
         sigma = math.sqrt(first.variance - tau**2)
-        place = np.array([first.mean - tau, math.log(sigma), math.log(tau), 0.0])
-        simplex = np.vstack([place, place + np.diag([0.2 * scale, 0.4, 0.4, 1.0])])
-        found = minimize(
+        start = np.array([first.mean - tau, math.log(sigma), math.log(tau), 0.0])
+        simplex = np.vstack([start, start + np.diag([0.2 * scale, 0.4, 0.4, 1.0])])
+        optimum = minimize(
             likelihood.cost,
-            place,
+            start,
             method="Nelder-Mead",
             options={"initial_simplex": simplex, "xatol": 1e-4 * scale, "fatol": 1e-6},
         )
-        if best is None or found.fun < best.fun:
-            best = found
+        if best is None or optimum.fun < best.fun:
+            best = optimum
     assert best is not None
     return likelihood.shape(best.x)
 
@@ -127,16 +127,16 @@ class _Likelihood:
     limits: Times
     floor: float
 
-    def shape(self, place: Times) -> ExGaussian:
-        sigma, tau = (math.exp(max(float(each), self.floor)) for each in place[1:3])
-        return ExGaussian(float(place[0]), sigma, tau)
+    def shape(self, point: Times) -> ExGaussian:
+        sigma, tau = (math.exp(max(float(logarithm), self.floor)) for logarithm in point[1:3])
+        return ExGaussian(float(point[0]), sigma, tau)
 
-    def cost(self, place: Times) -> float:
-        found = self.shape(place)
-        total = float(found.log_density(self.times).sum())
+    def cost(self, point: Times) -> float:
+        shape = self.shape(point)
+        total = float(shape.log_density(self.times).sum())
         if self.limits.size:
-            lapses = MOST_LAPSES / (1 + math.exp(-min(max(float(place[3]), -30.0), 30.0)))
-            later = 1.0 - found.share_before(self.limits)
+            lapses = MOST_LAPSES / (1 + math.exp(-min(max(float(point[3]), -30.0), 30.0)))
+            later = 1.0 - shape.share_before(self.limits)
             total += self.times.size * math.log(1 - lapses) - lapses / USUAL_LAPSES
             total += float(np.log(lapses + (1 - lapses) * later + 1e-12).sum())
         return -total

@@ -48,8 +48,8 @@ def expected_share(measured: Sequence[Measured], window_s: float) -> ExpectedSha
     if len(measured) < TOO_FEW:
         return None
     inside = [
-        each.right and each.time_ms is not None and each.time_ms <= window_s * 1000
-        for each in measured
+        response.right and response.time_ms is not None and response.time_ms <= window_s * 1000
+        for response in measured
     ]
     bounds = wilson_in_order(inside)
     return ExpectedShare(sum(inside) / len(inside), bounds.low, bounds.high, len(inside))

@@ -49,7 +49,7 @@ def tempos(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list
     """Every stretch in which enough was heard; none on the feeder's own time."""
     if sheet.tempo_bpm is None:
         return []
-    found = []
+    tempos = []
     every = strikes_of(marks)
     over = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundOver)}
     for round_ in sheet.rounds:
@@ -66,10 +66,10 @@ def tempos(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list
             here = [
                 strike for strike in strikes if stretch.from_s <= strike.sheet_s <= stretch.until_s
             ]
-            told = _kept(drill, sheet, round_, stretch, here)
-            if told:
-                found.append(told)
-    return found
+            tempo = _kept(drill, sheet, round_, stretch, here)
+            if tempo:
+                tempos.append(tempo)
+    return tempos
 
 
 def _kept(
@@ -147,13 +147,13 @@ def _tempos(clock: RoundClock, over_s: float) -> Iterator[_Stretch]:
     """Each tempo that was asked in turn; a pause takes no time."""
     running = [stretch for stretch in clock.stretches if stretch.rate]
     changes = [
-        each
-        for place, each in enumerate(running)
-        if place == 0 or each.rate != running[place - 1].rate
+        stretch
+        for index, stretch in enumerate(running)
+        if index == 0 or stretch.rate != running[index - 1].rate
     ]
-    for place, each in enumerate(changes):
-        until_s = changes[place + 1].sheet_s if place + 1 < len(changes) else over_s
-        yield _Stretch(each.sheet_s, until_s, each.rate)
+    for index, change in enumerate(changes):
+        until_s = changes[index + 1].sheet_s if index + 1 < len(changes) else over_s
+        yield _Stretch(change.sheet_s, until_s, change.rate)
 
 
 def asked_strikes(
@@ -167,6 +167,6 @@ def asked_strikes(
         )
         for turn in round_.turns
         for feed in turn.feeds
-        for step in follow(drill, [each.passage for each in feed.path]).steps
+        for step in follow(drill, [fed.passage for fed in feed.path]).steps
         if step.strikes
     )

@@ -37,10 +37,10 @@ def partner_figures(
     """The figures of a run. carried_over: the partner of each carry-over. stances: of the partners,
     in the order of the feed sheet."""
     defended = []
-    for place in range(len(stances)):
-        own = [each for each in exchanges if each.grade and each.defender == place]
-        carried = carried_over.count(place)
-        defended.append(Defended(sum(bool(each.clean) for each in own), len(own), carried))
+    for person in range(len(stances)):
+        own = [exchange for exchange in exchanges if exchange.grade and exchange.defender == person]
+        carried = carried_over.count(person)
+        defended.append(Defended(sum(bool(exchange.clean) for exchange in own), len(own), carried))
 
     def mirrored(exchange: Exchange) -> bool:
         return stances[exchange.feeder] != stances[exchange.defender]
@@ -50,7 +50,7 @@ def partner_figures(
         for turned in (False, True)
         for answer in defended_attacks(
             in_stances(drill, mirrored=turned),
-            [each for each in exchanges if mirrored(each) == turned],
+            [exchange for exchange in exchanges if mirrored(exchange) == turned],
         )
     ]
     return PartnerFigures(tuple(defended), tuple(held))

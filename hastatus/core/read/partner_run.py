@@ -80,22 +80,22 @@ def read(drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange]) -> Partn
     """Read the exchanges of a run on a rung (from 1). In it partners are numbers, from 0."""
     passages = {passage.key: passage.name for passage in drill.passages}
     graded = [exchange for exchange in exchanges if exchange.grade is not None]
-    fed = [each for each in graded if each.path]
+    fed = [exchange for exchange in graded if exchange.path]
     overall = _share("all", graded)
     return PartnerReading(
         overall=overall,
-        attacks=_by(fed, lambda each: passages[each.path[0]]),
-        ways=_by(fed, lambda each: " → ".join(passages[key] for key in each.path[:4]))
-        if any(len(each.path) > 1 for each in fed)
+        attacks=_by(fed, lambda exchange: passages[exchange.path[0]]),
+        ways=_by(fed, lambda exchange: " → ".join(passages[key] for key in exchange.path[:4]))
+        if any(len(exchange.path) > 1 for exchange in fed)
         else (),
         tempos=_by(
-            [each for each in graded if each.tempo_bpm is not None],
-            lambda each: f"{each.tempo_bpm:g}",
+            [exchange for exchange in graded if exchange.tempo_bpm is not None],
+            lambda exchange: f"{exchange.tempo_bpm:g}",
             order=lambda share: float(share.name),
         ),
-        sides=_by(fed, lambda each: _side(drill, each)),
-        roles=_by(graded, lambda each: str(each.defender)),
-        grades=dict(Counter(each.grade for each in graded if each.grade)),
+        sides=_by(fed, lambda exchange: _side(drill, exchange)),
+        roles=_by(graded, lambda exchange: str(exchange.defender)),
+        grades=dict(Counter(exchange.grade for exchange in graded if exchange.grade)),
         blocks=_blocks(graded),
         faults=tuple(
             FaultCount(fault, count)
@@ -108,7 +108,7 @@ def read(drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange]) -> Partn
 
 
 def _share(name: str, of: Sequence[Exchange]) -> Share:
-    clean = [bool(each.clean) for each in of]
+    clean = [bool(exchange.clean) for exchange in of]
     return Share(name, sum(clean), len(of), wilson_in_order(clean) if of else None)
 
 
@@ -118,8 +118,8 @@ def _by(
     order: Callable[[Share], float] | None = None,
 ) -> tuple[Share, ...]:
     groups: dict[str, list[Exchange]] = {}
-    for each in of:
-        groups.setdefault(name(each), []).append(each)
+    for exchange in of:
+        groups.setdefault(name(exchange), []).append(exchange)
     shares = [_share(key, group) for key, group in groups.items()]
     return tuple(sorted(shares, key=order)) if order else tuple(shares)
 
@@ -140,9 +140,11 @@ def _blocks(graded: Iterable[Exchange]) -> int:
     """The longest row of one defender's exchanges without a counter."""
     rows: Counter[int] = Counter()
     longest = 0
-    for each in graded:
-        rows[each.defender] = 0 if each.grade == "countered" else rows[each.defender] + 1
-        longest = max(longest, rows[each.defender])
+    for exchange in graded:
+        rows[exchange.defender] = (
+            0 if exchange.grade == "countered" else rows[exchange.defender] + 1
+        )
+        longest = max(longest, rows[exchange.defender])
     return longest
 
 
@@ -159,14 +161,14 @@ def what_next(
     in rung; down when too much got through.
     """
     here = drill.rungs[rung - 1]
-    tempos = [each.tempo_bpm for each in graded if each.tempo_bpm is not None]
+    tempos = [exchange.tempo_bpm for exchange in graded if exchange.tempo_bpm is not None]
     tempo = tempos[-1] if tempos else here.tempo_bpm
     if overall.interval is None or overall.graded < TOO_FEW:
         return NextStep("hold", rung, tempo, f"{overall.graded} exchanges are too few to say")
-    told = f"{overall.clean} of {overall.graded} were clean"
+    sentence = f"{overall.clean} of {overall.graded} were clean"
     if overall.interval.low >= drill.target - 0.1 and (overall.share or 0) >= drill.target:
-        return _up(drill, rung, here, tempo, told)
-    wanted = f"{told}, {percent(drill.target)} wanted"
+        return _up(drill, rung, here, tempo, sentence)
+    wanted = f"{sentence}, {percent(drill.target)} wanted"
     if overall.interval.high < drill.target:
         slower = tempo is not None and here.tempo_bpm is not None and tempo > here.tempo_bpm
         if slower:
@@ -188,11 +190,11 @@ def _as_hard(overall: Share, interval: Interval) -> str:
 
 
 def _up(
-    drill: PartnerDrill, rung: int, here: PartnerRung, tempo: float | None, told: str
+    drill: PartnerDrill, rung: int, here: PartnerRung, tempo: float | None, sentence: str
 ) -> NextStep:
     if tempo is not None and here.goal_bpm is not None and tempo < here.goal_bpm:
         faster = min(here.goal_bpm, tempo + here.climb.step_bpm)
-        return NextStep("faster", rung, faster, f"{told} at {tempo:g}")
+        return NextStep("faster", rung, faster, f"{sentence} at {tempo:g}")
     if rung == len(drill.rungs):
-        return NextStep("hold", rung, tempo, f"{told}: the last rung has done its work")
-    return NextStep("next", rung + 1, drill.rungs[rung].tempo_bpm, f"{told} at the goal")
+        return NextStep("hold", rung, tempo, f"{sentence}: the last rung has done its work")
+    return NextStep("next", rung + 1, drill.rungs[rung].tempo_bpm, f"{sentence} at the goal")

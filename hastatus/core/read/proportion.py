@@ -62,9 +62,9 @@ def wilson_in_order(outcomes: Sequence[bool]) -> Interval:
         raise ValueError("no outcomes have no share")
     share = sum(outcomes) / len(outcomes)
     off = [outcome - share for outcome in outcomes]
-    squares = sum(each * each for each in off)
-    found = sum(one * other for one, other in pairwise(off)) / squares if squares else USUAL_RUN
-    drawn = len(outcomes) * found + _USUAL_RUN_COUNTS * USUAL_RUN
+    squares = sum(residual * residual for residual in off)
+    run = sum(one * other for one, other in pairwise(off)) / squares if squares else USUAL_RUN
+    drawn = len(outcomes) * run + _USUAL_RUN_COUNTS * USUAL_RUN
     together = min(max(drawn / (len(outcomes) + _USUAL_RUN_COUNTS), 0.0), 0.6)
     return wilson_of(share, len(outcomes) * (1 - together) / (1 + together))
 

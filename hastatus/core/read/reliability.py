@@ -52,10 +52,10 @@ class Reliability:
 
 def reliability(table: Sequence[Sequence[float]]) -> Reliability | None:
     """From rows of students and columns of tests; None for fewer than two of either."""
-    found = _squares(table)
-    if found is None:
+    squares = _squares(table)
+    if squares is None:
         return None
-    students, tests, between, within, trial, error = found
+    students, tests, between, within, trial, error = squares
     if between + within == 0:
         return None
     return Reliability(
@@ -88,11 +88,11 @@ def agreement_interval(table: Sequence[Sequence[float]]) -> tuple[float, float]:
 
     ValueError for fewer than two students or tests.
     """
-    found = _squares(table)
+    squares = _squares(table)
     icc = reliability(table)
-    if found is None or icc is None:
+    if squares is None or icc is None:
         raise ValueError("an agreement needs two students and two tests")
-    n, k, rows, _, columns, error = found
+    n, k, rows, _, columns, error = squares
     rho = min(icc.agreement, 0.999)
     a = k * rho / (n * (1 - rho))
     b = 1 + k * rho * (n - 1) / (n * (1 - rho))

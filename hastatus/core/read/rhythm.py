@@ -114,10 +114,10 @@ def _told(
     times: Floats, sheet: Floats | None, heard: _Heard, beat_s: float, *, asked: bool
 ) -> Rhythm:
     """What is told of the beats that were heard: what stands without each eighth strike, too."""
-    even, found = _even(heard), None
+    even, ahead = _even(heard), None
     if len(heard.beats) >= FEWEST:
-        found = _ahead(heard, even.likelihood)
-    fit = found.fit if found else even
+        ahead = _ahead(heard, even.likelihood)
+    fit = ahead.fit if ahead else even
     fewer = [
         _heard(np.delete(times, np.s_[first::_PARTS]), sheet, heard.chance)
         for first in range(0, _PARTS, 2)
@@ -126,15 +126,15 @@ def _told(
     least = _LEAST_HEARD if asked else _LEAST_COUNTED if sheet is None else 0.0
     countable = chance.heard >= least and chance.extra <= _MOST_EXTRA and heard.slips < _SLIPS
     sure = countable and all(
-        each is None or abs(_even(each).beat / even.beat - 1) <= _SAME_BEAT for each in fewer
+        part is None or abs(_even(part).beat / even.beat - 1) <= _SAME_BEAT for part in fewer
     )
     ran = None
-    if sure and found:
-        again = [_ahead(each, _even(each).likelihood) for each in fewer if each]
-        alike = sum(_overlap(found, each) for each in again)
+    if sure and ahead:
+        again = [_ahead(part, _even(part).likelihood) for part in fewer if part]
+        alike = sum(_overlap(ahead, part) for part in again)
         if alike >= _STANDS_IN:
-            faster = float(np.clip(-found.slope / fit.beat, 0, 1))
-            ran = RanAhead(found.start, found.length, round(faster, 4))
+            faster = float(np.clip(-ahead.slope / fit.beat, 0, 1))
+            ran = RanAhead(ahead.start, ahead.length, round(faster, 4))
     return Rhythm(
         beat_s=fit.beat * beat_s if sure else None,
         uneven=round(float(fit.spread / fit.beat), 4),
@@ -149,20 +149,20 @@ def _even(heard: _Heard) -> _Fit:
     return max((_fit(heard, share) for share in SHARES), key=lambda fit: fit.likelihood)
 
 
-def _overlap(found: _Found, again: _Found | None) -> bool:
-    near = max(found.length, 8)
-    return again is not None and abs(again.start - found.start) <= near
+def _overlap(ahead: _Found, again: _Found | None) -> bool:
+    near = max(ahead.length, 8)
+    return again is not None and abs(again.start - ahead.start) <= near
 
 
-def _in_beats(told: Rhythm, parts: int) -> Rhythm:
+def _in_beats(heard: Rhythm, parts: int) -> Rhythm:
     """What was counted in parts of a beat, in beats."""
-    ran = told.ran_ahead
+    ran = heard.ran_ahead
     if ran:
         beats = max(1, round(ran.beats / parts))
         ran = RanAhead(ran.from_beat // parts, beats, ran.faster)
-    uneven = round(told.uneven / parts, 4)
-    beat_s = told.beat_s * parts if told.beat_s else None
-    return Rhythm(beat_s, uneven, told.motor, told.strikes, ran)
+    uneven = round(heard.uneven / parts, 4)
+    beat_s = heard.beat_s * parts if heard.beat_s else None
+    return Rhythm(beat_s, uneven, heard.motor, heard.strikes, ran)
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,7 +195,7 @@ def _heard(times: Floats, sheet: Floats | None, chance: Chance | None = None) ->
         number = np.rint(sheet).astype(np.int64)[found.number]
         at += number - sheet[found.number]
     beats = number - number[0]
-    columns = [(found.count == each).astype(float) for each in range(int(found.count[-1]) + 1)]
+    columns = [(found.count == number).astype(float) for number in range(int(found.count[-1]) + 1)]
     columns += [beats.astype(float), np.where(beats % 2, 0.5, -0.5)]
     return _Heard(beats, at, np.column_stack(columns), found.chance, sheet is not None, slips)
 

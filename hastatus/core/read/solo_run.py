@@ -105,28 +105,38 @@ class Reading:
 def read_times(drill: Drill, responses: Sequence[Response]) -> Reading:
     """Read the times of a scored run of `drill`."""
     asked = [response for response in responses if response.asked_technique is not None]
-    told = comparable(drill, asked)
+    counted = comparable(drill, asked)
     seconds = second_of_a_pair(asked)
     return Reading(
         distribution=_distribution(asked),
-        compared=compare(drill, told, seconds),
+        compared=compare(drill, counted, seconds),
         tiring=tiring(asked),
-        queue=_queue([each for each in told if id(each) in seconds]),
+        queue=_queue([response for response in counted if id(response) in seconds]),
         left_out=dict(Counter(response.left_out for response in responses if response.left_out)),
-        home=_home([each for each in asked if each.left_out is None]),
+        home=_home([response for response in asked if response.left_out is None]),
     )
 
 
 def _home(kept: Sequence[Response]) -> HomeTimes | None:
-    left = [each for each in kept if each.reaction_ms is not None and each.reaction_ms >= 0]
+    left = [
+        response
+        for response in kept
+        if response.reaction_ms is not None and response.reaction_ms >= 0
+    ]
     if not left:
         return None
-    back = [each for each in left if each.home_ms is not None]
-    hits = [each for each in left if each.timed_with != "home" and each.time_ms is not None]
+    back = [response for response in left if response.home_ms is not None]
+    hits = [
+        response
+        for response in left
+        if response.timed_with != "home" and response.time_ms is not None
+    ]
     return HomeTimes(
-        reaction=_middle(left, [each.reaction_ms or 0.0 for each in left]),
+        reaction=_middle(left, [response.reaction_ms or 0.0 for response in left]),
         movement=_middle(hits, [(hit.time_ms or 0.0) - (hit.reaction_ms or 0.0) for hit in hits]),
-        back=_middle(back, [(each.home_ms or 0.0) - (each.time_ms or 0.0) for each in back]),
+        back=_middle(
+            back, [(response.home_ms or 0.0) - (response.time_ms or 0.0) for response in back]
+        ),
         left=len(left),
     )
 
@@ -148,19 +158,22 @@ def comparable(drill: Drill, responses: Sequence[Response]) -> list[Response]:
     for each has a latency of its own.
     """
     spoken = {cue.key for cue in drill.cues if cue.stimulus.kind in ("call", "recording")}
-    told = [response for response in responses if response.cue not in spoken]
-    inputs = Counter(each.timed_with for each in told if each.timed_with)
+    counted = [response for response in responses if response.cue not in spoken]
+    inputs = Counter(response.timed_with for response in counted if response.timed_with)
     if len(inputs) > 1:
         usual = inputs.most_common(1)[0][0]
-        told = [each for each in told if each.timed_with in (usual, None)]
-    return told
+        counted = [response for response in counted if response.timed_with in (usual, None)]
+    return counted
 
 
 def side_difference(drill: Drill, responses: Sequence[Response]) -> Difference | None:
     """How much slower the rear side was than the lead; None with too few answers to say."""
-    told = comparable(drill, responses)
-    sides = {side: [each for each in told if each.asked_side == side] for side in ("lead", "rear")}
-    return _difference("lead", sides["lead"], "rear", sides["rear"], time_dependence(told))
+    counted = comparable(drill, responses)
+    sides = {
+        side: [response for response in counted if response.asked_side == side]
+        for side in ("lead", "rear")
+    }
+    return _difference("lead", sides["lead"], "rear", sides["rear"], time_dependence(counted))
 
 
 def _distribution(asked: Sequence[Response]) -> Distribution | None:
@@ -178,7 +191,7 @@ def _distribution(asked: Sequence[Response]) -> Distribution | None:
     if fitted:
         middle = np.asarray(edges[:-1] + width / 2, dtype=np.float64)
         expected = np.exp(fitted.log_density(middle)) * width * (len(times) + len(censored))
-        curve = [round(each, 3) for each in expected.tolist()]
+        curve = [round(share, 3) for share in expected.tolist()]
     return Distribution(
         from_ms=start,
         bin_ms=width,
@@ -195,36 +208,36 @@ def _distribution(asked: Sequence[Response]) -> Distribution | None:
 
 def second_of_a_pair(asked: Sequence[Response]) -> set[int]:
     """Ids of the responses to the later cue of an overlapping pair."""
-    found = set()
+    seconds = set()
     for before, after in pairwise(asked):
         gap_ms = after.onset_ms - before.onset_ms
         if after.gap_ms is not None and abs(after.gap_ms - gap_ms) < 1:
-            found.add(id(after))
-    return found
+            seconds.add(id(after))
+    return seconds
 
 
-def compare(drill: Drill, told: Sequence[Response], seconds: set[int]) -> list[Compared]:
+def compare(drill: Drill, counted: Sequence[Response], seconds: set[int]) -> list[Compared]:
     """What makes answers slower, one comparison at a time. seconds: see `second_of_a_pair`."""
-    alone = [each for each in told if each.gap_ms is None]
+    alone = [response for response in counted if response.gap_ms is None]
     same, switched = _switches(drill, alone)
     half = len(alone) // 2
-    together = time_dependence(told)
+    together = time_dependence(counted)
     pairs: list[tuple[Contrast, str, Sequence[Response], str, Sequence[Response]]] = [
         (
             "side",
             "lead",
-            [each for each in told if each.asked_side == "lead"],
+            [response for response in counted if response.asked_side == "lead"],
             "rear",
-            [each for each in told if each.asked_side == "rear"],
+            [response for response in counted if response.asked_side == "rear"],
         ),
         (
             "channel",
             "sound",
-            [each for each in told if each.channel == "hear"],
+            [response for response in counted if response.channel == "hear"],
             "light",
-            [each for each in told if each.channel == "see"],
+            [response for response in counted if response.channel == "see"],
         ),
-        ("overlap", "alone", alone, "overlapping", [x for x in told if id(x) in seconds]),
+        ("overlap", "alone", alone, "overlapping", [x for x in counted if id(x) in seconds]),
         ("switch", "same again", same, "switching", switched),
         ("half", "first half", alone[:half], "second half", alone[half:]),
     ]
@@ -244,7 +257,9 @@ def _difference(
 ) -> Difference | None:
     """As wide as the answers' going together makes it: halves and rounds of their own more than
     what comes by turns."""
-    ours, theirs = ([each for each in group if _is_timed(each)] for group in (first, second))
+    ours, theirs = (
+        [response for response in group if _is_timed(response)] for group in (first, second)
+    )
     if not ours or not theirs:
         return None
     weights = [1 / len(ours)] * len(ours) + [-1 / len(theirs)] * len(theirs)
@@ -263,16 +278,16 @@ def _group(name: str, responses: Sequence[Response]) -> Group:
     return Group(name, times, censored)
 
 
-def _switches(drill: Drill, told: Sequence[Response]) -> tuple[list[Response], list[Response]]:
+def _switches(drill: Drill, counted: Sequence[Response]) -> tuple[list[Response], list[Response]]:
     """Answers that ask for the same use as the cue before, and those that switch.
 
     The uses are defending and attacking.
     """
     same, switched = list[Response](), list[Response]()
-    for before, after in pairwise(told):
+    for before, after in pairwise(counted):
         if before.round != after.round:
             continue
-        uses = [_use(drill, each) for each in (before, after)]
+        uses = [_use(drill, responses) for responses in (before, after)]
         (same if uses[0] == uses[1] else switched).append(after)
     return same, switched
 
@@ -284,7 +299,7 @@ def _use(drill: Drill, response: Response) -> str:
 
 def round_lengths_s(plan: RunPlan, responses: Sequence[Response]) -> list[float]:
     """Length of each round as far as it went, s: one by count may outlast its first plan."""
-    last = {each.number: each.duration_s for each in plan.rounds}
+    last = {round_plan.number: round_plan.duration_s for round_plan in plan.rounds}
     for response in responses:
         last[response.round] = max(last[response.round], response.at_s + response.window_ms / 1000)
     return [round(last[number], 3) for number in sorted(last)]
@@ -294,20 +309,22 @@ def tiring(asked: Sequence[Response]) -> Slope | None:
     """Each answer less the median of its own cue, over minutes since the first."""
     times: dict[str, list[float]] = {}
     kept = [
-        each for each in asked if each.counts and each.gap_ms is None and each.right_ms is not None
+        response
+        for response in asked
+        if response.counts and response.gap_ms is None and response.right_ms is not None
     ]
-    for each in kept:
-        times.setdefault(each.cue, []).append(each.time_ms or 0.0)
-    usual = {cue: float(np.median(found)) for cue, found in times.items()}
+    for response in kept:
+        times.setdefault(response.cue, []).append(response.time_ms or 0.0)
+    usual = {cue: float(np.median(times_ms)) for cue, times_ms in times.items()}
     if not kept:
         return None
     first = kept[0].onset_ms
-    minutes = [(each.onset_ms - first) / 60_000 for each in kept]
-    off = [(each.time_ms or 0.0) - usual[each.cue] for each in kept]
-    found = robust_slope(minutes, off, 20)
-    if found is None:
+    minutes = [(response.onset_ms - first) / 60_000 for response in kept]
+    off = [(response.time_ms or 0.0) - usual[response.cue] for response in kept]
+    slope = robust_slope(minutes, off, 20)
+    if slope is None:
         return None
-    rest = [ms - found.slope * at for ms, at in zip(off, minutes, strict=True)]
+    rest = [ms - slope.slope * at for ms, at in zip(off, minutes, strict=True)]
     places, middle = places_of(kept), sum(minutes) / len(minutes)
     together = dependence(rest, places, fitted=1)
     widening = together.widening([at - middle for at in minutes], places)
@@ -321,5 +338,7 @@ def _queue(seconds: Sequence[Response]) -> Slope | None:
         if second.counts and second.right_ms is not None and (second.gap_ms or 0.0) <= SHORT_GAP_MS
     ]
     return robust_slope(
-        [each.gap_ms or 0.0 for each in kept], [each.time_ms or 0.0 for each in kept], 12
+        [response.gap_ms or 0.0 for response in kept],
+        [response.time_ms or 0.0 for response in kept],
+        12,
     )

@@ -66,8 +66,8 @@ def skills(times: Sequence[SkillTime]) -> list[Skill]:
     )
     for time in times:
         by_technique[time.technique][time.run_id][time.side] = time
-    found = [_skill(technique, list(runs.values())) for technique, runs in by_technique.items()]
-    return sorted(found, key=lambda skill: -skill.answers)
+    courses = [_skill(technique, list(runs.values())) for technique, runs in by_technique.items()]
+    return sorted(courses, key=lambda skill: -skill.answers)
 
 
 def _skill(technique: str, runs: list[dict[str, SkillTime]]) -> Skill:
@@ -81,8 +81,8 @@ def _skill(technique: str, runs: list[dict[str, SkillTime]]) -> Skill:
     return Skill(technique, points, sum(point.answers for point in points), _weekly(points))
 
 
-def _enough(found: SkillTime | None) -> float | None:
-    return found.median_ms if found and found.answers >= TOO_FEW else None
+def _enough(skill: SkillTime | None) -> float | None:
+    return skill.median_ms if skill and skill.answers >= TOO_FEW else None
 
 
 def _weekly(points: Sequence[SkillPoint]) -> Slope | None:
@@ -93,7 +93,7 @@ def _weekly(points: Sequence[SkillPoint]) -> Slope | None:
         for side, ms in (("lead", point.lead_ms), ("rear", point.rear_ms)):
             if ms is not None:
                 sides[point.rung, side].append(ms)
-    usual = {key: sum(found) / len(found) for key, found in sides.items()}
+    usual = {key: sum(medians) / len(medians) for key, medians in sides.items()}
     weeks, off, rungs = list[float](), list[float](), list[str]()
     for point in points:
         known = [
@@ -112,5 +112,5 @@ def weekly_window(at: Sequence[datetime], windows_s: Sequence[float]) -> Slope |
     """Seconds that settled windows get longer by in a week; below zero is quicker."""
     if not at:
         return None
-    weeks = [(each - at[0]).total_seconds() / WEEK_S for each in at]
+    weeks = [(moment - at[0]).total_seconds() / WEEK_S for moment in at]
     return course_slope(weeks, windows_s, [0] * len(weeks)) if len(at) >= LEAST_RUNS else None

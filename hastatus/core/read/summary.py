@@ -63,10 +63,12 @@ def time_dependence(responses: Iterable[Response]) -> Dependence:
     """How far right answers go together, each less the median of its own cue."""
     kept = [response for response in responses if response.counts and response.right_ms is not None]
     times: dict[str, list[float]] = {}
-    for each in kept:
-        times.setdefault(each.cue, []).append(each.time_ms or 0.0)
-    usual = {cue: sorted(found)[len(found) // 2] for cue, found in times.items()}
-    return dependence([(each.time_ms or 0.0) - usual[each.cue] for each in kept], places_of(kept))
+    for response in kept:
+        times.setdefault(response.cue, []).append(response.time_ms or 0.0)
+    usual = {cue: sorted(times_ms)[len(times_ms) // 2] for cue, times_ms in times.items()}
+    return dependence(
+        [(response.time_ms or 0.0) - usual[response.cue] for response in kept], places_of(kept)
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,9 +169,9 @@ def summarise(responses: Sequence[Response], together: Dependence | None = None)
         counters=counters.count("clean"),
         counters_of=len(counters),
         not_sensed=not_sensed,
-        holds_cut=sum(hold.cut_short for each in asked for hold in each.holds),
-        holds_of=sum(len(each.holds) for each in asked),
-        before=sum(each.before_ms is not None for each in asked),
+        holds_cut=sum(hold.cut_short for response in asked for hold in response.holds),
+        holds_of=sum(len(response.holds) for response in asked),
+        before=sum(response.before_ms is not None for response in asked),
         median_low_ms=low,
         median_high_ms=high,
     )
@@ -181,7 +183,7 @@ def _median_interval(
     censored: Sequence[float],
     together: Dependence,
 ) -> tuple[float | None, float | None]:
-    known = [each for each in asked if each.timed]
+    known = [response for response in asked if response.timed]
     widening = together.of_sides.widening([1.0] * len(known), places_of(known))
     return quantile_interval(times, censored, 0.5, widening)
 
@@ -189,7 +191,7 @@ def _median_interval(
 def _clean_interval(asked: Sequence[Response], together: Dependence) -> Interval:
     """Wilson's interval for as many independent answers as say as much."""
     widening = together.of_sides.widening([1.0] * len(asked), places_of(asked))
-    clean = sum(each.outcome == "clean" for each in asked)
+    clean = sum(response.outcome == "clean" for response in asked)
     return wilson_of(clean / len(asked), len(asked) / widening**2)
 
 

@@ -63,7 +63,7 @@ def course_slope(
     x, y = np.asarray(weeks, dtype=float), np.asarray(values, dtype=float)
     of = list(dict.fromkeys(groups))
     for group in of:
-        here = np.array([each == group for each in groups])
+        here = np.array([label == group for label in groups])
         x[here] -= x[here].mean()
         y[here] -= y[here].mean()
     freedom, across = len(x) - len(of) - 1, float((x**2).sum())
@@ -86,19 +86,18 @@ def robust_slope(
         return None
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", RuntimeWarning)  # nearly everything at one x: see below
-        found = scipy_stats.theilslopes(y, x, alpha=0.95)
-    if not math.isfinite(found.low_slope + found.high_slope):
+        fit = scipy_stats.theilslopes(y, x, alpha=0.95)
+    if not math.isfinite(fit.low_slope + fit.high_slope):
         return None  # so many points share their x that Sen's test says nothing
     slope, below, above = (
-        float(each)
-        for each in (found.slope, found.slope - found.low_slope, found.high_slope - found.slope)
+        float(slope) for slope in (fit.slope, fit.slope - fit.low_slope, fit.high_slope - fit.slope)
     )
     sure = widening * TELL_Z / Z_95
     return Slope(
         slope,
         slope - widening * below,
         slope + widening * above,
-        float(found.intercept),
+        float(fit.intercept),
         len(x),
         slope - sure * below > 0 or slope + sure * above < 0,
     )

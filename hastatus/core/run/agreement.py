@@ -82,7 +82,7 @@ def readiness(
 def on_the_floor(drill: PartnerDrill, rung: PartnerRung) -> list[str]:
     """What the club has and somebody holds on this rung."""
     gear = drill.gear_on(rung)
-    return [GEAR_NAMES[each] for each in gear if each in HELD]
+    return [GEAR_NAMES[item] for item in gear if item in HELD]
 
 
 def hardest(drill: PartnerDrill, rung: PartnerRung) -> Contact:
@@ -94,7 +94,7 @@ def hardest(drill: PartnerDrill, rung: PartnerRung) -> Contact:
 def asked_gear(drill: PartnerDrill, rung: PartnerRung) -> tuple[Gear, ...]:
     """What each of them wears on a rung."""
     gear = drill.gear_on(rung)
-    return tuple(each for each in gear if each not in HELD)
+    return tuple(item for item in gear if item not in HELD)
 
 
 def refusals(
@@ -123,18 +123,18 @@ def _holds(
 ) -> Iterator[Refusal]:
     """Nothing on the day of a head knock, cleared or not; no contact work until it is cleared."""
     contact = hardest(drill, rung) != "none"
-    for place, each in enumerate(partners):
-        if each.hold is None:
+    for index, partner in enumerate(partners):
+        if partner.hold is None:
             continue
-        on = f"{each.name} had a head knock on {each.hold.since:%-d %B}"
-        if each.hold.off_until is not None:
-            cleared = ", also with a clearance" if each.hold.cleared else ""
+        on = f"{partner.name} had a head knock on {partner.hold.since:%-d %B}"
+        if partner.hold.off_until is not None:
+            cleared = ", also with a clearance" if partner.hold.cleared else ""
             yield Refusal(
-                f"partners.{place}", f"{on}: off the floor, nothing with a partner today{cleared}"
+                f"partners.{index}", f"{on}: off the floor, nothing with a partner today{cleared}"
             )
-        elif contact and not each.hold.cleared:
+        elif contact and not partner.hold.cleared:
             yield Refusal(
-                f"partners.{place}",
+                f"partners.{index}",
                 f"{on}: no contact work until a medical clearance is written down",
             )
 
@@ -147,11 +147,11 @@ def _contact(
         yield Refusal(
             "agreement.contact", f"this rung comes to {reached}, agreed is {agreed.contact}"
         )
-    for place, each in enumerate(partners):
-        if CONTACTS.index(reached) > CONTACTS.index(each.contact):
+    for index, partner in enumerate(partners):
+        if CONTACTS.index(reached) > CONTACTS.index(partner.contact):
             yield Refusal(
-                f"partners.{place}",
-                f"this rung comes to {reached}; {each.name} takes part up to {each.contact}",
+                f"partners.{index}",
+                f"this rung comes to {reached}; {partner.name} takes part up to {partner.contact}",
             )
 
 
@@ -164,10 +164,10 @@ def _gear(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) -
     short: list[Finding] = list(cap_findings(only, (*both, *HELD)))
     if not short:
         return
-    for place, each in enumerate(partners):
-        missing = [GEAR_NAMES[gear] for gear in asked_gear(drill, rung) if gear not in each.gear]
+    for index, partner in enumerate(partners):
+        missing = [GEAR_NAMES[gear] for gear in asked_gear(drill, rung) if gear not in partner.gear]
         if missing:
             yield Refusal(
-                f"partners.{place}",
-                f"{each.name} has no {' and no '.join(missing)}: {short[0].what}",
+                f"partners.{index}",
+                f"{partner.name} has no {' and no '.join(missing)}: {short[0].what}",
             )

@@ -73,8 +73,8 @@ def chirp() -> Samples:
 
 def starts_s() -> list[float]:
     """When each chirp begins, seconds after the first."""
-    gaps = [GAPS_S[place % len(GAPS_S)] for place in range(CHIRPS - 1)]
-    return [round(float(each), 4) for each in np.cumsum([0.0, *gaps])]
+    gaps = [GAPS_S[index % len(GAPS_S)] for index in range(CHIRPS - 1)]
+    return [round(float(onset), 4) for onset in np.cumsum([0.0, *gaps])]
 
 
 def loopback(samples: NDArray[np.float32], rate: int, played_s: Sequence[float]) -> Measured:
@@ -95,7 +95,7 @@ def loopback(samples: NDArray[np.float32], rate: int, played_s: Sequence[float])
     sharp = _matched(samples.astype(np.float64))
     windows = _windows(sharp, played_s)
     roughly = int(np.argmax(windows.mean(axis=0)))
-    heard = [found for row in windows if (found := _first_peak(row, roughly)) is not None]
+    heard = [peak for row in windows if (peak := _first_peak(row, roughly)) is not None]
     if len(heard) < LEAST_HEARD * len(played_s):
         raise CannotCalibrate(
             f"Only {len(heard)} of {len(played_s)} sounds were heard clearly. Make it louder, "

@@ -51,7 +51,7 @@ def controls(drill: Drill, rung: Rung, stance: Stance, labels: Labels = PLAIN) -
     """
     labels = drill.labels(labels)
     used = _asked(drill, rung)
-    found = []
+    controls = []
     for row, technique in enumerate(_sensed(drill)):
         for column, letters in _COLUMNS:
             side: Side = "lead"
@@ -64,8 +64,10 @@ def controls(drill: Drill, rung: Rung, stance: Stance, labels: Labels = PLAIN) -
                 (f"zone:{column}:{row}", ""),
             ):
                 is_used = (technique, side) in used
-                found.append(Control(control, label, name, technique, side, row, column, is_used))
-    return found
+                controls.append(
+                    Control(control, label, name, technique, side, row, column, is_used)
+                )
+    return controls
 
 
 def _sensed(drill: Drill) -> list[str]:

@@ -83,20 +83,22 @@ class Device(Document):
 
     def correction(self, source: Source) -> Correction | None:
         """The measured latency of `source`."""
-        return next((each for each in self.corrections if each.source == source), None)
+        return next(
+            (correction for correction in self.corrections if correction.source == source), None
+        )
 
     def latency_ms(self, source: Source) -> float:
         """What is taken off each time that comes from `source`."""
-        found = self.correction(source)
-        if found:
-            return found.ms
+        correction = self.correction(source)
+        if correction:
+            return correction.ms
         return {"key": self.key_ms, "touch": self.touch_ms}.get(source, 0.0)
 
     def spread_of(self, source: Source) -> float:
         """Half-width (ms) of what is not known about a time that comes from `source`."""
-        found = self.correction(source)
-        if found:
-            return found.spread_ms
+        correction = self.correction(source)
+        if correction:
+            return correction.spread_ms
         if source == "coach":
             return max(self.spread_ms, HAND_SPREAD_MS)
         return self.spread_ms
@@ -118,7 +120,7 @@ def device_of(
 ) -> Device:
     """The device of a run that listens to `inputs`, with what was measured on it."""
     known = {correction.source for correction in corrections}
-    measured = [each for each in inputs if each != "pad"]
+    measured = [source for source in inputs if source != "pad"]
     reach = bool({"key", "touch"} & set(inputs))
     return Device(
         place="reach" if reach else "floor",
@@ -129,5 +131,5 @@ def device_of(
         pads=pads,
         corrections=corrections,
         spread_ms=ASSUMED_SPREAD_MS,
-        calibrated=bool(measured) and all(each in known for each in measured),
+        calibrated=bool(measured) and all(source in known for source in measured),
     )

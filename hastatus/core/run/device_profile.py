@@ -36,4 +36,6 @@ class Profile(Document):
 
     def correction(self, source: Source) -> Correction | None:
         """The measurement of `source`, None before the first."""
-        return next((each for each in self.corrections if each.source == source), None)
+        return next(
+            (correction for correction in self.corrections if correction.source == source), None
+        )

@@ -40,15 +40,15 @@ class PadClock:
 
     def add(self, sent_ms: float, own_ms: float, came_ms: float) -> None:
         """Take an answer that was asked for at `sent_ms` and came at `came_ms`."""
-        found = Sync(own_ms, (sent_ms + came_ms) / 2, max(0.0, (came_ms - sent_ms) / 2))
-        if self.syncs and abs(self.to_page(own_ms) - found.page_ms) > found.way_ms + JUMP_MS:
+        sync = Sync(own_ms, (sent_ms + came_ms) / 2, max(0.0, (came_ms - sent_ms) / 2))
+        if self.syncs and abs(self.to_page(own_ms) - sync.page_ms) > sync.way_ms + JUMP_MS:
             self.strange += 1
             if self.strange >= 2:
                 self.syncs, self.strange = self.syncs[-1:], 0  # it was the first sign
                 self.jumps += 1
         else:
             self.strange = 0
-        self.syncs.append(found)
+        self.syncs.append(sync)
         del self.syncs[:-KEPT]
 
     def to_page(self, own_ms: float) -> float:
@@ -57,16 +57,16 @@ class PadClock:
             return own_ms
         quick = sorted(self.syncs, key=lambda sync: sync.way_ms)
         quick = quick[: max(1, round(QUICKEST * len(quick)))]
-        own = sum(each.own_ms for each in quick) / len(quick)
-        page = sum(each.page_ms for each in quick) / len(quick)
+        own = sum(probe.own_ms for probe in quick) / len(quick)
+        page = sum(probe.page_ms for probe in quick) / len(quick)
         return page + (1.0 + self._drift(quick, own, page)) * (own_ms - own)
 
     @staticmethod
     def _drift(quick: list[Sync], own: float, page: float) -> float:
         """How much faster the page's clock runs than the kit's, as a share."""
-        stamps = [each.own_ms for each in quick]
+        stamps = [probe.own_ms for probe in quick]
         if max(stamps) - min(stamps) < DRIFT_FROM_MS:
             return 0.0
-        over = sum((each.own_ms - own) ** 2 for each in quick)
-        with_page = sum((each.own_ms - own) * (each.page_ms - page) for each in quick)
+        over = sum((probe.own_ms - own) ** 2 for probe in quick)
+        with_page = sum((probe.own_ms - own) * (probe.page_ms - page) for probe in quick)
         return min(max(with_page / over - 1.0, -MOST_DRIFT), MOST_DRIFT)

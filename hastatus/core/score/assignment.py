@@ -144,8 +144,8 @@ class Answering:
         exact = [claim for claim in claims if claim.off == 0]
         if exact:
             if meaning is None and len(exact) > 1:
-                for each in exact:  # nobody knows which of them was struck first
-                    each.cue.unsure = True
+                for match in exact:  # nobody knows which of them was struck first
+                    match.cue.unsure = True
             return min(exact, key=_onset_of)
         why = self._extra_why(t_ms, meaning, open_cues, young, claims)
         if why is None:
@@ -211,8 +211,8 @@ class Answering:
         rest = self._expecting.of(cue).rest[cue.chain or 0]
         if meaning is None:
             return Claim(cue, cue.landed[-1].step + 1 if cue.landed else 0, 0)
-        place = fitting_step(rest, cue.landed, meaning)
-        return Claim(cue, place, 0 if (rest[place].technique, rest[place].side) == meaning else 3)
+        index = fitting_step(rest, cue.landed, meaning)
+        return Claim(cue, index, 0 if (rest[index].technique, rest[index].side) == meaning else 3)
 
     def _struck_twice(self, t_ms: float, meaning: Meaning, within_ms: float) -> bool:
         last_ms = self.state.last_taken.get(f"{meaning.technique} {meaning.side}")
@@ -220,20 +220,20 @@ class Answering:
 
     def _still_expected(self, t_ms: float, meaning: Meaning | None) -> Why | None:
         """What an input is to a cue that takes no more; None where it is for none of them."""
-        for each in self.state.lapsed:
-            if t_ms <= each.until_ms and (meaning is None or tuple(meaning) in each.asked):
-                return each.why
+        for open_cue in self.state.lapsed:
+            if t_ms <= open_cue.until_ms and (meaning is None or tuple(meaning) in open_cue.asked):
+                return open_cue.why
         return None
 
     def _begin_chain(self, cue: OpenCue) -> None:
         """Go on listening for the later steps of the chain that an answer began."""
         expected = self._expecting.of(cue)
         right = False
-        for place, step in enumerate(expected.first):
+        for index, step in enumerate(expected.first):
             if cue.technique is None or (step.technique == cue.technique and step.side == cue.side):
                 right = True
-                if expected.rest[place]:
-                    cue.chain = place
+                if expected.rest[index]:
+                    cue.chain = index
                     self._listen_on(cue)
                     return
         if not right:

@@ -114,7 +114,7 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     landed.sort(key=lambda mark: mark.at_ms)
     times = [mark.at_ms for mark in landed]
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
-    told = PartnerRecord(
+    record = PartnerRecord(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
         tempos=tempos,
     )
@@ -123,11 +123,11 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
         clock = clocks.get(key[0])
         turn, feed = _fed(sheet, *key, at_s=clock.sheet_s(first[key]) if clock else 0.0)
         feeder, defender = turn.roles(feed) if turn else (0, 1)
-        told.exchanges.append(
+        record.exchanges.append(
             Exchange(
                 round=key[0],
                 number=key[1],
-                path=tuple(each.passage for each in feed.path) if feed else (),
+                path=tuple(fed.passage for fed in feed.path) if feed else (),
                 feeder=feeder,
                 defender=defender,
                 tempo_bpm=_tempo(sheet, tempos, first[key]),
@@ -136,7 +136,7 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
                 hits=_during(clock, feed, sheet, landed, times),
             )
         )
-    return told
+    return record
 
 
 def _standing(marks: Sequence[Mark]) -> list[Tap]:
@@ -162,7 +162,7 @@ def _fed(
         for feed in turn.feeds:
             if feed.number == number:
                 return turn, feed
-    return next((each for each in turns if at_s < each.to_s), turns[-1] if turns else None), None
+    return next((turn for turn in turns if at_s < turn.to_s), turns[-1] if turns else None), None
 
 
 def _tempo(sheet: FeedSheet, tempos: Sequence[TempoSet], at_ms: float) -> float | None:

@@ -74,10 +74,10 @@ class Expecting:
         if self._alike and cue.cue in self._by_cue:
             return self._by_cue[cue.cue]
         asked = self._asking.of(self._plan.rounds[cue.round - 1].slots[cue.slot], cue.cue)
-        found = self._expected.get(id(asked))
-        if found is None:
-            found = self._expected[id(asked)] = self._by_cue[cue.cue] = Expected.of(asked)
-        return found
+        expected = self._expected.get(id(asked))
+        if expected is None:
+            expected = self._expected[id(asked)] = self._by_cue[cue.cue] = Expected.of(asked)
+        return expected
 
 
 def matching_step(expected: Expected, cue: OpenCue, time_ms: float) -> AskedStep | None:
@@ -106,9 +106,9 @@ def fitting_step(rest: Sequence[AskedStep], landed: Sequence[Landed], meaning: M
     """Which of the later steps `meaning` is, in order and with gaps: the first one that it fits
     after what has landed; the very next one where it fits none."""
     following = landed[-1].step + 1 if landed else 0
-    for place in range(following, len(rest)):
-        if (rest[place].technique, rest[place].side) == meaning:
-            return place
+    for index in range(following, len(rest)):
+        if (rest[index].technique, rest[index].side) == meaning:
+            return index
     return following
 
 
@@ -120,22 +120,22 @@ def later_steps(expected: Expected, cue: OpenCue) -> tuple[StepResult, ...]:
     """
     if cue.chain is None or cue.answered_ms is None:
         return ()
-    landed = {each.step: each for each in cue.landed}
+    landed = {arrived.step: arrived for arrived in cue.landed}
     before_ms = cue.answered_ms - cue.onset_ms
     before_s = expected.first[cue.chain].offset_s
     results = []
-    for place, step in enumerate(expected.rest[cue.chain]):
+    for index, step in enumerate(expected.rest[cue.chain]):
         limit_ms = before_ms + (step.offset_s - before_s) * 1000
-        found = landed.get(place)
+        arrival = landed.get(index)
         time_ms = None
         outcome: Literal["clean", "late", "wrong", "missed"] = "missed"
-        if found:
-            time_ms = found.t_ms - cue.onset_ms
+        if arrival:
+            time_ms = arrival.t_ms - cue.onset_ms
             outcome = "clean" if time_ms <= limit_ms + ROUNDING_MS else "late"
-            if not _is(found, step):
+            if not _is(arrival, step):
                 outcome = "wrong"
             before_ms, before_s = time_ms, step.offset_s
-        elif cue.cut_off and not any(each > place for each in landed):
+        elif cue.cut_off and not any(later > index for later in landed):
             break
         results.append(StepResult(step.part, step.technique, step.side, time_ms, limit_ms, outcome))
     return tuple(results)
@@ -146,7 +146,7 @@ def holds(expected: Expected, cue: OpenCue) -> tuple[HoldResult, ...]:
     if cue.chain is None or cue.answered_ms is None or not cue.landed:
         return ()
     done = [(cue.answered_ms, expected.first[cue.chain])]
-    done += [(each.t_ms, expected.rest[cue.chain][each.step]) for each in cue.landed]
+    done += [(arrived.t_ms, expected.rest[cue.chain][arrived.step]) for arrived in cue.landed]
     return tuple(
         HoldResult(step.technique, after_ms - t_ms, step.hold_s * 1000)
         for (t_ms, step), (after_ms, _) in pairwise(done)

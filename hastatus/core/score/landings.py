@@ -63,7 +63,7 @@ class CountersHeard:
 def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
     """The counters of an exchange that were heard; none without strikes or on a free exchange."""
     landed = landings(drill, exchange)
-    at_ms = {_place(each.step): each.at_ms for each in landed}
+    at_ms = {_place(landing.step): landing.at_ms for landing in landed}
     beat_ms = exchange.beat_s * 1000
     found: list[Arrival] = []
     attack: Walked | None = None
@@ -91,14 +91,14 @@ def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
     return found
 
 
-def counters(each: Iterable[Sequence[Arrival]]) -> CountersHeard:
+def counters(runs_exchanges: Iterable[Sequence[Arrival]]) -> CountersHeard:
     """All counters of a run, exchange by exchange."""
-    exchanges = [found for found in each if found]
-    every = [one for found in exchanges for one in found]
+    exchanges = [counters for counters in runs_exchanges if counters]
+    every = [one for counters in exchanges for one in counters]
     counts: dict[When, int] = {"before": 0, "during": 0, "after": 0}
     for one in every:
         counts[one.when] += 1
-    chains = [max(one.chain_beats for one in found) for found in exchanges]
+    chains = [max(one.chain_beats for one in counters) for counters in exchanges]
     return CountersHeard(
         **counts,
         beats=round(median(one.beats for one in every), 2) if every else None,
@@ -131,16 +131,16 @@ def landings(drill: PartnerDrill, exchange: Exchange) -> list[Landing]:
     if exchange.tempo_bpm is None and steps:
         start_ms = strikes[0].at_ms - (steps[0].beat - 1) * beat_ms
     pairs = sorted(
-        (abs(hit.at_ms - start_ms - (step.beat - 1) * beat_ms), number, place)
+        (abs(hit.at_ms - start_ms - (step.beat - 1) * beat_ms), number, index)
         for number, step in enumerate(steps)
-        for place, hit in enumerate(strikes)
+        for index, hit in enumerate(strikes)
         if hit.partner in (None, partner_of(step, exchange))
     )
     given: dict[int, int] = {}
-    for off_ms, number, place in pairs:
-        free = number not in given and place not in given.values()
+    for off_ms, number, index in pairs:
+        free = number not in given and index not in given.values()
         if free and off_ms <= NEAR_BEATS * beat_ms:
-            given[number] = place
+            given[number] = index
     return [Landing(steps[number], strikes[given[number]].at_ms) for number in sorted(given)]
 
 

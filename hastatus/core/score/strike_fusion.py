@@ -20,7 +20,7 @@ def strikes_of(marks: Sequence[Mark]) -> list[Strike]:
     strikes = sorted(
         (mark for mark in marks if isinstance(mark, Strike)), key=lambda mark: mark.at_ms
     )
-    heard = [place for place, each in enumerate(strikes) if each.source == "microphone"]
+    heard = [index for index, strike in enumerate(strikes) if strike.source == "microphone"]
     same, following = set[int](), 0
     for hit in strikes if heard else ():
         if hit.source == "microphone":
@@ -30,4 +30,4 @@ def strikes_of(marks: Sequence[Mark]) -> list[Strike]:
         if following < len(heard) and strikes[heard[following]].at_ms <= hit.at_ms + SAME_MS:
             same.add(heard[following])
             following += 1
-    return [each for place, each in enumerate(strikes) if place not in same]
+    return [strike for index, strike in enumerate(strikes) if index not in same]

@@ -55,8 +55,8 @@ def _levels(samples: Samples) -> Samples:
 
 def _sustained(loud: NDArray[np.bool_]) -> int:
     """The first loud frame that most of the following ones are as loud as."""
-    for place in np.flatnonzero(loud):
-        ahead = loud[place : place + _SUSTAINED]
+    for sample in np.flatnonzero(loud):
+        ahead = loud[sample : sample + _SUSTAINED]
         if ahead.mean() > 0.5:
-            return int(place)
+            return int(sample)
     return int(np.argmax(loud))

@@ -60,7 +60,7 @@ def cap(
     needed: tuple[Gear, ...] = ("gloves",) if technique.limb == "hand" else ("shin_guards",)
     if target == "head":
         needed += ("mouthguard",)
-    missing = tuple(each for each in needed if each not in worn)
+    missing = tuple(item for item in needed if item not in worn)
     if missing:
         return Cap("none", "no gear, no touch", missing)
     if target == "head":

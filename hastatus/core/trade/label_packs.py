@@ -113,16 +113,16 @@ class Labels:
         label = self._label(key)
         if not isinstance(label, str):
             return label[0 if side == "lead" else 1]
-        found = self.technique(key)
-        return f"{side} {label}" if found is None or found.sided else label
+        technique = self.technique(key)
+        return f"{side} {label}" if technique is None or technique.sided else label
 
     def _label(self, key: str) -> Label:
         if key in self.renames:
             return self.renames[key]
         if key in PACKS[self.pack]:
             return PACKS[self.pack][key]
-        found = self.technique(key)
-        return found.name if found else key.replace("_", " ")
+        technique = self.technique(key)
+        return technique.name if technique else key.replace("_", " ")
 
 
 PLAIN = Labels()

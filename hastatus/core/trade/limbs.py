@@ -89,13 +89,13 @@ def limbs(body: Body) -> Limbs:
     Without a height, it is the one that the measured limbs would belong to; with nothing at all,
     `USUAL_HEIGHT_M`.
     """
-    found = estimated(body.height_m or _height_of(body))
-    arm = body.arm_m / (found.arm - found.hand / 2) if body.arm_m else 1.0
-    leg = body.leg_m / found.leg if body.leg_m else 1.0
-    return found.model_copy(
+    limbs = estimated(body.height_m or _height_of(body))
+    arm = body.arm_m / (limbs.arm - limbs.hand / 2) if body.arm_m else 1.0
+    leg = body.leg_m / limbs.leg if body.leg_m else 1.0
+    return limbs.model_copy(
         update={
-            **{name: getattr(found, name) * arm for name in ("upper_arm", "forearm", "hand")},
-            **{name: getattr(found, name) * leg for name in ("thigh", "shank", "foot_height")},
+            **{name: getattr(limbs, name) * arm for name in ("upper_arm", "forearm", "hand")},
+            **{name: getattr(limbs, name) * leg for name in ("thigh", "shank", "foot_height")},
         }
     )
 

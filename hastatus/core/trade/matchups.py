@@ -132,9 +132,9 @@ _HEIGHT = {
 def fit(attack: Technique, defense: Technique) -> Fit:
     """How `defense` answers `attack`."""
     kind = (attack.family, attack.line)
-    found = _POOR.get((attack.family, defense.family))
-    if found is not None:
-        return Fit("poor", found[1])
+    reason = _POOR.get((attack.family, defense.family))
+    if reason is not None:
+        return Fit("poor", reason[1])
     if attack.line == "leg" and defense.limb in ("forearm", "hand") and defense.family != "frame":
         return Fit("poor", _HEIGHT["leg"])
     if attack.line == "body" and defense.family in ("slip", "duck", "roll", "lean"):

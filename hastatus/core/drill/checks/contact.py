@@ -17,24 +17,26 @@ def cap_findings(drill: PartnerDrill, worn: Collection[Gear] | None = None) -> I
 
     worn: what both really have; None: what the drill asks for.
     """
-    for place, rung in enumerate(drill.rungs):
+    for rung_index, rung in enumerate(drill.rungs):
         asked = drill.gear_on(rung)
-        gear = asked if worn is None else tuple(each for each in asked if each in worn)
-        for found, most in _contacts(drill, gear):
+        gear = asked if worn is None else tuple(item for item in asked if item in worn)
+        for finding, most in _contacts(drill, gear):
             if CONTACTS.index(rung.contact) > CONTACTS.index(most):
-                yield found
+                yield finding
         fist = next(_bare_fists(drill, gear), None)
         if fist and rung.fastest_bpm > BARE_BPM:
-            yield _too_fast(rung, f"rungs.{place}", *fist)
+            yield _too_fast(rung, f"rungs.{rung_index}", *fist)
 
 
 def _contacts(drill: PartnerDrill, gear: Collection[Gear]) -> Iterator[tuple[Finding, Contact]]:
     """Each step that lands harder than its cap, with the cap."""
-    for place, passage in enumerate(drill.passages):
+    for passage_index, passage in enumerate(drill.passages):
         for index, step in enumerate(passage.steps):
-            found = _contact(drill, passage, index, step, f"passages.{place}.steps.{index}", gear)
-            if found:
-                yield found
+            finding = _contact(
+                drill, passage, index, step, f"passages.{passage_index}.steps.{index}", gear
+            )
+            if finding:
+                yield finding
 
 
 def _too_fast(
@@ -70,7 +72,7 @@ def _contact(
     limit = cap(technique, target, gear, on_pad=step.pad is not None)
     if CONTACTS.index(step.contact) <= CONTACTS.index(limit.contact):
         return None
-    needs = " and ".join(GEAR_NAMES[each] for each in limit.missing)
+    needs = " and ".join(GEAR_NAMES[item] for item in limit.missing)
     most = "stop short of contact" if limit.contact == "none" else f"{limit.contact} at most"
     what = f"{step.name()}: {limit.why}, {most}" + (f"; more takes {needs}" if needs else "")
     changes = mend(most, (f"{where}.contact", limit.contact))

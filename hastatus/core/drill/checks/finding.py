@@ -43,8 +43,8 @@ def mend(label: str, *changes: tuple[str, Any]) -> Mend:
 
 def path_of(drill: PartnerDrill, walked: Walked) -> str:
     """Where in the document a step stands."""
-    place = next(n for n, each in enumerate(drill.passages) if each.key == walked.passage.key)
-    return f"passages.{place}.steps.{walked.index}"
+    index = next(n for n, passage in enumerate(drill.passages) if passage.key == walked.passage.key)
+    return f"passages.{index}.steps.{walked.index}"
 
 
 def at(

@@ -53,7 +53,7 @@ def gap_findings(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Findin
 def _short(drill: PartnerDrill, stand: GapAtStep, pair: Pair) -> Finding:
     step, body = stand.walked, pair.of(stand.walked.person)
     reached = stand.reached_m or 0.0
-    told = (
+    what = (
         f"The gap is {stand.gap_m:.2f} m, {step.step.name()} ends at {reached:.2f} m, "
         f"{ceil(stand.short_m * 100 - 1e-9)} cm short"
     )
@@ -63,11 +63,11 @@ def _short(drill: PartnerDrill, stand: GapAtStep, pair: Pair) -> Finding:
             drill,
             step,
             "surface",
-            f"{told}; with the {longer} it reaches",
+            f"{what}; with the {longer} it reaches",
             field="surface",
             better=mend(f"with the {longer}", (f"{path_of(drill, step)}.surface", longer)),
         )
-    return at(drill, step, "reach", told, field="footwork", better=_nearer(drill, stand, body))
+    return at(drill, step, "reach", what, field="footwork", better=_nearer(drill, stand, body))
 
 
 def _longer_surface(drill: PartnerDrill, stand: GapAtStep, body: Limbs) -> Surface | None:

@@ -55,9 +55,9 @@ def limb_findings(drill: PartnerDrill, walk: Walk, beat_s: float) -> Iterator[Fi
                 if home > later.beat + 1e-9 or earlier.beat == later.beat
             ]
             for earlier in reversed(away):
-                found = _between(drill, earlier, later, beat_s)
-                if found:
-                    yield found
+                conflict = _between(drill, earlier, later, beat_s)
+                if conflict:
+                    yield conflict
                     break
 
 

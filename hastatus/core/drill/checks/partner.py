@@ -23,28 +23,28 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
     stops = [*structure_findings(drill)]
     if stops:
         return stops
-    found = [*cap_findings(drill), *sight_findings(drill)]
+    findings = [*cap_findings(drill), *sight_findings(drill)]
     beat_s = 60.0 / max(rung.fastest_bpm for rung in drill.rungs)
     for walk in walks(drill):
-        found += limb_findings(drill, walk, beat_s)
-        found += answer_findings(drill, walk)
-        found += flow_findings(drill, walk)
-        found += gap_findings(drill, walk, pair)
-    once = {(each.where, each.check, each.step): each for each in reversed(found)}
-    place = {passage.key: number for number, passage in enumerate(drill.passages)}
+        findings += limb_findings(drill, walk, beat_s)
+        findings += answer_findings(drill, walk)
+        findings += flow_findings(drill, walk)
+        findings += gap_findings(drill, walk, pair)
+    once = {(finding.where, finding.check, finding.step): finding for finding in reversed(findings)}
+    order = {passage.key: number for number, passage in enumerate(drill.passages)}
     return sorted(
         once.values(),
-        key=lambda each: (
-            each.level != "stop",
-            each.kept is not None,
-            place.get(each.passage or "", -1),
-            each.beat or 0.0,
+        key=lambda finding: (
+            finding.level != "stop",
+            finding.kept is not None,
+            order.get(finding.passage or "", -1),
+            finding.beat or 0.0,
         ),
     )
 
 
 def check(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> None:
     """Raise `Infeasible` with every finding that stops."""
-    stops = [each for each in find(drill, pair) if each.level == "stop"]
+    stops = [finding for finding in find(drill, pair) if finding.level == "stop"]
     if stops:
         raise Infeasible(stops)

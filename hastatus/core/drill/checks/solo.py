@@ -31,18 +31,18 @@ def check(drill: Drill) -> None:
 
 def find(drill: Drill, *, hints: bool = True) -> list[Fault]:
     """Every fault of a drill, those that stop first."""
-    found = list(_keys(drill))
-    known = not found
+    findings = list(_keys(drill))
+    known = not findings
     for number, rung in enumerate(drill.rungs):
         where = f"rungs.{number}"
-        found += _rung_keys(drill, rung, where)
+        findings += _rung_keys(drill, rung, where)
         if known:
-            found += _rung(drill, rung, where)
+            findings += _rung(drill, rung, where)
     if hints and known:
-        found += _cue_hints(drill)
+        findings += _cue_hints(drill)
         for number, rung in enumerate(drill.rungs):
-            found += _rung_hints(drill, rung, f"rungs.{number}")
-    return sorted(found, key=lambda fault: fault.level != "stop")
+            findings += _rung_hints(drill, rung, f"rungs.{number}")
+    return sorted(findings, key=lambda fault: fault.level != "stop")
 
 
 def _mend(label: str, path: str, value: Any) -> Mend:
@@ -96,8 +96,8 @@ def _rung(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
     for turn in turns:
         here = drill.cues_on(rung, turn)
         if all(cue.is_catch for cue in here):
-            place = f"{where}.rounds.turns.{turn}" if len(turns) > 1 else f"{where}.cues"
-            yield Fault(where=place, what="no cue here asks for an answer; add one that does")
+            field = f"{where}.rounds.turns.{turn}" if len(turns) > 1 else f"{where}.cues"
+            yield Fault(where=field, what="no cue here asks for an answer; add one that does")
             return
         yield from _turn(drill, rung, where, turn)
     # Some turns may ask for an answer every time, as long as one of them holds back.
@@ -189,7 +189,7 @@ def _room(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
     if rung.lead_in:
         lead = rung.lead_in.lead_s if rung.lead_in.kind == "announce" else rung.lead_in.most_s
     asked = [ask(drill, rung, cue) for cue in drill.cues_on(rung)]
-    longest = max((each.window_s or rung.window_s) + each.after_s for each in asked)
+    longest = max((cue.window_s or rung.window_s) + cue.after_s for cue in asked)
     needed = longest + foreperiod.most(rung.waiting) + lead
     if needed > rung.rounds.most_s:
         yield Fault(
@@ -274,7 +274,9 @@ def better_answer(attack: Technique, answer: Technique) -> Technique | None:
         for technique in TECHNIQUES.values()
         if technique.use == "defense" and fit(attack, technique).verdict == "usual"
     ]
-    usual.sort(key=lambda each: (each.limb != answer.limb, each.lands != answer.lands))
+    usual.sort(
+        key=lambda technique: (technique.limb != answer.limb, technique.lands != answer.lands)
+    )
     return usual[0] if usual else None
 
 

@@ -19,28 +19,28 @@ from hastatus.core.trade.catalogue import TECHNIQUES
 
 def structure_findings(drill: PartnerDrill) -> list[Finding]:
     """Everything that keeps the score from being followed at all."""
-    found = [*_keys(drill)]
-    for place, passage in enumerate(drill.passages):
-        found += _passage(drill, passage, f"passages.{place}")
-    for place, rung in enumerate(drill.rungs):
-        found += _rung(drill, rung, f"rungs.{place}")
-    return found or [*_loops(drill)]
+    findings = [*_keys(drill)]
+    for index, passage in enumerate(drill.passages):
+        findings += _passage(drill, passage, f"passages.{index}")
+    for index, rung in enumerate(drill.rungs):
+        findings += _rung(drill, rung, f"rungs.{index}")
+    return findings or [*_loops(drill)]
 
 
 def _keys(drill: PartnerDrill) -> Iterator[Finding]:
     seen: set[str] = set()
-    for place, passage in enumerate(drill.passages):
+    for index, passage in enumerate(drill.passages):
         if passage.key in seen:
             yield Finding(
-                where=f"passages.{place}.key",
+                where=f"passages.{index}.key",
                 what=f"another passage has the key '{passage.key}'",
                 passage=passage.key,
             )
         seen.add(passage.key)
-    for place, technique in enumerate(drill.techniques):
+    for index, technique in enumerate(drill.techniques):
         if technique.key in TECHNIQUES:
             what = f"'{technique.key}' comes with the app; give the club's own another key"
-            yield Finding(where=f"techniques.{place}.key", what=what)
+            yield Finding(where=f"techniques.{index}.key", what=what)
     if not any(passage.starts for passage in drill.passages):
         yield Finding(
             where="passages.0.weight",
@@ -57,14 +57,14 @@ def _passage(drill: PartnerDrill, passage: Passage, where: str) -> Iterator[Find
             what=f"“{passage.name}” has no step of the feeder's: nothing starts it",
             passage=passage.key,
         )
-    known = {each.key for each in drill.passages}
-    for place, branch in enumerate(passage.then):
+    known = {passage.key for passage in drill.passages}
+    for index, branch in enumerate(passage.then):
         if branch.to is not None and branch.to not in known:
             yield Finding(
-                where=f"{where}.then.{place}.to",
+                where=f"{where}.then.{index}.to",
                 what=f"no passage has the key '{branch.to}'",
                 passage=passage.key,
-                mend=mend("end the exchange there", (f"{where}.then.{place}.to", None)),
+                mend=mend("end the exchange there", (f"{where}.then.{index}.to", None)),
             )
     if passage.then and not any(branch.share > 0 for branch in passage.then):
         yield Finding(
@@ -73,12 +73,12 @@ def _passage(drill: PartnerDrill, passage: Passage, where: str) -> Iterator[Find
             passage=passage.key,
             mend=mend(
                 "give all the same share",
-                *((f"{where}.then.{place}.share", 1) for place in range(len(passage.then))),
+                *((f"{where}.then.{index}.share", 1) for index in range(len(passage.then))),
             ),
         )
-    for place, step in enumerate(passage.steps):
-        here = {"passage": passage.key, "step": place, "beat": step.beat}
-        spot = f"{where}.steps.{place}"
+    for index, step in enumerate(passage.steps):
+        here = {"passage": passage.key, "step": index, "beat": step.beat}
+        spot = f"{where}.steps.{index}"
         if drill.technique(step.technique) is None:
             what = f"unknown technique '{step.technique}'"
             yield Finding(where=f"{spot}.technique", what=what, **here)
@@ -145,7 +145,9 @@ def _repeats(
     key = max(shares, key=shares.__getitem__)
     needed = cap_needed(largest)
     path = f"{where}.order.repeat_cap"
-    even = [(f"passages.{n}.weight", 1) for n, each in enumerate(drill.passages) if each.starts]
+    even = [
+        (f"passages.{n}.weight", 1) for n, passage in enumerate(drill.passages) if passage.starts
+    ]
     yield Finding(
         where=path,
         what=f"“{drill.passage(key).name}” has a share of {percent(largest)}, but with at most "
@@ -166,11 +168,11 @@ def _loops(drill: PartnerDrill) -> Iterator[Finding]:
         looped = len(component) > 1 or any(stuck.has_edge(key, key) for key in component)
         if not looped:
             continue
-        place = min(n for n, each in enumerate(drill.passages) if each.key in component)
+        index = min(n for n, passage in enumerate(drill.passages) if passage.key in component)
         yield Finding(
-            where=f"passages.{place}.then",
-            what=f"from “{drill.passages[place].name}” on it goes round for ever: the exchange "
+            where=f"passages.{index}.then",
+            what=f"from “{drill.passages[index].name}” on it goes round for ever: the exchange "
             "never ends and the roles never switch",
-            passage=drill.passages[place].key,
-            mend=mend("switch the roles in it", (f"passages.{place}.swap", True)),
+            passage=drill.passages[index].key,
+            mend=mend("switch the roles in it", (f"passages.{index}.swap", True)),
         )

@@ -59,12 +59,12 @@ def gives(what: str, share: float, to: str | None = None) -> Branch:
 def drill(title: str, *passages: Passage, **rest: Any) -> PartnerDrill:
     """A partner drill whose passages are marked by their place."""
     marked = [
-        each.model_copy(
+        passage.model_copy(
             update={
-                "mark": Mark(shape=_SHAPES[place % 6], colour=_COLOURS[(place + place // 6) % 6])
+                "mark": Mark(shape=_SHAPES[index % 6], colour=_COLOURS[(index + index // 6) % 6])
             }
         )
-        for place, each in enumerate(passages)
+        for index, passage in enumerate(passages)
     ]
     return PartnerDrill.model_validate({"title": title, "passages": marked, **rest})
 
