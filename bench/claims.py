@@ -64,7 +64,7 @@ def told_of_unchanged(seed: int) -> bool:
         found = [skill.weekly for skill in skills(times)] + [weekly_window(dates, windows)]
         tested = baseline_trend([w for w, _ in tests], [ms for _, ms in tests], club)
         found.append(tested.weekly if tested else None)
-        if any(each and each.told for each in found):
+        if any(claim and claim.told for claim in found):
             return True
     return False
 
@@ -114,7 +114,7 @@ def side_told(seed: int, rear_ms: float) -> bool:
 def false_line(seed: int, way: Way) -> bool:
     """Whether a run with nothing in it shows a line that is told."""
     run = run_of(seed, way, rear_ms=0.0)
-    lines = [each.found for each in compare(DRILL, run, second_of_a_pair(run))]
+    lines = [difference.found for difference in compare(DRILL, run, second_of_a_pair(run))]
     slope = tiring(run)
     return any(line and line.told for line in lines) or bool(slope and slope.told)
 

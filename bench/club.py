@@ -115,10 +115,10 @@ def figures(loose: bool) -> Iterator[Figure]:
     clubs = 40 if loose else 500
     with ProcessPoolExecutor(2) as pool:
         parts = pool.map(partial(_newcomers, clubs=clubs), (71, 72))
-        found = [each for part in parts for each in part]
+        found = [student for part in parts for student in part]
     slack = 1.6 if loose else 1.0
     for known, (name, bounds) in BOUNDS.items():
-        errors = np.array([getattr(each, known) for each in found])
+        errors = np.array([getattr(student, known) for student in found])
         for after, bound, own in zip(AFTER, bounds, errors.T, strict=True):
             p90 = float(np.quantile(own, 0.9))
             what = f"known beforehand: {name}; 90th percentile of the window's error after {after}"

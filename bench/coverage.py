@@ -99,7 +99,7 @@ def held(seed: int, way: Way) -> dict[str, bool]:
     whole = summarise(run)
     note("median of a run", whole.median_low_ms, whole.median_high_ms, _both(0.5))
     together = time_dependence(run)
-    for cue, responses in grouped(run, lambda each: each.cue).items():
+    for cue, responses in grouped(run, lambda response: response.cue).items():
         rear = REAR_MS if responses[0].asked_side == "rear" else 0.0
         some = summarise(responses, together)
         middle = float(np.interp(0.5, SHARES, GRID_MS)) + rear
@@ -108,13 +108,13 @@ def held(seed: int, way: Way) -> dict[str, bool]:
         window_ms = run[0].window_ms
         share = np.interp(window_ms, GRID_MS, MIXED)
         note("clean share", whole.clean_interval.low, whole.clean_interval.high, float(share))
-        measured = [Measured(True, each.time_ms) for each in run]
+        measured = [Measured(True, response.time_ms) for response in run]
         expected = expected_share(measured, window_ms / 1000)
         if expected:
             note("expected share", expected.low, expected.high, float(share))
         # Exchanges with a partner are kept out or not, as answers are inside the window or not.
         # Their number varies: of one number alone, a share has few values it can take.
-        kept = [each.outcome == "clean" for each in run[: len(run) - seed % 33]]
+        kept = [response.outcome == "clean" for response in run[: len(run) - seed % 33]]
         in_order, counted = wilson_in_order(kept), wilson_usual(sum(kept), len(kept))
         note("partner share, in order", in_order.low, in_order.high, float(share))
         note("partner share, counts only", counted.low, counted.high, float(share))
@@ -122,10 +122,10 @@ def held(seed: int, way: Way) -> dict[str, bool]:
     if told.low_s and told.high_s:
         note("settled window", 1000 * told.low_s, 1000 * told.high_s, _both(0.84))
     truths = {"side": REAR_MS, "channel": 0.0, "half": 0.0, "switch": 0.0}
-    for each in compare(DRILL, run, second_of_a_pair(run)):
-        if each.found and each.contrast in truths:
-            low, high = each.found.low_ms, each.found.high_ms
-            note(f"difference, {each.contrast}", low, high, truths[each.contrast])
+    for difference in compare(DRILL, run, second_of_a_pair(run)):
+        if difference.found and difference.contrast in truths:
+            low, high = difference.found.low_ms, difference.found.high_ms
+            note(f"difference, {difference.contrast}", low, high, truths[difference.contrast])
     slope = tiring(run)
     if slope:
         note("tiring", slope.low, slope.high, 0.0)
@@ -144,7 +144,7 @@ def coverage(way: Way, runs: int) -> dict[str, float]:
         for found in pool.map(partial(held, way=way), range(runs), chunksize=25):
             for name, holds in found.items():
                 hits[name.partition(" (")[0]].append(holds)
-    return {name: float(np.mean(each)) for name, each in hits.items()}
+    return {name: float(np.mean(shares)) for name, shares in hits.items()}
 
 
 def figures(loose: bool) -> Iterator[Figure]:

@@ -38,7 +38,7 @@ def figures(loose: bool) -> Iterator[Figure]:
         finally:
             browser.close()
             server.stop()
-        given = sum(len(each.given) for each in students)
+        given = sum(len(student.given) for student in students)
         lost = _is_lost(engine, run, students)
     yield Figure(f"answers lost or cues skipped in {kills} kills, of {given} answers", lost, "", 0)
     yield Figure("longest from a killed browser to a round that goes on", max(waits_s), "s",

@@ -79,7 +79,9 @@ def _measure(page: Page, delay_ms: float) -> float:
     if not answered.value.ok:
         raise RuntimeError(view["detail"])
     page.get_by_role("button", name="Play the chirps").wait_for()
-    return float(next(each["ms"] for each in view["inputs"] if each["source"] == "microphone"))
+    return float(
+        next(source["ms"] for source in view["inputs"] if source["source"] == "microphone")
+    )
 
 
 def _worklet(page: Page, seconds: float | None) -> Iterator[Figure]:

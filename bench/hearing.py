@@ -42,9 +42,9 @@ class Found:
         """Pair each strike with the nearest onset that no other strike has."""
         free = sorted(heard_s)
         for strike_s in strikes_s:
-            near = [each for each in free if abs(each - strike_s) < MATCHED_S]
+            near = [onset_s for onset_s in free if abs(onset_s - strike_s) < MATCHED_S]
             if near:
-                nearest = min(near, key=lambda each: abs(each - strike_s))
+                nearest = min(near, key=lambda onset_s: abs(onset_s - strike_s))
                 free.remove(nearest)
                 self.errors_ms.append(1000 * (nearest - strike_s))
         self.strikes += len(strikes_s)
@@ -104,7 +104,9 @@ def _extra(made: Scene, heard_s: list[float]) -> int:
     answers = set()
     for _, at_s in made.cues:
         after = [
-            each for each in heard_s if at_s + 0.03 < each < at_s + 1.2 and each not in answers
+            onset_s
+            for onset_s in heard_s
+            if at_s + 0.03 < onset_s < at_s + 1.2 and onset_s not in answers
         ]
         answers.update(after[:1])
     return len(heard_s) - len(answers)
@@ -144,7 +146,7 @@ class Outside:
                 {
                     "rate": RATE,
                     "samples": str(samples),
-                    "sounds": {each: str(self._folder / f"{each}.f32") for each in SOUNDS},
+                    "sounds": {sound: str(self._folder / f"{sound}.f32") for sound in SOUNDS},
                     "cues": [{"name": cue, "at_s": at_s + off_s} for cue, at_s in made.cues],
                 }
             )

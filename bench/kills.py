@@ -117,7 +117,7 @@ def _ready(port: int) -> bool:
 def _workers(process: subprocess.Popen[bytes]) -> list[int]:
     listed = Path(f"/proc/{process.pid}/task/{process.pid}/children").read_text().split()
     mine = os.getpgid(process.pid)
-    return [int(each) for each in listed if _is_worker(int(each), mine)]
+    return [int(pid) for pid in listed if _is_worker(int(pid), mine)]
 
 
 def _is_worker(pid: int, group: int) -> bool:

@@ -68,7 +68,7 @@ def figures(loose: bool) -> Iterator[Figure]:
         finally:
             server.stop()
     taken += 0 if loose else RUNS * AT_ONCE
-    lost = stored * RUNS + taken - kept + sum(stored + posts - each for each in behind)
+    lost = stored * RUNS + taken - kept + sum(stored + posts - count for count in behind)
     name = f"events request, {RUNS} runs at once, each every {every_s:g} s, p95"
     yield Figure(name, percentile(times, 0.95), "ms", 30, 10)
     if each_ms is not None:

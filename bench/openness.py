@@ -109,8 +109,8 @@ def figures(loose: bool) -> Iterator[Figure]:
         )
         plain = list(pool.map(equal, seeds, chunksize=10))
         same = list(pool.map(alike, range(900, 900 + students // 8), chunksize=5))
-    missed = 1 - float(np.mean([each.slowest == SLOW for each in found]))
-    by_share = float(np.mean([each.slowest == SLOW for each in plain]))
+    missed = 1 - float(np.mean([trial.slowest == SLOW for trial in found]))
+    by_share = float(np.mean([trial.slowest == SLOW for trial in plain]))
     yield Figure(
         f"one cue of 12 slower by 100 ms: not found after {FOUND_AFTER} answers "
         f"(equal shares: {1 - by_share:.3f})",
@@ -119,10 +119,10 @@ def figures(loose: bool) -> Iterator[Figure]:
         0.10,
         1.6 if loose else 1.0,
     )
-    told_wrong = float(np.mean([each.told not in (SLOW, None) for each in found]))
-    told = float(np.mean([each.told == SLOW for each in found]))
+    told_wrong = float(np.mean([trial.told not in (SLOW, None) for trial in found]))
+    told = float(np.mean([trial.told == SLOW for trial in found]))
     yield Figure(f"another cue told to be slower ({told:.2f} told right)", told_wrong, "", 0.02, 2)
-    right = [each.held for each in later if each.told == SLOW]
+    right = [trial.held for trial in later if trial.told == SLOW]
     yield Figure(
         f"its interval does not hold the truth, after 480 answers (told in {len(right)})",
         1 - float(np.mean(right)),
@@ -132,12 +132,12 @@ def figures(loose: bool) -> Iterator[Figure]:
     )
     yield Figure(
         "how much more is guessed by counting, at the worst",
-        max(each.guessed_more for each in found),
+        max(trial.guessed_more for trial in found),
         "",
         GUESSED_MORE + 0.001,
     )
     # A cue whose first answers happened to be slow is asked for a while; then no more.
-    most = [each.most for each in same]
+    most = [trial.most for trial in same]
     yield Figure(
         f"all alike: the most that a cue came, of its share, in answers {LONG // 2} to {LONG}, "
         f"95 % of students (mean {np.mean(most):.2f})",
@@ -148,7 +148,7 @@ def figures(loose: bool) -> Iterator[Figure]:
     )
     yield Figure(
         "all alike: a cue told to be slower after so many",
-        float(np.mean([each.told is not None for each in same])),
+        float(np.mean([trial.told is not None for trial in same])),
         "",
         0.03,
         3,

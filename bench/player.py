@@ -234,7 +234,7 @@ def _answers(bench: Bench, seconds: float, *, touch: bool) -> Iterator[Figure]:
     presented = sorted(float(at) for _, at in page.evaluate("presented"))
     readout: Any = get(page, f"/api/runs/{run}/readout")
     context.close()
-    measured = {each["slot"]: each["time_ms"] for each in readout["responses"]}
+    measured = {response["slot"]: response["time_ms"] for response in readout["responses"]}
     shown = {cue["slot"]: at for cue, at in zip(student.shown, presented, strict=True)}
     errors = [
         abs(measured[given.slot] - (given.t_ms - shown[given.slot]))

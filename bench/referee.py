@@ -96,7 +96,7 @@ def judge(cell: Cell) -> Judged:
     start = sum(map(ord, cell.starter)) * 1000 + cell.rung * 100 + int(cell.mean_ms)
     for number in range(MOST_RUNS):
         responses, done = play(drill, cell.rung, habits, start * 100 + number)
-        truth = {(each.round, each.slot): each for each in done}
+        truth = {(cue.round, cue.slot): cue for cue in done}
         for response in responses:
             known = truth.get((response.round, response.slot))
             if known is None or response.left_out is not None:
@@ -121,29 +121,33 @@ def cells(loose: bool) -> list[Cell]:
 
 def judge_all(loose: bool) -> list[Judged]:
     with ProcessPoolExecutor(2) as pool:
-        return [each for each in pool.map(judge, cells(loose)) if each.cues]
+        return [judgement for judgement in pool.map(judge, cells(loose)) if judgement.cues]
 
 
 def share(judged: list[Judged]) -> float:
     """False faults, % of the cues."""
-    return 100 * sum(sum(each.faults.values()) for each in judged) / sum(x.cues for x in judged)
+    return (
+        100
+        * sum(sum(judgement.faults.values()) for judgement in judged)
+        / sum(x.cues for x in judged)
+    )
 
 
 def figures(loose: bool) -> Iterator[Figure]:
     """The worst rung over all means, and each mean over all rungs."""
     judged = judge_all(loose)
     rungs: dict[tuple[str, int], list[Judged]] = defaultdict(list)
-    for each in judged:
-        rungs[each.cell.starter, each.cell.rung].append(each)
+    for judgement in judged:
+        rungs[judgement.cell.starter, judgement.cell.rung].append(judgement)
     (starter, rung), worst = max(rungs.items(), key=lambda item: share(item[1]))
     what = "called jumped, wrong or missed and was none"
     where = f"worst of {len(rungs)} rungs ({starter}, rung {rung})"
     yield Figure(f"{what}, {where}", share(worst), "%", 0.5)
     for mean_ms in MEANS_MS:
-        here = [each for each in judged if each.cell.mean_ms == mean_ms]
+        here = [judgement for judgement in judged if judgement.cell.mean_ms == mean_ms]
         yield Figure(f"{what}, all rungs at a mean of {mean_ms:.0f} ms", share(here), "%", 0.5)
 
 
 if __name__ == "__main__":
-    for found in sorted(judge_all(loose=False), key=lambda each: -share([each]))[:25]:
+    for found in sorted(judge_all(loose=False), key=lambda judgement: -share([judgement]))[:25]:
         print(f"{share([found]):.2f} % of {found.cues}: {found.cell} {found.faults}")

@@ -259,7 +259,7 @@ def on_metronome(seed: int, how: Metronome, ahead: bool) -> Statements:
     for at_s in rng.uniform(0, last_s, rng.poisson(how.extra * len(asked))):
         struck(float(at_s), int(rng.integers(2)))
     (told,) = tempos(drill, sheet, marks)
-    named = [each.partner for each in told.alone]
+    named = [partner.partner for partner in told.alone]
     tempo = None
     if told.rhythm.beat_s is not None:
         tempo = abs(told.rhythm.beat_s / (sheet.beat_s * (1 + how.off)) - 1) <= 0.01
@@ -281,16 +281,16 @@ def _of_statements(
     name: str, rounds: int, without: list[Statements], planted: list[Statements]
 ) -> Iterator[Figure]:
     every = [*without, *planted]
-    told = [each for each in every if each.tempo is not None]
+    told = [trial for trial in every if trial.tempo is not None]
     of = f"{name}, {rounds} rounds"
-    wrong = 100 * float(np.mean([each.wrong for each in every]))
+    wrong = 100 * float(np.mean([trial.wrong for trial in every]))
     yield Figure(f"{of}: something wrong stated", wrong, "%", 2, 3)
-    off = 100 * float(np.mean([not each.tempo for each in told])) if told else 0.0
+    off = 100 * float(np.mean([not trial.tempo for trial in told])) if told else 0.0
     yield Figure(f"{of}: tempo off by more than 1 %, where told", off, "%", 2, 3)
     untold = 100 * (1 - len(told) / len(every))
     yield Figure(f"{of}: tempo not told", untold, "%", _UNTOLD.get(name, 100))
     if planted:
-        unfound = 100 * float(np.mean([not (each.ahead and each.right) for each in planted]))
+        unfound = 100 * float(np.mean([not (trial.ahead and trial.right) for trial in planted]))
         yield Figure(f"{of}: running ahead not found", unfound, "%", _UNFOUND.get(name, 100), 2)
 
 
@@ -323,16 +323,16 @@ def figures(loose: bool) -> Iterator[Figure]:
                 for ahead in (False, True)
             }
             every = judged[False] + judged[True]
-            off = 100 * float(np.mean([each.off is None or each.off > 0.01 for each in every]))
-            unfound = 100 * float(np.mean([not each.found for each in judged[True]]))
-            false = 100 * float(np.mean([each.found for each in judged[False]]))
+            off = 100 * float(np.mean([trial.off is None or trial.off > 0.01 for trial in every]))
+            unfound = 100 * float(np.mean([not trial.found for trial in judged[True]]))
+            false = 100 * float(np.mean([trial.found for trial in judged[False]]))
             name = f"uneven {way}, {rounds} rounds"
             yield Figure(f"{name}, tempo not told, or off by more than 1 %", off, "%", 5)
             yield Figure(f"{name}, running ahead not found", unfound, "%", 5)
             yield Figure(f"{name}, running ahead told where none was", false, "%", 2, 2)
         few = max(10, rounds // 2)
-        kinds = [(name, partial(bare, trouble=each)) for name, each in TROUBLES.items()]
-        kinds += [(name, partial(on_metronome, how=each)) for name, each in METRONOMES.items()]
+        kinds = [(name, partial(bare, trouble=kind)) for name, kind in TROUBLES.items()]
+        kinds += [(name, partial(on_metronome, how=kind)) for name, kind in METRONOMES.items()]
         for name, judged_by in kinds:
             stated = [
                 list(pool.map(partial(judged_by, ahead=ahead), range(few), chunksize=5))

@@ -168,7 +168,7 @@ def busy_scene(seed: int, noise_db: float, *, slowest_s: float = 2.0) -> Scene:
             strikes.append(first / RATE)
             at_s += float(rng.uniform(0.1, 0.7))
         at_s += float(rng.uniform(0.5, 1.5))
-    cues.sort(key=lambda each: each[1])
+    cues.sort(key=lambda cue: cue[1])
     return Scene(_recorded(rng, placed, at_s + 1.0, noise_db), strikes, cues)
 
 

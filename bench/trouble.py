@@ -72,7 +72,9 @@ def both(seconds: float) -> Drill:
 def stalls(browser: Browser) -> Iterator[None]:
     """Stop the browser's own graphics process for 100 to 400 ms, about every second."""
     told = browser.new_browser_cdp_session().send("SystemInfo.getProcessInfo")
-    graphics = next(int(each["id"]) for each in told["processInfo"] if each["type"] == "GPU")
+    graphics = next(
+        int(process["id"]) for process in told["processInfo"] if process["type"] == "GPU"
+    )
     over = threading.Event()
     rng = np.random.default_rng(12)
 
@@ -136,7 +138,7 @@ def _under(
     cues = [event for event in bench.events(page, made) if event["type"] == "cue"]
     context.close()
     lights = [cue for cue in cues if cue["audio_s"] is None]
-    planned = {(each["round"], each["slot"]): each["t_ms"] for each in student.planned}
+    planned = {(cue["round"], cue["slot"]): cue["t_ms"] for cue in student.planned}
     late = [light["t_ms"] - planned[light["round"], light["slot"]] for light in lights]
     print(f"{name}: flashes came up to {max(late):.0f} ms after their plan", flush=True)
     yield from _flashes(name, lights, presented)
@@ -146,9 +148,7 @@ def _under(
 
 def _flashes(name: str, cues: list[dict[str, Any]], presented: Any) -> Iterator[Figure]:
     off = [float(np.abs(presented - cue["t_ms"]).min()) for cue in cues]
-    known = [
-        apart for apart, each in zip(off, cues, strict=True) if each["source"] == "presentation"
-    ]
+    known = [apart for apart, cue in zip(off, cues, strict=True) if cue["source"] == "presentation"]
     told = f"{len(off)} in all: worst {max(off):.1f} ms"
     yield Figure(
         f"{name}: flashes, logged against presented, {len(known)} trusted ({told}), worst",
@@ -161,7 +161,7 @@ def _flashes(name: str, cues: list[dict[str, Any]], presented: Any) -> Iterator[
 def _sounds(name: str, cues: list[dict[str, Any]], stamps: Any) -> Iterator[Figure]:
     off = [abs(cue["t_ms"] - left_ms(stamps, cue["audio_s"])) for cue in cues]
     known = [
-        apart for apart, each in zip(off, cues, strict=True) if each["spread_ms"] <= SOUND_SPREAD_MS
+        apart for apart, cue in zip(off, cues, strict=True) if cue["spread_ms"] <= SOUND_SPREAD_MS
     ]
     told = f"{len(off)} in all: p99 {percentile(off, 0.99):.1f}, worst {max(off):.1f} ms"
     yield Figure(
@@ -183,7 +183,7 @@ def _trusted(name: str, cues: list[dict[str, Any]], responses: list[dict[str, An
     kept = [
         response for response in responses if (response["round"], response["slot"]) in confirmed
     ]
-    lost = [each["left_out"] for each in kept if each["left_out"]]
+    lost = [cue["left_out"] for cue in kept if cue["left_out"]]
     whys = ", ".join(sorted(set(lost))) or "none"
     return Figure(
         f"{name}: confirmed cues left out, of {len(kept)}, {len(cues)} in all ({whys})",
