@@ -20,8 +20,8 @@ export default function LongRows<T>({ of, id, height, columns, children }: RowsP
     // Whole pixels would be off by a half in each row, and scrolling would be pulled about.
     measureElement: (row) => row.getBoundingClientRect().height,
     getItemKey: (index) => {
-      const each = of[index]
-      return each === undefined ? index : id(each)
+      const row = of[index]
+      return row === undefined ? index : id(row)
     },
   })
   const drawn = rows.getVirtualItems()
@@ -31,9 +31,9 @@ export default function LongRows<T>({ of, id, height, columns, children }: RowsP
     <tbody ref={body}>
       <Blank height={first ? first.start - top : 0} columns={columns} />
       {drawn.map(({ index, key }) => {
-        const each = of[index]
+        const row = of[index]
         const place = { ref: rows.measureElement, 'data-index': index, 'aria-rowindex': index + 2 }
-        return each && <Fragment key={key}>{children(each, place)}</Fragment>
+        return row && <Fragment key={key}>{children(row, place)}</Fragment>
       })}
       <Blank height={last ? rows.getTotalSize() + top - last.end : 0} columns={columns} />
     </tbody>

@@ -23,9 +23,9 @@ export function Rows<T>(props: RowsProps<T>) {
 function AllRows<T>({ of, id, children }: RowsProps<T>) {
   return (
     <tbody>
-      {of.map((each, index) => (
-        <Fragment key={id(each)}>
-          {children(each, { 'data-index': index, 'aria-rowindex': index + 2 })}
+      {of.map((row, index) => (
+        <Fragment key={id(row)}>
+          {children(row, { 'data-index': index, 'aria-rowindex': index + 2 })}
         </Fragment>
       ))}
     </tbody>

@@ -21,10 +21,10 @@ export function StudentSelect({ label, students, value, change, nobody = 'nobody
         onChange={(event) => change(event.target.value || null)}
       >
         <option value="">{nobody}</option>
-        {students.map((each) => (
-          <option key={each.id} value={each.id}>
-            {each.name}
-            {each.hold && ` (${holdWords(each.hold)})`}
+        {students.map((student) => (
+          <option key={student.id} value={student.id}>
+            {student.name}
+            {student.hold && ` (${holdWords(student.hold)})`}
           </option>
         ))}
       </select>

@@ -9,9 +9,9 @@ export type RowPlace = {
 
 export type RowsProps<T> = {
   of: readonly T[]
-  id: (each: T) => string
+  id: (row: T) => string
   /** About how high a row is, px. */
   height: number
   columns: number
-  children: (each: T, place: RowPlace) => ReactNode
+  children: (row: T, place: RowPlace) => ReactNode
 }

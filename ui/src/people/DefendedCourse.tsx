@@ -10,7 +10,7 @@ type Props = { student: string; runs: readonly PairLine[]; target: number }
 /** Share kept out as defender from run to run, with its interval; a number says the rung. */
 export function DefendedCourse({ student, runs, target }: Props) {
   const read = [...runs].reverse().flatMap((run) => {
-    const own = run.partners.find((each) => each.id === student)
+    const own = run.partners.find((partner) => partner.id === student)
     const time = Date.parse(run.started_at)
     return own?.interval ? [{ run, time, own, interval: own.interval }] : []
   })
@@ -31,45 +31,45 @@ export function DefendedCourse({ student, runs, target }: Props) {
         along={{ range: [first.time, last.time], days: true }}
         value={{ range: [0, 1], ticks: 2, words: () => percent }}
         heads={['', 'rung', 'kept out', 'may be (95 %)', '']}
-        rows={read.map((each) => ({
-          id: each.run.id,
-          along: each.time,
+        rows={read.map((run) => ({
+          id: run.run.id,
+          along: run.time,
           cells: [
-            day(each.run.started_at),
-            String(each.run.rung),
-            `${each.own.clean} of ${each.own.graded}`,
-            `${percent(each.interval.low)} to ${percent(each.interval.high)}`,
-            each.run.drill,
+            day(run.run.started_at),
+            String(run.run.rung),
+            `${run.own.clean} of ${run.own.graded}`,
+            `${percent(run.interval.low)} to ${percent(run.interval.high)}`,
+            run.run.drill,
           ],
-          to: `/pairs/${each.run.id}`,
+          to: `/pairs/${run.run.id}`,
         }))}
       >
         {(plot) => (
           <>
             <LevelLine plot={plot} value={target} />
-            {read.map((each) => (
-              <Link key={each.run.id} to={`/pairs/${each.run.id}`} tabIndex={-1}>
+            {read.map((run) => (
+              <Link key={run.run.id} to={`/pairs/${run.run.id}`} tabIndex={-1}>
                 <line
-                  x1={plot.x(each.time)}
-                  x2={plot.x(each.time)}
-                  y1={plot.y(each.interval.low)}
-                  y2={plot.y(each.interval.high)}
+                  x1={plot.x(run.time)}
+                  x2={plot.x(run.time)}
+                  y1={plot.y(run.interval.low)}
+                  y2={plot.y(run.interval.high)}
                   stroke="#9aa0a1"
                   strokeWidth={4}
                 />
                 <circle
-                  cx={plot.x(each.time)}
-                  cy={plot.y(share(each))}
+                  cx={plot.x(run.time)}
+                  cy={plot.y(share(run))}
                   r={9}
                   fill="var(--color-ink)"
                 />
                 <text
-                  x={plot.x(each.time)}
-                  y={plot.y(share(each)) + 4.5}
+                  x={plot.x(run.time)}
+                  y={plot.y(share(run)) + 4.5}
                   textAnchor="middle"
                   fill="var(--color-chalk)"
                 >
-                  {each.run.rung}
+                  {run.run.rung}
                 </text>
               </Link>
             ))}

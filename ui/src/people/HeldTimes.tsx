@@ -10,7 +10,7 @@ const RIGHT = 20
 
 /** How long an answer needs against a partner, and alone: the distance is what a partner costs. */
 export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[]; target: number }) {
-  const known = answers.filter((each) => each.need !== null)
+  const known = answers.filter((answer) => answer.need !== null)
   const few = answers.length - known.length
   if (answers.length === 0) {
     return (
@@ -19,7 +19,7 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
       </p>
     )
   }
-  const times = known.flatMap((each) => [each.need?.high_s ?? 0, each.alone_s ?? 0])
+  const times = known.flatMap((answer) => [answer.need?.high_s ?? 0, answer.alone_s ?? 0])
   const x = scaleLinear([0, Math.max(1, ...times) * 1.05], [LEFT, WIDTH - RIGHT])
   const inSeconds = tickSeconds(x.ticks(4).map((tick) => Math.round(1000 * tick)))
   const height = known.length * ROW + 24
@@ -47,8 +47,8 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
             </text>
           </g>
         ))}
-        {known.map((each, row) => (
-          <Row key={each.name} each={each} at={row * ROW + 14} x={x} />
+        {known.map((answer, row) => (
+          <Row key={answer.name} answer={answer} at={row * ROW + 14} x={x} />
         ))}
       </svg>
       {few > 0 && <p className="small">{few} more answers: too few attacks to say.</p>}
@@ -60,10 +60,10 @@ function spoken({ name, need }: HeldAnswer): string {
   return `${name} ${need?.at_least ? 'at least ' : ''}${need?.time_s.toFixed(2)} s with a partner`
 }
 
-type RowProps = { each: HeldAnswer; at: number; x: (time: number) => number }
+type RowProps = { answer: HeldAnswer; at: number; x: (time: number) => number }
 
-function Row({ each, at, x }: RowProps) {
-  const { name, need, alone_s, attacks, clean } = each
+function Row({ answer, at, x }: RowProps) {
+  const { name, need, alone_s, attacks, clean } = answer
   return (
     <g>
       <title>

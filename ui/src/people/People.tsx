@@ -20,7 +20,7 @@ export default function People() {
   const [asked, ask] = useState('')
   if (students.error) return <Fault error={students.error} />
   if (!students.data) return <Waiting what="the people" />
-  const found = students.data.filter((each) => holds(each.name, asked))
+  const found = students.data.filter((student) => holds(student.name, asked))
   return (
     <>
       <Title over={`${students.data.length} students`} title="People">
@@ -51,27 +51,27 @@ export default function People() {
                 <th>To look at</th>
               </tr>
             </thead>
-            <Rows of={found} id={(each) => each.id} height={36.5} columns={8}>
-              {(each, place) => (
+            <Rows of={found} id={(student) => student.id} height={36.5} columns={8}>
+              {(student, place) => (
                 <tr {...place}>
                   <td className="font-semibold">
-                    <Link className="underline underline-offset-4" to={`/people/${each.id}`}>
-                      {each.name}
+                    <Link className="underline underline-offset-4" to={`/people/${student.id}`}>
+                      {student.name}
                     </Link>
                   </td>
-                  <td>{each.stance === 'left_lead' ? 'left leads' : 'right leads'}</td>
-                  <td className="figures text-base">{each.runs}</td>
+                  <td>{student.stance === 'left_lead' ? 'left leads' : 'right leads'}</td>
+                  <td className="figures text-base">{student.runs}</td>
                   <td className="whitespace-nowrap">
-                    {each.last ? day(each.last.started_at) : 'none yet'}
+                    {student.last ? day(student.last.started_at) : 'none yet'}
                   </td>
-                  <td className="figures text-base">{each.last?.rung ?? '–'}</td>
-                  <td className="figures text-base">{seconds(each.last?.settled_window_s)}</td>
+                  <td className="figures text-base">{student.last?.rung ?? '–'}</td>
+                  <td className="figures text-base">{seconds(student.last?.settled_window_s)}</td>
                   <td>
-                    <WindowCourse course={each.course} />
+                    <WindowCourse course={student.course} />
                   </td>
                   <td className="w-[24rem]">
-                    <HoldMark hold={each.hold} />
-                    {each.notices.map((notice) => (
+                    <HoldMark hold={student.hold} />
+                    {student.notices.map((notice) => (
                       <p key={notice.kind} className="leading-snug">
                         {notice.says}
                       </p>

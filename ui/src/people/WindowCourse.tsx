@@ -7,7 +7,7 @@ export function WindowCourse({ course, width = 170, height = 30 }: Props) {
   if (course.length === 0) return <span className="small">no run yet</span>
   const x = (index: number) => 4 + (index / Math.max(1, course.length - 1)) * (width - 8)
   const y = (window_s: number) => height - 3 - (Math.min(window_s, MOST_S) / MOST_S) * (height - 6)
-  const points = course.map((each, index) => `${x(index).toFixed(1)},${y(each).toFixed(1)}`)
+  const points = course.map((window, index) => `${x(index).toFixed(1)},${y(window).toFixed(1)}`)
   const last = course[course.length - 1] ?? 0
   return (
     <svg

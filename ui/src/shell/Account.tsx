@@ -108,16 +108,16 @@ function SignIns() {
           </tr>
         </thead>
         <tbody>
-          {list.data?.map((each) => (
-            <tr key={each.id}>
-              <td className="max-w-md truncate">{each.device}</td>
-              <td className="whitespace-nowrap">{dayAndTime(each.created_at)}</td>
-              <td className="whitespace-nowrap">{dayAndTime(each.seen_at)}</td>
+          {list.data?.map((signIn) => (
+            <tr key={signIn.id}>
+              <td className="max-w-md truncate">{signIn.device}</td>
+              <td className="whitespace-nowrap">{dayAndTime(signIn.created_at)}</td>
+              <td className="whitespace-nowrap">{dayAndTime(signIn.seen_at)}</td>
               <td>
-                {each.current ? (
+                {signIn.current ? (
                   <span className="small">here</span>
                 ) : (
-                  <button className="btn btn-sm btn-quiet" onClick={() => revoke.mutate(each.id)}>
+                  <button className="btn btn-sm btn-quiet" onClick={() => revoke.mutate(signIn.id)}>
                     End it
                   </button>
                 )}

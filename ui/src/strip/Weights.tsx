@@ -22,7 +22,7 @@ export function Weights({ cues, names, weights, weak, slow_cue }: Props) {
           {found.map((cue) => (
             <span key={cue.key} className="flex items-center gap-1.5">
               <CueMark mark={cue.mark} />
-              {names.find((each) => each.key === cue.key)?.name}
+              {names.find((name) => name.key === cue.key)?.name}
               <b className="figures">{(weights[cue.key] ?? 1).toFixed(2)} times its share</b>
             </span>
           ))}

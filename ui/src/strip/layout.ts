@@ -80,7 +80,7 @@ export class StripLayout {
 
   place(placed: Pick<PlacedCue, 'slot' | 'cue' | 'at_s'>): Placed | null {
     const cue = this.cues.get(placed.cue)
-    const lane = cue && this.lanes.find((each) => each.channel === channelOf(cue))
+    const lane = cue && this.lanes.find((lane) => lane.channel === channelOf(cue))
     if (!cue || !lane) return null
     return {
       key: `${placed.slot}`,
@@ -96,9 +96,9 @@ export class StripLayout {
   /** The marks of a stretch, one outline for each cue. */
   groups(placed: Pick<PlacedCue, 'slot' | 'cue' | 'at_s'>[]): MarkGroup[] {
     const groups = new Map<string, MarkGroup>()
-    for (const each of placed) {
-      if (each.at_s < this.from_s || each.at_s >= this.to_s) continue
-      const mark = this.place(each)
+    for (const placing of placed) {
+      if (placing.at_s < this.from_s || placing.at_s >= this.to_s) continue
+      const mark = this.place(placing)
       if (!mark) continue
       const { cue, hollow } = mark
       const group = groups.get(cue) ?? { cue, d: '', colour: mark.mark.colour, hollow }

@@ -29,7 +29,7 @@ const LEVELS = [
 export function listOf(words: string): string[] {
   return words
     .split(',')
-    .map((each) => each.trim())
+    .map((word) => word.trim())
     .filter(Boolean)
 }
 

@@ -11,7 +11,7 @@ type Props = { techniques: Technique[]; changed: (catalogue: Catalogue) => void 
 export function OwnTechnique({ techniques, changed }: Props) {
   const [name, setName] = useState('')
   const [like, setLike] = useState('parry')
-  const model = techniques.find((each) => each.key === like)
+  const model = techniques.find((technique) => technique.key === like)
   const add = useMutation({
     mutationFn: () => {
       const key = keyOf(name, techniques)
@@ -53,9 +53,9 @@ export function OwnTechnique({ techniques, changed }: Props) {
           value={like}
           onChange={(event) => setLike(event.target.value)}
         >
-          {techniques.map((each) => (
-            <option key={each.key} value={each.key}>
-              {each.name}
+          {techniques.map((technique) => (
+            <option key={technique.key} value={technique.key}>
+              {technique.name}
             </option>
           ))}
         </select>
@@ -75,7 +75,7 @@ function keyOf(name: string, techniques: Technique[]): string {
     .replace(/[^a-z0-9]+/g, '_')
     .replace(/^_|_$/g, '')
   const base = `own_${plain || 'technique'}`.slice(0, 34)
-  const taken = new Set(techniques.map((each) => each.key))
+  const taken = new Set(techniques.map((technique) => technique.key))
   for (let number = 1; ; number++) {
     const key = number === 1 ? base : `${base}_${number}`
     if (!taken.has(key)) return key

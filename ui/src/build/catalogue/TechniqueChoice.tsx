@@ -36,8 +36,8 @@ export function TechniqueChoice({
   const id = useId()
   const techniques = catalogue?.techniques ?? []
   const usual = new Set(first)
-  const known = techniques.some((each) => each.key === value)
-  const shown = use === 'all' ? USES : USES.filter(([each]) => each === use)
+  const known = techniques.some((technique) => technique.key === value)
+  const shown = use === 'all' ? USES : USES.filter(([key]) => key === use)
   return (
     <span className="inline-flex flex-col">
       <label htmlFor={id} className={small ? 'sr-only' : 'small'}>
@@ -54,18 +54,18 @@ export function TechniqueChoice({
         {first.length > 0 && (
           <optgroup label="Usual against it">
             {techniques
-              .filter((each) => usual.has(each.key))
-              .map((each) => (
-                <option key={each.key} value={each.key}>
-                  {each.name}
+              .filter((technique) => usual.has(technique.key))
+              .map((technique) => (
+                <option key={technique.key} value={technique.key}>
+                  {technique.name}
                 </option>
               ))}
           </optgroup>
         )}
-        {shown.map(([each, words]) => (
-          <optgroup key={each} label={words}>
+        {shown.map(([key, words]) => (
+          <optgroup key={key} label={words}>
             {techniques
-              .filter((technique) => technique.use === each && !usual.has(technique.key))
+              .filter((technique) => technique.use === key && !usual.has(technique.key))
               .map((technique) => (
                 <option key={technique.key} value={technique.key}>
                   {technique.name}

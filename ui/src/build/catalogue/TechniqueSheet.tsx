@@ -113,22 +113,22 @@ function Shown({ asset, type }: { asset: string | null; type: string }) {
 
 function Answers({ technique }: { technique: Technique }) {
   const fits = useQuery(answersQuery(technique.key))
-  const of = (verdict: string) => (fits.data ?? []).filter((each) => each.verdict === verdict)
+  const of = (verdict: string) => (fits.data ?? []).filter((fit) => fit.verdict === verdict)
   return (
     <div>
       <b>What usually answers it</b>
       <ul className="mb-2">
-        {of('usual').map((each) => (
-          <li key={each.technique}>
-            {each.name} <span className="small">· {each.reason}</span>
+        {of('usual').map((fit) => (
+          <li key={fit.technique}>
+            {fit.name} <span className="small">· {fit.reason}</span>
           </li>
         ))}
       </ul>
       <b>What seldom does</b>
       <ul>
-        {of('poor').map((each) => (
-          <li key={each.technique}>
-            {each.name} <span className="small">· {each.reason}</span>
+        {of('poor').map((fit) => (
+          <li key={fit.technique}>
+            {fit.name} <span className="small">· {fit.reason}</span>
           </li>
         ))}
       </ul>

@@ -33,11 +33,11 @@ export default function Words() {
   if (!catalogue.data) return <Waiting what="the techniques" />
   const { pack, renames, packs, techniques } = catalogue.data
   const rename = (key: string, name: string) => {
-    const others = Object.entries(renames).filter(([each]) => each !== key)
+    const others = Object.entries(renames).filter(([renamed]) => renamed !== key)
     const named = name.trim() === '' ? others : [...others, [key, name.trim()] as const]
     words.mutate({ pack, renames: Object.fromEntries(named) })
   }
-  const chosen = techniques.find((each) => each.key === open)
+  const chosen = techniques.find((technique) => technique.key === open)
   return (
     <>
       <Title over={`${techniques.length} techniques`} title="Words and techniques">
@@ -50,9 +50,9 @@ export default function Words() {
               words.mutate({ pack: event.target.value as Catalogue['pack'], renames })
             }
           >
-            {packs.map((each) => (
-              <option key={each.key} value={each.key}>
-                {each.name}
+            {packs.map((pack) => (
+              <option key={pack.key} value={pack.key}>
+                {pack.name}
               </option>
             ))}
           </select>
@@ -67,13 +67,13 @@ export default function Words() {
                 <h2 className="mb-1 text-xl">{title}</h2>
                 <ul>
                   {techniques
-                    .filter((each) => each.use === use)
-                    .map((each) => (
+                    .filter((technique) => technique.use === use)
+                    .map((technique) => (
                       <Line
-                        key={each.key}
-                        technique={each}
-                        open={open === each.key}
-                        choose={() => setOpen(each.key)}
+                        key={technique.key}
+                        technique={technique}
+                        open={open === technique.key}
+                        choose={() => setOpen(technique.key)}
                       />
                     ))}
                 </ul>
@@ -87,7 +87,7 @@ export default function Words() {
               key={chosen.key}
               technique={chosen}
               renamed={renames[chosen.key] ?? ''}
-              note={catalogue.data.notes.find((each) => each.technique === chosen.key)}
+              note={catalogue.data.notes.find((note) => note.technique === chosen.key)}
               rename={(name) => rename(chosen.key, name)}
               changed={changed}
             />

@@ -25,8 +25,8 @@ export function Filters({ filter, set, drills }: FiltersProps) {
           onChange={(event) => set({ ...filter, focus: event.target.value })}
         >
           <option value="">any</option>
-          {foci.map((each) => (
-            <option key={each}>{each}</option>
+          {foci.map((focus) => (
+            <option key={focus}>{focus}</option>
           ))}
         </select>
       </label>
@@ -38,8 +38,8 @@ export function Filters({ filter, set, drills }: FiltersProps) {
           onChange={(event) => set({ ...filter, level: event.target.value })}
         >
           <option value="">any</option>
-          {['new', 'settled', 'advanced'].map((each) => (
-            <option key={each}>{each}</option>
+          {['new', 'settled', 'advanced'].map((level) => (
+            <option key={level}>{level}</option>
           ))}
         </select>
       </label>

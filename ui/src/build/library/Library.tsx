@@ -42,7 +42,7 @@ export function Library() {
   }
   if (library.isPending) return <Waiting what="the library" />
   const drills = library.data?.drills ?? []
-  const found = drills.filter((each) => finds(filter, each))
+  const found = drills.filter((drill) => finds(filter, drill))
   const drafts = history.unkept(localStorage)
   return (
     <>

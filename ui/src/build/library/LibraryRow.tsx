@@ -67,7 +67,7 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
               tag(
                 tags
                   .split(',')
-                  .map((each) => each.trim())
+                  .map((tag) => tag.trim())
                   .filter(Boolean),
               )
               setTags(null)

@@ -7,7 +7,7 @@ import { Fault } from '../../kit/notes'
 const LISTED = 6
 
 function listed(titles: string[]): string {
-  const first = titles.slice(0, LISTED).map((each) => `“${each}”`)
+  const first = titles.slice(0, LISTED).map((title) => `“${title}”`)
   const more = titles.length - first.length
   return first.join(', ') + (more > 0 ? ` and ${more} more` : '')
 }
@@ -19,7 +19,7 @@ export function Offered({ drills }: { drills: OfferedDrill[] }) {
     mutationFn: (archived: boolean) =>
       take(
         api.POST('/api/library/starters', {
-          body: { titles: drills.map((each) => each.title), archived },
+          body: { titles: drills.map((drill) => drill.title), archived },
         }),
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['drills'] }),
@@ -32,7 +32,7 @@ export function Offered({ drills }: { drills: OfferedDrill[] }) {
     >
       <p className="grow">
         {drills.length === 1 ? 'A new drill comes' : `${drills.length} new drills come`} with this
-        version: {listed(drills.map((each) => each.title))}. Your own stay as they are.
+        version: {listed(drills.map((drill) => drill.title))}. Your own stay as they are.
       </p>
       <button
         className="btn btn-sm btn-primary"

@@ -8,8 +8,8 @@ import { useScore } from './score'
 /** What the checks found, each at its step, with the mend; what was waved through, and why. */
 export function Checks() {
   const { findings, drawn } = useScore()
-  const open = findings.filter((each) => !each.kept)
-  const kept = findings.filter((each) => each.kept)
+  const open = findings.filter((finding) => !finding.kept)
+  const kept = findings.filter((finding) => finding.kept)
   return (
     <section aria-label="Checks" className="flex flex-col gap-2">
       <h2 className="small font-sans! font-normal!">Checks</h2>
@@ -38,7 +38,7 @@ function Open({ finding }: { finding: Finding }) {
   const score = useScore()
   const { document, replace, choose } = score
   const [asking, setAsking] = useState(false)
-  const place = document.passages.findIndex((each) => each.key === finding.passage)
+  const place = document.passages.findIndex((passage) => passage.key === finding.passage)
   const mend = finding.mend
   return (
     <li
@@ -116,10 +116,10 @@ function Reason({ finding, place }: { finding: Finding; place: number }) {
 
 function Waved({ finding }: { finding: Finding }) {
   const { document, set } = useScore()
-  const place = document.passages.findIndex((each) => each.key === finding.passage)
+  const place = document.passages.findIndex((passage) => passage.key === finding.passage)
   const again = () => {
     const step = document.passages[place]?.steps[finding.step ?? -1]
-    const kept = step?.kept.filter((each) => each.check !== finding.check) ?? []
+    const kept = step?.kept.filter((waiver) => waiver.check !== finding.check) ?? []
     set(['passages', place, 'steps', finding.step ?? 0, 'kept'], kept)
   }
   return (

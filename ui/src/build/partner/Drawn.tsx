@@ -32,7 +32,7 @@ export function Drawn({ addPassage, addStep }: Props) {
     const way = ways[index]
     setWanted(way?.passages.join(' ') ?? null)
     const last = way?.passages[way.passages.length - 1]
-    choose(document.passages.findIndex((each) => each.key === last))
+    choose(document.passages.findIndex((passage) => passage.key === last))
   }
   return (
     <>
@@ -63,13 +63,13 @@ function Beats(props: { starts: readonly number[]; beats: number; beat: number }
     <div className="flex" aria-hidden="true">
       <span className="sticky left-0 z-10 w-24 shrink-0 bg-chalk" />
       <div className="relative h-6" style={{ width: beats * beat }}>
-        {counted.map((each) => (
+        {counted.map((finding) => (
           <span
-            key={each.at}
-            className={`figures absolute text-lg ${each.first ? 'border-l-2 border-ink pl-1' : 'pl-0.5'}`}
-            style={{ left: each.at * beat }}
+            key={finding.at}
+            className={`figures absolute text-lg ${finding.first ? 'border-l-2 border-ink pl-1' : 'pl-0.5'}`}
+            style={{ left: finding.at * beat }}
           >
-            {each.number}
+            {finding.number}
           </span>
         ))}
       </div>

@@ -58,7 +58,7 @@ function Page({ drill, score, cautions }: PageProps) {
   const { data: session } = useQuery(sessionQuery)
   const { feeds } = score
   const rung = drill.rungs[score.rung - 1]
-  const names = score.people.map((each, place) => each.name ?? NOBODY[place] ?? each.role)
+  const names = score.people.map((person, place) => person.name ?? NOBODY[place] ?? person.role)
   return (
     <article className="card feed">
       <header>
@@ -75,9 +75,11 @@ function Page({ drill, score, cautions }: PageProps) {
           <h2>You choose</h2>
           <ul className="card-list">
             {score.passages
-              .filter((each) => each.share !== null)
-              .map((each) => (
-                <li key={each.key}>{drill.passages.find((one) => one.key === each.key)?.name}</li>
+              .filter((passage) => passage.share !== null)
+              .map((passage) => (
+                <li key={passage.key}>
+                  {drill.passages.find((one) => one.key === passage.key)?.name}
+                </li>
               ))}
           </ul>
         </section>
@@ -97,7 +99,7 @@ function Page({ drill, score, cautions }: PageProps) {
 
 /** For who holds the pads: angle, height, place, and when to give ground. */
 function PadCard({ drill, pads }: { drill: PartnerDrill; pads: ScoreDrawn['pads'] }) {
-  const names = new Map(drill.passages.map((each) => [each.key, each.name]))
+  const names = new Map(drill.passages.map((passage) => [passage.key, passage.name]))
   return (
     <section>
       <h2>How to hold the pads</h2>

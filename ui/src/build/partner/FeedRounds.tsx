@@ -37,9 +37,9 @@ export function FeedRounds({ feeds, drill, rung, names }: Props) {
 function Marks({ drill }: { drill: PartnerDrill }) {
   return (
     <p className="feed-marks">
-      {drill.passages.map((each) => (
-        <span key={each.key}>
-          <CueMark mark={each.mark} size={14} /> {each.name}
+      {drill.passages.map((passage) => (
+        <span key={passage.key}>
+          <CueMark mark={passage.mark} size={14} /> {passage.name}
         </span>
       ))}
     </p>
@@ -83,11 +83,11 @@ const SHOWN = 6
 type LineProps = TurnProps & { line: readonly Feed[] }
 
 function FeedLine({ line, turn, drill, names }: LineProps) {
-  const known = new Map(drill.passages.map((each) => [each.key, each]))
+  const known = new Map(drill.passages.map((passage) => [passage.key, passage]))
   const feed = line[0]
   if (!feed) return null
   const first = known.get(feed.path[0]?.passage ?? '')
-  const path = line.flatMap((each) => each.path)
+  const path = line.flatMap((fed) => fed.path)
   const words = path.map((part) => known.get(part.passage)?.name ?? part.passage)
   if (feed.goes_on || line.length > 1) {
     const { feeder } = rolesOf(turn, feed)

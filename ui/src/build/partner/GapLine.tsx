@@ -19,7 +19,7 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
     ...points.map((point) => `L${x(point.beat)} ${scale.y(point.gap_m)}`),
     `L${width} ${scale.y(way.start_m)}`,
   ].join('')
-  const place = (key: string) => document.passages.findIndex((each) => each.key === key)
+  const place = (key: string) => document.passages.findIndex((passage) => passage.key === key)
   const isChosen = (point: Way['gap'][number]) =>
     spot?.passage === place(point.passage) && spot.step === point.step
   const short = points.filter((point) => point.short_m !== null)

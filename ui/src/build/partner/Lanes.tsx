@@ -11,7 +11,7 @@ type Props = { way: Way; drawn: ScoreDrawn; beat: number; add: (lane: Box['lane'
 /** Feeder and defender on two lanes over beats. */
 export function Lanes({ way, drawn, beat, add }: Props) {
   const { document } = useScore()
-  const passages = new Map(document.passages.map((each) => [each.key, each]))
+  const passages = new Map(document.passages.map((passage) => [passage.key, passage]))
   const lane = (which: Box['lane']) =>
     boxes(
       way.steps.filter((step) => stepOf(passages, step)?.lane === which),
@@ -63,7 +63,7 @@ type BoxProps = { box: Box; passages: Map<string, Passage>; drawn: ScoreDrawn }
 
 function StepBox({ box, passages, drawn }: BoxProps) {
   const { spot, choose, document, findings } = useScore()
-  const place = document.passages.findIndex((each) => each.key === box.passage)
+  const place = document.passages.findIndex((passage) => passage.key === box.passage)
   const step = stepOf(passages, box)
   const words = drawn.passages[place]?.steps[box.step]
   if (!step || !words) return null
@@ -71,7 +71,7 @@ function StepBox({ box, passages, drawn }: BoxProps) {
   const counter = box.lane === 'defender' && words.strikes
   const first = box.lane === 'feeder' && box.step === firstFeed(passages.get(box.passage))
   const wrong = findings.some(
-    (each) => each.passage === box.passage && each.step === box.step && !each.kept,
+    (finding) => finding.passage === box.passage && finding.step === box.step && !finding.kept,
   )
   const mark = passages.get(box.passage)?.mark
   const feet = [words.feet, TOUCH[step.contact], PERCEIVED[step.perceived]].filter(Boolean)

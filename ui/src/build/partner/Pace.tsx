@@ -7,8 +7,8 @@ export function Pace() {
   const budgets = drawn?.sheet?.budgets ?? []
   const chosen = document.passages[passage]?.key
   const budget =
-    budgets.find((each) => each.passage === chosen && each.step === spot?.step) ??
-    budgets.find((each) => each.passage === chosen) ??
+    budgets.find((budget) => budget.passage === chosen && budget.step === spot?.step) ??
+    budgets.find((budget) => budget.passage === chosen) ??
     budgets[0]
   if (!budget) return null
   return (

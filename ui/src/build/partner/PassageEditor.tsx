@@ -124,7 +124,7 @@ function BranchRow({ branch, place, index }: RowProps) {
         where={path.join('.') + '.to'}
         options={[
           ['', 'the exchange is over'],
-          ...document.passages.map((each) => [each.key, each.name] as const),
+          ...document.passages.map((passage) => [passage.key, passage.name] as const),
         ]}
         change={(to) => set([...path, 'to'], to || null)}
       />

@@ -22,9 +22,9 @@ export function PairNote() {
         <thead>
           <tr>
             <th>reaches a gap of, m</th>
-            {drawn.people.map((each) => (
-              <th key={each.role} className="text-right!">
-                {each.name ?? each.role}
+            {drawn.people.map((person) => (
+              <th key={person.role} className="text-right!">
+                {person.name ?? person.role}
               </th>
             ))}
           </tr>
@@ -33,9 +33,9 @@ export function PairNote() {
           {ROWS.filter(([key]) => reaches[0]?.[key] != null).map(([key, words]) => (
             <tr key={key}>
               <td className="py-0!">{words}</td>
-              {reaches.map((each, place) => (
+              {reaches.map((reache, place) => (
                 <td key={place} className="figures py-0! text-right text-base">
-                  {each[key]?.toFixed(2)}
+                  {reache[key]?.toFixed(2)}
                 </td>
               ))}
             </tr>
@@ -44,10 +44,10 @@ export function PairNote() {
       </table>
       <p className="small mt-1">
         safe gap {safe_gap_m.toFixed(2)} m ·{' '}
-        {drawn.people.map((each, place) => (
-          <span key={each.role}>
+        {drawn.people.map((person, place) => (
+          <span key={person.role}>
             {place > 0 && ' · '}
-            {each.name ?? 'nobody yet'}: {each.name ? each.reach_from : 'usual height'}
+            {person.name ?? 'nobody yet'}: {person.name ? person.reach_from : 'usual height'}
           </span>
         ))}
       </p>

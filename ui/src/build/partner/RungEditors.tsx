@@ -48,22 +48,22 @@ const GEAR: readonly Gear[] = [
 export function ExchangesEditor() {
   const { document, rung, place } = useScore()
   const set = useRungField()
-  const starting = document.passages.filter((each) => each.weight > 0)
-  const here = rung.passages.length === 0 ? starting.map((each) => each.key) : rung.passages
+  const starting = document.passages.filter((passage) => passage.weight > 0)
+  const here = rung.passages.length === 0 ? starting.map((passage) => passage.key) : rung.passages
   const toggle = (key: string, on: boolean) => {
     const keys = starting
-      .map((each) => each.key)
-      .filter((each) => (each === key ? on : here.includes(each)))
+      .map((passage) => passage.key)
+      .filter((other) => (other === key ? on : here.includes(other)))
     set('passages', keys.length === starting.length ? [] : keys)
   }
   return (
     <div className="flex flex-col">
-      {starting.map((each) => (
+      {starting.map((passage) => (
         <Toggle
-          key={each.key}
-          label={each.name}
-          on={here.includes(each.key)}
-          change={(on) => toggle(each.key, on)}
+          key={passage.key}
+          label={passage.name}
+          on={here.includes(passage.key)}
+          change={(on) => toggle(passage.key, on)}
         />
       ))}
       <FaultAt where={`rungs.${place}.passages`} />
@@ -162,7 +162,7 @@ export function GearEditor() {
   const own = rung.gear !== null
   const worn = rung.gear ?? document.place.gear
   const change = (gear: Gear, on: boolean) => {
-    const next = GEAR.filter((each) => (each === gear ? on : worn.includes(each)))
+    const next = GEAR.filter((item) => (item === gear ? on : worn.includes(item)))
     if (own) setRung('gear', next)
     else set(['place', 'gear'], next)
   }

@@ -32,6 +32,6 @@ export function RungFacts() {
   const told = drawn?.rungs[place]
   if (!told) return null
   const wrong = (key: string) =>
-    findings.some((each) => each.where.startsWith(`rungs.${place}.${key}`))
+    findings.some((finding) => finding.where.startsWith(`rungs.${place}.${key}`))
   return <FactSheet number={place + 1} facts={told.facts} editors={EDITORS} wrong={wrong} />
 }

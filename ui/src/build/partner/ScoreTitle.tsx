@@ -22,7 +22,7 @@ type Props = {
 /** The score's name, who does it, and what can be done with it. */
 export function ScoreTitle({ id, draft, students, feeder, defender, seed, change }: Props) {
   const { document, set, findings, drawn, place } = useScore()
-  const stopped = findings.some((each) => each.level === 'stop')
+  const stopped = findings.some((finding) => finding.level === 'stop')
   const pair = new URLSearchParams({
     drill: id,
     ...(seed && { seed }),

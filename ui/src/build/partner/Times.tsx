@@ -7,7 +7,8 @@ type Budget = GapSheet['budgets'][number]
 export function Times({ sheet }: { sheet: GapSheet }) {
   const { document, choose, spot } = useScore()
   if (sheet.budgets.length === 0) return null
-  const most = Math.max(...sheet.budgets.map((each) => each.pace.start_to_arrival_s), 0.6) * 1.06
+  const most =
+    Math.max(...sheet.budgets.map((budget) => budget.pace.start_to_arrival_s), 0.6) * 1.06
   return (
     <section aria-label="Time of each attack" className="border-t border-line pt-2">
       <p className="small mb-1">
@@ -16,7 +17,7 @@ export function Times({ sheet }: { sheet: GapSheet }) {
       </p>
       <ul className="flex flex-col gap-0.5">
         {sheet.budgets.map((budget) => {
-          const place = document.passages.findIndex((each) => each.key === budget.passage)
+          const place = document.passages.findIndex((passage) => passage.key === budget.passage)
           const chosen = spot?.passage === place && spot.step === budget.step
           return (
             <li key={`${budget.passage}.${budget.step}`}>

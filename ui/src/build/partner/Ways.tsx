@@ -13,7 +13,7 @@ type Props = {
 /** The ways through the score: which exchange, and what the partner gives after it. */
 export function Ways({ ways, chosen, choose, add }: Props) {
   const { document, passage } = useScore()
-  const known = new Map(document.passages.map((each) => [each.key, each]))
+  const known = new Map(document.passages.map((passage) => [passage.key, passage]))
   return (
     <div className="flex flex-wrap items-stretch gap-1.5" role="group" aria-label="Exchanges">
       <span className="small self-center pr-2">Exchange</span>
@@ -35,12 +35,12 @@ export function Ways({ ways, chosen, choose, add }: Props) {
         )
       })}
       {ways.length === 0 &&
-        document.passages.map((each, place) => (
+        document.passages.map((other, place) => (
           <span
-            key={each.key}
+            key={other.key}
             className={`flex min-h-9 items-center border border-dashed border-edge px-2.5 ${place === passage ? 'font-semibold' : ''}`}
           >
-            {each.name}
+            {other.name}
           </span>
         ))}
       <button className="btn btn-sm btn-quiet self-center" onClick={add}>

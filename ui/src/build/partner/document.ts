@@ -19,7 +19,7 @@ export function freshStep(lane: ScoreStep['lane'], beat: number): ScoreStep {
 
 /** A passage that differs from those that are there by key and mark; the feeder begins it. */
 export function freshPassage(passages: readonly Passage[]): Passage {
-  const keys = new Set(passages.map((each) => each.key))
+  const keys = new Set(passages.map((passage) => passage.key))
   let number = passages.length + 1
   while (keys.has(`passage_${number}`)) number++
   const place = passages.length
@@ -40,8 +40,8 @@ export function withStep(
   passage: number,
   step: ScoreStep,
 ): { document: PartnerDrill; step: number } {
-  const passages = document.passages.map((each, place) =>
-    place === passage ? { ...each, steps: [...each.steps, step] } : each,
+  const passages = document.passages.map((other, place) =>
+    place === passage ? { ...other, steps: [...other.steps, step] } : other,
   )
   return {
     document: { ...document, passages },
@@ -51,8 +51,8 @@ export function withStep(
 
 /** The score without a step. */
 export function withoutStep(document: PartnerDrill, passage: number, step: number): PartnerDrill {
-  const passages = document.passages.map((each, place) =>
-    place === passage ? { ...each, steps: without(each.steps, step) } : each,
+  const passages = document.passages.map((other, place) =>
+    place === passage ? { ...other, steps: without(other.steps, step) } : other,
   )
   return { ...document, passages }
 }
@@ -60,9 +60,9 @@ export function withoutStep(document: PartnerDrill, passage: number, step: numbe
 /** The score without a passage, and without its key wherever it is named. */
 export function withoutPassage(document: PartnerDrill, place: number): PartnerDrill {
   const gone = document.passages[place]?.key
-  const passages = without(document.passages, place).map((each) => ({
-    ...each,
-    then: each.then.filter((branch) => branch.to !== gone),
+  const passages = without(document.passages, place).map((passage) => ({
+    ...passage,
+    then: passage.then.filter((branch) => branch.to !== gone),
   }))
   const keep = (keys: readonly string[]) => keys.filter((key) => key !== gone)
   const rungs = document.rungs.map((rung): PartnerRung => {

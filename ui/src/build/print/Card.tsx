@@ -65,7 +65,8 @@ function Page({ drill, plan, catalogue }: PageProps) {
     ),
   )
   const notes = catalogue.notes.filter((note) => used.has(note.technique)).slice(0, 6)
-  const name = (key: string) => catalogue.techniques.find((each) => each.key === key)?.name ?? key
+  const name = (key: string) =>
+    catalogue.techniques.find((technique) => technique.key === key)?.name ?? key
   return (
     <article className="card">
       <header>
@@ -80,7 +81,7 @@ function Page({ drill, plan, catalogue }: PageProps) {
         <h2>Cue and answer</h2>
         <ul className="card-cues">
           {here.map((cue) => {
-            const mark = document.cues.find((each) => each.key === cue.key)?.mark
+            const mark = document.cues.find((other) => other.key === cue.key)?.mark
             return (
               <li key={cue.key}>
                 {mark && <CueMark mark={mark} size={22} />}

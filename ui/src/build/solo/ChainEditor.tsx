@@ -66,8 +66,9 @@ function StepLine({ step, first, attack, path, remove }: StepProps) {
   const [open, setOpen] = useState(false)
   const fits = useQuery({ ...answersQuery(attack ?? ''), enabled: first && attack !== null })
   const usual = (fits.data ?? []).filter((fit) => fit.verdict === 'usual')
-  const fit = fits.data?.find((each) => each.technique === step.technique)
-  const sided = catalogue?.techniques.find((each) => each.key === step.technique)?.sided ?? true
+  const fit = fits.data?.find((fit) => fit.technique === step.technique)
+  const sided =
+    catalogue?.techniques.find((technique) => technique.key === step.technique)?.sided ?? true
   return (
     <li className="flex flex-wrap items-center gap-1.5">
       {!first && (
@@ -98,7 +99,7 @@ function StepLine({ step, first, attack, path, remove }: StepProps) {
         small
         use="all"
         value={step.technique}
-        first={usual.map((each) => each.technique)}
+        first={usual.map((technique) => technique.technique)}
         change={(technique) => technique && set([...path, 'technique'], technique)}
       />
       <button

@@ -60,7 +60,7 @@ type LineProps = {
 
 function CueLine({ cue, faint, open, toggle, remove, move }: LineProps) {
   const { plan, place, faults, document } = useBench()
-  const words = plan?.cues.find((each) => each.key === cue.key)
+  const words = plan?.cues.find((named) => named.key === cue.key)
   const number = document.cues.indexOf(cue)
   const wrong = faults.some((fault) => fault.where.startsWith(`cues.${number}.`))
   const keys = (event: React.KeyboardEvent) => {

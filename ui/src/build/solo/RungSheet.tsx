@@ -30,7 +30,7 @@ export function RungSheet() {
   const told = plan?.rungs[place]
   if (!told) return null
   const wrong = (key: string) =>
-    faults.some((each) => each.level === 'stop' && each.where.startsWith(whereOf(place, key)))
+    faults.some((fault) => fault.level === 'stop' && fault.where.startsWith(whereOf(place, key)))
   return <FactSheet number={place + 1} facts={told.facts} editors={EDITORS} wrong={wrong} />
 }
 

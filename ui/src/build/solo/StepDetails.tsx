@@ -12,7 +12,7 @@ const UNITS = [
 
 /** Feet, limit and hold of a step, in words; nothing where all is as usual. */
 export function wordsOf(step: Step, catalogue: Catalogue | null): string {
-  const feet = catalogue?.techniques.find((each) => each.key === step.footwork)?.name
+  const feet = catalogue?.techniques.find((technique) => technique.key === step.footwork)?.name
   const { within } = step
   const limit = within && `within ${within.value} ${unitOf(within)}`
   const hold = step.hold_s && `held ${step.hold_s} s`

@@ -17,7 +17,7 @@ export function useListen(document: Drill, plan: PlanView | null) {
   }, [])
   useEffect(() => () => listener.current?.close(), [])
 
-  const round = plan?.rounds.find((each) => each.number === cursor.round)
+  const round = plan?.rounds.find((round) => round.number === cursor.round)
   const length_s = round?.duration_s ?? 0
   useEffect(() => {
     if (!playing) return
@@ -36,7 +36,7 @@ export function useListen(document: Drill, plan: PlanView | null) {
   }, [playing, length_s, stop])
 
   const start = (from: Cursor) => {
-    const chosen = plan?.rounds.find((each) => each.number === from.round)
+    const chosen = plan?.rounds.find((round) => round.number === from.round)
     if (!plan || !chosen) return
     listener.current ??= new Listener()
     setError(null)
@@ -57,7 +57,7 @@ function soundingsOf(document: Drill, plan: PlanView, round: DrawnRound): Soundi
   const heard = new Map(
     plan.cues.flatMap((cue) => (cue.channel === 'hear' ? [[cue.key, cue.clip]] : [])),
   )
-  const cues = round.cues.map((each) => ({ at_s: each.at_s, clip: heard.get(each.cue) ?? '' }))
+  const cues = round.cues.map((cue) => ({ at_s: cue.at_s, clip: heard.get(cue.cue) ?? '' }))
   return [...cues, ...round.sounds]
     .filter(({ clip }) => clip !== '')
     .map(({ at_s, clip }) => ({ at_s, name: clip, url: urlOf(document, clip) }))

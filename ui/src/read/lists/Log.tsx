@@ -26,7 +26,7 @@ export default function Log() {
   if (error) return <Fault error={error} />
   if (!runs.data || !choices.data || !students.data || !pairs.data || !knocks.data)
     return <Waiting what="the log" />
-  const names = new Map(students.data.map((each) => [each.id, each.name]))
+  const names = new Map(students.data.map((student) => [student.id, student.name]))
   return (
     <>
       <Title over="Evening by evening" title="Log" />
@@ -67,7 +67,7 @@ function evenings(runs: RunLine[], pairs: PairLine[]): [string, Evening][] {
     days.set(key, found)
     return found
   }
-  const all = [...runs.filter((each) => !each.simulated), ...pairs]
+  const all = [...runs.filter((run) => !run.simulated), ...pairs]
   all.sort((one, other) => other.started_at.localeCompare(one.started_at))
   for (const run of all) {
     if ('partners' in run) on(run.started_at).pairs.push(run)
@@ -118,7 +118,7 @@ function Pairs({ runs }: { runs: PairLine[] }) {
     <span key={run.id}>
       {index > 0 && ', '}
       <Link className="hover:underline" to={`/pairs/${run.id}`}>
-        {run.partners.map((each) => each.name).join(' and ')}
+        {run.partners.map((partner) => partner.name).join(' and ')}
       </Link>
     </span>
   ))

@@ -11,9 +11,9 @@ function columnsFor(count: number): number {
 /** Every exchange in order, round by round: its mark, and what became of it by shape. */
 export function ExchangeStrip({ read }: { read: PairReadout }) {
   const { run, exchanges } = read
-  const marks = new Map(run.document.passages.map((each) => [each.key, each.mark]))
-  const rounds = [...new Set(exchanges.map((each) => each.round))]
-  const of = (round: number) => exchanges.filter((each) => each.round === round)
+  const marks = new Map(run.document.passages.map((passage) => [passage.key, passage.mark]))
+  const rounds = [...new Set(exchanges.map((exchange) => exchange.round))]
+  const of = (round: number) => exchanges.filter((exchange) => exchange.round === round)
   const columns = Math.max(16, ...rounds.map((round) => columnsFor(of(round).length)))
   if (exchanges.length === 0) return <p>No exchange was marked.</p>
   return (
@@ -25,24 +25,24 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
             className="grid flex-1 gap-y-2"
             style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
           >
-            {of(round).map((each) => {
-              const way = each.path.slice(0, 2).map((key) => marks.get(key))
-              const words = `exchange ${each.number}: ${each.grade ?? 'not graded'}${each.faults.length ? `, ${each.faults.join(', ')}` : ''}`
+            {of(round).map((exchange) => {
+              const way = exchange.path.slice(0, 2).map((key) => marks.get(key))
+              const words = `exchange ${exchange.number}: ${exchange.grade ?? 'not graded'}${exchange.faults.length ? `, ${exchange.faults.join(', ')}` : ''}`
               return (
                 <li
-                  key={each.number}
+                  key={exchange.number}
                   title={words}
                   aria-label={words}
                   className="flex flex-col items-center gap-0.5"
                 >
-                  <GradeShape grade={each.grade} />
+                  <GradeShape grade={exchange.grade} />
                   <span className="flex">
                     {way.map(
                       (mark, place) => mark && <CueMark key={place} mark={mark} size={14} />,
                     )}
                   </span>
                   <span className="figures h-4 text-sm leading-none">
-                    {each.faults.length || ''}
+                    {exchange.faults.length || ''}
                   </span>
                 </li>
               )

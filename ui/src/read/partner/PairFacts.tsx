@@ -14,7 +14,7 @@ export function Facts({ read }: { read: PairReadout }) {
       <dt>counters heard</dt>
       <dd>
         {beats === null
-          ? read.exchanges.some((each) => each.hits.length > 0)
+          ? read.exchanges.some((exchange) => exchange.hits.length > 0)
             ? 'none'
             : 'none: no pads, no microphone'
           : `${before} before, ${during} during, ${after} after the attack`}
@@ -28,8 +28,8 @@ export function Facts({ read }: { read: PairReadout }) {
           </dd>
         </>
       )}
-      {read.rhythms.map((each) => (
-        <Kept key={`${each.round} ${each.from_s}`} each={each} names={run.partners} />
+      {read.rhythms.map((rhythm) => (
+        <Kept key={`${rhythm.round} ${rhythm.from_s}`} kept={rhythm} names={run.partners} />
       ))}
       <dt>carried over</dt>
       <dd>
@@ -38,7 +38,7 @@ export function Facts({ read }: { read: PairReadout }) {
           : run.partners
               .map(
                 (one, place) =>
-                  `${one.name} ${read.carried_over.filter((each) => each === place).length}`,
+                  `${one.name} ${read.carried_over.filter((who) => who === place).length}`,
               )
               .join(', ')}
       </dd>
@@ -57,19 +57,19 @@ export function Facts({ read }: { read: PairReadout }) {
 }
 
 type KeptProps = {
-  each: PairReadout['rhythms'][number]
+  kept: PairReadout['rhythms'][number]
   names: readonly { name: string }[]
 }
 
 /** The tempo of a stretch, and who ran ahead of it. */
-function Kept({ each, names }: KeptProps) {
-  const { rhythm, asked_bpm, alone, pulse } = each
+function Kept({ kept, names }: KeptProps) {
+  const { rhythm, asked_bpm, alone, pulse } = kept
   const ran = rhythm.ran_ahead
   return (
     <>
       <dt>
-        tempo, round {each.round}
-        {each.from_s > 0 && <span className="small block">from {Math.round(each.from_s)} s</span>}
+        tempo, round {kept.round}
+        {kept.from_s > 0 && <span className="small block">from {Math.round(kept.from_s)} s</span>}
       </dt>
       <dd>
         {rhythm.beat_s === null

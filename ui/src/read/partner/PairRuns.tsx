@@ -42,7 +42,7 @@ export function PairTable({ runs, student }: { runs: readonly PairLine[]; studen
                 {run.drill}
               </Link>
             </td>
-            <td>{run.partners.map((each) => each.name).join(', ')}</td>
+            <td>{run.partners.map((partner) => partner.name).join(', ')}</td>
             <td>{defended(run, student)}</td>
             <td className="figures text-right text-base">{run.rung}</td>
             <td className="text-right">
@@ -62,7 +62,7 @@ export function PairTable({ runs, student }: { runs: readonly PairLine[]; studen
 /** Clean exchanges of all it is about: of everybody, or of one student. */
 function defended(run: PairLine, student: string | undefined): string {
   return run.partners
-    .filter((each) => student === undefined || each.id === student)
-    .map((each) => (each.graded ? `${each.clean} of ${each.graded}` : '–'))
+    .filter((partner) => student === undefined || partner.id === student)
+    .map((partner) => (partner.graded ? `${partner.clean} of ${partner.graded}` : '–'))
     .join(', ')
 }

@@ -22,7 +22,7 @@ export default function ReadPair() {
 function Sheet({ read }: { read: PairReadout }) {
   const { run, reading } = read
   const rung = run.document.rungs[run.rung - 1]
-  const names = run.partners.map((each) => each.name).join(' and ')
+  const names = run.partners.map((partner) => partner.name).join(' and ')
   return (
     <>
       <Title
@@ -64,7 +64,10 @@ function Sheet({ read }: { read: PairReadout }) {
 
 function againOf({ run, reading }: PairReadout): string {
   const places = ['feeder', 'defender', 'third']
-  const pair = run.partners.map((each, place): [string, string] => [places[place] ?? '', each.id])
+  const pair = run.partners.map((partner, place): [string, string] => [
+    places[place] ?? '',
+    partner.id,
+  ])
   const next = { drill: run.drill_id, rung: String(reading.next.rung) }
   return `/pair?${new URLSearchParams([...Object.entries(next), ...pair])}`
 }
@@ -105,9 +108,9 @@ function Faults({ read }: { read: PairReadout }) {
       <h2 className="mb-1 text-xl">Faults</h2>
       {faults.length === 0 && <p>None was tagged.</p>}
       <ul>
-        {faults.map((each) => (
-          <li key={each.fault} className="flex justify-between border-b border-dotted border-line">
-            {each.fault} <span className="figures">{each.count}</span>
+        {faults.map((fault) => (
+          <li key={fault.fault} className="flex justify-between border-b border-dotted border-line">
+            {fault.fault} <span className="figures">{fault.count}</span>
           </li>
         ))}
       </ul>

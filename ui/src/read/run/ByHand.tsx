@@ -23,9 +23,9 @@ export function ByHand({ drill, rung, window_s, busy, set, cancel }: Props) {
       <label className="flex flex-col gap-1">
         <span className="small">rung</span>
         <select name="rung" className="select w-40" defaultValue={rung}>
-          {drill.rungs.map((each, index) => (
-            <option key={each.name} value={index + 1}>
-              {index + 1} {each.name}
+          {drill.rungs.map((rung, index) => (
+            <option key={rung.name} value={index + 1}>
+              {index + 1} {rung.name}
             </option>
           ))}
         </select>

@@ -5,12 +5,12 @@ import { asSeconds, tickSeconds } from '../../kit/format'
 
 /** How the answer window went, cue by cue, with the rung's goal. */
 export function Course({ responses, goal_s }: { responses: Response[]; goal_s: number | null }) {
-  const windows = responses.map((each) => each.window_ms)
+  const windows = responses.map((response) => response.window_ms)
   const goal_ms = goal_s === null ? null : 1000 * goal_s
   const most = Math.max(...windows, goal_ms ?? 0) * 1.1
   const least = Math.min(...windows, goal_ms ?? most) * 0.9
-  const starts = responses.flatMap((each, index) =>
-    index > 0 && responses[index - 1]?.round !== each.round ? [index] : [],
+  const starts = responses.flatMap((response, index) =>
+    index > 0 && responses[index - 1]?.round !== response.round ? [index] : [],
   )
   return (
     <figure>
@@ -24,14 +24,14 @@ export function Course({ responses, goal_s }: { responses: Response[]; goal_s: n
         along={{ range: [0, Math.max(1, windows.length - 1)], days: false }}
         value={{ range: [least, most], ticks: 3, words: tickSeconds }}
         heads={['round', 'cue', 'window, s', 'answer, s']}
-        rows={responses.map((each, index) => ({
-          id: `${each.round}-${each.slot}`,
+        rows={responses.map((response, index) => ({
+          id: `${response.round}-${response.slot}`,
           along: index,
           cells: [
-            String(each.round),
-            String(each.slot + 1),
-            asSeconds(each.window_ms),
-            asSeconds(each.time_ms),
+            String(response.round),
+            String(response.slot + 1),
+            asSeconds(response.window_ms),
+            asSeconds(response.time_ms),
           ],
         }))}
       >

@@ -19,7 +19,7 @@ export function Differences({ readout }: { readout: Readout }) {
   if (tiring)
     lines.push(lineOf('a minute further on', tiring.slope, tiring.low, tiring.high, tiring.told))
   const few = compared.flatMap(({ contrast, found }) => (found ? [] : [NAMES[contrast]]))
-  const reach = Math.max(60, ...lines.flatMap((each) => [Math.abs(each.low), Math.abs(each.high)]))
+  const reach = Math.max(60, ...lines.flatMap((line) => [Math.abs(line.low), Math.abs(line.high)]))
   const x = scaleLinear([-reach, reach], [6, WIDTH - 6])
   return (
     <section aria-label="Differences">
@@ -28,16 +28,16 @@ export function Differences({ readout }: { readout: Readout }) {
       </p>
       <table className="w-full">
         <tbody>
-          {lines.map((each) => (
-            <tr key={each.name} className="border-t border-line">
-              <td className="py-1">{each.name}</td>
+          {lines.map((line) => (
+            <tr key={line.name} className="border-t border-line">
+              <td className="py-1">{line.name}</td>
               <td className="w-[180px]">
-                <Picture line={each} x={x} />
+                <Picture line={line} x={x} />
               </td>
               <td className="w-[11.5rem] pl-3 whitespace-nowrap">
-                {shiftWords(each.middle, each.told)}{' '}
+                {shiftWords(line.middle, line.told)}{' '}
                 <span className="figures text-base text-soft">
-                  {shiftRange(each.low, each.high)}
+                  {shiftRange(line.low, line.high)}
                 </span>
               </td>
             </tr>

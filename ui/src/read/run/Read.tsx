@@ -26,11 +26,13 @@ export default function Read() {
 
 function Sheet({ readout }: { readout: Readout }) {
   const { run, document } = readout
-  const rounds = [...new Set(readout.responses.map((each) => each.round))]
+  const rounds = [...new Set(readout.responses.map((response) => response.round))]
   const [round, setRound] = useState(rounds[0] ?? 1)
-  const shown = readout.responses.filter((each) => each.round === round)
-  const slowest_ms = readout.responses.map((each) => Math.max(each.window_ms, each.time_ms ?? 0))
-  const most_s = Math.max(1, ...slowest_ms.map((each) => each / 1000)) * 1.05
+  const shown = readout.responses.filter((response) => response.round === round)
+  const slowest_ms = readout.responses.map((response) =>
+    Math.max(response.window_ms, response.time_ms ?? 0),
+  )
+  const most_s = Math.max(1, ...slowest_ms.map((time_ms) => time_ms / 1000)) * 1.05
   return (
     <>
       <Title

@@ -41,7 +41,7 @@ export default function Device() {
 
 /** Each input's spread as a picture, the numbers beside it. */
 function Known({ device }: { device: View }) {
-  const measured = device.inputs.filter((each) => each.measured_on !== null)
+  const measured = device.inputs.filter((input) => input.measured_on !== null)
   return (
     <section className="px-5 py-4" aria-label="What is known">
       <h2 className="mb-1 text-xl">How sure a time is</h2>

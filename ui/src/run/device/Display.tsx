@@ -14,7 +14,7 @@ function frameTime(): Promise<number> {
     const frame = (at_ms: number) => {
       times.push(at_ms)
       if (times.length <= FRAMES) return void requestAnimationFrame(frame)
-      const gaps = times.slice(1).map((each, place) => each - (times[place] ?? 0))
+      const gaps = times.slice(1).map((time, place) => time - (times[place] ?? 0))
       resolve(gaps.sort((one, other) => one - other)[Math.floor(gaps.length / 2)] ?? 0)
     }
     requestAnimationFrame(frame)

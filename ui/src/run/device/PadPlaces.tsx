@@ -41,7 +41,7 @@ export function PadPlaces({ device }: { device: Device }) {
       access,
       ({ note, channel, edge }) => {
         if (edge !== 'down' || learning === null) return
-        const others = pads.filter((each) => each.control !== learning)
+        const others = pads.filter((pad) => pad.control !== learning)
         setLearning(null)
         mutate([...others, { control: learning, note, channel }])
       },
@@ -72,7 +72,7 @@ export function PadPlaces({ device }: { device: Device }) {
       {access && plugged && (
         <div className="grid max-w-xl grid-cols-2 gap-2">
           {PLACES.map((place) => {
-            const pad = pads.find((each) => each.control === place.control)
+            const pad = pads.find((pad) => pad.control === place.control)
             return (
               <button
                 key={place.control}

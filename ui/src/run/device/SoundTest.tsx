@@ -19,7 +19,7 @@ export function SoundTest({ device, room }: { device: Device; room: () => Room }
     },
     onSuccess: (found) => queries.setQueryData(deviceQuery(device.id).queryKey, found),
   })
-  const known = device.inputs.find((each) => each.source === 'microphone')
+  const known = device.inputs.find((input) => input.source === 'microphone')
   return (
     <Step
       title="1 · Loudspeaker and microphone"

@@ -21,7 +21,9 @@ export function StrikeTest({ device, room }: { device: Device; room: () => Room 
   const [error, setError] = useState<Error | null>(null)
   const keep = useMutation({
     mutationFn: ({ struck, heard_ms, source }: Striking) => {
-      const struck_ms = struck.filter((each) => each.source === source).map((each) => each.t_ms)
+      const struck_ms = struck
+        .filter((strike) => strike.source === source)
+        .map((strike) => strike.t_ms)
       const params = { path: { device_id: device.id } }
       const body = { source, struck_ms, heard_ms }
       return take(api.POST('/api/devices/{device_id}/strikes', { params, body }))
@@ -58,7 +60,7 @@ export function StrikeTest({ device, room }: { device: Device; room: () => Room 
   const measured = device.inputs.filter(
     ({ source, measured_on }) => source !== 'microphone' && measured_on,
   )
-  const sound = device.inputs.find((each) => each.source === 'microphone')?.measured_on
+  const sound = device.inputs.find((input) => input.source === 'microphone')?.measured_on
   return (
     <Step
       title="2 · Keys, screen and pads"

@@ -20,8 +20,8 @@ export async function heldHere(): Promise<Aside[]> {
   stores ??= Promise.all([RecorderStore.open(), MarkStore.open()]) // asked again and again
   const [solo, pairs] = await stores
   const waiting = [
-    ...(await solo.allSealed()).map((each) => waits(eventsAddress(each.run), each)),
-    ...(await pairs.allSealed()).map((each) => waits(marksAddress(each.run), each)),
+    ...(await solo.allSealed()).map((batch) => waits(eventsAddress(batch.run), batch)),
+    ...(await pairs.allSealed()).map((batch) => waits(marksAddress(batch.run), batch)),
   ]
   return [...(await aside.all()), ...waiting]
 }
@@ -46,8 +46,8 @@ export function readFile(text: string): Aside[] {
   if (found?.kind !== KIND || found.schema_version !== 1 || !Array.isArray(found.held)) {
     throw new Error(`This is not a file of kept batches: its kind is not “${KIND}”, version 1.`)
   }
-  return found.held.map((each: Partial<Aside> | null, place) => {
-    const { address = '', number = NaN, body = '' } = each ?? {}
+  return found.held.map((aside: Partial<Aside> | null, place) => {
+    const { address = '', number = NaN, body = '' } = aside ?? {}
     if (!ADDRESS.test(address) || !Number.isInteger(number) || typeof body !== 'string') {
       throw new Error(`Batch ${place + 1} of this file has no address, number or contents.`)
     }

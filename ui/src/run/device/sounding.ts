@@ -18,7 +18,7 @@ export async function soundOut(room: Room, chirp: string, starts_s: number[]): P
   microphone.record(true)
   const first_s = context.currentTime + BEFORE_S
   const begun_s = sounds.scheduleAll(CHIRP, first_s, starts_s).audio_s
-  const at_s = starts_s.map((each) => begun_s + each)
+  const at_s = starts_s.map((start_s) => begun_s + start_s)
   try {
     await until(context, (at_s[at_s.length - 1] ?? first_s) + AFTER_S)
   } finally {
@@ -53,7 +53,7 @@ function packed(
       const held = Math.max(-1, Math.min(1, sample))
       bytes.setInt16(2 * place++, Math.round(held * 32767), true)
     }
-  const played_s = at_s.map((each) => Math.max(0, each - first.from_s))
+  const played_s = at_s.map((heard_s) => Math.max(0, heard_s - first.from_s))
   return { rate, samples: base64(new Uint8Array(bytes.buffer)), played_s }
 }
 

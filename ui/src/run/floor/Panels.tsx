@@ -90,9 +90,9 @@ export function Rehearsal({
 
 /** The right way and the usual fault of what is asked, with its picture or clip. */
 function Shown({ view, cue }: { view: RunView; cue: string | null }) {
-  const asks = view.document.cues.find((each) => each.key === cue)?.asks ?? []
+  const asks = view.document.cues.find((other) => other.key === cue)?.asks ?? []
   const techniques = new Set(asks.flatMap((chain) => chain.steps.map((step) => step.technique)))
-  const shown = view.shown.find((each) => techniques.has(each.technique))
+  const shown = view.shown.find((technique) => techniques.has(technique.technique))
   const { look, guard } = view.document
   return (
     <div className="floor-shown">
@@ -114,7 +114,7 @@ function Shown({ view, cue }: { view: RunView; cue: string | null }) {
 
 /** What the cue being rehearsed asks for, in words. */
 export function asked(view: RunView, key: string | null): string {
-  const cue = view.cues.find((each) => each.key === key)
+  const cue = view.cues.find((cue) => cue.key === key)
   if (!cue) return 'Rehearsal'
   const [first, ...others] = cue.chains
   return others.length > 0 ? `${first} or ${others.length} more` : cue.asks

@@ -178,7 +178,7 @@ export class Detector {
     const expected = this.expectedNow()
     for (let band = 0; band < BANDS; band++) {
       let most = 0
-      for (const each of span) most = Math.max(most, each[band] ?? 0)
+      for (const hop of span) most = Math.max(most, hop[band] ?? 0)
       this.tail[band] = TAIL_MARGIN * most * (expected[band] ?? 0)
     }
     this.ratios.length = 0

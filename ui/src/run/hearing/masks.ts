@@ -55,13 +55,13 @@ export class Masks {
 
   /** A sound that had been expected at `at_s` will not come. */
   forget(at_s: number): void {
-    this.coming = this.coming.filter((each) => Math.abs(each.at_s - at_s) > 1e-6)
+    this.coming = this.coming.filter((sounding) => Math.abs(sounding.at_s - at_s) > 1e-6)
   }
 
   /** Whether a sound begins right now whose loudness in this room is not known yet. */
   deaf(now_s: number): boolean {
     return this.coming.some(
-      (each) => !this.leaks.has(each.name) && within(now_s - each.at_s, OWN_S),
+      (sounding) => !this.leaks.has(sounding.name) && within(now_s - sounding.at_s, OWN_S),
     )
   }
 
@@ -69,16 +69,18 @@ export class Masks {
   expected(now_s: number, found: Float64Array, floor: Float64Array): Float64Array {
     this.last.fill(0)
     this.falling.fill(1)
-    this.coming = this.coming.filter((each) => now_s < each.at_s + this.length_s(each.name))
-    for (const each of this.coming) {
-      const into_s = now_s - each.at_s
+    this.coming = this.coming.filter(
+      (sounding) => now_s < sounding.at_s + this.length_s(sounding.name),
+    )
+    for (const sounding of this.coming) {
+      const into_s = now_s - sounding.at_s
       if (into_s < -SLACK_S) continue
-      const profiles = this.profiles.get(each.name)
+      const profiles = this.profiles.get(sounding.name)
       if (!profiles) continue
       const profile = profiles.room
-      if (within(into_s, OWN_S)) this.measure(each, profiles.dry, into_s, found, floor)
-      else if (each.counted > 0) this.settle(each)
-      const leak = this.leaks.get(each.name) ?? gainOf(each)
+      if (within(into_s, OWN_S)) this.measure(sounding, profiles.dry, into_s, found, floor)
+      else if (sounding.counted > 0) this.settle(sounding)
+      const leak = this.leaks.get(sounding.name) ?? gainOf(sounding)
       for (let band = 0; band < BANDS; band++) {
         const most = around(profile, band, into_s, this.hop_s)
         this.last[band] = (this.last[band] ?? 0) + MARGIN * (leak[band] ?? 0) * most
@@ -89,33 +91,33 @@ export class Masks {
   }
 
   private measure(
-    each: Coming,
+    sounding: Coming,
     profile: Float32Array,
     into_s: number,
     found: Float64Array,
     floor: Float64Array,
   ): void {
-    each.counted++
+    sounding.counted++
     for (let band = 0; band < BANDS; band++) {
       const over = Math.max(0, (found[band] ?? 0) - (floor[band] ?? 0))
-      each.found[band] = (each.found[band] ?? 0) + over
+      sounding.found[band] = (sounding.found[band] ?? 0) + over
       const hop = Math.floor(into_s / this.hop_s)
-      each.made[band] = (each.made[band] ?? 0) + (profile[hop * BANDS + band] ?? 0)
+      sounding.made[band] = (sounding.made[band] ?? 0) + (profile[hop * BANDS + band] ?? 0)
     }
   }
 
   /** Its first moments are over: what was found there is what is known of this sound. */
-  private settle(each: Coming): void {
-    const known = this.leaks.get(each.name)
-    const gain = gainOf(each)
-    if (!known) this.leaks.set(each.name, gain)
+  private settle(sounding: Coming): void {
+    const known = this.leaks.get(sounding.name)
+    const gain = gainOf(sounding)
+    if (!known) this.leaks.set(sounding.name, gain)
     else
       for (let band = 0; band < BANDS; band++) {
         const before = known[band] ?? 0
         const now = Math.min(gain[band] ?? 0, MOST_MORE * before)
         known[band] = before + (now < before ? LEARNS.less : LEARNS.more) * (now - before)
       }
-    each.counted = 0
+    sounding.counted = 0
   }
 
   private length_s(name: string): number {
@@ -124,8 +126,8 @@ export class Masks {
 }
 
 /** How much of a sound gets into the microphone, by band: a ratio of sums, which silence spoils not. */
-function gainOf(each: Coming): Float64Array {
-  return each.found.map((found, band) => found / Math.max(each.made[band] ?? 0, 1e-12))
+function gainOf(sounding: Coming): Float64Array {
+  return sounding.found.map((found, band) => found / Math.max(sounding.made[band] ?? 0, 1e-12))
 }
 
 function within(into_s: number, most_s: number): boolean {

@@ -23,7 +23,7 @@ export class Quietest {
     if (this.kept.length <= STRETCHES) return false
     this.kept.shift()
     for (let band = 0; band < BANDS; band++)
-      this.energy[band] = Math.min(...this.kept.map((each) => each[band] ?? 0))
+      this.energy[band] = Math.min(...this.kept.map((hop) => hop[band] ?? 0))
     return true
   }
 }

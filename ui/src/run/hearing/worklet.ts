@@ -66,7 +66,7 @@ class Hearing extends AudioWorkletProcessor {
     this.filled += room
     this.keptFrame += room
     if (this.filled < CHUNK) return
-    const power = this.chunk.reduce((sum, each) => sum + each * each, 0) / CHUNK
+    const power = this.chunk.reduce((sum, sample) => sum + sample * sample, 0) / CHUNK
     this.tell({ kind: 'level', level_db: 10 * Math.log10(power + 1e-12) })
     const from_s = (this.keptFrame - CHUNK) / sampleRate
     if (this.recording) this.tell({ kind: 'samples', from_s, samples: this.chunk.slice() })

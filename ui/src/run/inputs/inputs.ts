@@ -47,7 +47,7 @@ export class Inputs {
     }
     this.keys = new Keys(surface, layout, (given) => ears.given(given), commands)
     this.gamepads = this.wanted.has('clicker') ? new Gamepads(ears) : null
-    const measured = corrections.find((each) => each.source === 'microphone')
+    const measured = corrections.find((correction) => correction.source === 'microphone')
     this.way_s = measured ? measured.ms / 1000 : null
   }
 

@@ -86,7 +86,7 @@ export class MidiPads {
   }
 
   private hit({ t_ms, note, channel, edge }: Hit): void {
-    const pad = this.pads.find((each) => each.note === note && each.channel === channel)
+    const pad = this.pads.find((pad) => pad.note === note && pad.channel === channel)
     const control = pad?.control ?? `note:${channel}:${note}`
     // Only home is held; most pads send "off" at once.
     if (edge === 'up' && control !== 'home') return

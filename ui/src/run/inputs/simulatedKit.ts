@@ -69,15 +69,15 @@ export class SimulatedKit implements KitLink {
 
   /** The zone of the right answer, now and then of another; null after a catch cue. */
   private controlFor({ cue, round }: CueNotice): string | null {
-    const asked = this.view.document.cues.find((each) => each.key === cue)?.asks ?? []
+    const asked = this.view.document.cues.find((other) => other.key === cue)?.asks ?? []
     const stance = this.view.plan.rounds[round - 1]?.stance ?? this.view.plan.stance
-    const zones = (this.view.controls[stance] ?? []).filter((each) => !each.label)
+    const zones = (this.view.controls[stance] ?? []).filter((zone) => !zone.label)
     const step = asked[0]?.steps[0]
     if (!step) return null
     const right = zones.filter(
-      (each) => each.technique === step.technique && each.side === step.side,
+      (zone) => zone.technique === step.technique && zone.side === step.side,
     )
-    const wrong = zones.filter((each) => !right.includes(each))
+    const wrong = zones.filter((zone) => !right.includes(zone))
     const from = right.length && this.chance.uniform() >= HABITS.wrong ? right : wrong
     return from[Math.floor(this.chance.uniform() * from.length)]?.control ?? null
   }

@@ -33,7 +33,7 @@ export default function Agree() {
   const document = drill.data && isPartner(drill.data) ? drill.data.document : null
   const people = document?.place.people ?? 2
   const places = ['feeder', 'defender', 'third'].slice(0, people)
-  const partners = places.map((place) => search.get(place)).filter((each) => each !== null)
+  const partners = places.map((place) => search.get(place)).filter((id) => id !== null)
   const rung = Math.min(Number(search.get('rung') ?? 1), document?.rungs.length ?? 1)
   const ask: PairAsk = {
     drill_id: id,
@@ -83,12 +83,12 @@ export default function Agree() {
                 className="select w-36"
                 value={contact ?? 'touch'}
                 onChange={(event) =>
-                  setContact(CONTACTS.find((each) => each === event.target.value) ?? 'touch')
+                  setContact(CONTACTS.find((contact) => contact === event.target.value) ?? 'touch')
                 }
               >
-                {CONTACTS.map((each) => (
-                  <option key={each} value={each}>
-                    {each === 'none' ? 'stops short' : each}
+                {CONTACTS.map((contact) => (
+                  <option key={contact} value={contact}>
+                    {contact === 'none' ? 'stops short' : contact}
                   </option>
                 ))}
               </select>
@@ -114,14 +114,14 @@ export default function Agree() {
               className="flex flex-col gap-1 border-l-4 border-ink bg-wash px-4 py-3"
               role="alert"
             >
-              {refusals.map((each) => (
-                <li key={each.where + each.what}>{sentence(each.what)}.</li>
+              {refusals.map((refusal) => (
+                <li key={refusal.where + refusal.what}>{sentence(refusal.what)}.</li>
               ))}
             </ul>
           )}
           <ul className="border-l-4 border-edge bg-wash px-4 py-3" role="note">
-            {(start.data?.cautions ?? drill.data?.cautions ?? []).map((each) => (
-              <li key={each}>{each}</li>
+            {(start.data?.cautions ?? drill.data?.cautions ?? []).map((caution) => (
+              <li key={caution}>{caution}</li>
             ))}
           </ul>
           <div className="sticky bottom-0 flex items-center gap-4 border-t border-line bg-chalk py-3">

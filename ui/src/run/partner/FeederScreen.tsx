@@ -50,7 +50,7 @@ const WORDS: Record<string, string> = {
 }
 
 function NextFeed({ run, feed, beats }: { run: PairRun; feed: Feed; beats: number }) {
-  const passages = new Map(run.document.passages.map((each) => [each.key, each]))
+  const passages = new Map(run.document.passages.map((passage) => [passage.key, passage]))
   const first = passages.get(feed.path[0]?.passage ?? '')
   const rest = feed.path
     .slice(1, 4)

@@ -53,9 +53,13 @@ export function MatFoot({ run, mat, state }: Props) {
       {lineWords(state.line) && <span className="small">{lineWords(state.line)}</span>}
       <span className="ml-auto flex gap-2">
         {marking &&
-          run.partners.map((each, place) => (
-            <button key={each.id} className="btn btn-lg mat-knock" onClick={() => mat.knock(place)}>
-              Head knock: {each.name}
+          run.partners.map((partner, place) => (
+            <button
+              key={partner.id}
+              className="btn btn-lg mat-knock"
+              onClick={() => mat.knock(place)}
+            >
+              Head knock: {partner.name}
             </button>
           ))}
       </span>

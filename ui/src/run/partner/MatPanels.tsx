@@ -48,15 +48,15 @@ function useRead(run: PairRun, mat: Mat) {
 /** After the last round: a free round, in which drilled answers are counted; then the readout. */
 export function Over({ run, mat, state }: Props) {
   const read = useRead(run, mat)
-  const count = (place: number) => state.carried.filter((each) => each === place).length
+  const count = (place: number) => state.carried.filter((who) => who === place).length
   return (
     <main className="mat-between">
       <h2 className="text-3xl">The rounds are over</h2>
       <p>A free round now? Tap when a drilled answer turns up.</p>
       <div className="flex flex-wrap gap-4">
-        {run.partners.map((each, place) => (
-          <button key={each.id} className="btn mat-carry" onClick={() => mat.marks.carry(place)}>
-            {each.name}: it turned up <span className="figures text-3xl">{count(place)}</span>
+        {run.partners.map((partner, place) => (
+          <button key={partner.id} className="btn mat-carry" onClick={() => mat.marks.carry(place)}>
+            {partner.name}: it turned up <span className="figures text-3xl">{count(place)}</span>
           </button>
         ))}
       </div>

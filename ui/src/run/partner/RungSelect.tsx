@@ -7,9 +7,9 @@ export function RungSelect({ document, rung, change }: Props) {
     <label className="flex flex-col gap-0.5">
       <span className="small">rung</span>
       <select className="select w-60" value={rung} onChange={(event) => change(event.target.value)}>
-        {document.rungs.map((each, place) => (
+        {document.rungs.map((rung, place) => (
           <option key={place} value={place + 1}>
-            {place + 1} {each.name}
+            {place + 1} {rung.name}
           </option>
         ))}
       </select>

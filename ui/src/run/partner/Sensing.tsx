@@ -53,9 +53,9 @@ const button = (on: boolean) => `btn btn-lg ${on ? 'btn-primary' : ''}`
 /** Which pad is whose: choose a place, then hit the pad. */
 function Places({ run, mat, state }: Props) {
   const { pads, learning } = state.hearing
-  const places = run.partners.flatMap((each, partner) => [
-    { partner, use: 'worn' as const, name: `on or held by ${each.name}` },
-    { partner, use: 'home' as const, name: `home pad of ${each.name}` },
+  const places = run.partners.flatMap((person, partner) => [
+    { partner, use: 'worn' as const, name: `on or held by ${person.name}` },
+    { partner, use: 'home' as const, name: `home pad of ${person.name}` },
   ])
   return (
     <div className="mt-3 grid gap-2 md:grid-cols-2">
@@ -63,7 +63,7 @@ function Places({ run, mat, state }: Props) {
         <Place
           key={place.name}
           name={place.name}
-          note={pads.find((each) => samePlace(each, place))?.note ?? null}
+          note={pads.find((pad) => samePlace(pad, place))?.note ?? null}
           waits={learning !== null && samePlace(learning, place)}
           choose={() => mat.strikes.learn(toPlace(place))}
         />

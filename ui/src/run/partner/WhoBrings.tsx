@@ -7,19 +7,19 @@ export function WhoBrings({ start }: { start: PairStart | undefined }) {
     <aside className="border-l border-line px-5 py-4" aria-label="Who brings what">
       <h2 className="mb-2 text-2xl">Who brings what</h2>
       {!start && <p>Choose who works together.</p>}
-      {start?.brings.map((each) => (
-        <section key={each.name} className="mb-4 border-b border-dotted border-line pb-3">
-          <h3 className="text-lg font-semibold">{each.name}</h3>
+      {start?.brings.map((partner) => (
+        <section key={partner.name} className="mb-4 border-b border-dotted border-line pb-3">
+          <h3 className="text-lg font-semibold">{partner.name}</h3>
           <p>
-            takes part up to <b>{each.contact === 'none' ? 'no contact' : each.contact}</b>
+            takes part up to <b>{partner.contact === 'none' ? 'no contact' : partner.contact}</b>
           </p>
-          <p>{each.wears.length > 0 ? `wears ${each.wears.join(', ')}` : 'has no gear'}</p>
-          {each.lacks.length > 0 && (
+          <p>{partner.wears.length > 0 ? `wears ${partner.wears.join(', ')}` : 'has no gear'}</p>
+          {partner.lacks.length > 0 && (
             <p className="border-l-4 border-ink pl-2 font-semibold">
-              asked for here, not there: {each.lacks.join(', ')}
+              asked for here, not there: {partner.lacks.join(', ')}
             </p>
           )}
-          <HoldMark hold={each.hold} />
+          <HoldMark hold={partner.hold} />
         </section>
       ))}
       {start && start.held.length > 0 && <p>Held for them: {start.held.join(', ')}.</p>}

@@ -18,8 +18,8 @@ export type Place = {
 /** Where a round stands at `at_s` on its sheet. */
 export function placeAt(round: FedRound | undefined, at_s: number): Place {
   const turns = round?.turns ?? []
-  const turn = turns.find((each) => at_s < each.to_s) ?? turns[turns.length - 1] ?? null
-  const feeds = turns.flatMap((each) => each.feeds)
+  const turn = turns.find((turn) => at_s < turn.to_s) ?? turns[turns.length - 1] ?? null
+  const feeds = turns.flatMap((turn) => turn.feeds)
   const begun = feeds.filter((feed) => feed.at_s <= at_s)
   return {
     turn,
@@ -31,7 +31,9 @@ export function placeAt(round: FedRound | undefined, at_s: number): Place {
 
 /** The turn that an exchange is in. */
 export function turnOf(round: FedRound | undefined, feed: Feed | null): FedTurn | null {
-  const found = round?.turns.find((turn) => turn.feeds.some((each) => each.number === feed?.number))
+  const found = round?.turns.find((turn) =>
+    turn.feeds.some((other) => other.number === feed?.number),
+  )
   return found ?? null
 }
 
@@ -58,7 +60,7 @@ export function beatsBetween(from_s: number, to_s: number, beat_s: number): numb
 
 /** What each passage is called to the feeder, by key. */
 export function callsOf(document: PartnerDrill): ReadonlyMap<string, string> {
-  return new Map(document.passages.map((each) => [each.key, each.call ?? each.name]))
+  return new Map(document.passages.map((passage) => [passage.key, passage.call ?? passage.name]))
 }
 
 /** Names of what comes, for the feeder: the call of each passage in turn. */

@@ -26,7 +26,7 @@ export function samePlace(one: PadPlace, other: PadPlace): boolean {
 }
 
 export function without(pads: readonly MatPad[], place: PadPlace): MatPad[] {
-  return pads.filter((each) => !samePlace(each, place))
+  return pads.filter((pad) => !samePlace(pad, place))
 }
 
 /** Whose strike or set-off it is; null: it says nothing, or of somebody who is out. */

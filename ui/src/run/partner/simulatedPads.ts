@@ -38,7 +38,7 @@ export class SimulatedPads {
   }
 
   private play(feed: Feed, roles: Roles, starts_ms: number, beat_ms: number): void {
-    const passages = new Map(this.run.document.passages.map((each) => [each.key, each]))
+    const passages = new Map(this.run.document.passages.map((passage) => [passage.key, passage]))
     let { feeder, defender } = roles
     let offset = 0
     for (const { passage: key } of feed.path) {

@@ -97,7 +97,7 @@ export class Strikes {
         this.setPads([...without(pads, learning), { ...learning, note, channel }])
       return
     }
-    const pad = pads.find((each) => each.note === note && each.channel === channel)
+    const pad = pads.find((pad) => pad.note === note && pad.channel === channel)
     if (!pad || !this.flood.take(`${channel}:${note}`, t_ms).taken) return
     const told = padOf(pad, edge, this.roles())
     if (told) this.told({ ...told, source: 'pad', t_ms })

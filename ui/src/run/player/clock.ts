@@ -48,7 +48,8 @@ export class AudioClock {
     if (before.length < JUMP_READINGS) return false
     const middle = median(before)
     const far = latest.map((offset) => offset - middle)
-    const jumped = far.every((each) => each > JUMP_MS) || far.every((each) => each < -JUMP_MS)
+    const jumped =
+      far.every((off_ms) => off_ms > JUMP_MS) || far.every((off_ms) => off_ms < -JUMP_MS)
     if (jumped) this.readings.splice(0, before.length)
     return jumped
   }
@@ -59,11 +60,11 @@ export class AudioClock {
    * buffer at any time. Null while too few readings have come after it.
    */
   heard(audio_s: number): { t_ms: number; spread_ms: number } | null {
-    const after = this.readings.filter((each) => each.audio_s >= audio_s).slice(0, AROUND)
+    const after = this.readings.filter((reading) => reading.audio_s >= audio_s).slice(0, AROUND)
     if (after.length < AROUND) return null
-    const before = this.readings.filter((each) => each.audio_s < audio_s).slice(-AROUND)
-    const late_ms = median(after.map((each) => each.offset_ms))
-    const early_ms = before.length ? median(before.map((each) => each.offset_ms)) : late_ms
+    const before = this.readings.filter((reading) => reading.audio_s < audio_s).slice(-AROUND)
+    const late_ms = median(after.map((reading) => reading.offset_ms))
+    const early_ms = before.length ? median(before.map((reading) => reading.offset_ms)) : late_ms
     const apart_ms = Math.abs(late_ms - early_ms)
     const here_ms = (late_ms + early_ms) / 2
     // All readings together jitter less than these few, unless the clocks slipped among them.
@@ -100,7 +101,7 @@ export class AudioClock {
   }
 
   private get offsets_ms(): number[] {
-    return this.readings.map((each) => each.offset_ms)
+    return this.readings.map((reading) => reading.offset_ms)
   }
 
   private sorted(): number[] {

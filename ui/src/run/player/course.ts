@@ -51,10 +51,10 @@ export class Course {
   followOn(came: readonly Pick<PlacedCue, 'slot' | 'at_s' | 'window_s'>[]): void {
     const last = came[came.length - 1]
     if (!last) return
-    const planned = (slot: number) => this.upcoming.find((each) => each.slot === slot)
-    const placed = came.flatMap((each) => {
-      const cue = planned(each.slot)
-      return cue ? [{ ...cue, ...each }] : []
+    const planned = (slot: number) => this.upcoming.find((cue) => cue.slot === slot)
+    const placed = came.flatMap((arrived) => {
+      const cue = planned(arrived.slot)
+      return cue ? [{ ...cue, ...arrived }] : []
     })
     this.committed.push(...placed)
     this.upcoming = this.upcoming.filter((cue) => cue.slot > last.slot)

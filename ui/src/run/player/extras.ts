@@ -46,7 +46,7 @@ export class Extras {
 
   /** Silence what has not sounded; a call that was said stays said. */
   stop(): void {
-    for (const each of this.scheduled) each.stop()
+    for (const sounding of this.scheduled) sounding.stop()
     this.scheduled = []
   }
 

@@ -39,18 +39,18 @@ class FakeStage {
   private coming: { cue: PlacedCue; at_ms: number }[] = []
 
   tick(course: Course, now: number, horizon_ms: number) {
-    for (const each of course.commit(now + horizon_ms)) {
-      this.coming.push({ cue: each, at_ms: course.at(each.at_s) })
+    for (const cue of course.commit(now + horizon_ms)) {
+      this.coming.push({ cue: cue, at_ms: course.at(cue.at_s) })
     }
-    for (const each of this.coming.filter(({ at_ms }) => at_ms <= now))
-      this.came.push(each.cue.slot)
+    for (const staged of this.coming.filter(({ at_ms }) => at_ms <= now))
+      this.came.push(staged.cue.slot)
     this.coming = this.coming.filter(({ at_ms }) => at_ms > now)
   }
   rehearse(key: string) {
     this.rehearsed.push(key)
   }
   interrupt() {
-    const stopped = this.coming.map((each) => each.cue)
+    const stopped = this.coming.map((staged) => staged.cue)
     this.coming = []
     return stopped
   }

@@ -75,9 +75,9 @@ export class Lights {
       this.queue.shift()
       this.draw(next, frame_ms)
     }
-    for (const [id, each] of this.pending) {
-      if (each.next_ms === each.frame_ms) each.next_ms = frame_ms
-      if (frame_ms - each.frame_ms > WAIT_FOR_TIMING_MS) this.giveUp(id, each)
+    for (const [id, light] of this.pending) {
+      if (light.next_ms === light.frame_ms) light.next_ms = frame_ms
+      if (frame_ms - light.frame_ms > WAIT_FOR_TIMING_MS) this.giveUp(id, light)
     }
   }
 

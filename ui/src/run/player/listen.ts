@@ -25,7 +25,7 @@ export class Listener {
     const starts_ms = performance.now() + 200
     this.zero_ms = starts_ms - from_s * 1000
     this.queue = round
-      .filter((each) => each.at_s >= from_s)
+      .filter((sounding) => sounding.at_s >= from_s)
       .sort((one, other) => one.at_s - other.at_s)
     this.tick()
   }
@@ -37,7 +37,7 @@ export class Listener {
 
   stop(): void {
     clearTimeout(this.timer)
-    for (const each of this.scheduled) each.stop()
+    for (const sounding of this.scheduled) sounding.stop()
     this.scheduled = []
     this.queue = []
   }

@@ -54,7 +54,7 @@ export class Player {
       recording,
       (ack) => this.acknowledged(ack),
       () => this.line(),
-      Math.max(0, ...view.device.corrections.map((each) => each.ms)),
+      Math.max(0, ...view.device.corrections.map((correction) => correction.ms)),
     )
     this.sealer = new Sealer(this.recorder, this.watch)
     this.stage = new Stage(view, this.clock, this.sounds, this.lights, this.recorder)

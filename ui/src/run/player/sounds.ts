@@ -69,7 +69,8 @@ export class Sounds {
     const last_s = Math.max(0, ...after_s)
     const size = Math.ceil(last_s * context.sampleRate) + sound.length + 1
     const all = context.createBuffer(1, size, context.sampleRate)
-    for (const each of after_s) all.copyToChannel(sound, 0, Math.round(each * context.sampleRate))
+    for (const sound_s of after_s)
+      all.copyToChannel(sound, 0, Math.round(sound_s * context.sampleRate))
     const key = `${name} over and over`
     this.buffers.set(key, all)
     return this.schedule(key, audio_s)

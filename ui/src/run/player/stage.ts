@@ -63,8 +63,8 @@ export class Stage {
   tick(course: Course, now_ms: number, horizon_ms: number): void {
     for (const cue of course.commit(now_ms + horizon_ms)) this.bring(course, cue)
     this.extras.call(course, now_ms, horizon_ms)
-    for (const each of this.coming)
-      if (each.onset_ms <= now_ms) each.sound?.heard(now_ms - each.onset_ms > SURE_WITHIN_MS)
+    for (const staged of this.coming)
+      if (staged.onset_ms <= now_ms) staged.sound?.heard(now_ms - staged.onset_ms > SURE_WITHIN_MS)
   }
 
   /** Show a cue outside any round; nothing is logged. */
@@ -79,19 +79,19 @@ export class Stage {
 
   /** The earliest onset (ms) that is committed and not logged. */
   get unsettled_ms(): number {
-    return Math.min(Infinity, ...this.coming.map((each) => each.onset_ms))
+    return Math.min(Infinity, ...this.coming.map((staged) => staged.onset_ms))
   }
 
   /** Stop what is committed and has not come, and return it. */
   interrupt(): PlacedCue[] {
     const now_ms = performance.now()
-    for (const each of this.coming) if (each.onset_ms <= now_ms) each.sound?.heard(true)
+    for (const staged of this.coming) if (staged.onset_ms <= now_ms) staged.sound?.heard(true)
     const stopped = this.coming
-    for (const each of stopped) each.sound?.scheduled.stop()
+    for (const staged of stopped) staged.sound?.scheduled.stop()
     this.coming = []
     this.lights.clear()
     this.extras.stop()
-    return stopped.map((each) => each.cue)
+    return stopped.map((staged) => staged.cue)
   }
 
   private bring(course: Course, placed: PlacedCue): void {
@@ -142,7 +142,7 @@ export class Stage {
   }
 
   private came(round: number, placed: PlacedCue, revision: number, onset: Onset): void {
-    this.coming = this.coming.filter((each) => each.cue !== placed)
+    this.coming = this.coming.filter((staged) => staged.cue !== placed)
     this.recorder.log({
       type: 'cue',
       round,

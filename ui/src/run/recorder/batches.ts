@@ -143,7 +143,7 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     const first = bodies.findIndex((body) => this.itemsOf(body).length > this.most)
     if (!recording || first < 0) return tx.done
     let number = found[first]?.number ?? 0
-    for (const body of bodies.slice(first).flatMap((each) => this.parts(each))) {
+    for (const body of bodies.slice(first).flatMap((body) => this.parts(body))) {
       await tx
         .objectStore('batches')
         .put({ run, number, body: JSON.stringify({ ...body, number }) })

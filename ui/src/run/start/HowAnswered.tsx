@@ -16,7 +16,7 @@ export function HowAnswered({ answered, change }: Props) {
   const device = useQuery(deviceQuery(deviceId()))
   const chosen = new Set(answered.inputs)
   const toggle = (source: SourceName) => {
-    const next = ORDER.filter((each) => (each === source) !== chosen.has(each))
+    const next = ORDER.filter((other) => (other === source) !== chosen.has(other))
     if (next.length > 0) change({ inputs: next })
   }
   return (

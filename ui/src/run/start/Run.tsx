@@ -18,13 +18,13 @@ export default function Run() {
   const library = useQuery(libraryQuery(false))
   const [search, setSearch] = useSearchParams()
   const [asked, ask] = useState('')
-  const drills = library.data?.drills.filter((each) => each.form === 'solo') ?? []
-  const drill = drills.find((each) => each.id === search.get('drill')) ?? drills[0]
+  const drills = library.data?.drills.filter((drill) => drill.form === 'solo') ?? []
+  const drill = drills.find((drill) => drill.id === search.get('drill')) ?? drills[0]
   const { data: kept, error } = useQuery({
     ...newestQuery(drill?.id ?? ''),
     enabled: drill !== undefined,
   })
-  const student = students.data?.find((each) => each.id === search.get('student'))
+  const student = students.data?.find((student) => student.id === search.get('student'))
   const choose = (what: 'student' | 'drill', id: string) => {
     const next = new URLSearchParams(search)
     next.set(what, id)
@@ -33,7 +33,7 @@ export default function Run() {
   const fault = students.error ?? library.error ?? error
   if (fault) return <Fault error={fault} />
   if (!students.data || !drill) return <Waiting what="students" />
-  const found = students.data.filter((each) => holds(each.name, asked))
+  const found = students.data.filter((student) => holds(student.name, asked))
   return (
     <>
       <Title over="Who is on the floor?" title={drill.title}>
@@ -44,9 +44,9 @@ export default function Run() {
             value={drill.id}
             onChange={(event) => choose('drill', event.target.value)}
           >
-            {drills.map((each) => (
-              <option key={each.id} value={each.id}>
-                {each.title}
+            {drills.map((drill) => (
+              <option key={drill.id} value={drill.id}>
+                {drill.title}
               </option>
             ))}
           </select>
@@ -59,19 +59,19 @@ export default function Run() {
               <FindStudent asked={asked} ask={ask} />
             </p>
           )}
-          {found.map((each) => (
+          {found.map((one) => (
             <button
-              key={each.id}
-              aria-pressed={each.id === student?.id}
-              onClick={() => choose('student', each.id)}
-              className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${each.id === student?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
+              key={one.id}
+              aria-pressed={one.id === student?.id}
+              onClick={() => choose('student', one.id)}
+              className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${one.id === student?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
             >
               <span className="font-semibold">
-                {each.name}
-                <HoldMark hold={each.hold} />
+                {one.name}
+                <HoldMark hold={one.hold} />
               </span>
-              <span className={`text-[13px] ${each.id === student?.id ? '' : 'text-soft'}`}>
-                {lastWords(each.last, drill.id)}
+              <span className={`text-[13px] ${one.id === student?.id ? '' : 'text-soft'}`}>
+                {lastWords(one.last, drill.id)}
               </span>
             </button>
           ))}

@@ -106,7 +106,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
 }
 
 function rounds({ rounds }: DrillView['document']['rungs'][number]): string {
-  const each = { time: minutes(rounds.duration_s), count: `${rounds.cues} cues` }
-  const ends = rounds.ends === 'first' ? `${each.time} or ${each.count}` : each[rounds.ends]
+  const length = { time: minutes(rounds.duration_s), count: `${rounds.cues} cues` }
+  const ends = rounds.ends === 'first' ? `${length.time} or ${length.count}` : length[rounds.ends]
   return `${rounds.count} rounds of ${ends}, rest ${minutes(rounds.rest_s)}`
 }

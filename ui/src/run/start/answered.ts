@@ -12,7 +12,7 @@ function kept(): Answered {
   try {
     const found = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Partial<Answered> | null
     // The simulated kit is for trying things out; nobody is to find it switched on.
-    const inputs = found?.inputs?.filter((each) => each !== 'pad') ?? []
+    const inputs = found?.inputs?.filter((input) => input !== 'pad') ?? []
     return inputs.length > 0 ? { ...USUAL, inputs, home: found?.home === true } : USUAL
   } catch {
     return USUAL

@@ -10,7 +10,7 @@ export function CueChoice() {
   const all = document.cues.map((cue) => cue.key)
   const here = new Set(rung.cues.length > 0 ? rung.cues : all)
   const choose = (key: string, on: boolean) => {
-    const next = all.filter((each) => (each === key ? on : here.has(each)))
+    const next = all.filter((other) => (other === key ? on : here.has(other)))
     set('cues', next.length === all.length ? [] : next)
   }
   const weigh = (cue: Cue, weight: number) => set('weights', { ...rung.weights, [cue.key]: weight })
@@ -26,7 +26,7 @@ export function CueChoice() {
               onChange={(event) => choose(cue.key, event.target.checked)}
             />
             <CueMark mark={cue.mark} size={14} />
-            {plan?.cues.find((each) => each.key === cue.key)?.name ?? cue.key}
+            {plan?.cues.find((named) => named.key === cue.key)?.name ?? cue.key}
           </label>
           {rung.order.kind === 'balanced' && here.has(cue.key) && (
             <NumberField

@@ -27,7 +27,7 @@ export function RoundsEditor() {
   const where = `rungs.${place}.rounds`
   const change = (changes: Partial<Rung['rounds']>) => set('rounds', { ...rounds, ...changes })
   const everywhere = () =>
-    replace({ ...document, rungs: document.rungs.map((each) => ({ ...each, rounds })) })
+    replace({ ...document, rungs: document.rungs.map((rung) => ({ ...rung, rounds })) })
   return (
     <Fields>
       <NumberField
@@ -83,7 +83,7 @@ export function RoundsEditor() {
           on={rounds.calls.includes(call)}
           change={(on) =>
             change({
-              calls: CALLS.map(([each]) => each).filter((each) =>
+              calls: CALLS.map(([call]) => call).filter((each) =>
                 each === call ? on : rounds.calls.includes(each),
               ),
             })
