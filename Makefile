@@ -2,7 +2,7 @@
 .PHONY: setup demo start test lint lint-rules lint-types fmt types bench
 .DEFAULT_GOAL := help
 
-CODE := hastatus tests bench
+CODE := hastatus tests bench scripts/screenshots scripts/ui-constants
 UI := npm --prefix ui run --silent
 
 help:

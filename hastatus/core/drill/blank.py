@@ -2,14 +2,56 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill.cue import Chain, Cue, Mark, Sound, Step
-from hastatus.core.drill.partner import PartnerDrill, PartnerPlace, PartnerRung
+from typing import Final
+
+from hastatus.core.drill.cue import (
+    Arrow,
+    Call,
+    Chain,
+    Cue,
+    Light,
+    Mark,
+    Picture,
+    Recording,
+    Sound,
+    Step,
+    Stimulus,
+)
+from hastatus.core.drill.partner import FeedOrder, Free, PartnerDrill, PartnerPlace, PartnerRung
 from hastatus.core.drill.partner_step import ScoreStep
 from hastatus.core.drill.passage import Passage
-from hastatus.core.drill.settings import Rounds, Unguessable
+from hastatus.core.drill.settings import (
+    Announce,
+    Balanced,
+    FirstOrder,
+    Fixed,
+    Jittered,
+    LeadIn,
+    Order,
+    ReadySignal,
+    Rotating,
+    Rounds,
+    SetOrder,
+    Unguessable,
+    Waiting,
+)
 from hastatus.core.drill.solo import Drill, Rung
 
 _MARK = Mark(shape="circle", colour="blue")
+
+NEW_STIMULI: Final[tuple[Stimulus, ...]] = (
+    Sound(sound="tone"),
+    Call(words="go"),
+    Recording.model_construct(kind="recording", asset="", words="my call"),
+    Light(place="middle"),
+    Arrow(direction="lead"),
+    Picture(picture="head_target"),
+)
+"""What a cue of each kind begins with; a recording has none of its own yet."""
+NEW_ORDERS: Final[tuple[Order, ...]] = (SetOrder(), Rotating(), Balanced(), FirstOrder())
+NEW_FEED_ORDERS: Final[tuple[FeedOrder, ...]] = (SetOrder(), Rotating(), Balanced(), Free())
+NEW_WAITS: Final[tuple[Waiting, ...]] = (Fixed(), Jittered(), Unguessable())
+NEW_LEAD_INS: Final[tuple[LeadIn, ...]] = (ReadySignal(), Announce())
 
 
 def fresh_drill() -> Drill:

@@ -2,21 +2,12 @@
 
 from __future__ import annotations
 
+from hastatus.core.drill.choices import DEFENDER_PART, FEED_ORDER, RUNG_CONTACT, TELL
 from hastatus.core.drill.foreperiod import least, most
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import GIVES_NAMES, Branch, Passage
 from hastatus.core.drill.solo_wording import Fact, percent
 from hastatus.core.trade.gear import GEAR_NAMES
-
-_TELLS = {
-    "big": "big draw-back", "plain": "plain", "trimmed": "trimmed", "mixed": "now big, now trimmed",
-}  # fmt: skip
-_ORDERS = {"set": "known", "rotating": "known, each pass one on", "balanced": "random",
-           "free": "the feeder chooses"}  # fmt: skip
-_PARTS = {"answer": "the defense only", "counter": "up to the counter", "exit": "all of it"}
-_CONTACTS = {
-    "none": "stops short", "touch": "touch", "light": "light", "firm": "as the steps say",
-}  # fmt: skip
 
 
 def partner_facts(drill: PartnerDrill, rung: PartnerRung, predictable: float | None) -> list[Fact]:
@@ -28,7 +19,7 @@ def partner_facts(drill: PartnerDrill, rung: PartnerRung, predictable: float | N
         Fact("pause", "Pause", f"{least(rung.pause):g} to {most(rung.pause):g} s"),
         Fact("branches", "Partner's choices", "in it" if rung.branches else "left out"),
         Fact("answers", "Defender", _defender(rung)),
-        Fact("tell", "Tell", _TELLS[rung.tell]),
+        Fact("tell", "Tell", TELL[rung.tell]),
         Fact("contact", "Contact", _contact(rung)),
         Fact("gear", "Gear", _gear(drill, rung)),
         Fact("rounds", "Rounds", _rounds(rung)),
@@ -52,7 +43,7 @@ def branch_words(drill: PartnerDrill, passage: Passage, branch: Branch) -> str:
 
 
 def _order(rung: PartnerRung, predictable: float | None) -> str:
-    words = _ORDERS[rung.order.kind]
+    words = FEED_ORDER[rung.order.kind]
     if rung.announced:
         return f"{words}, said ahead"
     if predictable is None or predictable == 1:  # a known order says it by its name
@@ -61,7 +52,7 @@ def _order(rung: PartnerRung, predictable: float | None) -> str:
 
 
 def _contact(rung: PartnerRung) -> str:
-    return _CONTACTS[rung.contact] + (", eyes closed" if rung.eyes_closed else "")
+    return RUNG_CONTACT[rung.contact] + (", eyes closed" if rung.eyes_closed else "")
 
 
 def _beat(rung: PartnerRung) -> str:
@@ -75,7 +66,7 @@ def _beat(rung: PartnerRung) -> str:
 
 def _defender(rung: PartnerRung) -> str:
     some = "" if rung.counter_share == 1 else f", counter to {percent(rung.counter_share)}"
-    return _PARTS[rung.answers] + some
+    return DEFENDER_PART[rung.answers] + some
 
 
 def _gear(drill: PartnerDrill, rung: PartnerRung) -> str:

@@ -5,10 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hastatus.core.drill import foreperiod
+from hastatus.core.drill.choices import DEPTH
 from hastatus.core.drill.settings import Balanced, Fixed, Jittered, Rotating, Rounds, SetOrder
 from hastatus.core.drill.solo import Drill, Rung
-
-_CHAIN = {"answer": "answers only", "counter": "answer and counter", "exit": "the whole chain"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +63,7 @@ def _cues(drill: Drill, rung: Rung) -> str:
 
 
 def _chain(rung: Rung) -> str:
-    words = _CHAIN[rung.chain]
+    words = DEPTH[rung.chain]
     if rung.stacking:
         words = f"one step more after every {rung.stacking.each}"
         words += ", counted aloud" if rung.stacking.counted else ""

@@ -31,6 +31,13 @@ SHORT_GAP_MS = 350.0
 """Up to this gap the first answer of an overlapping pair can be in the way of the second."""
 
 Contrast = Literal["side", "channel", "overlap", "switch", "half"]
+CONTRAST_NAMES: dict[Contrast, str] = {
+    "side": "rear side, against lead side",
+    "channel": "light, against sound",
+    "overlap": "second of a pair, against alone",
+    "switch": "switching block and strike, against same again",
+    "half": "second half, against first half",
+}
 
 
 @dataclass(frozen=True, slots=True)

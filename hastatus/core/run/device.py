@@ -11,6 +11,26 @@ from hastatus.core.fields import Document, Line
 
 Source = Literal["key", "touch", "microphone", "midi", "pad", "clicker", "coach"]
 """Where an input comes from. pad: of a kit that stamps its hits by a clock of its own."""
+SOURCE_NAMES: dict[Source, str] = {
+    "key": "keys",
+    "touch": "touch screen",
+    "microphone": "microphone",
+    "midi": "MIDI pads",
+    "pad": "pad kit, simulated",
+    "clicker": "clicker or gamepad",
+    "coach": "coach's tap",
+}
+TIMED_TO: dict[Source | Literal["home"], str] = {
+    "key": "hand to key",
+    "touch": "hand to key",
+    "microphone": "strike heard",
+    "midi": "hit on a pad",
+    "pad": "hit on a simulated pad",
+    "clicker": "click",
+    "coach": "coach's tap",
+    "home": "home left",
+}
+"""What a time that was taken with it ends with; it begins with the cue."""
 
 NAMELESS: frozenset[Source] = frozenset({"microphone", "clicker", "coach"})
 """These give a time only: which arm, which technique is not known, so nothing is called wrong."""

@@ -17,6 +17,24 @@ Why = Literal[
     "outside", "second", "too_late", "between", "unknown",
     "bounce", "echo", "same_strike", "faint", "left_home",
 ]  # fmt: skip
+STRAY_NAMES: dict[Why, str] = {
+    "outside": "with no cue on",
+    "second": "after the answer",
+    "too_late": "too late for a cue that had lapsed",
+    "between": "between two cues, answering neither",
+    "unknown": "on no key or pad of this drill",
+    "bounce": "ringing on from the same hit",
+    "echo": "from the cue itself",
+    "same_strike": "heard of a hit that was felt",
+    "faint": "from next door",
+    "left_home": "leaving home with no cue on",
+}
+"""Inputs that answer no cue, by why: what a coach reads after how many there were."""
+LEFT_OUT_NAMES: dict[str, str] = {
+    "unconfirmed": "whose moment the browser did not confirm",
+    "not_told_apart": "in overlaps where a microphone cannot tell whose time is whose",
+}
+"""Cues that do not count, by why, where it is not plain from the run itself."""
 Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
 
 RIGHT: tuple[Outcome, ...] = ("clean", "late")

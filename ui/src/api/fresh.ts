@@ -1,5 +1,20 @@
-/** Drills that have just been begun. Written by scripts/api-types from core/drill/blank.py. */
-import type { Cue, Drill, PartnerDrill, PartnerRung, Passage, Rung, ScoreStep, Step } from './types'
+/** What has just been begun. Written by scripts/api-types from core/drill/blank.py. */
+import type {
+  Cue,
+  Drill,
+  FeedOrder,
+  LeadIn,
+  Order,
+  PartnerDrill,
+  PartnerRung,
+  Passage,
+  Rung,
+  ScoreStep,
+  Step,
+  Stimulus,
+  Waiting,
+} from './types'
+type ByKind<T extends { kind: string }> = { [K in T['kind']]: Extract<T, { kind: K }> }
 
 export const FRESH_STEP: Step = {
   technique: 'high_block',
@@ -162,4 +177,38 @@ export const FRESH_SCORE: PartnerDrill = {
   target: 0.84,
   passages: [FRESH_PASSAGE],
   rungs: [FRESH_SCORE_RUNG],
+}
+
+export const FRESH_STIMULI: ByKind<Stimulus> = {
+  sound: { kind: 'sound', sound: 'tone' },
+  call: { kind: 'call', words: 'go' },
+  recording: { kind: 'recording', asset: '', words: 'my call' },
+  light: { kind: 'light', place: 'middle' },
+  arrow: { kind: 'arrow', direction: 'lead' },
+  picture: { kind: 'picture', picture: 'head_target', asset: null, place: 'middle' },
+}
+
+export const FRESH_ORDERS: ByKind<Order> = {
+  set: { kind: 'set', sequence: [] },
+  rotating: { kind: 'rotating' },
+  balanced: { kind: 'balanced', repeat_cap: 2, bag: 20 },
+  first_order: { kind: 'first_order' },
+}
+
+export const FRESH_FEED_ORDERS: ByKind<FeedOrder> = {
+  set: { kind: 'set', sequence: [] },
+  rotating: { kind: 'rotating' },
+  balanced: { kind: 'balanced', repeat_cap: 2, bag: 20 },
+  free: { kind: 'free' },
+}
+
+export const FRESH_WAITS: ByKind<Waiting> = {
+  fixed: { kind: 'fixed', wait_s: 1.0 },
+  jittered: { kind: 'jittered', least_s: 0.6, most_s: 1.6 },
+  unguessable: { kind: 'unguessable', least_s: 0.5, mean_s: 0.6, most_s: 4.0 },
+}
+
+export const FRESH_LEAD_INS: ByKind<LeadIn> = {
+  warning: { kind: 'warning', sound: 'low_tone', least_s: 0.6, most_s: 1.4 },
+  announce: { kind: 'announce', lead_s: 1.2 },
 }

@@ -42,6 +42,10 @@ export type OfferedDrill = Models['OfferedDrill']
 export type Rung = Models['Rung']
 export type Step = Models['Step']
 export type Stimulus = Cue['stimulus']
+export type Order = Rung['order']
+export type Waiting = Rung['waiting']
+export type LeadIn = NonNullable<Rung['lead_in']>
+export type FeedOrder = PartnerRung['order']
 export type Technique = Models['TechniqueView']
 
 export type Branch = Models['Branch']

@@ -1,11 +1,21 @@
 /** The grades a coach gives, the two big ones first, with their keys. */
+import { GRADE } from '../api/choices'
 import type { Grade } from '../api/types'
 
-export const GRADES: readonly (readonly [Grade, string, string])[] = [
-  ['struck', 'Struck', 'x'],
-  ['countered', 'Countered', 'c'],
-  ['covered', 'Covered', 'v'],
-  ['deflected', 'Deflected', 'd'],
-  ['evaded', 'Evaded', 'e'],
-  ['off_line', 'Off the line', 'o'],
-]
+const KEYS: Record<Grade, string> = {
+  struck: 'x',
+  countered: 'c',
+  covered: 'v',
+  deflected: 'd',
+  evaded: 'e',
+  off_line: 'o',
+}
+const BIG: readonly Grade[] = ['struck', 'countered']
+
+export const GRADES = GRADE.map(([grade, name]) => ({ grade, name, key: KEYS[grade] })).sort(
+  (one, other) => rank(one.grade) - rank(other.grade),
+)
+
+function rank(grade: Grade): number {
+  return BIG.includes(grade) ? BIG.indexOf(grade) : BIG.length
+}

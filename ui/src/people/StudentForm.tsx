@@ -1,27 +1,11 @@
+import { CONTACT, WORN_GEAR } from '../api/choices'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import type { SubmitEvent } from 'react'
 
 import { api, take } from '../api/client'
-import type { Contact, Gear, Student, StudentBody } from '../api/types'
+import type { Student, StudentBody } from '../api/types'
 import { Fault } from '../kit/notes'
 import { textOf } from '../kit/form'
-
-const GEAR: readonly Gear[] = [
-  'gloves',
-  'mouthguard',
-  'head_guard',
-  'chest_guard',
-  'belly_pad',
-  'groin_guard',
-  'shin_guards',
-]
-
-const CONTACTS: readonly (readonly [Contact, string])[] = [
-  ['none', 'none'],
-  ['touch', 'touch'],
-  ['light', 'light'],
-  ['firm', 'firm'],
-]
 
 /** What is known of a new or a known student: name, stance, notes, and what partners need. */
 export function StudentForm({ student, done }: { student?: Student; done: () => void }) {
@@ -102,7 +86,7 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
         <label className="flex flex-col gap-1">
           <span className="small">Hardest contact allowed</span>
           <select name="contact" className="select w-32" defaultValue={student?.contact ?? 'touch'}>
-            {CONTACTS.map(([key, words]) => (
+            {CONTACT.map(([key, words]) => (
               <option key={key} value={key}>
                 {words}
               </option>
@@ -111,7 +95,7 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
         </label>
         <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1">
           <legend className="small">Gear they have</legend>
-          {GEAR.map((gear) => (
+          {WORN_GEAR.map(([gear, words]) => (
             <label key={gear} className="inline-flex cursor-pointer items-center gap-2 py-1">
               <input
                 type="checkbox"
@@ -120,7 +104,7 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
                 className="checkbox checkbox-sm"
                 defaultChecked={student?.gear.includes(gear)}
               />
-              {gear.replaceAll('_', ' ')}
+              {words}
             </label>
           ))}
         </fieldset>
@@ -174,7 +158,7 @@ function said(form: FormData): StudentBody {
     stance: form.get('stance') === 'right_lead' ? 'right_lead' : 'left_lead',
     notes: textOf(form, 'notes'),
     body: { height_m: metres('height'), arm_m: metres('arm'), leg_m: metres('leg') },
-    contact: CONTACTS.find(([key]) => key === form.get('contact'))?.[0] ?? 'touch',
-    gear: GEAR.filter((gear) => form.getAll('gear').includes(gear)),
+    contact: CONTACT.find(([key]) => key === form.get('contact'))?.[0] ?? 'touch',
+    gear: WORN_GEAR.flatMap(([gear]) => (form.getAll('gear').includes(gear) ? [gear] : [])),
   }
 }

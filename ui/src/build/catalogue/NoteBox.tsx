@@ -1,3 +1,4 @@
+import { LEVEL } from '../../api/choices'
 import { useState } from 'react'
 
 import { Choice, TextField, TypedField } from '../../kit/fields'
@@ -18,12 +19,6 @@ type Props = {
   /** What else this form of drill needs. */
   children: React.ReactNode
 }
-
-const LEVELS = [
-  ['new', 'new'],
-  ['settled', 'settled'],
-  ['advanced', 'advanced'],
-] as const
 
 /** Words between commas. */
 export function listOf(words: string): string[] {
@@ -91,7 +86,7 @@ function NoteFields({ document, set }: Omit<Props, 'children'>) {
       <Choice
         label="level"
         value={document.level}
-        options={LEVELS}
+        options={LEVEL}
         change={(level) => set(['level'], level)}
       />
     </>

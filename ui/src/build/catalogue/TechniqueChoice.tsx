@@ -1,3 +1,4 @@
+import { USE } from '../../api/choices'
 import { useQuery } from '@tanstack/react-query'
 import { useId } from 'react'
 
@@ -16,12 +17,6 @@ type Props = {
   small?: boolean
 }
 
-const USES = [
-  ['defense', 'Defenses'],
-  ['attack', 'Strikes and kicks'],
-  ['move', 'Moves'],
-] as const
-
 /** A technique by its name in the club's words. */
 export function TechniqueChoice({
   label,
@@ -37,7 +32,7 @@ export function TechniqueChoice({
   const techniques = catalogue?.techniques ?? []
   const usual = new Set(first)
   const known = techniques.some((technique) => technique.key === value)
-  const shown = use === 'all' ? USES : USES.filter(([key]) => key === use)
+  const shown = use === 'all' ? USE : USE.filter(([key]) => key === use)
   return (
     <span className="inline-flex flex-col">
       <label htmlFor={id} className={small ? 'sr-only' : 'small'}>

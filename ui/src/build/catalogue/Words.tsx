@@ -1,3 +1,4 @@
+import { USE } from '../../api/choices'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 
@@ -8,12 +9,6 @@ import { Fault, Waiting } from '../../kit/notes'
 import { Title } from '../../kit/Title'
 import { OwnTechnique } from './OwnTechnique'
 import { TechniqueSheet } from './TechniqueSheet'
-
-const USES = [
-  ['attack', 'Strikes, kicks and grips'],
-  ['defense', 'Defenses'],
-  ['move', 'Moves'],
-] as const
 
 /** The techniques in the club's own words, and how each is shown. */
 export default function Words() {
@@ -62,7 +57,7 @@ export default function Words() {
         <section className="px-5 py-3">
           <Fault error={words.error} />
           <div className="grid gap-x-8 md:grid-cols-3">
-            {USES.map(([use, title]) => (
+            {USE.map(([use, title]) => (
               <div key={use}>
                 <h2 className="mb-1 text-xl">{title}</h2>
                 <ul>

@@ -1,4 +1,5 @@
 /** Edits of a drill document: pure, by path, sharing what does not change. */
+import { COLOURS, NEW_CUE_SOUNDS, SHAPES } from '../../api/choices'
 import { FRESH_CUE, FRESH_STEP } from '../../api/fresh'
 import type { Chain, Cue, Drill, Rung, Step } from '../../api/types'
 
@@ -32,10 +33,6 @@ export function moved<T>(items: readonly T[], from: number, to: number): T[] {
   return [...rest.slice(0, to), item, ...rest.slice(to)]
 }
 
-const SHAPES = ['circle', 'triangle', 'square', 'diamond', 'ring', 'bar'] as const
-const COLOURS = ['blue', 'vermillion', 'orange', 'purple', 'green', 'sky'] as const
-const SOUNDS = ['low_knock', 'bell', 'high_knock', 'tone', 'bang', 'high_bell'] as const
-
 /** A cue that differs from those that are there: the next sound and mark that are free. */
 export function freshCue(cues: readonly Cue[]): Cue {
   const keys = new Set(cues.map((cue) => cue.key))
@@ -49,7 +46,7 @@ export function freshCue(cues: readonly Cue[]): Cue {
   return {
     ...FRESH_CUE,
     key: `cue_${number}`,
-    stimulus: { kind: 'sound', sound: SOUNDS.find((sound) => !heard.has(sound)) ?? 'tone' },
+    stimulus: { kind: 'sound', sound: NEW_CUE_SOUNDS.find((sound) => !heard.has(sound)) ?? 'tone' },
     mark: {
       shape: SHAPES.find((shape) => !used.has(shape)) ?? 'circle',
       colour: COLOURS.find((colour) => !hues.has(colour)) ?? 'blue',

@@ -1,3 +1,4 @@
+import { LEVEL } from '../../api/choices'
 import type { LibraryEntry } from '../../api/types'
 import type { Filter } from './filter'
 
@@ -38,7 +39,7 @@ export function Filters({ filter, set, drills }: FiltersProps) {
           onChange={(event) => set({ ...filter, level: event.target.value })}
         >
           <option value="">any</option>
-          {['new', 'settled', 'advanced'].map((level) => (
+          {LEVEL.map(([level]) => (
             <option key={level}>{level}</option>
           ))}
         </select>

@@ -1,4 +1,6 @@
-import type { Passage, ScoreDrawn, Way } from '../../api/types'
+import type { Passage, ScoreDrawn, ScoreStep, Way } from '../../api/types'
+import { PERCEIVED, STEP_CONTACT } from '../../api/choices'
+import { nameOf } from '../../kit/names'
 import { CueMark } from '../../glyphs/CueMark'
 import { boxes, rows, type Box } from './layout'
 import { useScore } from './score'
@@ -74,7 +76,7 @@ function StepBox({ box, passages, drawn }: BoxProps) {
     (finding) => finding.passage === box.passage && finding.step === box.step && !finding.kept,
   )
   const mark = passages.get(box.passage)?.mark
-  const feet = [words.feet, TOUCH[step.contact], PERCEIVED[step.perceived]].filter(Boolean)
+  const feet = [words.feet, ...apart(step)].filter(Boolean)
   return (
     <div
       className="absolute"
@@ -95,13 +97,11 @@ function StepBox({ box, passages, drawn }: BoxProps) {
   )
 }
 
-const TOUCH = { none: '', touch: 'touch', light: 'light', firm: 'firm' } as const
-const PERCEIVED = {
-  seen: '',
-  called: 'called',
-  felt: 'felt',
-  lost_contact: 'contact lost',
-} as const
+/** What is not as usual of a step: how hard it lands, how the other one takes it in. */
+function apart({ contact, perceived }: ScoreStep) {
+  const hard = contact === 'none' ? '' : nameOf(STEP_CONTACT, contact)
+  return [hard, perceived === 'seen' ? '' : nameOf(PERCEIVED, perceived)]
+}
 
 function stepOf(passages: Map<string, Passage>, at: { passage: string; step: number }) {
   return passages.get(at.passage)?.steps[at.step]

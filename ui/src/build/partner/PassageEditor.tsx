@@ -1,22 +1,10 @@
+import { GIVES } from '../../api/choices'
 import { without } from '../draft/document'
 import { Choice, FaultAt, Fields, NumberField, TextField, Toggle } from '../../kit/fields'
 import { MarkPicker } from '../solo/MarkPicker'
 import type { Branch } from '../../api/types'
 import { withoutPassage } from './document'
 import { useScore } from './score'
-
-const GIVES: readonly (readonly [Branch['gives'], string])[] = [
-  ['goes_on', 'it goes on'],
-  ['arm_light', 'the arm is light'],
-  ['arm_neutral', 'the arm is neutral'],
-  ['arm_heavy', 'the arm is heavy'],
-  ['real', 'it is real'],
-  ['feint', 'it is a feint'],
-  ['follow_up', 'a follow-up comes'],
-  ['no_follow_up', 'no follow-up'],
-  ['comes_on', 'the partner comes on'],
-  ['retreats', 'the partner retreats'],
-]
 
 /** The chosen exchange: its name and length, how often it comes, and what the partner gives. */
 export function PassageEditor() {

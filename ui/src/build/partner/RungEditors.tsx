@@ -1,49 +1,9 @@
 /** What a rung asks for: exchanges, order, how far the defender goes, contact and gear. */
+import { DEFENDER_PART, FEED_ORDER, GEAR, RUNG_CONTACT, TELL } from '../../api/choices'
+import { FRESH_FEED_ORDERS } from '../../api/fresh'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
-import type { Gear, PartnerRung } from '../../api/types'
+import type { Gear } from '../../api/types'
 import { useRungField, useScore } from './score'
-
-const ORDERS = [
-  ['set', 'known'],
-  ['rotating', 'known, each pass one on'],
-  ['balanced', 'random'],
-  ['free', 'the feeder chooses'],
-] as const
-const FRESH: Record<PartnerRung['order']['kind'], PartnerRung['order']> = {
-  set: { kind: 'set', sequence: [] },
-  rotating: { kind: 'rotating' },
-  balanced: { kind: 'balanced', repeat_cap: 2, bag: 20 },
-  free: { kind: 'free' },
-}
-const PARTS = [
-  ['answer', 'the defense only'],
-  ['counter', 'up to the counter'],
-  ['exit', 'all of it'],
-] as const
-const TELLS = [
-  ['big', 'big'],
-  ['plain', 'plain'],
-  ['trimmed', 'trimmed'],
-  ['mixed', 'now big, now trimmed'],
-] as const
-const CONTACTS = [
-  ['none', 'stops short'],
-  ['touch', 'touch'],
-  ['light', 'light'],
-  ['firm', 'as the steps say'],
-] as const
-const GEAR: readonly Gear[] = [
-  'gloves',
-  'mouthguard',
-  'head_guard',
-  'chest_guard',
-  'belly_pad',
-  'groin_guard',
-  'shin_guards',
-  'focus_pads',
-  'kick_shield',
-  'paddles',
-]
 
 export function ExchangesEditor() {
   const { document, rung, place } = useScore()
@@ -79,9 +39,9 @@ export function OrderEditor() {
       <Choice
         label="order"
         value={rung.order.kind}
-        options={ORDERS}
+        options={FEED_ORDER}
         where={`rungs.${place}.order.sequence`}
-        change={(kind) => set('order', FRESH[kind])}
+        change={(kind) => set('order', FRESH_FEED_ORDERS[kind])}
       />
       <Toggle
         label="said ahead by the feeder"
@@ -112,7 +72,7 @@ export function AnswersEditor() {
       <Choice
         label="the defender does"
         value={rung.answers}
-        options={PARTS}
+        options={DEFENDER_PART}
         change={(part) => set('answers', part)}
       />
       <NumberField
@@ -134,7 +94,7 @@ export function TellEditor() {
     <Choice
       label="draw-back"
       value={rung.tell}
-      options={TELLS}
+      options={TELL}
       change={(tell) => set('tell', tell)}
     />
   )
@@ -148,7 +108,7 @@ export function ContactEditor() {
       <Choice
         label="no harder than"
         value={rung.contact}
-        options={CONTACTS}
+        options={RUNG_CONTACT}
         change={(contact) => set('contact', contact)}
       />
       <Toggle label="eyes closed" on={rung.eyes_closed} change={(on) => set('eyes_closed', on)} />
@@ -162,7 +122,9 @@ export function GearEditor() {
   const own = rung.gear !== null
   const worn = rung.gear ?? document.place.gear
   const change = (gear: Gear, on: boolean) => {
-    const next = GEAR.filter((item) => (item === gear ? on : worn.includes(item)))
+    const next = GEAR.map(([item]) => item).filter((item) =>
+      item === gear ? on : worn.includes(item),
+    )
     if (own) setRung('gear', next)
     else set(['place', 'gear'], next)
   }
@@ -174,10 +136,10 @@ export function GearEditor() {
         change={(on) => setRung('gear', on ? [...document.place.gear] : null)}
       />
       <div className="grid grid-cols-2">
-        {GEAR.map((gear) => (
+        {GEAR.map(([gear, words]) => (
           <Toggle
             key={gear}
-            label={gear.replaceAll('_', ' ')}
+            label={words}
             on={worn.includes(gear)}
             change={(on) => change(gear, on)}
           />

@@ -1,19 +1,7 @@
 /** When things happen on a rung: pauses, rounds, and when roles change. */
+import { FEED_END, ROLE_SWITCH } from '../../api/choices'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
 import { useRungField, useScore } from './score'
-
-const ENDS = [
-  ['time', 'by time'],
-  ['count', 'by exchanges'],
-  ['first', 'whichever is first'],
-] as const
-const SWITCHES = [
-  ['rounds', 'from round to round'],
-  ['time', 'on the call'],
-  ['count', 'after some exchanges'],
-  ['score', 'by the score itself'],
-  ['never', 'never'],
-] as const
 
 export function PauseEditor() {
   const { rung, place } = useScore()
@@ -88,7 +76,7 @@ export function RoundsEditor() {
       <Choice
         label="a round ends"
         value={rounds.ends}
-        options={ENDS}
+        options={FEED_END}
         change={(ends) => set('rounds', { ...rounds, ends })}
       />
       {rounds.ends !== 'count' && (
@@ -145,7 +133,7 @@ export function TurnsEditor() {
       <Choice
         label="roles switch"
         value={turns.switch}
-        options={SWITCHES}
+        options={ROLE_SWITCH}
         where={`rungs.${place}.turns.switch`}
         change={(how) => setRung('turns', { ...turns, switch: how })}
       />

@@ -1,18 +1,7 @@
+import { STANCES, START } from '../../api/choices'
 import { Choice, Fields, NumberField } from '../../kit/fields'
 import { NoteBox } from '../catalogue/NoteBox'
 import { useScore } from './score'
-
-const STANCES = [
-  ['same', 'same stance'],
-  ['mirrored', 'mirrored stances'],
-] as const
-const STARTS = [
-  ['clinch', 'clinch'],
-  ['elbow', 'elbow'],
-  ['punch', 'punch'],
-  ['kick', 'kick'],
-  ['outside', 'out of reach'],
-] as const
 
 /** What a coach says before it starts, and what holds for the whole score. */
 export function ScoreNotes() {
@@ -29,7 +18,7 @@ export function ScoreNotes() {
         <Choice
           label="they start at"
           value={document.start}
-          options={STARTS}
+          options={START}
           change={(start) => set(['start'], start)}
         />
         <NumberField

@@ -1,46 +1,8 @@
+import { FOOTWORK, PERCEIVED, SIDE, STEP_CONTACT, SURFACE, TARGET } from '../../api/choices'
 import { Choice, FaultAt, Fields, NumberField, TextField, Toggle } from '../../kit/fields'
 import { TechniqueChoice } from '../catalogue/TechniqueChoice'
 import { withoutStep } from './document'
 import { useScore, useStep } from './score'
-
-const SIDES = [
-  ['lead', 'lead'],
-  ['rear', 'rear'],
-] as const
-const FEET = [
-  ['hold', 'hold'],
-  ['advance', 'advance'],
-  ['retreat', 'retreat'],
-  ['slide_step', 'slide-step'],
-  ['cross_step', 'cross-step'],
-  ['step_off_lead', 'step off, lead side'],
-  ['step_off_rear', 'step off, rear side'],
-  ['pivot', 'pivot'],
-] as const
-const CONTACTS = [
-  ['none', 'stops short'],
-  ['touch', 'touch'],
-  ['light', 'light'],
-  ['firm', 'firm'],
-] as const
-const PERCEIVED = [
-  ['seen', 'seen'],
-  ['called', 'called'],
-  ['felt', 'felt'],
-  ['lost_contact', 'contact lost'],
-] as const
-const TARGETS = [
-  ['', 'its own height'],
-  ['head', 'head'],
-  ['body', 'body'],
-  ['leg', 'leg'],
-] as const
-const SURFACES = [
-  ['', 'as usual'],
-  ['fist', 'fist'],
-  ['palm', 'palm'],
-  ['fingers', 'fingers'],
-] as const
 
 /** The chosen step of the score. */
 export function StepEditor() {
@@ -80,7 +42,7 @@ export function StepEditor() {
         <Choice
           label="side"
           value={step.side}
-          options={SIDES}
+          options={SIDE}
           change={(side) => set('side', side)}
         />
         <NumberField
@@ -93,13 +55,13 @@ export function StepEditor() {
         <Choice
           label="feet"
           value={step.footwork}
-          options={FEET}
+          options={FOOTWORK}
           change={(feet) => set('footwork', feet)}
         />
         <Choice
           label="contact"
           value={step.contact}
-          options={CONTACTS}
+          options={STEP_CONTACT}
           where={`${where}.contact`}
           change={(contact) => set('contact', contact)}
         />
@@ -114,7 +76,7 @@ export function StepEditor() {
         <Choice
           label="aimed at"
           value={step.target ?? ''}
-          options={TARGETS}
+          options={[['', 'its own height'], ...TARGET]}
           change={(target) => set('target', target === '' ? null : target)}
         />
         <span className="inline-flex w-40">
@@ -128,7 +90,7 @@ export function StepEditor() {
         <Choice
           label="hits with"
           value={step.surface ?? ''}
-          options={SURFACES}
+          options={[['', 'as usual'], ...SURFACE]}
           change={(surface) => set('surface', surface === '' ? null : surface)}
         />
         <Toggle

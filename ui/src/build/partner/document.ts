@@ -1,10 +1,8 @@
 /** Edits of a partner score: pure, sharing what does not change. */
+import { COLOURS, SHAPES } from '../../api/choices'
 import { FRESH_PASSAGE, FRESH_SCORE_STEP } from '../../api/fresh'
 import { without } from '../draft/document'
 import type { PartnerDrill, PartnerRung, Passage, ScoreStep } from '../../api/types'
-
-const SHAPES = ['circle', 'triangle', 'square', 'diamond', 'ring', 'bar'] as const
-const COLOURS = ['blue', 'vermillion', 'orange', 'purple', 'green', 'sky'] as const
 
 /** A step on a lane and a beat: what usually stands there. */
 export function freshStep(lane: ScoreStep['lane'], beat: number): ScoreStep {

@@ -1,9 +1,7 @@
+import { COLOURS, SHAPES } from '../../api/choices'
 import type { Mark } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { Choice } from '../../kit/fields'
-
-const SHAPES = ['circle', 'triangle', 'square', 'diamond', 'ring', 'bar'] as const
-const COLOURS = ['blue', 'vermillion', 'orange', 'purple', 'green', 'sky'] as const
 
 /** The one sign a cue has everywhere. */
 export function MarkPicker({ mark, change }: { mark: Mark; change: (mark: Mark) => void }) {

@@ -1,11 +1,7 @@
+import { PURPOSE } from '../../api/choices'
 import { useBench } from './bench'
 import { Choice, Fields, NumberField, Toggle, TypedField } from '../../kit/fields'
 import { listOf, NoteBox } from '../catalogue/NoteBox'
-
-const PURPOSES = [
-  ['practice', 'practice'],
-  ['baseline', 'a repeated test'],
-] as const
 
 /** What a coach says before the first cue, and what the drill needs. */
 export function Notes() {
@@ -22,7 +18,7 @@ export function Notes() {
         <Choice
           label="it is read as"
           value={document.purpose}
-          options={PURPOSES}
+          options={PURPOSE}
           change={(purpose) => set(['purpose'], purpose)}
         />
         <NumberField

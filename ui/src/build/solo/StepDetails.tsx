@@ -1,14 +1,9 @@
+import { LIMIT_UNIT } from '../../api/choices'
 import type { Catalogue, Step } from '../../api/types'
 import { useBench } from './bench'
 import type { Path } from '../draft/document'
 import { Choice, Fields, NumberField } from '../../kit/fields'
 import { TechniqueChoice } from '../catalogue/TechniqueChoice'
-
-const UNITS = [
-  ['window', 'by the answer window'],
-  ['s', 'seconds'],
-  ['beat', 'beats'],
-] as const
 
 /** Feet, limit and hold of a step, in words; nothing where all is as usual. */
 export function wordsOf(step: Step, catalogue: Catalogue | null): string {
@@ -40,7 +35,7 @@ export function StepDetails({ step, first, path }: { step: Step; first: boolean;
       <Choice
         label="done within"
         value={step.within?.unit ?? 'window'}
-        options={first ? UNITS : [['window', 'one second'], UNITS[1], UNITS[2]]}
+        options={first ? LIMIT_UNIT : [['window', 'one second'], LIMIT_UNIT[1], LIMIT_UNIT[2]]}
         change={(next) =>
           set(at, next === 'window' ? null : { value: step.within?.value ?? 1, unit: next })
         }

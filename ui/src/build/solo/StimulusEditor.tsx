@@ -1,58 +1,10 @@
+import { DIRECTION, LIGHT_PLACE, PICTURE, SOUND, STIMULUS } from '../../api/choices'
+import { FRESH_STIMULI } from '../../api/fresh'
 import type { Cue, Stimulus } from '../../api/types'
 import { useBench } from './bench'
 import { Choice, TextField } from '../../kit/fields'
 import { Upload } from './Upload'
 import { VoiceFields } from './VoiceFields'
-
-const KINDS = [
-  ['sound', 'a sound'],
-  ['call', 'a spoken call'],
-  ['recording', 'my own call'],
-  ['light', 'a flash'],
-  ['arrow', 'an arrow'],
-  ['picture', 'a picture'],
-] as const
-
-const SOUNDS = [
-  'low_knock', 'high_knock', 'bang', 'bell', 'high_bell', 'low_tone', 'tone', 'high_tone',
-] as const // prettier-ignore
-const PLACES = [
-  ['lead', 'lead half'],
-  ['rear', 'rear half'],
-  ['middle', 'middle'],
-  ['high', 'high'],
-  ['low', 'low'],
-  ['lead_high', 'lead, high'],
-  ['lead_low', 'lead, low'],
-  ['rear_high', 'rear, high'],
-  ['rear_low', 'rear, low'],
-] as const
-const WAYS = [
-  ['lead', 'to the lead side'],
-  ['rear', 'to the rear side'],
-  ['up', 'up'],
-  ['down', 'down'],
-] as const
-const PICTURES = [
-  ['head_target', 'target: head'],
-  ['body_target', 'target: body'],
-  ['leg_target', 'target: leg'],
-  ['swing', 'a swing'],
-  ['fists', 'fists'],
-  ['raised_hands', 'raised hands'],
-  ['into_stance', 'into stance'],
-  ['open_hands', 'open hands'],
-  ['turned_away', 'turned away'],
-] as const
-
-const FRESH: Record<Stimulus['kind'], Stimulus> = {
-  sound: { kind: 'sound', sound: 'tone' },
-  call: { kind: 'call', words: 'go' },
-  recording: { kind: 'recording', asset: '', words: 'my call' },
-  light: { kind: 'light', place: 'middle' },
-  arrow: { kind: 'arrow', direction: 'lead' },
-  picture: { kind: 'picture', picture: 'head_target', asset: null, place: 'middle' },
-}
 
 /** What a cue is: which sound, call, flash, arrow or picture. */
 export function StimulusEditor({ cue, place }: { cue: Cue; place: number }) {
@@ -63,8 +15,8 @@ export function StimulusEditor({ cue, place }: { cue: Cue; place: number }) {
       <Choice
         label="cue"
         value={cue.stimulus.kind}
-        options={KINDS}
-        change={(kind) => set(at, FRESH[kind])}
+        options={STIMULUS}
+        change={(kind) => set(at, FRESH_STIMULI[kind])}
       />
       <Details stimulus={cue.stimulus} change={(stimulus) => set(at, stimulus)} place={place} />
     </>
@@ -81,7 +33,7 @@ function Details({ stimulus, change, place }: Props) {
         <Choice
           label="sound"
           value={stimulus.sound}
-          options={SOUNDS.map((sound) => [sound, sound.replace('_', ' ')] as const)}
+          options={SOUND}
           change={(sound) => change({ ...stimulus, sound })}
         />
       )
@@ -118,7 +70,7 @@ function Details({ stimulus, change, place }: Props) {
         <Choice
           label="where"
           value={stimulus.place}
-          options={PLACES}
+          options={LIGHT_PLACE}
           change={(where) => change({ ...stimulus, place: where })}
         />
       )
@@ -127,7 +79,7 @@ function Details({ stimulus, change, place }: Props) {
         <Choice
           label="points"
           value={stimulus.direction}
-          options={WAYS}
+          options={DIRECTION}
           change={(direction) => change({ ...stimulus, direction })}
         />
       )
@@ -137,13 +89,13 @@ function Details({ stimulus, change, place }: Props) {
           <Choice
             label="of"
             value={stimulus.picture}
-            options={PICTURES}
+            options={PICTURE}
             change={(picture) => change({ ...stimulus, picture })}
           />
           <Choice
             label="where"
             value={stimulus.place}
-            options={PLACES.slice(0, 3) as unknown as [typeof stimulus.place, string][]}
+            options={LIGHT_PLACE.slice(0, 3) as unknown as [typeof stimulus.place, string][]}
             change={(where) => change({ ...stimulus, place: where })}
           />
           <Upload

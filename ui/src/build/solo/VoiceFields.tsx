@@ -1,16 +1,6 @@
+import { LANGUAGE } from '../../api/choices'
 import { useBench } from './bench'
 import { Choice, NumberField } from '../../kit/fields'
-
-const LANGUAGES = [
-  ['en-gb', 'English, British'],
-  ['en-us', 'English, American'],
-  ['en-gb-scotland', 'English, Scottish'],
-  ['de', 'German'],
-  ['fr', 'French'],
-  ['es', 'Spanish'],
-  ['it', 'Italian'],
-  ['nl', 'Dutch'],
-] as const
 
 /** How every call of the drill is spoken. */
 export function VoiceFields() {
@@ -28,7 +18,7 @@ export function VoiceFields() {
       <Choice
         label="in"
         value={document.voice.language}
-        options={LANGUAGES}
+        options={LANGUAGE}
         change={(language) => set(['voice', 'language'], language)}
       />
     </>

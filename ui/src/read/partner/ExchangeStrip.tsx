@@ -1,5 +1,6 @@
 import type { Grade, PairReadout } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
+import { GRADES } from '../../glyphs/grades'
 
 const MOST = 30
 
@@ -73,22 +74,13 @@ function GradeShape({ grade }: { grade: Grade | null }) {
   )
 }
 
-const GRADES: readonly Grade[] = [
-  'struck',
-  'countered',
-  'covered',
-  'deflected',
-  'evaded',
-  'off_line',
-]
-
 function Legend() {
   return (
     <ul className="small flex flex-wrap gap-x-4">
-      {GRADES.map((grade) => (
+      {GRADES.map(({ grade, name }) => (
         <li key={grade} className="flex items-center gap-1.5">
           <GradeShape grade={grade} />
-          {grade === 'off_line' ? 'off the line' : grade}
+          {name}
         </li>
       ))}
       <li>a figure below: faults tagged</li>

@@ -1,3 +1,4 @@
+import { CONTRAST_NAMES } from '../../api/choices'
 import { scaleLinear } from 'd3-scale'
 
 import type { Readout } from '../../api/types'
@@ -13,12 +14,12 @@ export function Differences({ readout }: { readout: Readout }) {
   const { compared, tiring, queue } = readout.reading
   const lines = compared.flatMap(({ contrast, found }) =>
     found
-      ? [lineOf(NAMES[contrast], found.middle_ms, found.low_ms, found.high_ms, found.told)]
+      ? [lineOf(CONTRAST_NAMES[contrast], found.middle_ms, found.low_ms, found.high_ms, found.told)]
       : [],
   )
   if (tiring)
     lines.push(lineOf('a minute further on', tiring.slope, tiring.low, tiring.high, tiring.told))
-  const few = compared.flatMap(({ contrast, found }) => (found ? [] : [NAMES[contrast]]))
+  const few = compared.flatMap(({ contrast, found }) => (found ? [] : [CONTRAST_NAMES[contrast]]))
   const reach = Math.max(60, ...lines.flatMap((line) => [Math.abs(line.low), Math.abs(line.high)]))
   const x = scaleLinear([-reach, reach], [6, WIDTH - 6])
   return (
@@ -65,14 +66,6 @@ export function Differences({ readout }: { readout: Readout }) {
       </p>
     </section>
   )
-}
-
-const NAMES = {
-  side: 'rear side, against lead side',
-  channel: 'light, against sound',
-  overlap: 'second of a pair, against alone',
-  switch: 'switching block and strike, against same again',
-  half: 'second half, against first half',
 }
 
 function lineOf(name: string, middle: number, low: number, high: number, told: boolean): Line {

@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router'
 
 import { readoutQuery } from '../../api/queries'
 import type { Readout } from '../../api/types'
-import { timedTo } from '../../kit/inputWords'
+import { timedTo } from '../../kit/timedTo'
 import { Fault, Waiting } from '../../kit/notes'
 import { dayAndTime } from '../../kit/format'
 import { Title } from '../../kit/Title'

@@ -1,23 +1,7 @@
+import { LEFT_OUT_NAMES, STRAY_NAMES } from '../../api/choices'
 import type { Readout } from '../../api/types'
+import { nameFor } from '../../kit/names'
 import { asSeconds, percent } from '../../kit/format'
-
-const STRAY_WORDS: Record<string, string> = {
-  outside: 'with no cue on',
-  second: 'after the answer',
-  too_late: 'too late for a cue that had lapsed',
-  between: 'between two cues, answering neither',
-  unknown: 'on no key or pad of this drill',
-  bounce: 'ringing on from the same hit',
-  echo: 'from the cue itself',
-  same_strike: 'heard of a hit that was felt',
-  faint: 'from next door',
-  left_home: 'leaving home with no cue on',
-}
-
-const LEFT_OUT_WORDS: Record<string, string> = {
-  unconfirmed: 'whose moment the browser did not confirm',
-  not_told_apart: 'in overlaps where a microphone cannot tell whose time is whose',
-}
 
 type Middle = NonNullable<Readout['reading']['home']>['reaction']
 
@@ -77,7 +61,7 @@ export function Summary({ readout }: { readout: Readout }) {
         <p className="small mt-2">
           Stray:{' '}
           {Object.entries(readout.stray_whys)
-            .map(([why, count]) => `${count} ${STRAY_WORDS[why] ?? why}`)
+            .map(([why, count]) => `${count} ${nameFor(STRAY_NAMES, why)}`)
             .join(', ')}
         </p>
       )}
@@ -96,10 +80,7 @@ export function Summary({ readout }: { readout: Readout }) {
           Left out:{' '}
           {Object.entries(readout.reading.left_out)
             .filter(([reason]) => reason !== 'not_sensed')
-            .map(
-              ([reason, count]) =>
-                `${count} ${LEFT_OUT_WORDS[reason] ?? reason.replaceAll('_', ' ')}`,
-            )
+            .map(([reason, count]) => `${count} ${nameFor(LEFT_OUT_NAMES, reason)}`)
             .join(', ')}
         </p>
       )}

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 
 import { deviceQuery } from '../../api/queries'
 import type { Device as View } from '../../api/types'
-import { INPUT_WORDS } from '../../kit/inputWords'
+import { SOURCE_NAMES } from '../../api/choices'
 import { Fault, Waiting } from '../../kit/notes'
 import { day } from '../../kit/format'
 import { Title } from '../../kit/Title'
@@ -54,7 +54,7 @@ function Known({ device }: { device: View }) {
         <dl className="mt-4 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
           {measured.map(({ source, ms, measured_on }) => (
             <div key={source} className="contents">
-              <dt>{INPUT_WORDS[source]}</dt>
+              <dt>{SOURCE_NAMES[source]}</dt>
               <dd className="text-right">
                 {Math.round(ms)} ms taken off · {day(measured_on ?? '')}
               </dd>

@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 
 import type { Device } from '../../api/types'
-import { INPUT_WORDS } from '../../kit/inputWords'
+import { SOURCE_NAMES } from '../../api/choices'
 
 const WIDTH = 380
 const ROW = 30
@@ -18,7 +18,7 @@ export function Spreads({
 }) {
   const rows = [
     ...inputs.map(({ source, spread_ms, measured_on }) => ({
-      name: INPUT_WORDS[source],
+      name: SOURCE_NAMES[source],
       spread_ms,
       measured: measured_on !== null,
     })),

@@ -1,6 +1,6 @@
 import type { RunView } from '../../api/types'
 import type { SourceName } from '../../api/types'
-import { INPUT_WORDS } from '../../kit/inputWords'
+import { SOURCE_NAMES } from '../../api/choices'
 import type { Player } from '../player/player'
 import type { Snapshot } from '../player/state'
 
@@ -40,7 +40,7 @@ export function Troubles({ state, player }: { state: Snapshot; player: Player })
     <div role="alert" className="mx-auto max-w-[44rem] border-2 border-white px-6 py-4 text-left">
       {troubles.map(([source, message]) => (
         <p key={source}>
-          <b className="text-white">{INPUT_WORDS[source]}:</b> {message}
+          <b className="text-white">{SOURCE_NAMES[source]}:</b> {message}
         </p>
       ))}
       <button className="btn btn-floor mt-3" onClick={() => player.openInputs()}>

@@ -1,3 +1,4 @@
+import { STEP_CONTACT } from '../../api/choices'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
@@ -13,7 +14,6 @@ import { beginPair } from './pairing'
 import { RungSelect } from './RungSelect'
 import { WhoBrings } from './WhoBrings'
 
-const CONTACTS = ['none', 'touch', 'light', 'firm'] as const
 const ROLES = ['feeds first', 'defends first', 'joins in']
 
 /** What two agree before they start: contact, stop word; and why they may not. */
@@ -83,12 +83,14 @@ export default function Agree() {
                 className="select w-36"
                 value={contact ?? 'touch'}
                 onChange={(event) =>
-                  setContact(CONTACTS.find((contact) => contact === event.target.value) ?? 'touch')
+                  setContact(
+                    STEP_CONTACT.find(([key]) => key === event.target.value)?.[0] ?? 'touch',
+                  )
                 }
               >
-                {CONTACTS.map((contact) => (
-                  <option key={contact} value={contact}>
-                    {contact === 'none' ? 'stops short' : contact}
+                {STEP_CONTACT.map(([key, words]) => (
+                  <option key={key} value={key}>
+                    {words}
                   </option>
                 ))}
               </select>

@@ -13,7 +13,7 @@ export function Grades({ run, mat, state }: Props) {
   const waiting = !run.sheet.free && number === undefined
   return (
     <div className="mat-grades">
-      {GRADES.map(([grade, words, key], place) => (
+      {GRADES.map(({ grade, name, key }, place) => (
         <button
           key={grade}
           disabled={waiting}
@@ -21,7 +21,7 @@ export function Grades({ run, mat, state }: Props) {
           className={`mat-grade ${place < 2 ? 'mat-big' : ''} ${grade === 'struck' ? 'mat-struck' : ''}`}
           onClick={() => mat.marks.grade(grade)}
         >
-          {words} <kbd className="kbd-hint">{key}</kbd>
+          {name.charAt(0).toUpperCase() + name.slice(1)} <kbd className="kbd-hint">{key}</kbd>
         </button>
       ))}
       <div className="mat-faults">

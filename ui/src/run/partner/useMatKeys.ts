@@ -15,7 +15,7 @@ function pressesOf(mat: Mat, run: PairRun): Presses {
   const tempo = (by: number) => () => mat.tempo((mat.state.bpm ?? 0) + by)
   const louder = () => mat.louder(LOUDER)
   const undo = () => mat.marks.undo()
-  const grades = GRADES.map(([grade, , letter]) => [letter, () => mat.marks.grade(grade)] as const)
+  const grades = GRADES.map(({ grade, key }) => [key, () => mat.marks.grade(grade)] as const)
   return {
     ...Object.fromEntries(grades),
     '([1-9])': (event) => {

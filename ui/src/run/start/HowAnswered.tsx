@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { deviceQuery } from '../../api/queries'
 import { deviceId } from '../device/here'
 import type { SourceName } from '../../api/types'
-import { INPUT_WORDS } from '../../kit/inputWords'
+import { SOURCE_NAMES } from '../../api/choices'
 import type { Answered } from './answered'
 
 const ORDER: SourceName[] = ['key', 'touch', 'microphone', 'midi', 'clicker', 'coach', 'pad']
@@ -31,7 +31,7 @@ export function HowAnswered({ answered, change }: Props) {
             className={`btn btn-sm ${chosen.has(source) ? 'btn-primary' : 'btn-quiet'}`}
             onClick={() => toggle(source)}
           >
-            {INPUT_WORDS[source]}
+            {SOURCE_NAMES[source]}
           </button>
         ))}
         <button
@@ -61,7 +61,7 @@ function spreads(inputs: Known[], chosen: ReadonlySet<SourceName>): string {
   const found = inputs.filter(({ source }) => chosen.has(source))
   const told = found.map(
     ({ source, spread_ms, measured_on }) =>
-      `${INPUT_WORDS[source]} ± ${Math.round(spread_ms)} ms${measured_on ? '' : ', not measured'}`,
+      `${SOURCE_NAMES[source]} ± ${Math.round(spread_ms)} ms${measured_on ? '' : ', not measured'}`,
   )
   return told.length > 0 ? `Times: ${told.join(' · ')}.` : ''
 }

@@ -1,29 +1,8 @@
+import { LEAD_IN, SOUND } from '../../../api/choices'
+import { FRESH_LEAD_INS } from '../../../api/fresh'
 import { useBench, useRungSetter } from '../bench'
 import { Choice, FaultAt, Fields, NumberField } from '../../../kit/fields'
 import { VoiceFields } from '../VoiceFields'
-
-const KINDS = [
-  ['none', 'nothing'],
-  ['warning', 'a warning signal'],
-  ['announce', 'the answer, said'],
-] as const
-
-const FRESH = {
-  none: null,
-  warning: { kind: 'warning', sound: 'low_tone', least_s: 0.6, most_s: 1.4 },
-  announce: { kind: 'announce', lead_s: 1.2 },
-} as const
-
-const SOUNDS = [
-  ['low_tone', 'low tone'],
-  ['tone', 'tone'],
-  ['high_tone', 'high tone'],
-  ['low_knock', 'low knock'],
-  ['high_knock', 'high knock'],
-  ['bell', 'bell'],
-  ['high_bell', 'high bell'],
-  ['bang', 'bang'],
-] as const
 
 /** What sounds ahead of a cue: a warning, or what it will ask for. */
 export function LeadInEditor() {
@@ -36,15 +15,15 @@ export function LeadInEditor() {
       <Choice
         label="ahead of each cue"
         value={lead?.kind ?? 'none'}
-        options={KINDS}
-        change={(kind) => set('lead_in', FRESH[kind])}
+        options={LEAD_IN}
+        change={(kind) => set('lead_in', kind === 'none' ? null : FRESH_LEAD_INS[kind])}
       />
       {lead?.kind === 'warning' && (
         <>
           <Choice
             label="sound"
             value={lead.sound}
-            options={SOUNDS}
+            options={SOUND}
             change={(sound) => set('lead_in', { ...lead, sound })}
           />
           <NumberField

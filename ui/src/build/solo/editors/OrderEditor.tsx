@@ -1,19 +1,7 @@
+import { ORDER } from '../../../api/choices'
+import { FRESH_ORDERS } from '../../../api/fresh'
 import { useBench, useRungSetter } from '../bench'
 import { Choice, FaultAt, Fields, NumberField, TypedField } from '../../../kit/fields'
-
-const KINDS = [
-  ['set', 'set, always the same'],
-  ['rotating', 'rotating'],
-  ['balanced', 'random, by weight'],
-  ['first_order', 'random, each after each'],
-] as const
-
-const FRESH = {
-  set: { kind: 'set', sequence: [] as string[] },
-  rotating: { kind: 'rotating' },
-  balanced: { kind: 'balanced', repeat_cap: 2, bag: 20 },
-  first_order: { kind: 'first_order' },
-} as const
 
 /** In what order the cues come. */
 export function OrderEditor() {
@@ -26,8 +14,8 @@ export function OrderEditor() {
       <Choice
         label="order"
         value={order.kind}
-        options={KINDS}
-        change={(kind) => set('order', { ...FRESH[kind] })}
+        options={ORDER}
+        change={(kind) => set('order', { ...FRESH_ORDERS[kind] })}
       />
       {order.kind === 'balanced' && (
         <>

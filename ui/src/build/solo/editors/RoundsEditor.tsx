@@ -1,23 +1,7 @@
+import { ROUND_CALL, ROUND_END, ROUND_STANCES } from '../../../api/choices'
 import type { Rung } from '../../../api/types'
 import { useBench, useRungSetter } from '../bench'
 import { Choice, FaultAt, Fields, NumberField, TypedField, Toggle } from '../../../kit/fields'
-
-const ENDS = [
-  ['time', 'by time'],
-  ['count', 'by count'],
-  ['first', 'by whichever is first'],
-] as const
-
-const STANCES = [
-  ['own', "the student's own"],
-  ['in_turn', 'both in turn'],
-] as const
-
-const CALLS = [
-  ['switch', 'switch'],
-  ['ten_seconds', 'ten seconds'],
-  ['time', 'time'],
-] as const
 
 /** The shape of a run: rounds, rests, turns and calls. */
 export function RoundsEditor() {
@@ -37,7 +21,12 @@ export function RoundsEditor() {
         where={`${where}.count`}
         change={(count) => change({ count })}
       />
-      <Choice label="end" value={rounds.ends} options={ENDS} change={(ends) => change({ ends })} />
+      <Choice
+        label="end"
+        value={rounds.ends}
+        options={ROUND_END}
+        change={(ends) => change({ ends })}
+      />
       {rounds.ends !== 'count' && (
         <NumberField
           label="length"
@@ -68,7 +57,7 @@ export function RoundsEditor() {
       <Choice
         label="stance"
         value={rounds.stances}
-        options={STANCES}
+        options={ROUND_STANCES}
         change={(stances) => change({ stances })}
       />
       <Toggle
@@ -76,14 +65,14 @@ export function RoundsEditor() {
         on={rounds.rehearse}
         change={(rehearse) => change({ rehearse })}
       />
-      {CALLS.map(([call, words]) => (
+      {ROUND_CALL.map(([call, words]) => (
         <Toggle
           key={call}
           label={`call “${words}”`}
           on={rounds.calls.includes(call)}
           change={(on) =>
             change({
-              calls: CALLS.map(([call]) => call).filter((each) =>
+              calls: ROUND_CALL.map(([call]) => call).filter((each) =>
                 each === call ? on : rounds.calls.includes(each),
               ),
             })

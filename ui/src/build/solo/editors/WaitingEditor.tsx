@@ -1,17 +1,7 @@
+import { WAITING } from '../../../api/choices'
+import { FRESH_WAITS } from '../../../api/fresh'
 import { useBench, useRungSetter } from '../bench'
 import { Choice, FaultAt, Fields, NumberField } from '../../../kit/fields'
-
-const KINDS = [
-  ['fixed', 'always the same'],
-  ['jittered', 'evenly from a range'],
-  ['unguessable', 'unpredictable'],
-] as const
-
-const FRESH = {
-  fixed: { kind: 'fixed', wait_s: 1 },
-  jittered: { kind: 'jittered', least_s: 0.6, most_s: 1.6 },
-  unguessable: { kind: 'unguessable', least_s: 0.5, mean_s: 0.6, most_s: 4 },
-} as const
 
 /** How long it stays quiet before a cue. */
 export function WaitingEditor() {
@@ -24,8 +14,8 @@ export function WaitingEditor() {
       <Choice
         label="waiting"
         value={waiting.kind}
-        options={KINDS}
-        change={(kind) => set('waiting', { ...FRESH[kind] })}
+        options={WAITING}
+        change={(kind) => set('waiting', { ...FRESH_WAITS[kind] })}
       />
       {waiting.kind === 'fixed' && (
         <NumberField

@@ -1,11 +1,6 @@
+import { DEPTH } from '../../../api/choices'
 import { useBench, useRungSetter } from '../bench'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../../kit/fields'
-
-const DEPTHS = [
-  ['answer', 'answers only'],
-  ['counter', 'answer and counter'],
-  ['exit', 'the whole chain'],
-] as const
 
 /** How far the chains go on this rung. */
 export function WhatIsAsked() {
@@ -19,7 +14,7 @@ export function WhatIsAsked() {
       <Choice
         label="asked for"
         value={rung.chain}
-        options={DEPTHS}
+        options={DEPTH}
         change={(chain) => set('chain', chain)}
       />
       <NumberField

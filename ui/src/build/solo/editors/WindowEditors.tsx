@@ -1,21 +1,9 @@
+import { EARLY, PACE_RULE } from '../../../api/choices'
 import { useBench, useRungSetter } from '../bench'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../../kit/fields'
 
-const RULES = [
-  ['measured', 'follows the measured times'],
-  ['weighted', 'steps after each answer'],
-  ['n_down', 'steps after a row of clean ones'],
-  ['rounds', 'steps between rounds'],
-  ['hold', 'stays as set'],
-] as const
-
 /** Rules that aim at a clean share; the row of clean ones has a share of its own. */
 const AIMED = ['measured', 'weighted', 'rounds']
-
-const EARLY = [
-  ['jumped', 'counts as jumped'],
-  ['asked', 'is what is asked'],
-] as const
 
 /** The answer window the rung starts with, and how it follows the student. */
 export function WindowEditor() {
@@ -35,7 +23,7 @@ export function WindowEditor() {
       <Choice
         label="in every rung it"
         value={pace.rule}
-        options={RULES}
+        options={PACE_RULE}
         change={(rule) => put(['pace', 'rule'], rule)}
       />
       {AIMED.includes(pace.rule) && (

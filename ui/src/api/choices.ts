@@ -1,0 +1,349 @@
+/** What a coach chooses among, and names of things. Written by scripts/api-types from the core. */
+
+export const SIDE = [
+  ['lead', 'lead'],
+  ['rear', 'rear'],
+] as const
+
+export const CONTACT = [
+  ['none', 'none'],
+  ['touch', 'touch'],
+  ['light', 'light'],
+  ['firm', 'firm'],
+] as const
+
+export const LEVEL = [
+  ['new', 'new'],
+  ['settled', 'settled'],
+  ['advanced', 'advanced'],
+] as const
+
+export const PURPOSE = [
+  ['practice', 'practice'],
+  ['baseline', 'a repeated test'],
+] as const
+
+export const STIMULUS = [
+  ['sound', 'a sound'],
+  ['call', 'a spoken call'],
+  ['recording', 'my own call'],
+  ['light', 'a flash'],
+  ['arrow', 'an arrow'],
+  ['picture', 'a picture'],
+] as const
+
+export const SOUND = [
+  ['low_knock', 'low knock'],
+  ['high_knock', 'high knock'],
+  ['bang', 'bang'],
+  ['bell', 'bell'],
+  ['high_bell', 'high bell'],
+  ['low_tone', 'low tone'],
+  ['tone', 'tone'],
+  ['high_tone', 'high tone'],
+] as const
+
+export const LIGHT_PLACE = [
+  ['lead', 'lead half'],
+  ['rear', 'rear half'],
+  ['middle', 'middle'],
+  ['high', 'high'],
+  ['low', 'low'],
+  ['lead_high', 'lead, high'],
+  ['lead_low', 'lead, low'],
+  ['rear_high', 'rear, high'],
+  ['rear_low', 'rear, low'],
+] as const
+
+export const DIRECTION = [
+  ['lead', 'to the lead side'],
+  ['rear', 'to the rear side'],
+  ['up', 'up'],
+  ['down', 'down'],
+] as const
+
+export const PICTURE = [
+  ['head_target', 'target: head'],
+  ['body_target', 'target: body'],
+  ['leg_target', 'target: leg'],
+  ['swing', 'a swing'],
+  ['fists', 'fists'],
+  ['raised_hands', 'raised hands'],
+  ['into_stance', 'into stance'],
+  ['open_hands', 'open hands'],
+  ['turned_away', 'turned away'],
+] as const
+
+export const LANGUAGE = [
+  ['en-gb', 'English, British'],
+  ['en-us', 'English, American'],
+  ['en-gb-scotland', 'English, Scottish'],
+  ['de', 'German'],
+  ['fr', 'French'],
+  ['es', 'Spanish'],
+  ['it', 'Italian'],
+  ['nl', 'Dutch'],
+] as const
+
+export const DEPTH = [
+  ['answer', 'answers only'],
+  ['counter', 'answer and counter'],
+  ['exit', 'the whole chain'],
+] as const
+
+export const LIMIT_UNIT = [
+  ['window', 'by the answer window'],
+  ['s', 'seconds'],
+  ['beat', 'beats'],
+] as const
+
+export const ORDER = [
+  ['set', 'set, always the same'],
+  ['rotating', 'rotating'],
+  ['balanced', 'random, by weight'],
+  ['first_order', 'random, each after each'],
+] as const
+
+export const WAITING = [
+  ['fixed', 'always the same'],
+  ['jittered', 'evenly from a range'],
+  ['unguessable', 'unpredictable'],
+] as const
+
+export const PACE_RULE = [
+  ['measured', 'follows the measured times'],
+  ['weighted', 'steps after each answer'],
+  ['n_down', 'steps after a row of clean ones'],
+  ['rounds', 'steps between rounds'],
+  ['hold', 'stays as set'],
+] as const
+
+export const EARLY = [
+  ['jumped', 'counts as jumped'],
+  ['asked', 'is what is asked'],
+] as const
+
+export const LEAD_IN = [
+  ['none', 'nothing'],
+  ['warning', 'a warning signal'],
+  ['announce', 'the answer, said'],
+] as const
+
+export const ROUND_END = [
+  ['time', 'by time'],
+  ['count', 'by count'],
+  ['first', 'by whichever is first'],
+] as const
+
+export const ROUND_STANCES = [
+  ['own', "the student's own"],
+  ['in_turn', 'both in turn'],
+] as const
+
+export const ROUND_CALL = [
+  ['switch', 'switch'],
+  ['ten_seconds', 'ten seconds'],
+  ['time', 'time'],
+] as const
+
+export const DEFENDER_PART = [
+  ['answer', 'the defense only'],
+  ['counter', 'up to the counter'],
+  ['exit', 'all of it'],
+] as const
+
+export const FEED_ORDER = [
+  ['set', 'known'],
+  ['rotating', 'known, each pass one on'],
+  ['balanced', 'random'],
+  ['free', 'the feeder chooses'],
+] as const
+
+export const FEED_END = [
+  ['time', 'by time'],
+  ['count', 'by exchanges'],
+  ['first', 'whichever is first'],
+] as const
+
+export const ROLE_SWITCH = [
+  ['rounds', 'from round to round'],
+  ['time', 'on the call'],
+  ['count', 'after some exchanges'],
+  ['score', 'by the score itself'],
+  ['never', 'never'],
+] as const
+
+export const STANCES = [
+  ['same', 'same stance'],
+  ['mirrored', 'mirrored stances'],
+] as const
+
+export const START = [
+  ['clinch', 'clinch'],
+  ['elbow', 'elbow'],
+  ['punch', 'punch'],
+  ['kick', 'kick'],
+  ['outside', 'out of reach'],
+] as const
+
+export const PERCEIVED = [
+  ['seen', 'seen'],
+  ['called', 'called'],
+  ['felt', 'felt'],
+  ['lost_contact', 'contact lost'],
+] as const
+
+export const TARGET = [
+  ['head', 'head'],
+  ['body', 'body'],
+  ['leg', 'leg'],
+] as const
+
+export const SURFACE = [
+  ['fist', 'fist'],
+  ['palm', 'palm'],
+  ['fingers', 'fingers'],
+] as const
+
+export const TELL = [
+  ['big', 'big draw-back'],
+  ['plain', 'plain'],
+  ['trimmed', 'trimmed'],
+  ['mixed', 'now big, now trimmed'],
+] as const
+
+export const STEP_CONTACT = [
+  ['none', 'stops short'],
+  ['touch', 'touch'],
+  ['light', 'light'],
+  ['firm', 'firm'],
+] as const
+
+export const RUNG_CONTACT = [
+  ['none', 'stops short'],
+  ['touch', 'touch'],
+  ['light', 'light'],
+  ['firm', 'as the steps say'],
+] as const
+
+export const USE = [
+  ['defense', 'Defenses'],
+  ['attack', 'Strikes, kicks and grips'],
+  ['move', 'Moves'],
+] as const
+
+export const FOOTWORK = [
+  ['hold', 'hold'],
+  ['advance', 'advance'],
+  ['retreat', 'retreat'],
+  ['slide_step', 'slide-step'],
+  ['cross_step', 'cross-step'],
+  ['step_off_lead', 'step off, lead side'],
+  ['step_off_rear', 'step off, rear side'],
+  ['pivot', 'pivot'],
+] as const
+
+export const GIVES = [
+  ['arm_light', 'the arm is light'],
+  ['arm_neutral', 'the arm is neutral'],
+  ['arm_heavy', 'the arm is heavy'],
+  ['real', 'it is real'],
+  ['feint', 'it is a feint'],
+  ['follow_up', 'a follow-up comes'],
+  ['no_follow_up', 'no follow-up'],
+  ['comes_on', 'the partner comes on'],
+  ['retreats', 'the partner retreats'],
+  ['goes_on', 'it goes on'],
+] as const
+
+export const GEAR = [
+  ['gloves', 'gloves'],
+  ['mouthguard', 'mouthguard'],
+  ['head_guard', 'head guard'],
+  ['chest_guard', 'chest guard'],
+  ['belly_pad', 'belly pad'],
+  ['groin_guard', 'groin guard'],
+  ['shin_guards', 'shin guards'],
+  ['focus_pads', 'focus pads'],
+  ['kick_shield', 'kick shield'],
+  ['paddles', 'paddles'],
+] as const
+
+export const WORN_GEAR = [
+  ['gloves', 'gloves'],
+  ['mouthguard', 'mouthguard'],
+  ['head_guard', 'head guard'],
+  ['chest_guard', 'chest guard'],
+  ['belly_pad', 'belly pad'],
+  ['groin_guard', 'groin guard'],
+  ['shin_guards', 'shin guards'],
+] as const
+
+export const GRADE = [
+  ['struck', 'struck'],
+  ['covered', 'covered'],
+  ['deflected', 'deflected'],
+  ['evaded', 'evaded'],
+  ['off_line', 'off the line'],
+  ['countered', 'countered'],
+] as const
+
+export const CONTRAST_NAMES = {
+  side: 'rear side, against lead side',
+  channel: 'light, against sound',
+  overlap: 'second of a pair, against alone',
+  switch: 'switching block and strike, against same again',
+  half: 'second half, against first half',
+} as const
+
+export const LEFT_OUT_NAMES = {
+  unconfirmed: 'whose moment the browser did not confirm',
+  not_told_apart: 'in overlaps where a microphone cannot tell whose time is whose',
+} as const
+
+export const SOURCE_NAMES = {
+  key: 'keys',
+  touch: 'touch screen',
+  microphone: 'microphone',
+  midi: 'MIDI pads',
+  pad: 'pad kit, simulated',
+  clicker: 'clicker or gamepad',
+  coach: "coach's tap",
+} as const
+
+export const STRAY_NAMES = {
+  outside: 'with no cue on',
+  second: 'after the answer',
+  too_late: 'too late for a cue that had lapsed',
+  between: 'between two cues, answering neither',
+  unknown: 'on no key or pad of this drill',
+  bounce: 'ringing on from the same hit',
+  echo: 'from the cue itself',
+  same_strike: 'heard of a hit that was felt',
+  faint: 'from next door',
+  left_home: 'leaving home with no cue on',
+} as const
+
+export const TIMED_TO = {
+  key: 'hand to key',
+  touch: 'hand to key',
+  microphone: 'strike heard',
+  midi: 'hit on a pad',
+  pad: 'hit on a simulated pad',
+  clicker: 'click',
+  coach: "coach's tap",
+  home: 'home left',
+} as const
+
+export const SHAPES = ['circle', 'triangle', 'square', 'diamond', 'ring', 'bar'] as const
+
+export const COLOURS = ['blue', 'vermillion', 'orange', 'purple', 'green', 'sky'] as const
+
+export const NEW_CUE_SOUNDS = [
+  'low_knock',
+  'bell',
+  'high_knock',
+  'tone',
+  'bang',
+  'high_bell',
+] as const
