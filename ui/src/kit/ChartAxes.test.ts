@@ -1,14 +1,13 @@
 import { describe, expect, it } from 'vitest'
 
 import { plotOf, type ValueAxis } from './ChartAxes'
-import { day } from './format'
 
 const DAY_MS = 86_400_000
 const FIRST = Date.parse('2026-10-06T18:00:00Z')
 const value: ValueAxis = { range: [0, 1000], ticks: 4, words: () => String }
 
 const plot = (width: number, days: number) =>
-  plotOf(width, 190, { range: [FIRST, FIRST + days * DAY_MS], days: true }, value)
+  plotOf(width, 190, { range: [FIRST, FIRST + days * DAY_MS], below: 'days' }, value)
 
 describe('plotOf', () => {
   it('keeps all within the picture, the least below and the last to the right', () => {
@@ -25,15 +24,27 @@ describe('plotOf', () => {
   it('writes no day twice, and no more than there is room for', () => {
     for (const width of [280, 600, 1240])
       for (const days of [0, 0.02, 1, 3, 52, 400]) {
-        const { x, dayTicks, left, right } = plot(width, days)
-        const names = dayTicks.map((time) => day(new Date(time).toISOString()))
+        const { x, belowTicks, left, right } = plot(width, days)
+        const names = belowTicks.map(({ words }) => words)
         expect(new Set(names).size, `${width} px, ${days} days`).toBe(names.length)
         expect(names.length).toBeGreaterThan(0)
-        const places = dayTicks.map(x)
+        const places = belowTicks.map(({ at }) => x(at))
         const gaps = places.slice(1).map((place, index) => place - (places[index] ?? 0))
         expect(Math.min(Infinity, ...gaps), `${width} px, ${days} days`).toBeGreaterThan(55)
         expect(places.every((place) => place > left && place < right)).toBe(true)
       }
+  })
+
+  it('writes seconds below, apart, where times lie along', () => {
+    for (const width of [280, 600]) {
+      const { x, belowTicks } = plotOf(width, 130, { range: [180, 940], below: 'seconds' }, value)
+      expect(belowTicks.map(({ words }) => Number(words) * 1000)).toEqual(
+        belowTicks.map(({ at }) => at),
+      )
+      const gaps = belowTicks.slice(1).map(({ at }, index) => x(at) - x(belowTicks[index]?.at ?? 0))
+      expect(belowTicks.length).toBeGreaterThan(1)
+      expect(Math.min(...gaps)).toBeGreaterThan(35)
+    }
   })
 
   it('puts a single value in the middle', () => {

@@ -1,7 +1,7 @@
 /** The axes of a chart: where values stand, in px, and what is written beside them. */
 import { scaleLinear, scaleTime } from 'd3-scale'
 
-import { day } from './format'
+import { day, tickSeconds } from './format'
 
 const LEFT = 46
 const RIGHT = 18
@@ -9,6 +9,7 @@ const TOP = 12
 const BOTTOM = 24
 /** Room that the name of a day needs, px. */
 const DAY_WIDTH = 90
+const SECONDS_WIDTH = 60
 
 /** range: least and most. ticks: about how many. words: what is written at each of them. */
 export type ValueAxis = {
@@ -16,8 +17,11 @@ export type ValueAxis = {
   ticks: number
   words: (values: readonly number[]) => (value: number) => string
 }
-/** days: by time (ms of the epoch), with days written below; else by a number, with nothing below. */
-export type AlongAxis = { range: readonly [number, number]; days: boolean }
+/** below: what is written there: days (of times in ms of the epoch), seconds (of ms), or nothing. */
+export type AlongAxis = {
+  range: readonly [number, number]
+  below: 'days' | 'seconds' | 'nothing'
+}
 
 /** Where things stand in a chart, px. */
 export type Plot = {
@@ -28,11 +32,11 @@ export type Plot = {
   top: number
   bottom: number
   valueTicks: number[]
-  dayTicks: number[]
+  belowTicks: { at: number; words: string }[]
 }
 
 export function plotOf(width: number, height: number, along: AlongAxis, value: ValueAxis): Plot {
-  const bottom = height - (along.days ? BOTTOM : 8)
+  const bottom = height - (along.below === 'nothing' ? 8 : BOTTOM)
   const [left, right] = [LEFT, width - RIGHT]
   const y = scaleLinear(value.range, [bottom, TOP])
   // A mark has half of its width beside its place.
@@ -47,8 +51,16 @@ export function plotOf(width: number, height: number, along: AlongAxis, value: V
     top: TOP,
     bottom,
     valueTicks: y.ticks(value.ticks),
-    dayTicks: along.days ? daysOf(along.range, right - left) : [],
+    belowTicks: below(along, right - left),
   }
+}
+
+function below({ range, below }: AlongAxis, width: number): Plot['belowTicks'] {
+  if (below === 'nothing') return []
+  if (below === 'days') return daysOf(range, width).map((at) => ({ at, words: nameOf(at) }))
+  const ticks = scaleLinear(range, [0, 1]).ticks(Math.max(2, Math.floor(width / SECONDS_WIDTH)))
+  const words = tickSeconds(ticks)
+  return ticks.map((at) => ({ at, words: words(at) }))
 }
 
 /** Days to write below: as many as there is room for, none twice; the ends where it is short. */
@@ -65,7 +77,7 @@ function nameOf(time: number): string {
 }
 
 export function ChartAxes({ plot, value }: { plot: Plot; value: ValueAxis }) {
-  const words = value.words(plot.valueTicks)
+  const valueWords = value.words(plot.valueTicks)
   return (
     <g>
       {plot.valueTicks.map((tick) => (
@@ -78,13 +90,13 @@ export function ChartAxes({ plot, value }: { plot: Plot; value: ValueAxis }) {
             stroke="var(--color-line)"
           />
           <text x={plot.left - 8} y={plot.y(tick) + 4} textAnchor="end">
-            {words(tick)}
+            {valueWords(tick)}
           </text>
         </g>
       ))}
-      {plot.dayTicks.map((tick) => (
-        <text key={tick} x={plot.x(tick)} y={plot.bottom + 19} textAnchor="middle">
-          {nameOf(tick)}
+      {plot.belowTicks.map(({ at, words }) => (
+        <text key={at} x={plot.x(at)} y={plot.bottom + 19} textAnchor="middle">
+          {words}
         </text>
       ))}
     </g>

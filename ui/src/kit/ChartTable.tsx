@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 
 /** One row of what a chart shows. cells: what it says, under the table's heads. to: where it leads. */
-export type ChartRow = { id: string; along: number; cells: string[]; to?: string }
+export type ChartRow = { id: string; cells: string[]; to?: string }
 
 /** What a chart shows, as a table that opens. */
 export function ChartTable({

@@ -28,7 +28,7 @@ export function TwoTimesChart({ label, height, range, names, times, tableBeside 
       label={label}
       height={height}
       tableBeside={tableBeside}
-      along={{ range: [Math.min(...along), Math.max(...along)], days: true }}
+      along={{ range: [Math.min(...along), Math.max(...along)], below: 'days' }}
       value={{ range, ticks: Math.round(height / 42), words: tickSeconds }}
       heads={['', `${names[0]}, s`, `${names[1]}, s`]}
       rows={times.map(({ run_id, at, filled_ms, open_ms }) => ({

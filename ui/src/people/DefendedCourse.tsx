@@ -28,7 +28,7 @@ export function DefendedCourse({ student, runs, target }: Props) {
       <Chart
         label={`Kept out as defender in ${read.length === 1 ? '1 run' : `${read.length} runs`}, lately ${percent(share(last))}`}
         height={190}
-        along={{ range: [first.time, last.time], days: true }}
+        along={{ range: [first.time, last.time], below: 'days' }}
         value={{ range: [0, 1], ticks: 2, words: () => percent }}
         heads={['', 'rung', 'kept out', 'may be (95 %)', '']}
         rows={read.map((run) => ({

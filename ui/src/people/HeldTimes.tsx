@@ -1,17 +1,11 @@
-import { scaleLinear } from 'd3-scale'
-
 import type { HeldAnswer } from '../api/types'
 import { percent, tickSeconds } from '../kit/format'
-
-const WIDTH = 420
-const ROW = 26
-const LEFT = 150
-const RIGHT = 20
+import { RowsChart, type Across } from '../kit/RowsChart'
 
 /** How long an answer needs against a partner, and alone: the distance is what a partner costs. */
 export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[]; target: number }) {
-  const known = answers.filter((answer) => answer.need !== null)
-  const few = answers.length - known.length
+  const rows = answers.flatMap(({ need, ...answer }) => (need ? [rowOf(answer, need)] : []))
+  const few = answers.length - rows.length
   if (answers.length === 0) {
     return (
       <p className="small">
@@ -19,10 +13,7 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
       </p>
     )
   }
-  const times = known.flatMap((answer) => [answer.need?.high_s ?? 0, answer.alone_s ?? 0])
-  const x = scaleLinear([0, Math.max(1, ...times) * 1.05], [LEFT, WIDTH - RIGHT])
-  const inSeconds = tickSeconds(x.ticks(4).map((tick) => Math.round(1000 * tick)))
-  const height = known.length * ROW + 24
+  const times = rows.flatMap(({ need, alone_s }) => [need.high_s, alone_s ?? 0])
   return (
     <figure>
       <figcaption className="small mb-1">
@@ -30,82 +21,62 @@ export function HeldTimes({ answers, target }: { answers: readonly HeldAnswer[];
         start of the attack; the thin line: it lies there with 95 % probability. Open: alone, from
         the cue.
       </figcaption>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${height}`}
-        className="block h-auto w-full"
-        role="img"
-        aria-label={known.map(spoken).join(', ')}
-        fontSize={13}
-        fontFamily="var(--font-figures)"
-        fill="var(--color-soft)"
-      >
-        {x.ticks(4).map((tick) => (
-          <g key={tick}>
-            <line x1={x(tick)} x2={x(tick)} y1={0} y2={height - 20} stroke="var(--color-line)" />
-            <text x={x(tick)} y={height - 5} textAnchor="middle">
-              {inSeconds(tick * 1000)}
-            </text>
-          </g>
-        ))}
-        {known.map((answer, row) => (
-          <Row key={answer.name} answer={answer} at={row * ROW + 14} x={x} />
-        ))}
-      </svg>
+      {rows.length > 0 && (
+        <RowsChart
+          label={rows.map(({ name, cells }) => `${name} ${cells[1]} s with a partner`).join(', ')}
+          range={[0, Math.max(1, ...times) * 1.05]}
+          ticks={5}
+          words={(ticks) => {
+            const words = tickSeconds(ticks.map((tick) => Math.round(1000 * tick)))
+            return (tick) => words(tick * 1000)
+          }}
+          heads={['', 'with a partner, s', 'may be, s', 'alone, s', 'kept out']}
+          rows={rows}
+          right={70}
+        >
+          {(row, across) => <TwoTimes row={row} across={across} />}
+        </RowsChart>
+      )}
       {few > 0 && <p className="small">{few} more answers: too few attacks to say.</p>}
     </figure>
   )
 }
 
-function spoken({ name, need }: HeldAnswer): string {
-  return `${name} ${need?.at_least ? 'at least ' : ''}${need?.time_s.toFixed(2)} s with a partner`
+type Need = NonNullable<HeldAnswer['need']>
+
+function rowOf({ name, alone_s, attacks, clean }: Omit<HeldAnswer, 'need'>, need: Need) {
+  const cells = [
+    name,
+    `${need.at_least ? 'at least ' : ''}${need.time_s.toFixed(2)}`,
+    `${need.low_s.toFixed(2)} to ${need.high_s.toFixed(2)}`,
+    alone_s === null ? '–' : alone_s.toFixed(2),
+    `${clean} of ${attacks}`,
+  ]
+  return { id: name, name, cells, need, alone_s }
 }
 
-type RowProps = { answer: HeldAnswer; at: number; x: (time: number) => number }
-
-function Row({ answer, at, x }: RowProps) {
-  const { name, need, alone_s, attacks, clean } = answer
+function TwoTimes({ row, across }: { row: ReturnType<typeof rowOf>; across: Across }) {
+  const { need, alone_s } = row
+  const at = across(need.time_s)
   return (
-    <g>
-      <title>
-        {`${name}: ${clean} of ${attacks} kept out`}
-        {need?.at_least && '; none was slow enough: it may take longer'}
-      </title>
-      {need && (
-        <line
-          x1={x(need.low_s)}
-          x2={x(need.high_s)}
-          y1={at}
-          y2={at}
-          stroke="var(--color-soft)"
-          strokeWidth={1}
-        />
-      )}
-      <text x={LEFT - 10} y={at + 4} textAnchor="end" fill="var(--color-ink)">
-        {name}
-      </text>
-      {need && alone_s !== null && (
-        <line
-          x1={x(alone_s)}
-          x2={x(need.time_s)}
-          y1={at}
-          y2={at}
-          stroke="var(--color-ink)"
-          strokeWidth={2}
-        />
-      )}
+    <g stroke="var(--color-ink)" strokeWidth={1.6}>
+      <line
+        x1={across(need.low_s)}
+        x2={across(need.high_s)}
+        y1={0}
+        y2={0}
+        stroke="var(--color-soft)"
+        strokeWidth={1}
+      />
       {alone_s !== null && (
-        <circle
-          cx={x(alone_s)}
-          cy={at}
-          r={6}
-          fill="var(--color-chalk)"
-          stroke="var(--color-ink)"
-          strokeWidth={1.6}
-        />
+        <>
+          <line x1={across(alone_s)} x2={at} y1={0} y2={0} strokeWidth={2} />
+          <circle cx={across(alone_s)} cy={0} r={6} fill="var(--color-chalk)" />
+        </>
       )}
-      {need && <circle cx={x(need.time_s)} cy={at} r={6} fill="var(--color-ink)" />}
-      {need?.at_least && (
-        <text x={x(need.time_s) + 10} y={at + 4}>
+      <circle cx={at} cy={0} r={6} fill="var(--color-ink)" />
+      {need.at_least && (
+        <text x={at + 10} y={4} stroke="none">
           or more
         </text>
       )}

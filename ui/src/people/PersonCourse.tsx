@@ -32,7 +32,7 @@ export function PersonCourse({ runs, weekly }: { runs: RunLine[]; weekly: Weekly
       <Chart
         label={`Window from ${asSeconds(first.window_ms)} s to ${asSeconds(last.window_ms)} s`}
         height={190}
-        along={{ range: [first.time, last.time], days: true }}
+        along={{ range: [first.time, last.time], below: 'days' }}
         value={{ range: [0, most_ms], ticks: 4, words: tickSeconds }}
         heads={['', 'rung', 'window, s', 'median answer, s']}
         rows={read.map(({ run, time, window_ms, median_ms }) => ({

@@ -2,18 +2,19 @@ import { scaleLinear } from 'd3-scale'
 
 import type { Readout } from '../../api/types'
 import { asSeconds, percent } from '../../kit/format'
+import { useWidth } from '../../kit/useWidth'
 import { shiftRange, shiftWords } from '../../kit/shift'
 
 type Baseline = NonNullable<Readout['baseline']>
 type Part = Baseline['parts'][number]
 
-const WIDTH = 200
 const COUNTS = ['no', 'one', 'two', 'three', 'four']
 
 /** What a baseline says: the median of each of its rounds, and what the differences cost. */
 export function BaselineSheet({ baseline }: { baseline: Baseline }) {
   const most = Math.max(600, ...baseline.parts.map((part) => part.high_ms ?? 0)) * 1.1
-  const x = scaleLinear([0, most], [0, WIDTH])
+  const [ref, width] = useWidth(200)
+  const x = scaleLinear([0, most], [0, width])
   return (
     <section aria-label="Baseline" className="grid gap-x-8 gap-y-3 xl:grid-cols-[1.4fr_1fr]">
       {baseline.doubt && (
@@ -34,23 +35,28 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
             <tr key={number}>
               <td className="whitespace-nowrap">{nameOf(part)}</td>
               <td className="w-full">
-                <span className="flex items-center gap-3">
-                  <svg viewBox={`0 0 ${WIDTH} 14`} className="block w-full" aria-hidden="true">
-                    <line x1={0} x2={WIDTH} y1={7} y2={7} stroke="var(--color-line)" />
-                    {part.low_ms != null && part.high_ms != null && (
-                      <line
-                        x1={x(part.low_ms)}
-                        x2={x(part.high_ms)}
-                        y1={7}
-                        y2={7}
-                        stroke="var(--color-ink)"
-                        strokeWidth={2.5}
-                      />
-                    )}
-                    {part.median_ms !== null && (
-                      <circle cx={x(part.median_ms)} cy={7} r={5.5} fill="var(--color-ink)" />
-                    )}
-                  </svg>
+                <div className="flex items-center gap-3">
+                  <div
+                    ref={number === 0 ? ref : undefined}
+                    className="min-w-50 grow contain-inline-size"
+                  >
+                    <svg width={width} height={14} className="block" aria-hidden="true">
+                      <line x1={0} x2={width} y1={7} y2={7} stroke="var(--color-line)" />
+                      {part.low_ms != null && part.high_ms != null && (
+                        <line
+                          x1={x(part.low_ms)}
+                          x2={x(part.high_ms)}
+                          y1={7}
+                          y2={7}
+                          stroke="var(--color-ink)"
+                          strokeWidth={2.5}
+                        />
+                      )}
+                      {part.median_ms !== null && (
+                        <circle cx={x(part.median_ms)} cy={7} r={5.5} fill="var(--color-ink)" />
+                      )}
+                    </svg>
+                  </div>
                   <span className="figures w-32 text-lg whitespace-nowrap">
                     {part.median_ms === null ? (
                       <span className="small">too few</span>
@@ -63,7 +69,7 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
                       </>
                     )}
                   </span>
-                </span>
+                </div>
               </td>
               <td className="figures text-right text-base">
                 {part.right} of {part.answers}

@@ -21,7 +21,7 @@ export function Course({ responses, goal_s }: { responses: Response[]; goal_s: n
       <Chart
         label={`Window from ${asSeconds(windows[0])} s to ${asSeconds(windows[windows.length - 1])} s`}
         height={104}
-        along={{ range: [0, Math.max(1, windows.length - 1)], days: false }}
+        along={{ range: [0, Math.max(1, windows.length - 1)], below: 'nothing' }}
         value={{ range: [least, most], ticks: 3, words: tickSeconds }}
         heads={['round', 'cue', 'window, s', 'answer, s']}
         rows={responses.map((response, index) => ({

@@ -4,8 +4,10 @@ import type { GroupView, Readout } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { markColour } from '../../glyphs/shapes'
 import { asSeconds, percent, tickSeconds } from '../../kit/format'
+import { useWidth } from '../../kit/useWidth'
 
-const WIDTH = 420
+/** Ticks have this room, px. */
+const TICK_WIDTH = 56
 const SIDES: Record<string, string> = { lead: 'lead side', rear: 'rear side' }
 const CHANNELS: Record<string, string> = { hear: 'all heard', see: 'all seen' }
 
@@ -13,7 +15,8 @@ const CHANNELS: Record<string, string> = { hear: 'all heard', see: 'all seen' }
 export function Groups({ readout }: { readout: Readout }) {
   const groups = [...readout.by_cue, ...readout.by_side, ...readout.by_channel]
   const most = Math.max(1000, ...groups.flatMap((group) => group.times_ms)) * 1.03
-  const x = scaleLinear([0, most], [4, WIDTH - 4])
+  const [ref, width] = useWidth(420)
+  const x = scaleLinear([0, most], [4, width - 4])
   const cueOf = new Map(readout.document.cues.map((cue) => [cue.key, cue]))
   const asks = new Map(readout.cues.map((names) => [names.key, names.asks]))
   return (
@@ -22,7 +25,9 @@ export function Groups({ readout }: { readout: Readout }) {
         <tr>
           <th>Answer time, all rounds</th>
           <th>
-            <Scale x={x} />
+            <div ref={ref} className="contain-inline-size">
+              <Scale x={x} width={width} />
+            </div>
           </th>
           <th className="text-right!">median, 95 % interval, s</th>
           <th className="text-right!">clean, 95 % interval</th>
@@ -42,7 +47,7 @@ export function Groups({ readout }: { readout: Readout }) {
                 </span>
               </td>
               <td className="py-0! pr-3!">
-                <Dots group={group} x={x} colour={colour} />
+                <Dots group={group} x={x} width={width} colour={colour} />
               </td>
               <Numbers group={group} />
             </tr>
@@ -55,11 +60,12 @@ export function Groups({ readout }: { readout: Readout }) {
 
 type Scale = ReturnType<typeof scaleLinear<number, number>>
 
-function Scale({ x }: { x: Scale }) {
-  const inSeconds = tickSeconds(x.ticks(6))
+function Scale({ x, width }: { x: Scale; width: number }) {
+  const ticks = x.ticks(Math.max(2, Math.floor(width / TICK_WIDTH)))
+  const inSeconds = tickSeconds(ticks)
   return (
-    <svg viewBox={`0 0 ${WIDTH} 14`} className="block w-full" aria-hidden="true">
-      {x.ticks(6).map((tick) => (
+    <svg width={width} height={14} className="block" aria-hidden="true">
+      {ticks.map((tick) => (
         <text
           key={tick}
           x={x(tick)}
@@ -76,11 +82,13 @@ function Scale({ x }: { x: Scale }) {
   )
 }
 
-function Dots({ group, x, colour }: { group: GroupView; x: Scale; colour: string }) {
+type DotsProps = { group: GroupView; x: Scale; width: number; colour: string }
+
+function Dots({ group, x, width, colour }: DotsProps) {
   const { median_ms, median_low_ms: low_ms, median_high_ms: high_ms } = group.summary
   return (
-    <svg viewBox={`0 0 ${WIDTH} 30`} className="block w-full" aria-hidden="true">
-      <line x1={0} x2={WIDTH} y1={22} y2={22} stroke="var(--color-line)" />
+    <svg width={width} height={30} className="block" aria-hidden="true">
+      <line x1={0} x2={width} y1={22} y2={22} stroke="var(--color-line)" />
       {group.times_ms.map((time, index) => (
         <circle
           key={index}

@@ -1,0 +1,80 @@
+import { useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react'
+
+import { ChartTable, type ChartRow } from './ChartTable'
+
+type Props<Row extends ChartRow> = {
+  /** What the picture says, in a sentence. */
+  label: string
+  /** px. */
+  width: number
+  height: number
+  heads: readonly string[]
+  rows: readonly Row[]
+  /** The rows stand in a table of their own beside it. */
+  tableBeside?: boolean | undefined
+  /** The keys that go to the row before and the row after. */
+  keys: readonly [string, string]
+  /** How far a row is from a place in the picture, px. */
+  away: (row: Row, at: { x: number; y: number }) => number
+  children: (chosen: Row | undefined) => ReactNode
+}
+
+/**
+ * What every chart does: its words are of one size in px; the row that is pointed at, or chosen
+ * with the arrow keys, is said below it; all rows stand in a table behind.
+ */
+export function ChartFrame<Row extends ChartRow>(props: Props<Row>) {
+  const { label, width, height, heads, rows, tableBeside = false, keys, away, children } = props
+  const [chosen, setChosen] = useState<number | null>(null)
+  const row = chosen === null ? undefined : rows[chosen]
+  const point = (event: PointerEvent<SVGSVGElement>) => {
+    const box = event.currentTarget.getBoundingClientRect()
+    const at = { x: event.clientX - box.left, y: event.clientY - box.top }
+    const far = rows.map((other) => away(other, at))
+    setChosen(rows.length ? far.indexOf(Math.min(...far)) : null)
+  }
+  const step = (event: KeyboardEvent) => {
+    const by = keys.indexOf(event.key)
+    if (by < 0) return
+    event.preventDefault()
+    event.stopPropagation()
+    const from = chosen ?? (by > 0 ? -1 : rows.length)
+    setChosen(Math.min(rows.length - 1, Math.max(0, from + (by > 0 ? 1 : -1))))
+  }
+  return (
+    <>
+      {/* One stop for the tab key: the arrows go from value to value. */}
+      <svg
+        width={width}
+        height={height}
+        className="block"
+        role="img"
+        aria-label={label}
+        tabIndex={0}
+        onPointerMove={point}
+        onPointerDown={point}
+        onPointerLeave={() => setChosen(null)}
+        onKeyDown={step}
+        onBlur={() => setChosen(null)}
+        fontSize={13}
+        fontFamily="var(--font-figures)"
+        fill="var(--color-soft)"
+      >
+        {children(row)}
+      </svg>
+      <div className="flex items-start justify-between gap-4">
+        {!tableBeside && <ChartTable heads={heads} rows={rows} />}
+        <p className="small ml-auto min-h-5 text-right" aria-live="polite">
+          {row && said(heads, row)}
+        </p>
+      </div>
+    </>
+  )
+}
+
+/** "Thu 5 Nov · rung: 3 · window, s: 0.73". */
+function said(heads: readonly string[], row: ChartRow): string {
+  return row.cells
+    .map((cell, index) => (heads[index] ? `${heads[index]}: ${cell}` : cell))
+    .join(' · ')
+}
