@@ -2,11 +2,12 @@ import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 
 import { newestQuery } from '../api/queries'
-import { isPartner, isSolo } from '../api/types'
+import { isPartner, isSolo, type PartnerDrill } from '../api/types'
 import { ScoreBench } from './partner/ScoreBench'
 import { Fault, Waiting } from '../kit/notes'
 import { BenchView } from './solo/BenchView'
-import * as history from './draft/history'
+import { recallDraft } from './draft/drafts'
+import type { History } from './draft/history'
 import { Library } from './library/Library'
 
 /** The library, or one drill on the bench. */
@@ -14,12 +15,34 @@ export default function Build() {
   const [search] = useSearchParams()
   const id = search.get('drill')
   const drill = useQuery({ ...newestQuery(id ?? ''), enabled: id !== null })
+  const draft = useQuery({
+    queryKey: ['draft', id],
+    queryFn: () => recallDraft(id ?? ''),
+    enabled: id !== null,
+    staleTime: Infinity, // the bench goes on from it
+    gcTime: 0,
+  })
   if (id === null) return <Library />
   if (drill.error) return <Fault error={drill.error} />
-  if (drill.data === undefined) return <Waiting what="the drill" />
+  if (drill.data === undefined || draft.data === undefined) return <Waiting what="the drill" />
   const kept = drill.data
-  if (kept ? isPartner(kept) : history.formOf(localStorage, id) === 'partner') {
-    return <ScoreBench key={id} id={id} kept={kept && isPartner(kept) ? kept : null} />
+  const mine = draft.data
+  if (kept ? isPartner(kept) : mine?.now.form === 'partner') {
+    return (
+      <ScoreBench
+        key={id}
+        id={id}
+        kept={kept && isPartner(kept) ? kept : null}
+        draft={mine as History<PartnerDrill> | null}
+      />
+    )
   }
-  return <BenchView key={id} id={id} kept={kept && isSolo(kept) ? kept : null} />
+  return (
+    <BenchView
+      key={id}
+      id={id}
+      kept={kept && isSolo(kept) ? kept : null}
+      draft={mine as History | null}
+    />
+  )
 }

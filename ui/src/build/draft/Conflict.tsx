@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router'
 
 import { newestQuery } from '../../api/queries'
 import type { AnyDrill, ViewOf } from '../../api/types'
-import { copyDraft } from './history'
+import { copyDraft } from './drafts'
 import type { Draft } from './useDraft'
 
 /** Somebody else kept a newer version: neither is lost, and the coach says which one stands. */
@@ -31,9 +31,10 @@ export function Conflict<D extends AnyDrill>({ id, draft }: { id: string; draft:
       <button
         className="btn"
         onClick={() => {
-          const copy = copyDraft(draft.now, 'mine')
-          draft.takeTheirs(theirs)
-          void navigate(`/build?drill=${copy}`)
+          void copyDraft(draft.now, 'mine').then((copy) => {
+            draft.takeTheirs(theirs)
+            return navigate(`/build?drill=${copy}`)
+          })
         }}
       >
         Mine as another drill

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { api, ApiError, take } from '../../api/client'
 import type { AnyDrill, AnyView, Drill, ViewOf } from '../../api/types'
 import { put, type Path } from './document'
+import { forgetDraft, keepDraft, leaveDraft } from './drafts'
 import * as history from './history'
 
 /** Writing to the store takes longer than there is between two keys. */
@@ -11,13 +12,18 @@ const KEEP_AFTER_MS = 250
 
 export type Draft<D extends AnyDrill = Drill> = ReturnType<typeof useDraft<D>>
 
+export type DraftOf<D extends AnyDrill> = {
+  id: string
+  kept: ViewOf<D> | null
+  /** What this device has of it. */
+  draft: history.History<D> | null
+}
+
 /** The draft of a drill: edits, undo, keeping it, and what to do when somebody else was quicker. */
-export function useDraft<D extends AnyDrill>(id: string, kept: ViewOf<D> | null, fresh: D) {
+export function useDraft<D extends AnyDrill>({ id, kept, draft }: DraftOf<D>, fresh: D) {
   const queries = useQueryClient()
   const [state, setState] = useState(
-    () =>
-      history.recall<D>(localStorage, id) ??
-      history.begin(kept?.document ?? fresh, kept?.version ?? null),
+    () => draft ?? history.begin(kept?.document ?? fresh, kept?.version ?? null),
   )
   const [recalled] = useState(() => history.isEdited(state) && state.base !== null)
   useKeeping(id, state)
@@ -32,7 +38,7 @@ export function useDraft<D extends AnyDrill>(id: string, kept: ViewOf<D> | null,
     mutationFn: (base: number | null) => send<D>(id, base, state.now),
     onSuccess: async (view) => {
       setState((before) => history.settled(before, view.document, view.version))
-      history.forget(localStorage, id)
+      await forgetDraft(id)
       await queries.invalidateQueries({ queryKey: ['drills'] })
     },
   })
@@ -69,15 +75,15 @@ function useKeeping(id: string, state: history.History<AnyDrill>) {
   const newest = useRef(state)
   useEffect(() => {
     newest.current = state
-    const timer = setTimeout(() => history.keep(localStorage, id, state), KEEP_AFTER_MS)
+    const timer = setTimeout(() => void keepDraft(id, state), KEEP_AFTER_MS)
     return () => clearTimeout(timer)
   }, [id, state])
   useEffect(() => {
-    const keep = () => history.keep(localStorage, id, newest.current)
-    window.addEventListener('pagehide', keep)
+    const leave = () => leaveDraft(id, newest.current)
+    window.addEventListener('pagehide', leave)
     return () => {
-      window.removeEventListener('pagehide', keep)
-      keep()
+      window.removeEventListener('pagehide', leave)
+      void keepDraft(id, newest.current)
     }
   }, [id])
 }

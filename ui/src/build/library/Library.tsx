@@ -11,7 +11,7 @@ import { Rows } from '../../kit/Rows'
 import { Title } from '../../kit/Title'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
-import * as history from '../draft/history'
+import { beginDraft, newDrafts } from '../draft/drafts'
 import { finds, NO_FILTER, type Filter } from './filter'
 import { LibraryRow } from './LibraryRow'
 import { Offered } from './Offered'
@@ -36,14 +36,12 @@ export function Library() {
     onSuccess: () => queries.invalidateQueries({ queryKey: ['drills'] }),
   })
   const begin = (fresh: AnyDrill) => {
-    const id = crypto.randomUUID()
-    history.keep(localStorage, id, history.begin(fresh, null))
-    void navigate(`/build?drill=${id}`)
+    void beginDraft(fresh).then((id) => navigate(`/build?drill=${id}`))
   }
+  const drafts = useQuery({ queryKey: ['drafts'], queryFn: newDrafts, gcTime: 0 })
   if (library.isPending) return <Waiting what="the library" />
   const drills = library.data?.drills ?? []
   const found = drills.filter((drill) => finds(filter, drill))
-  const drafts = history.unkept(localStorage)
   return (
     <>
       <Title
@@ -65,7 +63,7 @@ export function Library() {
         <Fault error={library.error ?? mark.error} />
         <Offered drills={library.data?.offered ?? []} />
         <Filters filter={filter} set={setFilter} drills={drills} />
-        {drafts.map((draft) => (
+        {drafts.data?.map((draft) => (
           <p key={draft.id} className="border-l-4 border-ink bg-wash px-4 py-2">
             “{draft.title}” is not kept yet; it is on this device only.{' '}
             <Link className="underline" to={`/build?drill=${draft.id}`}>

@@ -4,7 +4,7 @@ import { Link, useNavigate } from 'react-router'
 import { api, take } from '../../api/client'
 import type { LibraryEntry } from '../../api/types'
 import type { RowPlace } from '../../kit/rowsProps'
-import { copyDraft } from '../draft/history'
+import { copyDraft } from '../draft/drafts'
 
 type Props = {
   drill: LibraryEntry
@@ -22,7 +22,7 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
     const view = await take(
       api.GET('/api/drills/{drill_id}/versions/{number}', { params: { path } }),
     )
-    void navigate(`/build?drill=${copyDraft(view.document, 'copy')}`)
+    await navigate(`/build?drill=${await copyDraft(view.document, 'copy')}`)
   }
   const { least_minutes: short, most_minutes: long } = drill
   return (

@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 
 import { api, take } from '../../api/client'
-import { copyDraft } from '../draft/history'
+import { copyDraft } from '../draft/drafts'
 import { Fault } from '../../kit/notes'
 
 /** The solo version of a partner drill, as a new draft: the feeder's side becomes the cues. */
@@ -15,7 +15,8 @@ export function Alone({ id, version }: { id: string; version: number }) {
           params: { path: { drill_id: id, number: version } },
         }),
       ),
-    onSuccess: ({ document }) => navigate(`/build?drill=${copyDraft(document, 'shadow')}`),
+    onSuccess: async ({ document }) =>
+      navigate(`/build?drill=${await copyDraft(document, 'shadow')}`),
   })
   return (
     <span className="flex flex-col">

@@ -4,12 +4,12 @@ import { useSearchParams } from 'react-router'
 
 import { FRESH_SCORE, FRESH_SCORE_RUNG } from '../../api/fresh'
 import { scoreQuery, studentsQuery } from '../../api/queries'
-import type { ScoreView } from '../../api/types'
+import type { PartnerDrill } from '../../api/types'
 import { Conflict } from '../draft/Conflict'
 import { FaultsContext } from '../../kit/fields'
 import { ladderOf } from '../draft/ladder'
 import { LadderBar } from '../draft/LadderBar'
-import { useDraft } from '../draft/useDraft'
+import { useDraft, type DraftOf } from '../draft/useDraft'
 import { useLast } from '../draft/useLast'
 import { Fault } from '../../kit/notes'
 import { Checks } from './Checks'
@@ -24,8 +24,9 @@ import { ScoreTitle } from './ScoreTitle'
 import { useScoreKeys } from './useScoreKeys'
 
 /** A partner drill on the bench: both sides on one score, what is wrong with it, and the pair. */
-export function ScoreBench({ id, kept }: { id: string; kept: ScoreView | null }) {
-  const draft = useDraft(id, kept, FRESH_SCORE)
+export function ScoreBench(props: DraftOf<PartnerDrill>) {
+  const { id, kept } = props
+  const draft = useDraft(props, FRESH_SCORE)
   const [search, setSearch] = useSearchParams()
   const [spot, setSpot] = useState({ passage: 0, step: null as number | null })
   const students = useQuery(studentsQuery)

@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router'
 
 import { FRESH_DRILL, FRESH_RUNG } from '../../api/fresh'
 import { catalogueQuery, ladderQuery, planQuery, studentsQuery } from '../../api/queries'
-import type { DrillView } from '../../api/types'
+import type { Drill } from '../../api/types'
 import { Fault } from '../../kit/notes'
 import { BenchContext, type Bench } from './bench'
 import { BenchTitle } from './BenchTitle'
@@ -19,12 +19,13 @@ import { Planned } from './Planned'
 import { RungSheet } from './RungSheet'
 import { freshSeed } from '../../kit/seed'
 import { useBenchKeys } from './useBenchKeys'
-import { useDraft } from '../draft/useDraft'
+import { useDraft, type DraftOf } from '../draft/useDraft'
 import { useLast } from '../draft/useLast'
 
 /** A drill on the bench: its cues and settings on one side, a real planned run on the other. */
-export function BenchView({ id, kept }: { id: string; kept: DrillView | null }) {
-  const draft = useDraft(id, kept, FRESH_DRILL)
+export function BenchView(props: DraftOf<Drill>) {
+  const { id, kept } = props
+  const draft = useDraft(props, FRESH_DRILL)
   const [search, setSearch] = useSearchParams()
   const catalogue = useQuery(catalogueQuery)
   const students = useQuery(studentsQuery)
