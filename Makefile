@@ -1,5 +1,5 @@
 # Every target installs what it needs first; a repeat of that takes a moment.
-.PHONY: setup demo start test lint lint-rules lint-types fmt types bench
+.PHONY: setup demo start test lint lint-rules lint-types fmt types bench mutants
 .DEFAULT_GOAL := help
 
 CODE := hastatus tests bench scripts/screenshots scripts/ui-constants
@@ -50,3 +50,8 @@ test: setup-test
 
 bench: setup-test
 	@.venv/bin/python -m bench
+
+# What is changed in ten modules of the core, one mutant at a time, and what no test notices.
+mutants: setup-test
+	@OMP_NUM_THREADS=1 .venv/bin/mutmut run --max-children 2
+	@.venv/bin/mutmut results
