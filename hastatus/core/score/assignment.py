@@ -220,9 +220,9 @@ class Answering:
 
     def _still_expected(self, t_ms: float, meaning: Meaning | None) -> Why | None:
         """What an input is to a cue that takes no more; None where it is for none of them."""
-        for open_cue in self.state.lapsed:
-            if t_ms <= open_cue.until_ms and (meaning is None or tuple(meaning) in open_cue.asked):
-                return open_cue.why
+        for lapsed in self.state.lapsed:
+            if t_ms <= lapsed.until_ms and (meaning is None or tuple(meaning) in lapsed.asked):
+                return lapsed.why
         return None
 
     def _begin_chain(self, cue: OpenCue) -> None:

@@ -91,14 +91,14 @@ def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
     return found
 
 
-def counters(runs_exchanges: Iterable[Sequence[Arrival]]) -> CountersHeard:
+def counters(exchanges: Iterable[Sequence[Arrival]]) -> CountersHeard:
     """All counters of a run, exchange by exchange."""
-    exchanges = [counters for counters in runs_exchanges if counters]
-    every = [one for counters in exchanges for one in counters]
+    heard = [arrivals for arrivals in exchanges if arrivals]
+    every = [one for arrivals in heard for one in arrivals]
     counts: dict[When, int] = {"before": 0, "during": 0, "after": 0}
     for one in every:
         counts[one.when] += 1
-    chains = [max(one.chain_beats for one in counters) for counters in exchanges]
+    chains = [max(one.chain_beats for one in arrivals) for arrivals in heard]
     return CountersHeard(
         **counts,
         beats=round(median(one.beats for one in every), 2) if every else None,
