@@ -21,7 +21,7 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint(*of_version, name="pk_drill_outlines"),
         sa.ForeignKeyConstraint(
             of_version,
-            [f"drill_versions.{column}" for column in of_version],
+            [f"drill_versions.{each}" for each in of_version],
             name="fk_drill_outlines_club_id_drill_id_number",
             ondelete="CASCADE",
         ),
