@@ -242,5 +242,10 @@ def test_a_few_answers_and_a_run_without_any_settle_nothing() -> None:
     few = evidence(DRILL, 1, [response(n, 800.0, 400.0) for n in range(7)])
     assert (few.settled_window_s, few.quantile_s, few.low_s, few.high_s) == (None,) * 4
     assert (few.answers, few.answered, few.inside, few.of) == (7, 7, 0, 7)
+    eight = [response(n, 800.0, 400.0) for n in range(8)]
+    for enough in (eight, [*eight, response(8, 800.0, None, outcome="missed")]):
+        found = evidence(DRILL, 1, enough)
+        assert found.settled_window_s == pytest.approx(0.8)
+        assert found.quantile_s == 0.4
     silent = evidence(DRILL, 1, [response(n, 800.0, None, outcome="missed") for n in range(30)])
     assert (silent.settled_window_s, silent.quantile_s, silent.answered) == (None, None, 0)

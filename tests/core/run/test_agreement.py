@@ -71,6 +71,11 @@ def test_a_rung_softens_its_steps() -> None:
     assert hardest(hard, rung.model_copy(update={"contact": "touch"})) == "touch"
     soft, rung = drill(contact="none")
     assert hardest(soft, rung) == "none"
+    passage = soft.passages[0]
+    steps = [passage.steps[0].model_copy(update={"contact": of}) for of in ("touch", "light")]
+    both = (passage.model_copy(update={"steps": tuple(steps)}),)
+    assert hardest(soft.model_copy(update={"passages": both}), rung) == "light"
+    assert hardest(soft.model_copy(update={"passages": ()}), rung) == "none"
 
 
 def test_those_who_may_do_start() -> None:
