@@ -94,6 +94,7 @@ describe('drafts', () => {
   it('cost nothing on the screen where the browser keeps nothing', async () => {
     vi.stubGlobal('indexedDB', undefined)
     const drafts = await loaded()
+    vi.stubGlobal('localStorage', undefined)
     await drafts.keepDraft('one', history.begin(titled('a'), null))
     expect(await drafts.recallDraft('one')).toBeNull()
     expect(await drafts.newDrafts()).toEqual([])

@@ -65,7 +65,11 @@ export async function keepDraft(id: string, history: AnyHistory): Promise<void> 
 
 /** What the page left is older than what is kept now. */
 function drop(id: string): void {
-  localStorage.removeItem(LEFT + id)
+  try {
+    localStorage.removeItem(LEFT + id)
+  } catch {
+    // A forbidden store has nothing in it.
+  }
 }
 
 /** Leave a draft for the next page to take: one that goes away now cannot wait for the database. */
