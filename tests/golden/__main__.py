@@ -7,20 +7,24 @@ from collections.abc import Callable, Iterator
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.golden.test_hashes import GOLDEN
-from tests.golden.things import documents, partner, readouts, solo, tables
+from tests.golden.numbers import rhythms, windows
+from tests.golden.test_hashes import GOLDEN, NUMBERS
+from tests.golden.things import documents, messy, partner, readouts, solo, tables
 from tests.harness.database import temporary_database
 
 
 def main() -> None:
     found = {
         "solo": _each(solo, STARTERS),
+        "messy": _each(messy, STARTERS),
         "partner": _each(partner, PARTNER_STARTERS),
         "documents": dict(documents()),
     }
     with temporary_database() as engine:
         found["tables"] = dict(tables(engine))
         found["readouts"] = dict(readouts(engine))
+    numbers = dict([*windows(), *rhythms()])
+    NUMBERS.write_text(json.dumps(numbers, indent=1) + "\n")
     GOLDEN.write_text(json.dumps(found, indent=1, ensure_ascii=False) + "\n")
 
 

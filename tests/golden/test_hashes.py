@@ -11,10 +11,12 @@ import pytest
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.golden.canon import golden_hash, structure
-from tests.golden.things import documents, partner, readouts, solo, tables
+from tests.golden.numbers import Numbers, rhythms, windows
+from tests.golden.things import documents, messy, partner, readouts, solo, tables
 from tests.harness.database import temporary_database
 
 GOLDEN = Path(__file__).with_name("hashes.json")
+NUMBERS = Path(__file__).with_name("numbers.json")
 
 
 def golden() -> dict[str, Any]:
@@ -25,6 +27,20 @@ def golden() -> dict[str, Any]:
 @pytest.mark.parametrize("pattern", STARTERS)
 def test_solo_starters_are_planned_and_scored_as_before(pattern: str) -> None:
     assert dict(solo(pattern)) == golden()["solo"][pattern]
+
+
+@pytest.mark.parametrize("pattern", STARTERS)
+def test_runs_in_which_much_goes_wrong_are_scored_as_before(pattern: str) -> None:
+    assert dict(messy(pattern)) == golden()["messy"][pattern]
+
+
+def test_windows_and_rhythms_are_as_before() -> None:
+    """To within what another processor rounds otherwise."""
+    kept: dict[str, Numbers] = json.loads(NUMBERS.read_text())
+    found = dict([*windows(), *rhythms()])
+    assert found.keys() == kept.keys()
+    for name, numbers in kept.items():
+        assert found[name] == pytest.approx(numbers, rel=1e-4), name
 
 
 @pytest.mark.parametrize("pattern", PARTNER_STARTERS)

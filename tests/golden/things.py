@@ -21,6 +21,7 @@ from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
+from hastatus.core.score.scorer import score
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.pair import USUAL_PAIR
@@ -28,6 +29,7 @@ from hastatus.demo import club, pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store.database import make_engine
 from tests.golden.canon import golden_hash, structure
+from tests.golden.messy_runs import KINDS, messy_batches
 
 SEED = 11
 TODAY = datetime(2026, 10, 1, 12, tzinfo=UTC)
@@ -45,6 +47,18 @@ def solo(pattern: str) -> Iterator[tuple[str, str]]:
     yield "batches", golden_hash(batches)
     yield "state", golden_hash(RUN_STATE.dump_python(state, mode="json"))
     yield "score", golden_hash(RESULTS.dump_python(read(setup, batches), mode="json"))
+
+
+def messy(pattern: str) -> Iterator[tuple[str, str]]:
+    """A starter's hardest rung where much goes wrong, by device; cut off before its end, too."""
+    for kind in KINDS:
+        setup, batches = messy_batches(pattern, kind, SEED)
+        responses, scorer = score(setup.drill, setup.plan, setup.device, batches)
+        yield f"{kind}: responses", golden_hash(responses)
+        yield f"{kind}: state", golden_hash(scorer.state)
+        yield f"{kind}: strays", golden_hash(scorer.strays)
+        _, scorer = score(setup.drill, setup.plan, setup.device, batches[: len(batches) * 2 // 3])
+        yield f"{kind}: stopped", golden_hash([scorer.stop(), scorer.state])
 
 
 def partner(pattern: str) -> Iterator[tuple[str, str]]:
