@@ -23,7 +23,7 @@ def main() -> None:
     with temporary_database() as engine:
         found["tables"] = dict(tables(engine))
         found["readouts"] = dict(readouts(engine))
-    numbers = dict([*windows(), *rhythms()])
+    numbers = {"windows": dict(windows()), "rhythms": dict(rhythms())}
     NUMBERS.write_text(json.dumps(numbers, indent=1) + "\n")
     GOLDEN.write_text(json.dumps(found, indent=1, ensure_ascii=False) + "\n")
 
