@@ -32,7 +32,7 @@ KINDS: dict[str, Device] = {
     "microphone": Device(place="floor", inputs=("microphone", "key")),
     "pads": Device(place="floor", inputs=("pad",)),
 }
-REASONS = ("blocked", "dropped_frames", "audio_lost", "hidden", "flood")
+REASONS = ("blocked", "dropped_frames", "sound_lost", "clock_jump", "flood")
 KIT_AHEAD_MS = 70_000.0
 """By how much a simulated pad kit's clock is ahead of the page's."""
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, model_validator
 
 from hastatus.core.fields import Document, Line
 
@@ -39,6 +39,8 @@ ASSUMED_SPREAD_MS = 30.0
 """Half-width of what a latency may be that nobody measured: of a key, a screen, a sound card."""
 HAND_SPREAD_MS = 120.0
 """A coach who taps along reacts, too (common practice, no source)."""
+
+_NEVER_SET = ("key_ms", "touch_ms")
 
 Spread = Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)]
 Latency = Annotated[float, Field(ge=-500, le=1000, allow_inf_nan=False)]
@@ -85,8 +87,8 @@ class Device(Document):
     place: answers are given within reach, or metres away. inputs: what is listened to.
     home: a home key, pad or zone is held until the answer starts. simulated: the hits came from
     the simulated pad kit. pads: which of them is which. corrections: measured latencies.
-    key_ms, touch_ms: taken off each time from an input that none was measured for. spread_ms: what
-    may be left of such a latency, half-width. calibrated: there is a correction for every input.
+    spread_ms: what the latency of an input may be that none was measured for, half-width.
+    calibrated: there is a correction for every input.
     """
 
     place: Literal["reach", "floor"] = "reach"
@@ -96,10 +98,16 @@ class Device(Document):
     simulated: bool = False
     pads: Pads = ()
     corrections: Annotated[tuple[Correction, ...], Field(max_length=7)] = ()
-    key_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
-    touch_ms: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
     spread_ms: Spread = ASSUMED_SPREAD_MS
     calibrated: bool = False
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_it_was(cls, kept: Any) -> Any:
+        """Runs were kept with two latencies that nothing ever set; `corrections` has them all."""
+        if isinstance(kept, dict):
+            return {key: it for key, it in kept.items() if key not in _NEVER_SET or it != 0}
+        return kept
 
     def correction(self, source: Source) -> Correction | None:
         """The measured latency of `source`."""
@@ -110,9 +118,7 @@ class Device(Document):
     def latency_ms(self, source: Source) -> float:
         """What is taken off each time that comes from `source`."""
         correction = self.correction(source)
-        if correction:
-            return correction.ms
-        return {"key": self.key_ms, "touch": self.touch_ms}.get(source, 0.0)
+        return correction.ms if correction else 0.0
 
     def spread_of(self, source: Source) -> float:
         """Half-width (ms) of what is not known about a time that comes from `source`."""

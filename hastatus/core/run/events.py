@@ -110,9 +110,7 @@ class Distrust(Document):
     type: Literal["distrust"] = "distrust"
     t_ms: Milliseconds
     from_ms: Milliseconds
-    reason: Literal[
-        "blocked", "dropped_frames", "audio_lost", "hidden", "sound_lost", "clock_jump", "flood"
-    ]
+    reason: Literal["blocked", "dropped_frames", "sound_lost", "clock_jump", "flood"]
 
 
 class Remark(Document):

@@ -1,11 +1,13 @@
 """Scoring rules, one by one, and the fold against a full re-score."""
 
+from datetime import date
+
 import numpy as np
 import pytest
 
 from hastatus.core.loop.live_run import RUN_STATE, rescore
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.run.device import Device
+from hastatus.core.run.device import Correction, Device
 from hastatus.core.run.events import Batch, CueShown, Distrust, Finish, Input, Pause, RoundEnd
 from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
@@ -135,7 +137,7 @@ def test_an_answer_before_a_pause_or_the_end_stands() -> None:
     [
         ("presentation", 8, "blocked", None),  # confirmed, and the key has a stamp of its own
         ("audio", 1, "dropped_frames", None),
-        ("audio", 1, "hidden", "hidden"),
+        ("audio", 1, "sound_lost", "sound_lost"),
         ("frame", 8, None, "unconfirmed"),
         ("audio", 20, None, "unconfirmed"),
     ],
@@ -199,7 +201,9 @@ def test_a_microphone_says_when_it_cannot_tell_two_cues_apart() -> None:
 
 def test_pause_leaves_out_and_latency_is_taken_off() -> None:
     assert judged(cue(0, "bell", 1000), Pause(t_ms=1100, reason="coach"))[0].left_out == "paused"
-    found = judged(cue(0, "bell", 1000), press("KeyU", 1820), device=Device(key_ms=25))
+    measured = Correction(source="key", ms=25, spread_ms=4, measured_on=date(2026, 10, 1))
+    device = Device(corrections=(measured,))
+    found = judged(cue(0, "bell", 1000), press("KeyU", 1820), device=device)
     assert (found[0].outcome, found[0].time_ms) == ("clean", 795)
 
 

@@ -304,7 +304,7 @@ export interface paths {
       cookie?: never
     }
     /** The solo drill that a partner drill makes, with the feeder's side as cues; not kept. */
-    get: operations['scores_alone_drills__uuid_drill_id__versions__int_number__alone_get']
+    get: operations['partner_bench_alone_drills__uuid_drill_id__versions__int_number__alone_get']
     put?: never
     post?: never
     delete?: never
@@ -392,6 +392,23 @@ export interface paths {
     put?: never
     /** Add starter drills that came with a newer version; the same again adds nothing. */
     post: operations['build_take_starters_library_starters_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/partner-bench': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Check and draw what is on the bench, for a pair or for nobody; nothing is kept. */
+    post: operations['partner_bench_bench_view_partner_bench_post']
     delete?: never
     options?: never
     head?: never
@@ -684,23 +701,6 @@ export interface paths {
     get: operations['takeaway_schema_schemas_drill_json_get']
     put?: never
     post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/scores': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Check and draw what is on the bench, for a pair or for nobody; nothing is kept. */
-    post: operations['scores_score_scores_post']
     delete?: never
     options?: never
     head?: never
@@ -1835,8 +1835,8 @@ export interface components {
      *     place: answers are given within reach, or metres away. inputs: what is listened to.
      *     home: a home key, pad or zone is held until the answer starts. simulated: the hits came from
      *     the simulated pad kit. pads: which of them is which. corrections: measured latencies.
-     *     key_ms, touch_ms: taken off each time from an input that none was measured for. spread_ms: what
-     *     may be left of such a latency, half-width. calibrated: there is a correction for every input.
+     *     spread_ms: what the latency of an input may be that none was measured for, half-width.
+     *     calibrated: there is a correction for every input.
      */
     Device: {
       /**
@@ -1863,11 +1863,6 @@ export interface components {
        */
       inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach')[]
       /**
-       * Key Ms
-       * @default 0
-       */
-      key_ms: number
-      /**
        * Name
        * @default null
        */
@@ -1893,11 +1888,6 @@ export interface components {
        * @default 30
        */
       spread_ms: number
-      /**
-       * Touch Ms
-       * @default 0
-       */
-      touch_ms: number
     }
     /**
      * DeviceRequest
@@ -2009,14 +1999,7 @@ export interface components {
        * Reason
        * @enum {string}
        */
-      reason:
-        | 'blocked'
-        | 'dropped_frames'
-        | 'audio_lost'
-        | 'hidden'
-        | 'sound_lost'
-        | 'clock_jump'
-        | 'flood'
+      reason: 'blocked' | 'dropped_frames' | 'sound_lost' | 'clock_jump' | 'flood'
       /** T Ms */
       t_ms: number
       /**
@@ -2209,7 +2192,7 @@ export interface components {
     }
     /**
      * DrillView
-     * @description A drill version. cues: in words, with the share on each rung; a score has none.
+     * @description A drill version. cues: in words, with the share on each rung; a drill has none.
      */
     DrillView: {
       /** Cautions */
@@ -2353,12 +2336,12 @@ export interface components {
     }
     /**
      * Feed
-     * @description One exchange on the sheet; of a score that only goes round, each passage is one.
+     * @description One exchange on the sheet; of a drill that only goes round, each passage is one.
      *
      *     at_s: when it starts, from the start of the round; on a kept tempo on a beat. path: its
      *     passages. beats: its length. gives_last: what is given where it ends. counter: whether the
      *     defender is to counter. tell: how big the draw-back is. goes_on: it follows on the one before
-     *     without a pause. swapped: the score has changed the turn's roles over.
+     *     without a pause. swapped: the drill has changed the turn's roles over.
      */
     Feed: {
       /** At S */
@@ -2481,7 +2464,7 @@ export interface components {
     }
     /**
      * Finding
-     * @description One thing that is wrong with a score.
+     * @description One thing that is wrong with a drill.
      *
      *     level: "stop" cannot be run and is never waved through, "hint" can. passage, step: where, the
      *     step by its place in the passage; beat: its beat there. kept: why the coach waved it through.
@@ -2494,7 +2477,7 @@ export interface components {
       beat: number | null
       /**
        * Check
-       * @default score
+       * @default structure
        */
       check:
         | (
@@ -2510,7 +2493,7 @@ export interface components {
             | 'counter_beat'
             | 'sight'
           )
-        | ('score' | 'contact' | 'pace')
+        | ('structure' | 'contact' | 'pace')
       /**
        * Kept
        * @default null
@@ -3686,10 +3669,81 @@ export interface components {
       right: number
     }
     /**
+     * PartnerBenchRequest
+     * @description What to check and draw: a partner drill on the bench, for a pair or for nobody.
+     *
+     *     feeds: the feed sheet is wanted, too.
+     */
+    PartnerBenchRequest: {
+      /**
+       * Defender Id
+       * @default null
+       */
+      defender_id: string | null
+      /**
+       * Document
+       * @default null
+       */
+      document: {
+        [key: string]: unknown
+      } | null
+      /**
+       * Drill Id
+       * @default null
+       */
+      drill_id: string | null
+      /**
+       * Feeder Id
+       * @default null
+       */
+      feeder_id: string | null
+      /**
+       * Feeds
+       * @default false
+       */
+      feeds: boolean
+      /**
+       * Rung
+       * @default 1
+       */
+      rung: number
+      /**
+       * Seed
+       * @default 1
+       */
+      seed: number
+    }
+    /**
+     * PartnerBenchView
+     * @description A drill on the bench.
+     *
+     *     mirrored: how the pair stands. sheet: distances and times; None while the drill cannot be
+     *     followed. feeds: the feed sheet, where it was asked for and the drill can be done.
+     *     pads: how the pads are held.
+     */
+    PartnerBenchView: {
+      feeds: components['schemas']['FeedSheet'] | null
+      /** Findings */
+      findings: components['schemas']['Finding'][]
+      /** Mirrored */
+      mirrored: boolean
+      /** Pads */
+      pads: components['schemas']['PadLine'][]
+      /** Passages */
+      passages: components['schemas']['PassageWords'][]
+      /** People */
+      people: components['schemas']['PartnerView'][]
+      /** Rung */
+      rung: number
+      /** Rungs */
+      rungs: components['schemas']['RungWords'][]
+      sheet: components['schemas']['GapSheet'] | null
+    }
+    /**
      * PartnerDrill
      * @description A partner drill, whole.
      *
-     *     stances: the stances the score is written for; in the others the defender's sides are mirrored.
+     *     stances: the stances the drill is written for; in the others the defender's sides are mirrored.
      *     start: the band in which they stand before an exchange. start_m: the gap itself, m.
      *     counter_beat: the beat on which a counter lands at the latest, the attack being beat one.
      *     blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.
@@ -4231,6 +4285,86 @@ export interface components {
       version: number
     }
     /**
+     * PartnerStep
+     * @description One step of a passage.
+     *
+     *     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
+     *     exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
+     *     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
+     *     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
+     *     on; None: a person.
+     */
+    PartnerStep: {
+      /** Beat */
+      beat: number
+      /**
+       * Contact
+       * @default none
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /**
+       * Footwork
+       * @default hold
+       * @enum {string}
+       */
+      footwork:
+        | 'hold'
+        | 'advance'
+        | 'retreat'
+        | 'slide_step'
+        | 'cross_step'
+        | 'step_off_lead'
+        | 'step_off_rear'
+        | 'pivot'
+      /**
+       * Kept
+       * @default []
+       */
+      kept: components['schemas']['Waiver'][]
+      /**
+       * Lane
+       * @enum {string}
+       */
+      lane: 'feeder' | 'defender'
+      /** @default null */
+      pad: components['schemas']['PadHold'] | null
+      /**
+       * Perceived
+       * @default seen
+       * @enum {string}
+       */
+      perceived: 'seen' | 'called' | 'felt' | 'lost_contact'
+      /**
+       * Side
+       * @default lead
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
+      /**
+       * Spot
+       * @default null
+       */
+      spot: string | null
+      /**
+       * Surface
+       * @default null
+       */
+      surface: ('fist' | 'palm' | 'fingers') | null
+      /**
+       * Target
+       * @default null
+       */
+      target: ('head' | 'body' | 'leg') | null
+      /** Technique */
+      technique: string
+      /**
+       * Until
+       * @default null
+       */
+      until: number | null
+    }
+    /**
      * PartnerView
      * @description One of the pair. known: whether reach can be told; reach_from: what from.
      */
@@ -4272,7 +4406,7 @@ export interface components {
        * Steps
        * @default []
        */
-      steps: components['schemas']['ScoreStep'][]
+      steps: components['schemas']['PartnerStep'][]
       /**
        * Swap
        * @default false
@@ -5557,157 +5691,6 @@ export interface components {
       version: number
     }
     /**
-     * ScoreRequest
-     * @description What to check and draw: a partner drill on the bench, for a pair or for nobody.
-     *
-     *     feeds: the feed sheet is wanted, too.
-     */
-    ScoreRequest: {
-      /**
-       * Defender Id
-       * @default null
-       */
-      defender_id: string | null
-      /**
-       * Document
-       * @default null
-       */
-      document: {
-        [key: string]: unknown
-      } | null
-      /**
-       * Drill Id
-       * @default null
-       */
-      drill_id: string | null
-      /**
-       * Feeder Id
-       * @default null
-       */
-      feeder_id: string | null
-      /**
-       * Feeds
-       * @default false
-       */
-      feeds: boolean
-      /**
-       * Rung
-       * @default 1
-       */
-      rung: number
-      /**
-       * Seed
-       * @default 1
-       */
-      seed: number
-    }
-    /**
-     * ScoreStep
-     * @description One step of a passage.
-     *
-     *     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
-     *     exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
-     *     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
-     *     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
-     *     on; None: a person.
-     */
-    ScoreStep: {
-      /** Beat */
-      beat: number
-      /**
-       * Contact
-       * @default none
-       * @enum {string}
-       */
-      contact: 'none' | 'touch' | 'light' | 'firm'
-      /**
-       * Footwork
-       * @default hold
-       * @enum {string}
-       */
-      footwork:
-        | 'hold'
-        | 'advance'
-        | 'retreat'
-        | 'slide_step'
-        | 'cross_step'
-        | 'step_off_lead'
-        | 'step_off_rear'
-        | 'pivot'
-      /**
-       * Kept
-       * @default []
-       */
-      kept: components['schemas']['Waiver'][]
-      /**
-       * Lane
-       * @enum {string}
-       */
-      lane: 'feeder' | 'defender'
-      /** @default null */
-      pad: components['schemas']['PadHold'] | null
-      /**
-       * Perceived
-       * @default seen
-       * @enum {string}
-       */
-      perceived: 'seen' | 'called' | 'felt' | 'lost_contact'
-      /**
-       * Side
-       * @default lead
-       * @enum {string}
-       */
-      side: 'lead' | 'rear'
-      /**
-       * Spot
-       * @default null
-       */
-      spot: string | null
-      /**
-       * Surface
-       * @default null
-       */
-      surface: ('fist' | 'palm' | 'fingers') | null
-      /**
-       * Target
-       * @default null
-       */
-      target: ('head' | 'body' | 'leg') | null
-      /** Technique */
-      technique: string
-      /**
-       * Until
-       * @default null
-       */
-      until: number | null
-    }
-    /**
-     * ScoreView
-     * @description A score on the bench.
-     *
-     *     mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
-     *     followed. feeds: the feed sheet, where it was asked for and the score can be done.
-     *     pads: how the pads are held.
-     */
-    ScoreView: {
-      feeds: components['schemas']['FeedSheet'] | null
-      /** Findings */
-      findings: components['schemas']['Finding'][]
-      /** Mirrored */
-      mirrored: boolean
-      /** Pads */
-      pads: components['schemas']['PadLine'][]
-      /** Passages */
-      passages: components['schemas']['PassageWords'][]
-      /** People */
-      people: components['schemas']['PartnerView'][]
-      /** Rung */
-      rung: number
-      /** Rungs */
-      rungs: components['schemas']['RungWords'][]
-      sheet: components['schemas']['GapSheet'] | null
-    }
-    /**
      * SessionView
      * @description Who is signed in, and the token that every write carries.
      */
@@ -6756,7 +6739,7 @@ export interface components {
      * @description When feeder and defender change roles.
      *
      *     switch: on the call after `every_s` seconds, after `every` exchanges, from round to round, by
-     *     the score itself (a passage that swaps), or never.
+     *     the drill itself (a passage that swaps), or never.
      */
     Turns: {
       /**
@@ -6874,7 +6857,7 @@ export interface components {
     }
     /**
      * Way
-     * @description One way through the score as it is drawn.
+     * @description One way through the drill as it is drawn.
      *
      *     share: of the rung's exchanges that go this way or further on it. starts: each passage's offset,
      *     in beats. beats: its length. start_m: the gap before it; back at the end.
@@ -7708,7 +7691,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  scores_alone_drills__uuid_drill_id__versions__int_number__alone_get: {
+  partner_bench_alone_drills__uuid_drill_id__versions__int_number__alone_get: {
     parameters: {
       query?: never
       header?: never
@@ -7885,6 +7868,41 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  partner_bench_bench_view_partner_bench_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PartnerBenchRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnerBenchView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
@@ -8532,41 +8550,6 @@ export interface operations {
       }
       400: components['responses']['Refused400']
       421: components['responses']['Refused421']
-      503: components['responses']['Refused503']
-      507: components['responses']['Refused507']
-    }
-  }
-  scores_score_scores_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ScoreRequest']
-      }
-    }
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ScoreView']
-        }
-      }
-      400: components['responses']['Refused400']
-      401: components['responses']['Refused401']
-      403: components['responses']['Refused403']
-      404: components['responses']['Refused404']
-      409: components['responses']['Refused409']
-      413: components['responses']['Refused413']
-      415: components['responses']['Refused415']
-      421: components['responses']['Refused421']
-      422: components['responses']['Refused422']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }
