@@ -5,7 +5,7 @@ depend on the machine (`EXACT`). Named as well, the others are looked at loosely
 then measured again, twice at most, when a time in it falls short, since a machine that was busy
 elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: core, rules, club, openness, referee, contract, coverage, claims,
-drills, scores, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, lists, marks,
+drills, partner, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, lists, marks,
 hostile, kills, crash, player, trouble, device, student.
 """
 
@@ -36,12 +36,12 @@ from bench import (
     need,
     openness,
     pads,
+    partner_drills,
     player,
     referee,
     rescoring,
     rhythm,
     rules,
-    scores,
     student,
     track,
     trouble,
@@ -57,7 +57,7 @@ PARTS = {
     "coverage": coverage,
     "claims": claims,
     "drills": drills,
-    "scores": scores,
+    "partner": partner_drills,
     "track": track,
     "bundle": bundle,
     "build": build,

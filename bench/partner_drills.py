@@ -1,4 +1,4 @@
-"""Partner scores: checked and redrawn while they are edited, fed, and the whole library."""
+"""Partner drills: checked and redrawn while they are edited, fed, and the whole library."""
 
 from __future__ import annotations
 
@@ -30,11 +30,11 @@ from tests.harness.club import Made, Server, make_club, sign_in
 from tests.harness.database import temporary_database, url_of
 
 BEATS = 32
-_DRAWN = ("section[aria-label=Score]", "svg")
+_DRAWN = ('section[aria-label="Both sides"]', "svg")
 
 
-def long_score() -> PartnerDrill:
-    """A score of 64 steps: a feed and an answer on each of 32 beats."""
+def long_drill() -> PartnerDrill:
+    """A drill of 64 steps: a feed and an answer on each of 32 beats."""
     steps = []
     for beat in range(1, BEATS + 1):
         lead = beat % 2 == 1
@@ -55,7 +55,7 @@ def figures(loose: bool) -> Iterator[Figure]:
     """Measure the bench's edits, a feed sheet, and the library."""
     times = _in_a_browser(12 if loose else 80)
     yield Figure(
-        "edit to checks and redrawn gap line, 64-step score, 95th percentile",
+        "edit to checks and redrawn gap line, 64-step drill, 95th percentile",
         quantiles(times, n=20)[-1],
         "ms",
         100,
@@ -104,11 +104,11 @@ def _in_a_browser(count: int) -> list[float]:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(FLAGS))
         try:
             server.start()
-            made = make_club(engine, long_score())
+            made = make_club(engine, long_drill())
             pair = _history(engine, made)
             _, page = sign_in(browser, server, made)
             page.goto(f"{server.address}/build?drill={made.drill_id}&{pair}")
-            page.locator("section[aria-label=Score] svg").first.wait_for()
+            page.locator('section[aria-label="Both sides"] svg').first.wait_for()
             return _edits(page, count)
         finally:
             browser.close()

@@ -73,7 +73,7 @@ AnyForm = TypeVar("AnyForm", Drill, PartnerDrill)
 def with_own(db: Session, club_id: uuid.UUID, drill: AnyForm) -> AnyForm:
     """`drill` with a copy of each of the club's own techniques it uses, so that it stands alone."""
     ours = own(db, club_id)
-    used = _used(drill) if isinstance(drill, Drill) else _used_in_score(drill)
+    used = _used(drill) if isinstance(drill, Drill) else _used_in_partner_drill(drill)
     have = {technique.key: technique for technique in drill.techniques}
     wanted = {key: ours.get(key) or have.get(key) for key in used if key in ours or key in have}
     kept = tuple(technique for _, technique in sorted(wanted.items()) if technique)
@@ -89,7 +89,7 @@ def _used(drill: Drill) -> set[str]:
     return used
 
 
-def _used_in_score(drill: PartnerDrill) -> set[str]:
+def _used_in_partner_drill(drill: PartnerDrill) -> set[str]:
     return {step.technique for passage in drill.passages for step in passage.steps}
 
 

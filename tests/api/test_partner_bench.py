@@ -1,4 +1,4 @@
-"""Partner scores through the API: pairs, what cannot be done, and both forms in one library."""
+"""Partner drills through the API: pairs, what cannot be done, and both forms in one library."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ TWO_BEATS: dict[str, Any] = PARTNER_STARTERS["two-beat counter"]().model_dump(mo
 
 
 def drawn(coach: Coach, document: Any = TWO_BEATS, **rest: Any) -> dict[str, Any]:
-    answer = coach.post("/api/scores", {"document": document, **rest})
+    answer = coach.post("/api/partner-bench", {"document": document, **rest})
     assert answer.status_code == 200, answer.get_data(as_text=True)
     found: dict[str, Any] = answer.get_json()
     return found
@@ -94,7 +94,7 @@ def test_nobody_is_told_apart_from_a_student_without_a_height(coach: Coach) -> N
 
 def test_a_pair_of_one(coach: Coach) -> None:
     ids = {"feeder_id": coach.student_id, "defender_id": coach.student_id}
-    answer = coach.post("/api/scores", {"document": TWO_BEATS, **ids})
+    answer = coach.post("/api/partner-bench", {"document": TWO_BEATS, **ids})
     assert answer.status_code == 422
     assert "nobody works with themselves" in answer.get_json()["detail"]
 
@@ -102,7 +102,7 @@ def test_a_pair_of_one(coach: Coach) -> None:
 def test_another_clubs_student_is_not_found(two_coaches: tuple[Coach, Coach]) -> None:
     theirs, mine = two_coaches
     for role in ("feeder_id", "defender_id"):
-        answer = mine.post("/api/scores", {"document": TWO_BEATS, role: theirs.student_id})
+        answer = mine.post("/api/partner-bench", {"document": TWO_BEATS, role: theirs.student_id})
         assert answer.status_code == 404
 
 
@@ -212,7 +212,7 @@ def test_the_feed_sheet_comes_when_it_is_asked_for(coach: Coach) -> None:
     asked = drawn(coach, seed=7, rung=4, feeds=True)["feeds"]
     assert asked == drawn(coach, seed=7, rung=4, feeds=True)["feeds"]
     assert asked != drawn(coach, seed=8, rung=4, feeds=True)["feeds"]
-    assert coach.post("/api/scores", {"document": TWO_BEATS, "rung": 9}).status_code == 422
+    assert coach.post("/api/partner-bench", {"document": TWO_BEATS, "rung": 9}).status_code == 422
 
 
 def test_the_pad_holders_card(coach: Coach) -> None:

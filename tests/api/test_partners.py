@@ -317,7 +317,7 @@ def test_partner_rounds_give_the_feed_pace_and_the_students_page(coach: Coach) -
     asked = {"drill_id": made.drill_id, "feeder_id": made.partners[0], "defender_id": defender}
 
     def sources() -> set[str]:
-        budgets = coach.post("/api/scores", asked).get_json()["sheet"]["budgets"]
+        budgets = coach.post("/api/partner-bench", asked).get_json()["sheet"]["budgets"]
         return {budget["pace"]["source"] for budget in budgets}
 
     assert sources() == {"rule"}

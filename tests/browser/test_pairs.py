@@ -189,7 +189,7 @@ def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
     expect(head).to_contain_text("feeds Cy Holm")
     page.wait_for_timeout(500)
     page.keyboard.press("v")
-    expect(head).to_contain_text("feeds Dee Marsh")  # the score has changed the roles over
+    expect(head).to_contain_text("feeds Dee Marsh")  # the drill has changed the roles over
     page.wait_for_timeout(500)
     page.evaluate("pads.hit(36)")
     page.keyboard.press("x")

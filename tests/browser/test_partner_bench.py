@@ -1,4 +1,4 @@
-"""A partner score in the browser: written from empty, mended, kept, fed, run, read, done alone."""
+"""A partner drill in the browser: written from empty, mended, kept, fed, run, read, done alone."""
 
 from __future__ import annotations
 
@@ -133,7 +133,7 @@ def read_the_sheet(page: Page, server: Server, drill_id: str) -> None:
         """async (body) => {
           const { csrf } = await (await fetch('/api/session')).json()
           const headers = { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf }
-          return (await fetch('/api/scores', { method: 'POST', headers, body })).json()
+          return (await fetch('/api/partner-bench', { method: 'POST', headers, body })).json()
         }""",
         body,
     )

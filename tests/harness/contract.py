@@ -34,7 +34,7 @@ BESIDES = {
     "POST /api/drills/{drill_id}/versions": "a drill's parts fit one another",
     "POST /api/drills/{drill_id}/file": "a drill's parts fit one another",
     "POST /api/plans": "a kept drill or a document, and the drill has the rung",
-    "POST /api/scores": "a kept drill or a document, and the drill has the rung",
+    "POST /api/partner-bench": "a kept drill or a document, and the drill has the rung",
     "GET /api/drills/{drill_id}/versions/{number}/alone": "only a partner drill has a feeder",
     "GET /api/drills/{drill_id}/versions/{number}/track.{ending}": "the drill has the rung",
     "PUT /api/catalogue/words": "the club has the techniques",

@@ -39,7 +39,7 @@ class CueNames(BaseModel):
 
 
 class DrillView(BaseModel):
-    """A drill version. cues: in words, with the share on each rung; a score has none."""
+    """A drill version. cues: in words, with the share on each rung; a drill has none."""
 
     id: uuid.UUID
     version: int

@@ -1,4 +1,4 @@
-"""Partner scores on the bench: checked, drawn, with the gap sheet of a pair and a feed sheet."""
+"""Partner drills on the bench: checked, drawn, with the gap sheet of a pair and a feed sheet."""
 
 from __future__ import annotations
 
@@ -41,11 +41,13 @@ from hastatus.core.trade.technique import Side
 from hastatus.store import answers, drills, partner_runs, students
 from hastatus.store.models import Student
 
-bp = APIBlueprint("scores", __name__, url_prefix="/api", abp_tags=[Tag(name="partner drills")])
+bp = APIBlueprint(
+    "partner_bench", __name__, url_prefix="/api", abp_tags=[Tag(name="partner drills")]
+)
 
 
 def checked(drill: PartnerDrill) -> PartnerDrill:
-    """Refuse to keep a score that cannot be done."""
+    """Refuse to keep a drill that cannot be done."""
     try:
         partner.check(drill)
     except Infeasible as error:
@@ -53,9 +55,9 @@ def checked(drill: PartnerDrill) -> PartnerDrill:
     return drill
 
 
-@bp.post("/scores", responses={200: partner_models.ScoreView, **also(404)})
+@bp.post("/partner-bench", responses={200: partner_models.PartnerBenchView, **also(404)})
 @signed_in
-def score(body: partner_models.ScoreRequest) -> Response:
+def bench_view(body: partner_models.PartnerBenchRequest) -> Response:
     """Check and draw what is on the bench, for a pair or for nobody; nothing is kept."""
     feeder = find_student(body.feeder_id) if body.feeder_id else None
     defender = find_student(body.defender_id) if body.defender_id else None
@@ -83,23 +85,25 @@ def alone(path: drill_models.VersionPath) -> Response:
 
 
 def _view(
-    body: partner_models.ScoreRequest,
+    body: partner_models.PartnerBenchRequest,
     drill: PartnerDrill,
     labels: Labels,
     feeder: Student | None,
     defender: Student | None,
-) -> partner_models.ScoreView:
+) -> partner_models.PartnerBenchView:
     pair = pair_of(feeder, defender)
     stances = [student.stance if student else None for student in (feeder, defender)]
     done = in_stances(drill, mirrored=are_mirrored(drill, *stances))
     findings = partner.find(done, pair)
     rung = done.rungs[body.rung - 1]
-    followed = not any(finding.check == "score" and finding.level == "stop" for finding in findings)
+    followed = not any(
+        finding.check == "structure" and finding.level == "stop" for finding in findings
+    )
     sheet = None
     if followed:
         needs = _needs(defender, done) if defender else by_rule
         sheet = gap_sheet(done, rung, pair, needs=needs, labels=labels)
-    return partner_models.ScoreView(
+    return partner_models.PartnerBenchView(
         rung=body.rung,
         findings=findings,
         rungs=_rungs(drill),
@@ -199,16 +203,16 @@ def _rungs(drill: PartnerDrill) -> list[plan_models.RungWords]:
     ]
 
 
-def _feeds(drill: PartnerDrill, body: partner_models.ScoreRequest) -> FeedSheet | None:
+def _feeds(drill: PartnerDrill, body: partner_models.PartnerBenchRequest) -> FeedSheet | None:
     try:
         return feed_sheet(drill, seed=body.seed, rung=body.rung)
     except Infeasible:
         return None
 
 
-def _unread(error: ValidationError) -> partner_models.ScoreView:
-    """A document that is no score: where and why, and nothing else."""
-    return partner_models.ScoreView(
+def _unread(error: ValidationError) -> partner_models.PartnerBenchView:
+    """A document that is no drill: where and why, and nothing else."""
+    return partner_models.PartnerBenchView(
         rung=1,
         findings=[
             Finding(where=fault.where or "title", what=fault.what) for fault in faults_of(error)

@@ -1,4 +1,4 @@
-"""Request and answer models of partner scores."""
+"""Request and answer models of partner drills."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from hastatus.core.plan.gap_sheet import GapSheet
 from hastatus.core.trade.technique import Side
 
 
-class ScoreRequest(BenchRequest):
+class PartnerBenchRequest(BenchRequest):
     """What to check and draw: a partner drill on the bench, for a pair or for nobody.
 
     feeds: the feed sheet is wanted, too.
@@ -58,11 +58,11 @@ class PartnerView(BaseModel):
     reach_from: str
 
 
-class ScoreView(BaseModel):
-    """A score on the bench.
+class PartnerBenchView(BaseModel):
+    """A drill on the bench.
 
-    mirrored: how the pair stands. sheet: distances and times; None while the score cannot be
-    followed. feeds: the feed sheet, where it was asked for and the score can be done.
+    mirrored: how the pair stands. sheet: distances and times; None while the drill cannot be
+    followed. feeds: the feed sheet, where it was asked for and the drill can be done.
     pads: how the pads are held.
     """
 

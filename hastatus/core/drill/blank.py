@@ -18,7 +18,7 @@ from hastatus.core.drill.cue import (
     Stimulus,
 )
 from hastatus.core.drill.partner import FeedOrder, Free, PartnerDrill, PartnerPlace, PartnerRung
-from hastatus.core.drill.partner_step import ScoreStep
+from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import (
     Announce,
@@ -72,9 +72,9 @@ def fresh_drill() -> Drill:
     return Drill(title="New drill", cues=(cue,), rungs=(rung,))
 
 
-def fresh_score() -> PartnerDrill:
+def fresh_partner_drill() -> PartnerDrill:
     """A partner drill: one exchange that the feeder starts, one slow rung at touch."""
-    attack = ScoreStep(lane="feeder", beat=1, technique="straight", side="lead")
+    attack = PartnerStep(lane="feeder", beat=1, technique="straight", side="lead")
     rung = PartnerRung(name="slow", tempo_bpm=50, goal_bpm=70, tell="big", contact="touch")
     return PartnerDrill(
         title="New partner drill",

@@ -139,7 +139,7 @@ ROLE_SWITCH: Final[Choice] = {
     "rounds": "from round to round",
     "time": "on the call",
     "count": "after some exchanges",
-    "score": "by the score itself",
+    "score": "by the drill itself",
     "never": "never",
 }
 STANCES: Final[Choice] = {"same": "same stance", "mirrored": "mirrored stances"}

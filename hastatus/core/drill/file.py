@@ -32,7 +32,7 @@ class DrillFile(Document):
 
 
 def assets_of(drill: Drill | PartnerDrill) -> set[str]:
-    """Ids of the recordings and pictures that a drill uses; a score uses none."""
+    """Ids of the recordings and pictures that a drill uses; a drill uses none."""
     if not isinstance(drill, Drill):
         return set()
     assets = (getattr(cue.stimulus, "asset", None) for cue in drill.cues)

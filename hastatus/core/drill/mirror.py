@@ -1,4 +1,4 @@
-"""A score in the other stances.
+"""A drill in the other stances.
 
 In mirrored stances a strike comes to the other side of the defender, so all of the defender's sides
 change over; seen from outside, every hand is where it was (common practice, no source).
@@ -7,7 +7,7 @@ change over; seen from outside, every hand is where it was (common practice, no 
 from __future__ import annotations
 
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.drill.partner_step import ScoreStep
+from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.trade.footwork import Footwork
 from hastatus.core.trade.technique import Side, Stance
@@ -40,6 +40,6 @@ def _turned(passage: Passage) -> Passage:
     return passage.model_copy(update={"steps": steps})
 
 
-def _other(step: ScoreStep) -> ScoreStep:
+def _other(step: PartnerStep) -> PartnerStep:
     footwork = _STEPS.get(step.footwork, step.footwork)
     return step.model_copy(update={"side": _SIDES[step.side], "footwork": footwork})

@@ -17,7 +17,7 @@ class Outline:
     """What a library tells of a drill.
 
     floor_m: side of the square that it needs. least_minutes, most_minutes: its shortest and longest
-    rung, with rests. channels: how its cues arrive; those of a score are read from a partner.
+    rung, with rests. channels: how its cues arrive; those of a drill are read from a partner.
     """
 
     form: Literal["solo", "partner"]

@@ -34,7 +34,7 @@ class PadLine:
 
 
 def pad_card(drill: PartnerDrill, pair: Pair, labels: Labels = PLAIN) -> list[PadLine]:
-    """Every strike on a pad, in the order of the score; empty for a drill without pads."""
+    """Every strike on a pad, in the order of the drill; empty for a drill without pads."""
     found: dict[tuple[str, int], PadLine] = {}
     for walk in walks(drill):
         for stand in gaps_at_steps(drill, walk, pair):

@@ -1,4 +1,4 @@
-"""A partner drill: passages of a two-sided score, and the rungs that make it harder.
+"""A partner drill: passages of a two-sided drill, and the rungs that make it harder.
 
 The document says nothing about who does it; heights, gear and holds belong to the pair. One that
 can be read may still be one that cannot be done: see `find`.
@@ -44,7 +44,7 @@ class Turns(Document):
     """When feeder and defender change roles.
 
     switch: on the call after `every_s` seconds, after `every` exchanges, from round to round, by
-    the score itself (a passage that swaps), or never.
+    the drill itself (a passage that swaps), or never.
     """
 
     switch: Literal["time", "count", "rounds", "score", "never"] = "rounds"
@@ -163,7 +163,7 @@ class PartnerPlace(Document):
 class PartnerDrill(Sheet):
     """A partner drill, whole.
 
-    stances: the stances the score is written for; in the others the defender's sides are mirrored.
+    stances: the stances the drill is written for; in the others the defender's sides are mirrored.
     start: the band in which they stand before an exchange. start_m: the gap itself, m.
     counter_beat: the beat on which a counter lands at the latest, the attack being beat one.
     blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.

@@ -1,4 +1,4 @@
-"""One step of a two-sided score: who does what on which beat, with which feet and how hard."""
+"""One step of a two-sided drill: who does what on which beat, with which feet and how hard."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ class Waiver(Document):
     reason: Line
 
 
-class ScoreStep(Document):
+class PartnerStep(Document):
     """One step of a passage.
 
     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where

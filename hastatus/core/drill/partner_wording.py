@@ -1,4 +1,4 @@
-"""A score in a coach's words: its rungs, what one changes of the one before, and its exchanges."""
+"""A drill in a coach's words: its rungs, what one changes of the one before, and its exchanges."""
 
 from __future__ import annotations
 
@@ -94,7 +94,7 @@ def _roles(drill: PartnerDrill, rung: PartnerRung) -> str:
             "time": f"switch on the call every {turns.every_s:g} s",
             "count": f"switch after {turns.every} exchanges",
             "rounds": "switch from round to round",
-            "score": "the score switches them",
+            "score": "the drill switches them",
             "never": "stay",
         }[turns.switch]
     )

@@ -12,7 +12,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hastatus.core.drill.cue import Mark
-from hastatus.core.drill.partner_step import ScoreStep
+from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.fields import Document, Key, Line
 
 Gives = Literal[
@@ -53,7 +53,7 @@ class Passage(Document):
     key: Key
     name: Line
     mark: Mark
-    steps: Annotated[tuple[ScoreStep, ...], Field(max_length=128)] = ()
+    steps: Annotated[tuple[PartnerStep, ...], Field(max_length=128)] = ()
     beats: Annotated[float, Field(ge=0.5, le=64.5, multiple_of=0.5, allow_inf_nan=False)] = 4.0
     weight: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 1.0
     call: Annotated[Line | None, Field(max_length=40)] = None

@@ -1,4 +1,4 @@
-"""Following a score from passage to passage.
+"""Following a drill from passage to passage.
 
 A *walk* is one way through: passages one after the other with the steps of both people on absolute
 beats. Checks and the gap line are made on a few walks that together use every branch.
@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import networkx as nx
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import Lane, ScoreStep
+from hastatus.core.drill.partner_step import Lane, PartnerStep
 from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.trade.pair import Person
 from hastatus.core.trade.technique import Side, Technique
@@ -27,7 +27,7 @@ class Walked:
 
     passage: Passage
     index: int
-    step: ScoreStep
+    step: PartnerStep
     technique: Technique
     beat: float
     person: Person
@@ -50,7 +50,7 @@ class Walked:
 
 @dataclass(frozen=True, slots=True)
 class Walk:
-    """One way through a score. steps: in order of beats, the feeder first. beats: its length."""
+    """One way through a drill. steps: in order of beats, the feeder first. beats: its length."""
 
     passages: tuple[Passage, ...]
     given: tuple[Branch | None, ...]

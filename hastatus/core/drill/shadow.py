@@ -9,7 +9,7 @@ import networkx as nx
 from hastatus.core.drill.chain_parts import parts
 from hastatus.core.drill.cue import Attack, Call, Chain, Cue, Step, Within
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import ScoreStep
+from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import graph
 from hastatus.core.drill.repeats import MOST_ALIKE, cap_needed
@@ -34,7 +34,7 @@ def shadow(drill: PartnerDrill) -> Drill:
     """
     cues = tuple(_cue(drill, passage, share) for passage, share in _reached(drill))[:_MOST_CUES]
     if not any(cue.asks for cue in cues):
-        raise NothingToAnswer("the defender does nothing in this score that could be done alone")
+        raise NothingToAnswer("the defender does nothing in this drill that could be done alone")
     catch = sum(cue.weight for cue in cues if cue.is_catch) / sum(cue.weight for cue in cues)
     known = tuple(cue.key for cue in cues)
     net = graph(drill)
@@ -120,7 +120,7 @@ def _steps(drill: PartnerDrill, passage: Passage) -> Iterator[Step]:
         )
 
 
-def _footwork(step: ScoreStep) -> str | None:
+def _footwork(step: PartnerStep) -> str | None:
     """The move that a step's footwork is in the catalogue of techniques."""
     if step.footwork == "hold":
         return None

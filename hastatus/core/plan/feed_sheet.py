@@ -38,12 +38,12 @@ class FedPassage(Document):
 
 
 class Feed(Document):
-    """One exchange on the sheet; of a score that only goes round, each passage is one.
+    """One exchange on the sheet; of a drill that only goes round, each passage is one.
 
     at_s: when it starts, from the start of the round; on a kept tempo on a beat. path: its
     passages. beats: its length. gives_last: what is given where it ends. counter: whether the
     defender is to counter. tell: how big the draw-back is. goes_on: it follows on the one before
-    without a pause. swapped: the score has changed the turn's roles over.
+    without a pause. swapped: the drill has changed the turn's roles over.
     """
 
     number: Annotated[int, Field(ge=1)]
@@ -111,7 +111,7 @@ def feed_sheet(
     """The sheet of every round. The same arguments give the same sheet.
 
     rung counts from 1 (IndexError when there is none). tempo_bpm: where the pair stands, instead of
-    the rung's own. Raises `finding.Infeasible` for a score that cannot be done.
+    the rung's own. Raises `finding.Infeasible` for a drill that cannot be done.
     """
     if not 1 <= rung <= len(drill.rungs):
         raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")
@@ -224,7 +224,7 @@ def _feeds(
 
 @dataclass(frozen=True, slots=True)
 class _Way:
-    """The passages of one exchange. onward: where a score that only goes round goes on. swaps:
+    """The passages of one exchange. onward: where a drill that only goes round goes on. swaps:
     whether the roles are changed over once it is through."""
 
     path: tuple[FedPassage, ...]
@@ -235,7 +235,7 @@ class _Way:
 
 
 def _way(draws: Draws, onward: FedPassage | None) -> _Way:
-    """The way of the next exchange; it is over where the score begins to go round for ever."""
+    """The way of the next exchange; it is over where the drill begins to go round for ever."""
     passage = draws.drill.passage(onward.passage) if onward else draws.start()
     path, beats, swaps = [onward or FedPassage(passage=passage.key)], passage.beats, passage.swap
     while draws.rung.branches and passage.then and len(path) < _LONGEST:

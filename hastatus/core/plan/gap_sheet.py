@@ -1,4 +1,4 @@
-"""The gap sheet of a pair on one score: reaches, bands, the gap line, and the time budgets."""
+"""The gap sheet of a pair on one drill: reaches, bands, the gap line, and the time budgets."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ class WalkedStep:
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One way through the score as it is drawn.
+    """One way through the drill as it is drawn.
 
     share: of the rung's exchanges that go this way or further on it. starts: each passage's offset,
     in beats. beats: its length. start_m: the gap before it; back at the end.
@@ -124,7 +124,7 @@ def gap_sheet(
     needs: Needs = by_rule,
     labels: Labels = PLAIN,
 ) -> GapSheet:
-    """The sheet of a score that can be followed."""
+    """The sheet of a drill that can be followed."""
     every = walks(drill)
     worn = drill.gear_on(rung)
     stood = [tuple(gaps_at_steps(drill, walk, pair, worn)) for walk in every]

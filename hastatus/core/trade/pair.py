@@ -24,4 +24,4 @@ class Pair:
 
 
 USUAL_PAIR = Pair(estimated(USUAL_HEIGHT_M), estimated(USUAL_HEIGHT_M))
-"""Two people of usual height, for a score that is written for nobody yet."""
+"""Two people of usual height, for a drill that is written for nobody yet."""

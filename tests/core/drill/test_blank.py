@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill.blank import fresh_drill, fresh_score
+from hastatus.core.drill.blank import fresh_drill, fresh_partner_drill
 from hastatus.core.drill.checks.partner import find
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
@@ -15,8 +15,8 @@ def test_a_fresh_drill_can_be_planned() -> None:
 
 
 def test_a_fresh_score_can_be_fed() -> None:
-    score = fresh_score()
-    feeds = [feed for each in feed_sheet(score, seed=1).rounds for turn in each.turns
+    drill = fresh_partner_drill()
+    feeds = [feed for each in feed_sheet(drill, seed=1).rounds for turn in each.turns
              for feed in turn.feeds]  # fmt: skip
     assert len(feeds) > 20
-    assert find(score) == []
+    assert find(drill) == []

@@ -7,13 +7,13 @@ from itertools import groupby
 
 import pytest
 
-from hastatus.core.drill.blank import fresh_score
+from hastatus.core.drill.blank import fresh_partner_drill
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.drill.settings import Balanced, Rotating, SetOrder, Unguessable
 from hastatus.core.plan.feed_draws import Draws
 
-BLANK = fresh_score().passages[0]
+BLANK = fresh_partner_drill().passages[0]
 
 
 def passage(key: str, weight: float = 1.0, **shares: float) -> Passage:
@@ -30,7 +30,7 @@ def draws(*passages: Passage, seed: int = 4, blocks: int = 4, **of_rung: object)
 def _drill(
     passages: Iterable[Passage], blocks: int, of_rung: dict[str, object]
 ) -> tuple[PartnerDrill, PartnerRung]:
-    blank = fresh_score()
+    blank = fresh_partner_drill()
     rung = blank.rungs[0].model_copy(update=of_rung)
     change = {"passages": tuple(passages), "rungs": (rung,), "blocks": blocks}
     return blank.model_copy(update=change), rung

@@ -1,12 +1,12 @@
-"""What the sheet of distance and time says of a score that is written by hand."""
+"""What the sheet of distance and time says of a drill that is written by hand."""
 
 from __future__ import annotations
 
 import pytest
 
-from hastatus.core.drill.blank import fresh_score
+from hastatus.core.drill.blank import fresh_partner_drill
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import PadHold, ScoreStep
+from hastatus.core.drill.partner_step import PadHold, PartnerStep
 from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.plan.gap_sheet import GapSheet, WalkedStep, gap_sheet
 from hastatus.core.trade.catalogue import TECHNIQUES
@@ -18,34 +18,34 @@ from hastatus.core.trade.reach import bands, gap_reached, safe_gap, strike_m
 PAIR = Pair(estimated(1.62), estimated(1.88))
 
 
-def feed(technique: str, beat: float, **rest: object) -> ScoreStep:
-    return ScoreStep.model_validate(
+def feed(technique: str, beat: float, **rest: object) -> PartnerStep:
+    return PartnerStep.model_validate(
         {"lane": "feeder", "technique": technique, "beat": beat, **rest}
     )
 
 
-def answer(technique: str, beat: float, **rest: object) -> ScoreStep:
-    return ScoreStep.model_validate(
+def answer(technique: str, beat: float, **rest: object) -> PartnerStep:
+    return PartnerStep.model_validate(
         {"lane": "defender", "technique": technique, "beat": beat, **rest}
     )
 
 
 def passage(
-    key: str, *steps: ScoreStep, then: tuple[Branch, ...] = (), weight: float = 1
+    key: str, *steps: PartnerStep, then: tuple[Branch, ...] = (), weight: float = 1
 ) -> Passage:
-    blank = fresh_score().passages[0]
+    blank = fresh_partner_drill().passages[0]
     change = {"key": key, "name": key, "steps": steps, "then": then, "weight": weight}
     return Passage.model_validate({**blank.model_dump(), **change})
 
 
-def score(*passages: Passage, **of_rung: object) -> tuple[PartnerDrill, PartnerRung]:
-    blank = fresh_score()
+def written(*passages: Passage, **of_rung: object) -> tuple[PartnerDrill, PartnerRung]:
+    blank = fresh_partner_drill()
     rung = blank.rungs[0].model_copy(update=of_rung)
     return blank.model_copy(update={"passages": passages, "rungs": (rung,)}), rung
 
 
 def sheet(*passages: Passage, **of_rung: object) -> GapSheet:
-    return gap_sheet(*score(*passages, **of_rung), PAIR)
+    return gap_sheet(*written(*passages, **of_rung), PAIR)
 
 
 ONE = passage("one", feed("straight", 1, contact="touch"), answer("parry", 1))
@@ -106,7 +106,7 @@ def test_shares_of_ways_go_by_weights_and_branches() -> None:
 
 def test_what_ends_short_says_by_how_much() -> None:
     """A lead straight from far out ends short; a step in brings it there."""
-    far = score(ONE)[0].model_copy(update={"start_m": 1.6})
+    far = written(ONE)[0].model_copy(update={"start_m": 1.6})
     rung = far.rungs[0]
     (way,) = gap_sheet(far, rung, PAIR).ways
     first = way.gap[0]
@@ -124,7 +124,7 @@ def test_what_ends_short_says_by_how_much() -> None:
 def test_a_strike_that_is_to_stop_short_may_end_a_little_further_out() -> None:
     def short(start_m: float, **of_step: object) -> float | None:
         only = passage("one", feed("straight", 1, **of_step))
-        drill, rung = score(only)
+        drill, rung = written(only)
         drill = drill.model_copy(update={"start_m": start_m})
         return gap_sheet(drill, rung, PAIR).ways[0].gap[0].short_m
 

@@ -11,7 +11,7 @@ from datetime import UTC, datetime
 
 import pytest
 
-from hastatus.core.drill.blank import fresh_score
+from hastatus.core.drill.blank import fresh_partner_drill
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.run.agreement import (
     Agreed,
@@ -36,7 +36,7 @@ OPEN = MedicalHold(SINCE, cleared=False, off_until=None)
 
 def drill(*gear: Gear, contact: Contact = "light") -> tuple[PartnerDrill, PartnerRung]:
     """A lead straight at `contact`, on a rung that lets it be and is slow enough for bare hands."""
-    blank = fresh_score()
+    blank = fresh_partner_drill()
     passage = blank.passages[0]
     step = passage.steps[0].model_copy(update={"contact": contact})
     rung = blank.rungs[0].model_copy(update={"contact": "firm", "goal_bpm": 60.0})

@@ -169,7 +169,7 @@ export const ROLE_SWITCH = [
   ['rounds', 'from round to round'],
   ['time', 'on the call'],
   ['count', 'after some exchanges'],
-  ['score', 'by the score itself'],
+  ['score', 'by the drill itself'],
   ['never', 'never'],
 ] as const
 

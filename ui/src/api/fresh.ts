@@ -7,9 +7,9 @@ import type {
   Order,
   PartnerDrill,
   PartnerRung,
+  PartnerStep,
   Passage,
   Rung,
-  ScoreStep,
   Step,
   Stimulus,
   Waiting,
@@ -96,7 +96,7 @@ export const FRESH_DRILL: Drill = {
   rungs: [FRESH_RUNG],
 }
 
-export const FRESH_SCORE_STEP: ScoreStep = {
+export const FRESH_PARTNER_STEP: PartnerStep = {
   lane: 'feeder',
   beat: 1.0,
   technique: 'straight',
@@ -121,10 +121,10 @@ export const FRESH_PASSAGE: Passage = {
   call: null,
   then: [],
   swap: false,
-  steps: [FRESH_SCORE_STEP],
+  steps: [FRESH_PARTNER_STEP],
 }
 
-export const FRESH_SCORE_RUNG: PartnerRung = {
+export const FRESH_PARTNER_RUNG: PartnerRung = {
   name: 'slow',
   passages: [],
   tempo_bpm: 50.0,
@@ -153,7 +153,7 @@ export const FRESH_SCORE_RUNG: PartnerRung = {
   },
 }
 
-export const FRESH_SCORE: PartnerDrill = {
+export const FRESH_PARTNER_DRILL: PartnerDrill = {
   schema_version: 3,
   title: 'New partner drill',
   notes: '',
@@ -176,7 +176,7 @@ export const FRESH_SCORE: PartnerDrill = {
   early: false,
   target: 0.84,
   passages: [FRESH_PASSAGE],
-  rungs: [FRESH_SCORE_RUNG],
+  rungs: [FRESH_PARTNER_RUNG],
 }
 
 export const FRESH_STIMULI: ByKind<Stimulus> = {

@@ -2,7 +2,7 @@
 import { queryOptions } from '@tanstack/react-query'
 
 import { api, ApiError, keepToken, take } from './client'
-import type { Drill, PairAsk, ScoreAsk } from './types'
+import type { Drill, PairAsk, PartnerAsk } from './types'
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -34,10 +34,10 @@ export const newestQuery = (drill_id: string) =>
     },
   })
 
-export const scoreQuery = (ask: ScoreAsk) =>
+export const partnerBenchQuery = (ask: PartnerAsk) =>
   queryOptions({
-    queryKey: ['score', ask],
-    queryFn: ({ signal }) => take(api.POST('/api/scores', { body: ask, signal })),
+    queryKey: ['partner-bench', ask],
+    queryFn: ({ signal }) => take(api.POST('/api/partner-bench', { body: ask, signal })),
     placeholderData: (before) => before,
     structuralSharing: false,
     staleTime: Infinity,

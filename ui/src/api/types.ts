@@ -14,7 +14,7 @@ export type AnyDrill = Drill | PartnerDrill
 export type AnyView = Models['DrillView']
 export type ViewOf<D extends AnyDrill> = Omit<AnyView, 'document'> & { document: D }
 export type DrillView = ViewOf<Drill>
-export type ScoreView = ViewOf<PartnerDrill>
+export type PartnerDrillView = ViewOf<PartnerDrill>
 export type Event = NonNullable<Batch['events']>[number]
 export type GroupView = Models['GroupView']
 export type LadderView = Models['LadderView']
@@ -49,7 +49,7 @@ export type FeedOrder = PartnerRung['order']
 export type Technique = Models['TechniqueView']
 
 export type Branch = Models['Branch']
-export type Contact = ScoreStep['contact']
+export type Contact = PartnerStep['contact']
 export type FeedSheet = Models['FeedSheet']
 export type Finding = Models['Finding']
 export type Gear = Student['gear'][number]
@@ -70,9 +70,9 @@ export type RoundPosition = NonNullable<Models['StandsView']['stands']>
 export type PairStart = Models['StartView']
 export type PairShare = PairReadout['reading']['overall']
 export type PartnerRung = Models['PartnerRung']
-export type ScoreAsk = Models['ScoreRequest']
-export type ScoreDrawn = Models['ScoreView']
-export type ScoreStep = Models['ScoreStep']
+export type PartnerAsk = Models['PartnerBenchRequest']
+export type PartnerDrawn = Models['PartnerBenchView']
+export type PartnerStep = Models['PartnerStep']
 export type StudentBody = Models['StudentRequest']
 export type Way = Models['Way']
 
@@ -82,6 +82,6 @@ export function isSolo(view: AnyView): view is DrillView {
 }
 
 /** Whether a version is one of a partner drill. */
-export function isPartner(view: AnyView): view is ScoreView {
+export function isPartner(view: AnyView): view is PartnerDrillView {
   return view.document.form === 'partner'
 }

@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router'
 
 import { newestQuery } from '../api/queries'
 import { isPartner, isSolo, type PartnerDrill } from '../api/types'
-import { ScoreBench } from './partner/ScoreBench'
+import { PartnerBench } from './partner/PartnerBench'
 import { Fault, Waiting } from '../kit/notes'
 import { BenchView } from './solo/BenchView'
 import { recallDraft } from './draft/drafts'
@@ -29,7 +29,7 @@ export default function Build() {
   const mine = draft.data
   if (kept ? isPartner(kept) : mine?.now.form === 'partner') {
     return (
-      <ScoreBench
+      <PartnerBench
         key={id}
         id={id}
         kept={kept && isPartner(kept) ? kept : null}

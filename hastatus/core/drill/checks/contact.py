@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterator
 
 from hastatus.core.drill.checks.finding import Finding, mend
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import ScoreStep
+from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.trade.contact import CONTACTS, Contact
 from hastatus.core.trade.gear import BARE_BPM, GEAR_NAMES, Gear, bare, cap
@@ -40,7 +40,7 @@ def _contacts(drill: PartnerDrill, gear: Collection[Gear]) -> Iterator[tuple[Fin
 
 
 def _too_fast(
-    rung: PartnerRung, where: str, passage: Passage, index: int, step: ScoreStep
+    rung: PartnerRung, where: str, passage: Passage, index: int, step: PartnerStep
 ) -> Finding:
     goal = ((f"{where}.goal_bpm", BARE_BPM),) if rung.goal_bpm else ()
     tempo = min(rung.tempo_bpm or BARE_BPM, BARE_BPM)
@@ -60,7 +60,7 @@ def _contact(
     drill: PartnerDrill,
     passage: Passage,
     index: int,
-    step: ScoreStep,
+    step: PartnerStep,
     where: str,
     gear: Collection[Gear],
 ) -> tuple[Finding, Contact] | None:
@@ -92,7 +92,7 @@ def _contact(
 
 def _bare_fists(
     drill: PartnerDrill, gear: Collection[Gear]
-) -> Iterator[tuple[Passage, int, ScoreStep]]:
+) -> Iterator[tuple[Passage, int, PartnerStep]]:
     for passage in drill.passages:
         for index, step in enumerate(passage.steps):
             technique = drill.technique(step.technique)

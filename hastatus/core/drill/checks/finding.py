@@ -13,13 +13,13 @@ from hastatus.core.fields import Key, Line
 
 
 class Finding(Fault):
-    """One thing that is wrong with a score.
+    """One thing that is wrong with a drill.
 
     level: "stop" cannot be run and is never waved through, "hint" can. passage, step: where, the
     step by its place in the passage; beat: its beat there. kept: why the coach waved it through.
     """
 
-    check: Check | Literal["score", "contact", "pace"] = "score"
+    check: Check | Literal["structure", "contact", "pace"] = "structure"
     passage: Key | None = None
     step: int | None = None
     beat: float | None = None
@@ -27,7 +27,7 @@ class Finding(Fault):
 
 
 class Infeasible(ValueError):
-    """A score that cannot be done. findings: why."""
+    """A drill that cannot be done. findings: why."""
 
     def __init__(self, findings: Sequence[Finding]) -> None:
         super().__init__(f"{findings[0].where}: {findings[0].what}")

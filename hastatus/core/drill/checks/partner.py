@@ -1,4 +1,4 @@
-"""Every finding of a score, each once, those that stop first."""
+"""Every finding of a drill, each once, those that stop first."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from hastatus.core.trade.pair import USUAL_PAIR, Pair
 
 
 def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
-    """What is wrong with a score for a pair.
+    """What is wrong with a drill for a pair.
 
     Limbs are checked at the fastest beat of any rung: what is home in time there is so anywhere.
     """

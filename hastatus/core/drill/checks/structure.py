@@ -1,4 +1,4 @@
-"""Whether a score hangs together: keys, beats, shares, loops, rungs."""
+"""Whether a drill hangs together: keys, beats, shares, loops, rungs."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from hastatus.core.trade.catalogue import TECHNIQUES
 
 
 def structure_findings(drill: PartnerDrill) -> list[Finding]:
-    """Everything that keeps the score from being followed at all."""
+    """Everything that keeps the drill from being followed at all."""
     findings = [*_keys(drill)]
     for index, passage in enumerate(drill.passages):
         findings += _passage(drill, passage, f"passages.{index}")
@@ -129,7 +129,7 @@ def _rung(drill: PartnerDrill, rung: PartnerRung, where: str) -> Iterator[Findin
     if rung.turns.switch == "score" and not any(passage.swap for passage in drill.passages):
         yield Finding(
             where=f"{where}.turns.switch",
-            what="the score is to switch the roles, but no passage does",
+            what="the drill is to switch the roles, but no passage does",
             mend=mend("switch from round to round", (f"{where}.turns.switch", "rounds")),
         )
 

@@ -1,4 +1,4 @@
-"""Short ways to write partner scores down.
+"""Short ways to write partner drills down.
 
 A step is one line, "beat side technique" with signs behind it: "+" footwork, "!" contact, "@"
 target, "~" the beat it is held until, "?" how it is perceived, "=" what of the hand strikes. So
@@ -12,7 +12,7 @@ from typing import Any
 
 from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import Lane, PadHold, ScoreStep, Waiver
+from hastatus.core.drill.partner_step import Lane, PadHold, PartnerStep, Waiver
 from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.trade.colours import Colour, Shape
 
@@ -23,12 +23,12 @@ _SHAPES: tuple[Shape, ...] = ("circle", "triangle", "square", "diamond", "ring",
 _COLOURS: tuple[Colour, ...] = ("blue", "vermillion", "orange", "purple", "green", "sky")
 
 
-def fed(line: str, **rest: object) -> ScoreStep:
+def fed(line: str, **rest: object) -> PartnerStep:
     """A step of the feeder's."""
     return _step("feeder", line, rest)
 
 
-def done(line: str, **rest: object) -> ScoreStep:
+def done(line: str, **rest: object) -> PartnerStep:
     """A step of the defender's."""
     return _step("defender", line, rest)
 
@@ -43,8 +43,8 @@ def pad(ahead_m: float, angle_deg: int = 0, *, gives: bool = False) -> PadHold:
     return PadHold(ahead_m=ahead_m, angle_deg=angle_deg, gives=gives)
 
 
-def passage(key: str, name: str, beats: float, *steps: ScoreStep, **rest: object) -> Passage:
-    """A passage; its mark follows from its place in the score."""
+def passage(key: str, name: str, beats: float, *steps: PartnerStep, **rest: object) -> Passage:
+    """A passage; its mark follows from its place in the drill."""
     mark = Mark(shape="circle", colour="blue")
     return Passage.model_validate(
         {"key": key, "name": name, "beats": beats, "steps": steps, "mark": mark, **rest}
@@ -78,7 +78,7 @@ def ladder(first: PartnerRung, *more: tuple[str, dict[str, Any]]) -> tuple[Partn
     return tuple(rungs)
 
 
-def _step(lane: Lane, line: str, rest: dict[str, object]) -> ScoreStep:
+def _step(lane: Lane, line: str, rest: dict[str, object]) -> PartnerStep:
     beat, *words = line.split()
     step: dict[str, object] = {"lane": lane, "beat": float(beat), **rest}
     for word in words:
@@ -88,4 +88,4 @@ def _step(lane: Lane, line: str, rest: dict[str, object]) -> ScoreStep:
             step[_SIGNS[word[0]]] = float(word[1:]) if word[0] == "~" else word[1:]
         else:
             step["technique"] = word
-    return ScoreStep.model_validate(step)
+    return PartnerStep.model_validate(step)

@@ -1,4 +1,4 @@
-"""Every step of every good score broken in the same few ways: each is caught where it is.
+"""Every step of every good drill broken in the same few ways: each is caught where it is.
 
 The rules (one limb does one thing at a time, what does not reach, what nobody knows) are common
 practice of the trade, no source.
@@ -38,7 +38,7 @@ def new(changed: Document) -> list[Finding]:
 
 
 def steps(pattern: str) -> Iterator[tuple[Document, Document, tuple[str, int]]]:
-    """A fresh copy of the score for each of its steps, with that step, its passage and place."""
+    """A fresh copy of the drill for each of its steps, with that step, its passage and place."""
     whole = document(pattern)
     for place, passage in enumerate(whole["passages"]):
         for number in range(len(passage["steps"])):
@@ -158,7 +158,7 @@ BENDS = st.one_of(
 def test_a_bent_score_is_read_or_says_where_it_is_wrong(
     pattern: str, bends: list[tuple[int, int, tuple[str, Any]]]
 ) -> None:
-    """Never a crash, never a changed score: what is found names a place that is there."""
+    """Never a crash, never a changed drill: what is found names a place that is there."""
     changed = document(pattern)
     for passage, number, (field, value) in bends:
         inside = changed["passages"][passage % len(changed["passages"])]["steps"]

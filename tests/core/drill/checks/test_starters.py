@@ -1,4 +1,4 @@
-"""Every partner pattern of the trade, and good scores broken on purpose."""
+"""Every partner pattern of the trade, and good drills broken on purpose."""
 
 from __future__ import annotations
 
@@ -178,31 +178,31 @@ BROKEN: dict[str, tuple[str, Break, str, tuple[str | None, int | None]]] = {
         "bare hands, gloves", lambda d: d["rungs"][0].update(goal_bpm=90), "pace", ("lead_in", 0),
     ),
     "no step of the feeder's": (
-        "stop and hit", lambda d: d["passages"][0]["steps"].pop(0), "score", ("lead_in", None),
+        "stop and hit", lambda d: d["passages"][0]["steps"].pop(0), "structure", ("lead_in", None),
     ),
     "shares that add to zero": (
         "third-beat answer",
-        lambda d: [branch.update(share=0) for branch in d["passages"][0]["then"]], "score",
+        lambda d: [branch.update(share=0) for branch in d["passages"][0]["then"]], "structure",
         ("three", None),
     ),
     "an endless loop without a switch": (
         "elbow loop",
         lambda d: (d["passages"][0].update(swap=False),
                    d["rungs"][0]["turns"].update(switch="never"),
-                   d["rungs"][1]["turns"].update(switch="never")), "score", ("loop", None),
+                   d["rungs"][1]["turns"].update(switch="never")), "structure", ("loop", None),
     ),
     "after the end": (
-        "stop and hit", lambda d: step(d, 0, 2).update(beat=9.0), "score", ("lead_in", 2),
+        "stop and hit", lambda d: step(d, 0, 2).update(beat=9.0), "structure", ("lead_in", 2),
     ),
     "nobody knows it": (
-        "stop and hit", lambda d: step(d, 0, 1).update(technique="hip_throw"), "score",
+        "stop and hit", lambda d: step(d, 0, 1).update(technique="hip_throw"), "structure",
         ("lead_in", 1),
     ),
     "a share that repeats cannot give": (
-        "stop and hit", lambda d: d["passages"][0].update(weight=4), "score", (None, None),
+        "stop and hit", lambda d: d["passages"][0].update(weight=4), "structure", (None, None),
     ),
     "a branch to nowhere": (
-        "third-beat answer", lambda d: d["passages"][0]["then"][1].update(to="fifth"), "score",
+        "third-beat answer", lambda d: d["passages"][0]["then"][1].update(to="fifth"), "structure",
         ("three", None),
     ),
 }  # fmt: skip
@@ -215,11 +215,11 @@ def test_a_broken_score_is_caught_at_its_step(name: str) -> None:
     named = [each for each in found if each.check == check]
     assert (passage, place) in [(each.passage, each.step) for each in named]
     at = next(each for each in named if (each.passage, each.step) == (passage, place))
-    assert at.level == ("stop" if check in ("score", "contact", "pace") else "hint")
+    assert at.level == ("stop" if check in ("structure", "contact", "pace") else "hint")
     assert at.what
 
 
-@pytest.mark.parametrize("name", [name for name in BROKEN if BROKEN[name][2] != "score"])
+@pytest.mark.parametrize("name", [name for name in BROKEN if BROKEN[name][2] != "structure"])
 def test_the_mend_mends(name: str) -> None:
     """Taking the mend takes the finding away, at that step and check."""
     pattern, change, check, (passage, place) = BROKEN[name]

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 
-import { FRESH_DRILL, FRESH_SCORE } from '../../api/fresh'
+import { FRESH_DRILL, FRESH_PARTNER_DRILL } from '../../api/fresh'
 import type { Drill } from '../../api/types'
 import * as history from './history'
 
@@ -53,13 +53,13 @@ describe('drafts', () => {
   it('of new drills are found again, and those of known ones are not taken for new', async () => {
     const drafts = await loaded()
     const id = await drafts.beginDraft(titled('mine'))
-    const copy = await drafts.copyDraft(FRESH_SCORE, 'copy')
+    const copy = await drafts.copyDraft(FRESH_PARTNER_DRILL, 'copy')
     await drafts.keepDraft('old', history.edit(history.begin(titled('a'), 3), titled('b'), ''))
     const found = await drafts.newDrafts()
     expect(new Map(found.map((draft) => [draft.id, draft.title]))).toEqual(
       new Map([
         [id, 'mine'],
-        [copy, `${FRESH_SCORE.title} (copy)`],
+        [copy, `${FRESH_PARTNER_DRILL.title} (copy)`],
       ]),
     )
   })

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 
 import { api, take } from '../../api/client'
-import { FRESH_DRILL, FRESH_SCORE } from '../../api/fresh'
+import { FRESH_DRILL, FRESH_PARTNER_DRILL } from '../../api/fresh'
 import { libraryQuery } from '../../api/queries'
 import type { AnyDrill, LibraryEntry } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
@@ -52,7 +52,7 @@ export function Library() {
           Words and techniques
         </Link>
         <BringIn />
-        <button className="btn" onClick={() => begin(FRESH_SCORE)}>
+        <button className="btn" onClick={() => begin(FRESH_PARTNER_DRILL)}>
           New partner drill
         </button>
         <button className="btn btn-primary" onClick={() => begin(FRESH_DRILL)}>

@@ -1,9 +1,9 @@
 import { FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
-import { useRungField, useScore } from './score'
+import { useRungField, usePartnerBench } from './partnerBench'
 
 /** The beat of a rung, and how it follows the pair. */
 export function BeatEditor() {
-  const { rung, place } = useScore()
+  const { rung, place } = usePartnerBench()
   const set = useRungField()
   const { climb } = rung
   return (

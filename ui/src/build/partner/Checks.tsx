@@ -3,11 +3,11 @@ import { useState } from 'react'
 import { pathOf, put } from '../draft/document'
 import type { Finding } from '../../api/types'
 import { sentence } from '../../kit/format'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 /** What the checks found, each at its step, with the mend; what was waved through, and why. */
 export function Checks() {
-  const { findings, drawn } = useScore()
+  const { findings, drawn } = usePartnerBench()
   const open = findings.filter((finding) => !finding.kept)
   const kept = findings.filter((finding) => finding.kept)
   return (
@@ -35,8 +35,8 @@ function keyOf(finding: Finding): string {
 }
 
 function Open({ finding }: { finding: Finding }) {
-  const score = useScore()
-  const { document, replace, choose } = score
+  const bench = usePartnerBench()
+  const { document, replace, choose } = bench
   const [asking, setAsking] = useState(false)
   const place = document.passages.findIndex((passage) => passage.key === finding.passage)
   const mend = finding.mend
@@ -82,7 +82,7 @@ function Open({ finding }: { finding: Finding }) {
 
 /** Why a check is waved through; the reason stays with the step. */
 function Reason({ finding, place }: { finding: Finding; place: number }) {
-  const { document, set } = useScore()
+  const { document, set } = usePartnerBench()
   const [reason, setReason] = useState('')
   const keep = () => {
     const step = document.passages[place]?.steps[finding.step ?? -1]
@@ -115,7 +115,7 @@ function Reason({ finding, place }: { finding: Finding; place: number }) {
 }
 
 function Waved({ finding }: { finding: Finding }) {
-  const { document, set } = useScore()
+  const { document, set } = usePartnerBench()
   const place = document.passages.findIndex((passage) => passage.key === finding.passage)
   const again = () => {
     const step = document.passages[place]?.steps[finding.step ?? -1]

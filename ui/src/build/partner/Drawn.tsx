@@ -4,7 +4,7 @@ import { GapLine } from './GapLine'
 import { Lanes } from './Lanes'
 import { beatWidth } from './layout'
 import { PassageEditor } from './PassageEditor'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 import { StepEditor } from './StepEditor'
 import { Times } from './Times'
 import { useWidth } from '../../kit/useWidth'
@@ -14,9 +14,9 @@ const LABEL_PX = 96
 
 type Props = { addPassage: () => void; addStep: (lane: 'feeder' | 'defender') => void }
 
-/** The chosen way through the score: lanes, gap line, times, and what is chosen in it. */
+/** The chosen way through the drill: lanes, gap line, times, and what is chosen in it. */
 export function Drawn({ addPassage, addStep }: Props) {
-  const { document, drawn, passage, spot, choose } = useScore()
+  const { document, drawn, passage, spot, choose } = usePartnerBench()
   const [wanted, setWanted] = useState<string | null>(null)
   const [room, width] = useWidth(820)
   const sheet = drawn?.sheet

@@ -2,8 +2,8 @@ import { useState } from 'react'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams, useSearchParams } from 'react-router'
 
-import { newestQuery, scoreQuery, sessionQuery } from '../../api/queries'
-import { isPartner, type PartnerDrill, type ScoreDrawn } from '../../api/types'
+import { newestQuery, partnerBenchQuery, sessionQuery } from '../../api/queries'
+import { isPartner, type PartnerDrill, type PartnerDrawn } from '../../api/types'
 import { freshSeed } from '../../kit/seed'
 import { Fault, Waiting } from '../../kit/notes'
 import { FeedRounds } from './FeedRounds'
@@ -17,8 +17,8 @@ export default function FeedPage() {
   const [fresh] = useState(freshSeed)
   const seed = Number(search.get('seed') ?? fresh)
   const drill = useQuery(newestQuery(id))
-  const score = useQuery(
-    scoreQuery({
+  const drawn = useQuery(
+    partnerBenchQuery({
       drill_id: id,
       document: null,
       seed,
@@ -28,9 +28,9 @@ export default function FeedPage() {
       feeds: true,
     }),
   )
-  const error = drill.error ?? score.error
+  const error = drill.error ?? drawn.error
   if (error) return <Fault error={error} />
-  if (!drill.data || !score.data) return <Waiting what="the feed sheet" />
+  if (!drill.data || !drawn.data) return <Waiting what="the feed sheet" />
   if (!isPartner(drill.data)) return <p className="p-5">This is a solo drill: nobody feeds it.</p>
   const next = new URLSearchParams(search)
   next.set('seed', String(seed + 1))
@@ -47,34 +47,34 @@ export default function FeedPage() {
           Back to the bench
         </Link>
       </p>
-      <Page drill={drill.data.document} score={score.data} cautions={drill.data.cautions} />
+      <Page drill={drill.data.document} drawn={drawn.data} cautions={drill.data.cautions} />
     </>
   )
 }
 
-type PageProps = { drill: PartnerDrill; score: ScoreDrawn; cautions: string[] }
+type PageProps = { drill: PartnerDrill; drawn: PartnerDrawn; cautions: string[] }
 
-function Page({ drill, score, cautions }: PageProps) {
+function Page({ drill, drawn, cautions }: PageProps) {
   const { data: session } = useQuery(sessionQuery)
-  const { feeds } = score
-  const rung = drill.rungs[score.rung - 1]
-  const names = score.people.map((person, place) => person.name ?? NOBODY[place] ?? person.role)
+  const { feeds } = drawn
+  const rung = drill.rungs[drawn.rung - 1]
+  const names = drawn.people.map((person, place) => person.name ?? NOBODY[place] ?? person.role)
   return (
     <article className="card feed">
       <header>
         <p>
-          {session?.club} · for the feeder alone · rung {score.rung}, {rung?.name} ·{' '}
+          {session?.club} · for the feeder alone · rung {drawn.rung}, {rung?.name} ·{' '}
           {feeds?.tempo_bpm ? `${feeds.tempo_bpm} beats a minute` : 'your own time'}
         </p>
         <h1 dir="auto">{drill.title}</h1>
         <p dir="auto">{drill.notes}</p>
       </header>
-      {!feeds && <p>This score cannot be done yet: go back to the bench and see its checks.</p>}
+      {!feeds && <p>This drill cannot be done yet: go back to the bench and see its checks.</p>}
       {feeds?.free && (
         <section>
           <h2>You choose</h2>
           <ul className="card-list">
-            {score.passages
+            {drawn.passages
               .filter((passage) => passage.share !== null)
               .map((passage) => (
                 <li key={passage.key}>
@@ -87,7 +87,7 @@ function Page({ drill, score, cautions }: PageProps) {
       {feeds && !feeds.free && rung && (
         <FeedRounds feeds={feeds} drill={drill} rung={rung} names={names} />
       )}
-      {score.pads.length > 0 && <PadCard drill={drill} pads={score.pads} />}
+      {drawn.pads.length > 0 && <PadCard drill={drill} pads={drawn.pads} />}
       <footer>
         {cautions.map((caution) => (
           <p key={caution}>{caution}</p>
@@ -98,7 +98,7 @@ function Page({ drill, score, cautions }: PageProps) {
 }
 
 /** For who holds the pads: angle, height, place, and when to give ground. */
-function PadCard({ drill, pads }: { drill: PartnerDrill; pads: ScoreDrawn['pads'] }) {
+function PadCard({ drill, pads }: { drill: PartnerDrill; pads: PartnerDrawn['pads'] }) {
   const names = new Map(drill.passages.map((passage) => [passage.key, passage.name]))
   return (
     <section>

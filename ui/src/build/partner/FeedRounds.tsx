@@ -33,7 +33,7 @@ export function FeedRounds({ feeds, drill, rung, names }: Props) {
   )
 }
 
-/** Where a score goes round, exchanges are told by their marks alone. */
+/** Where a drill goes round, exchanges are told by their marks alone. */
 function Marks({ drill }: { drill: PartnerDrill }) {
   return (
     <p className="feed-marks">

@@ -1,15 +1,15 @@
-import type { GapSheet, ScoreDrawn, Way } from '../../api/types'
+import type { GapSheet, PartnerDrawn, Way } from '../../api/types'
 import { GapScale } from './layout'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 const HEIGHT = 132
 const SHADES = ['#c9cac6', '#d9dad6', '#e5e6e2', '#f0f0ed'] as const
 
-type Props = { way: Way; sheet: GapSheet; drawn: ScoreDrawn; beat: number }
+type Props = { way: Way; sheet: GapSheet; drawn: PartnerDrawn; beat: number }
 
 /** The gap after each step over the bands of this pair, and what does not reach. */
 export function GapLine({ way, sheet, drawn, beat }: Props) {
-  const { document, choose, spot } = useScore()
+  const { document, choose, spot } = usePartnerBench()
   const scale = new GapScale(sheet, way, HEIGHT)
   const width = way.beats * beat
   const x = (at: number) => (at - 1) * beat + 10

@@ -1,18 +1,18 @@
-import type { Passage, ScoreDrawn, ScoreStep, Way } from '../../api/types'
+import type { Passage, PartnerDrawn, PartnerStep, Way } from '../../api/types'
 import { PERCEIVED, STEP_CONTACT } from '../../api/choices'
 import { nameOf } from '../../kit/names'
 import { CueMark } from '../../glyphs/CueMark'
 import { boxes, rows, type Box } from './layout'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 const ROW_PX = 52
 const GAP_PX = 40
 
-type Props = { way: Way; drawn: ScoreDrawn; beat: number; add: (lane: Box['lane']) => void }
+type Props = { way: Way; drawn: PartnerDrawn; beat: number; add: (lane: Box['lane']) => void }
 
 /** Feeder and defender on two lanes over beats. */
 export function Lanes({ way, drawn, beat, add }: Props) {
-  const { document } = useScore()
+  const { document } = usePartnerBench()
   const passages = new Map(document.passages.map((passage) => [passage.key, passage]))
   const lane = (which: Box['lane']) =>
     boxes(
@@ -61,10 +61,10 @@ export function Lanes({ way, drawn, beat, add }: Props) {
   )
 }
 
-type BoxProps = { box: Box; passages: Map<string, Passage>; drawn: ScoreDrawn }
+type BoxProps = { box: Box; passages: Map<string, Passage>; drawn: PartnerDrawn }
 
 function StepBox({ box, passages, drawn }: BoxProps) {
-  const { spot, choose, document, findings } = useScore()
+  const { spot, choose, document, findings } = usePartnerBench()
   const place = document.passages.findIndex((passage) => passage.key === box.passage)
   const step = stepOf(passages, box)
   const words = drawn.passages[place]?.steps[box.step]
@@ -98,7 +98,7 @@ function StepBox({ box, passages, drawn }: BoxProps) {
 }
 
 /** What is not as usual of a step: how hard it lands, how the other one takes it in. */
-function apart({ contact, perceived }: ScoreStep) {
+function apart({ contact, perceived }: PartnerStep) {
   const hard = contact === 'none' ? '' : nameOf(STEP_CONTACT, contact)
   return [hard, perceived === 'seen' ? '' : nameOf(PERCEIVED, perceived)]
 }

@@ -1,9 +1,9 @@
 import { NumberField } from '../../kit/fields'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 /** How fast to feed the chosen attack, or the first one, and what that rests on. */
 export function Pace() {
-  const { drawn, document, spot, passage, set } = useScore()
+  const { drawn, document, spot, passage, set } = usePartnerBench()
   const budgets = drawn?.sheet?.budgets ?? []
   const chosen = document.passages[passage]?.key
   const budget =

@@ -2,8 +2,8 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 
-import { FRESH_SCORE, FRESH_SCORE_RUNG } from '../../api/fresh'
-import { scoreQuery, studentsQuery } from '../../api/queries'
+import { FRESH_PARTNER_DRILL, FRESH_PARTNER_RUNG } from '../../api/fresh'
+import { partnerBenchQuery, studentsQuery } from '../../api/queries'
 import type { PartnerDrill } from '../../api/types'
 import { Conflict } from '../draft/Conflict'
 import { FaultsContext } from '../../kit/fields'
@@ -18,15 +18,15 @@ import { Drawn } from './Drawn'
 import { Pace } from './Pace'
 import { PairNote } from './People'
 import { RungFacts } from './RungFacts'
-import { ScoreContext, type Score } from './score'
-import { ScoreNotes } from './ScoreNotes'
-import { ScoreTitle } from './ScoreTitle'
-import { useScoreKeys } from './useScoreKeys'
+import { PartnerBenchContext, type Bench } from './partnerBench'
+import { PartnerNotes } from './PartnerNotes'
+import { PartnerTitle } from './PartnerTitle'
+import { usePartnerKeys } from './usePartnerKeys'
 
-/** A partner drill on the bench: both sides on one score, what is wrong with it, and the pair. */
-export function ScoreBench(props: DraftOf<PartnerDrill>) {
+/** A partner drill on the bench: both sides on one drill, what is wrong with it, and the pair. */
+export function PartnerBench(props: DraftOf<PartnerDrill>) {
   const { id, kept } = props
-  const draft = useDraft(props, FRESH_SCORE)
+  const draft = useDraft(props, FRESH_PARTNER_DRILL)
   const [search, setSearch] = useSearchParams()
   const [spot, setSpot] = useState({ passage: 0, step: null as number | null })
   const students = useQuery(studentsQuery)
@@ -35,7 +35,7 @@ export function ScoreBench(props: DraftOf<PartnerDrill>) {
   const seed = Number(search.get('seed') ?? 1)
   const number = Math.min(Math.max(1, Number(search.get('rung') ?? 1)), draft.now.rungs.length)
   const answer = useQuery(
-    scoreQuery({
+    partnerBenchQuery({
       drill_id: kept ? id : null,
       document: draft.now,
       seed,
@@ -55,10 +55,10 @@ export function ScoreBench(props: DraftOf<PartnerDrill>) {
     setSearch(next, { replace: true })
   }
   const place = Math.min(spot.passage, draft.now.passages.length - 1)
-  const score: Score = {
+  const bench: Bench = {
     document: draft.now,
     place: number - 1,
-    rung: draft.now.rungs[number - 1] ?? FRESH_SCORE_RUNG,
+    rung: draft.now.rungs[number - 1] ?? FRESH_PARTNER_RUNG,
     drawn,
     findings: answer.data?.findings ?? [],
     passage: place,
@@ -80,11 +80,11 @@ export function ScoreBench(props: DraftOf<PartnerDrill>) {
     draft.replace({ ...draft.now, passages: [...draft.now.passages, passage] })
     setSpot({ passage: draft.now.passages.length, step: null })
   }
-  const addStep = useScoreKeys(score, draft, ladder, addPassage)
+  const addStep = usePartnerKeys(bench, draft, ladder, addPassage)
   return (
-    <ScoreContext value={score}>
-      <FaultsContext value={score.findings}>
-        <ScoreTitle
+    <PartnerBenchContext value={bench}>
+      <FaultsContext value={bench.findings}>
+        <PartnerTitle
           id={id}
           draft={draft}
           students={students.data ?? []}
@@ -96,7 +96,7 @@ export function ScoreBench(props: DraftOf<PartnerDrill>) {
         {draft.conflict && <Conflict id={id} draft={draft} />}
         {!draft.conflict && draft.error && <Fault error={draft.error} />}
         <main className="grid flex-1 lg:grid-cols-[1fr_21.5rem]">
-          <section className="flex min-w-0 flex-col gap-3 px-5 py-3" aria-label="Score">
+          <section className="flex min-w-0 flex-col gap-3 px-5 py-3" aria-label="Both sides">
             <Fault error={answer.error ?? students.error} />
             <LadderBar ladder={ladder} />
             <Drawn addPassage={addPassage} addStep={addStep} />
@@ -111,10 +111,10 @@ export function ScoreBench(props: DraftOf<PartnerDrill>) {
             <div className="border-t border-line pt-2">
               <RungFacts />
             </div>
-            <ScoreNotes />
+            <PartnerNotes />
           </section>
         </main>
       </FaultsContext>
-    </ScoreContext>
+    </PartnerBenchContext>
   )
 }

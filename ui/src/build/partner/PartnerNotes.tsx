@@ -1,11 +1,11 @@
 import { STANCES, START } from '../../api/choices'
 import { Choice, Fields, NumberField } from '../../kit/fields'
 import { NoteBox } from '../catalogue/NoteBox'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
-/** What a coach says before it starts, and what holds for the whole score. */
-export function ScoreNotes() {
-  const { document, set } = useScore()
+/** What a coach says before it starts, and what holds for the whole drill. */
+export function PartnerNotes() {
+  const { document, set } = usePartnerBench()
   return (
     <NoteBox document={document} set={set}>
       <Fields>

@@ -6,7 +6,7 @@ import type { Draft } from '../draft/useDraft'
 import type { PartnerDrill, Student } from '../../api/types'
 import { StudentSelect } from '../../kit/StudentSelect'
 import { Alone } from './Alone'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 type Props = {
   id: string
@@ -19,9 +19,9 @@ type Props = {
   change: (changes: Record<string, string | null>) => void
 }
 
-/** The score's name, who does it, and what can be done with it. */
-export function ScoreTitle({ id, draft, students, feeder, defender, seed, change }: Props) {
-  const { document, set, findings, drawn, place } = useScore()
+/** The drill's name, who does it, and what can be done with it. */
+export function PartnerTitle({ id, draft, students, feeder, defender, seed, change }: Props) {
+  const { document, set, findings, drawn, place } = usePartnerBench()
   const stopped = findings.some((finding) => finding.level === 'stop')
   const pair = new URLSearchParams({
     drill: id,

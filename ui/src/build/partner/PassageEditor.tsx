@@ -4,11 +4,11 @@ import { Choice, FaultAt, Fields, NumberField, TextField, Toggle } from '../../k
 import { MarkPicker } from '../solo/MarkPicker'
 import type { Branch } from '../../api/types'
 import { withoutPassage } from './document'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 /** The chosen exchange: its name and length, how often it comes, and what the partner gives. */
 export function PassageEditor() {
-  const { document, passage: place, set, replace, choose } = useScore()
+  const { document, passage: place, set, replace, choose } = usePartnerBench()
   const passage = document.passages[place]
   if (!passage) return null
   const where = `passages.${place}`
@@ -87,7 +87,7 @@ export function PassageEditor() {
 type RowProps = { branch: Branch; place: number; index: number }
 
 function BranchRow({ branch, place, index }: RowProps) {
-  const { document, set, drawn } = useScore()
+  const { document, set, drawn } = usePartnerBench()
   const passage = document.passages[place]
   if (!passage) return null
   const path = ['passages', place, 'then', index]

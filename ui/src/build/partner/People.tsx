@@ -1,5 +1,5 @@
 import type { GapSheet } from '../../api/types'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 type Reaches = GapSheet['reaches'][number]
 
@@ -13,7 +13,7 @@ const ROWS: readonly (readonly [keyof Reaches, string])[] = [
 
 /** How far each of the two reaches, what that is from, and the safe gap of the pair. */
 export function PairNote() {
-  const { drawn } = useScore()
+  const { drawn } = usePartnerBench()
   if (!drawn?.sheet) return null
   const { reaches, safe_gap_m } = drawn.sheet
   return (

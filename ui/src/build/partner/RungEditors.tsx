@@ -3,10 +3,10 @@ import { DEFENDER_PART, FEED_ORDER, GEAR, RUNG_CONTACT, TELL } from '../../api/c
 import { FRESH_FEED_ORDERS } from '../../api/fresh'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
 import type { Gear } from '../../api/types'
-import { useRungField, useScore } from './score'
+import { useRungField, usePartnerBench } from './partnerBench'
 
 export function ExchangesEditor() {
-  const { document, rung, place } = useScore()
+  const { document, rung, place } = usePartnerBench()
   const set = useRungField()
   const starting = document.passages.filter((passage) => passage.weight > 0)
   const here = rung.passages.length === 0 ? starting.map((passage) => passage.key) : rung.passages
@@ -32,7 +32,7 @@ export function ExchangesEditor() {
 }
 
 export function OrderEditor() {
-  const { rung, place } = useScore()
+  const { rung, place } = usePartnerBench()
   const set = useRungField()
   return (
     <Fields>
@@ -53,7 +53,7 @@ export function OrderEditor() {
 }
 
 export function ChoicesEditor() {
-  const { rung } = useScore()
+  const { rung } = usePartnerBench()
   const set = useRungField()
   return (
     <Toggle
@@ -65,7 +65,7 @@ export function ChoicesEditor() {
 }
 
 export function AnswersEditor() {
-  const { rung } = useScore()
+  const { rung } = usePartnerBench()
   const set = useRungField()
   return (
     <Fields>
@@ -88,7 +88,7 @@ export function AnswersEditor() {
 }
 
 export function TellEditor() {
-  const { rung } = useScore()
+  const { rung } = usePartnerBench()
   const set = useRungField()
   return (
     <Choice
@@ -101,7 +101,7 @@ export function TellEditor() {
 }
 
 export function ContactEditor() {
-  const { rung } = useScore()
+  const { rung } = usePartnerBench()
   const set = useRungField()
   return (
     <Fields>
@@ -117,7 +117,7 @@ export function ContactEditor() {
 }
 
 export function GearEditor() {
-  const { document, rung, set } = useScore()
+  const { document, rung, set } = usePartnerBench()
   const setRung = useRungField()
   const own = rung.gear !== null
   const worn = rung.gear ?? document.place.gear

@@ -10,7 +10,7 @@ import {
   ChoicesEditor,
   TellEditor,
 } from './RungEditors'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 const EDITORS: Record<string, React.ComponentType> = {
   passages: ExchangesEditor,
@@ -28,7 +28,7 @@ const EDITORS: Record<string, React.ComponentType> = {
 
 /** The chosen rung of a partner drill. */
 export function RungFacts() {
-  const { drawn, place, findings } = useScore()
+  const { drawn, place, findings } = usePartnerBench()
   const told = drawn?.rungs[place]
   if (!told) return null
   const wrong = (key: string) =>

@@ -1,10 +1,10 @@
 /** When things happen on a rung: pauses, rounds, and when roles change. */
 import { FEED_END, ROLE_SWITCH } from '../../api/choices'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
-import { useRungField, useScore } from './score'
+import { useRungField, usePartnerBench } from './partnerBench'
 
 export function PauseEditor() {
-  const { rung, place } = useScore()
+  const { rung, place } = usePartnerBench()
   const set = useRungField()
   const { pause } = rung
   const where = `rungs.${place}.pause.${pause.kind}`
@@ -62,7 +62,7 @@ export function PauseEditor() {
 }
 
 export function RoundsEditor() {
-  const { rung } = useScore()
+  const { rung } = usePartnerBench()
   const set = useRungField()
   const { rounds } = rung
   return (
@@ -125,7 +125,7 @@ export function RoundsEditor() {
 }
 
 export function TurnsEditor() {
-  const { document, rung, place, set } = useScore()
+  const { document, rung, place, set } = usePartnerBench()
   const setRung = useRungField()
   const { turns } = rung
   return (

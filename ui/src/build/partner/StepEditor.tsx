@@ -2,19 +2,19 @@ import { FOOTWORK, PERCEIVED, SIDE, STEP_CONTACT, SURFACE, TARGET } from '../../
 import { Choice, FaultAt, Fields, NumberField, TextField, Toggle } from '../../kit/fields'
 import { TechniqueChoice } from '../catalogue/TechniqueChoice'
 import { withoutStep } from './document'
-import { useScore, useStep } from './score'
+import { usePartnerBench, useStep } from './partnerBench'
 
-/** The chosen step of the score. */
+/** The chosen step of the drill. */
 export function StepEditor() {
-  const score = useScore()
+  const bench = usePartnerBench()
   const chosen = useStep()
-  if (!chosen || !score.spot) return null
+  if (!chosen || !bench.spot) return null
   const { step, passage, path, set } = chosen
   const where = path.join('.')
-  const { spot } = score
+  const { spot } = bench
   const remove = () => {
-    score.choose(spot.passage, null)
-    score.replace(withoutStep(score.document, spot.passage, spot.step))
+    bench.choose(spot.passage, null)
+    bench.replace(withoutStep(bench.document, spot.passage, spot.step))
   }
   return (
     <section

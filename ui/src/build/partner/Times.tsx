@@ -1,11 +1,11 @@
 import type { GapSheet } from '../../api/types'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 type Budget = GapSheet['budgets'][number]
 
 /** What each attack needs, against the time that the defender needs: tell, step, flight. */
 export function Times({ sheet }: { sheet: GapSheet }) {
-  const { document, choose, spot } = useScore()
+  const { document, choose, spot } = usePartnerBench()
   if (sheet.budgets.length === 0) return null
   const most =
     Math.max(...sheet.budgets.map((budget) => budget.pace.start_to_arrival_s), 0.6) * 1.06

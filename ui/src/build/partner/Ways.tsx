@@ -1,7 +1,7 @@
 import type { Way } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { percent } from '../../kit/format'
-import { useScore } from './score'
+import { usePartnerBench } from './partnerBench'
 
 type Props = {
   ways: readonly Way[]
@@ -10,9 +10,9 @@ type Props = {
   add: () => void
 }
 
-/** The ways through the score: which exchange, and what the partner gives after it. */
+/** The ways through the drill: which exchange, and what the partner gives after it. */
 export function Ways({ ways, chosen, choose, add }: Props) {
-  const { document, passage } = useScore()
+  const { document, passage } = usePartnerBench()
   const known = new Map(document.passages.map((passage) => [passage.key, passage]))
   return (
     <div className="flex flex-wrap items-stretch gap-1.5" role="group" aria-label="Exchanges">

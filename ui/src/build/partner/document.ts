@@ -1,13 +1,13 @@
-/** Edits of a partner score: pure, sharing what does not change. */
+/** Edits of a partner drill: pure, sharing what does not change. */
 import { COLOURS, SHAPES } from '../../api/choices'
-import { FRESH_PASSAGE, FRESH_SCORE_STEP } from '../../api/fresh'
+import { FRESH_PASSAGE, FRESH_PARTNER_STEP } from '../../api/fresh'
 import { without } from '../draft/document'
-import type { PartnerDrill, PartnerRung, Passage, ScoreStep } from '../../api/types'
+import type { PartnerDrill, PartnerRung, Passage, PartnerStep } from '../../api/types'
 
 /** A step on a lane and a beat: what usually stands there. */
-export function freshStep(lane: ScoreStep['lane'], beat: number): ScoreStep {
+export function freshStep(lane: PartnerStep['lane'], beat: number): PartnerStep {
   return {
-    ...FRESH_SCORE_STEP,
+    ...FRESH_PARTNER_STEP,
     lane,
     beat,
     technique: lane === 'feeder' ? 'straight' : 'parry',
@@ -32,11 +32,11 @@ export function freshPassage(passages: readonly Passage[]): Passage {
   }
 }
 
-/** The score with one step more in a passage; the place of the new step. */
+/** The drill with one step more in a passage; the place of the new step. */
 export function withStep(
   document: PartnerDrill,
   passage: number,
-  step: ScoreStep,
+  step: PartnerStep,
 ): { document: PartnerDrill; step: number } {
   const passages = document.passages.map((other, place) =>
     place === passage ? { ...other, steps: [...other.steps, step] } : other,
@@ -47,7 +47,7 @@ export function withStep(
   }
 }
 
-/** The score without a step. */
+/** The drill without a step. */
 export function withoutStep(document: PartnerDrill, passage: number, step: number): PartnerDrill {
   const passages = document.passages.map((other, place) =>
     place === passage ? { ...other, steps: without(other.steps, step) } : other,
@@ -55,7 +55,7 @@ export function withoutStep(document: PartnerDrill, passage: number, step: numbe
   return { ...document, passages }
 }
 
-/** The score without a passage, and without its key wherever it is named. */
+/** The drill without a passage, and without its key wherever it is named. */
 export function withoutPassage(document: PartnerDrill, place: number): PartnerDrill {
   const gone = document.passages[place]?.key
   const passages = without(document.passages, place).map((passage) => ({

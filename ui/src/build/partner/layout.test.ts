@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { FRESH_SCORE } from '../../api/fresh'
+import { FRESH_PARTNER_DRILL } from '../../api/fresh'
 import type { GapSheet, Way } from '../../api/types'
 import { freshPassage, freshStep, withoutPassage, withoutStep, withStep } from './document'
 import { beatWidth, boxes, GapScale, rows } from './layout'
@@ -64,9 +64,9 @@ describe('GapScale', () => {
   })
 })
 
-describe('a score', () => {
+describe('a drill', () => {
   it('gains and loses steps without touching the rest', () => {
-    const before = FRESH_SCORE
+    const before = FRESH_PARTNER_DRILL
     const { document, step } = withStep(before, 0, freshStep('defender', 2))
     expect(document.passages[0]?.steps[step]?.lane).toBe('defender')
     expect(document.rungs).toBe(before.rungs)
@@ -74,11 +74,11 @@ describe('a score', () => {
   })
 
   it('forgets a passage wherever it is named', () => {
-    const before = FRESH_SCORE
+    const before = FRESH_PARTNER_DRILL
     const second = freshPassage(before.passages)
     const [first] = before.passages
     const [rung] = before.rungs
-    if (!first || !rung) throw new Error('an empty score has a passage and a rung')
+    if (!first || !rung) throw new Error('an empty drill has a passage and a rung')
     const full = {
       ...before,
       passages: [

@@ -1,4 +1,4 @@
-/** Where the steps of a way through a score stand. Pure. */
+/** Where the steps of a way through a drill stand. Pure. */
 import type { GapSheet, Way } from '../../api/types'
 
 export type Box = Way['steps'][number] & {

@@ -1,4 +1,4 @@
-/** What the parts of the score bench share: the score, its rung and step, and what the server says. */
+/** What the parts of the drill bench share: the drill, its rung and step, and what the server says. */
 import { createContext, useContext } from 'react'
 
 import type { Path } from '../draft/document'
@@ -7,20 +7,20 @@ import type {
   PartnerDrill,
   PartnerRung,
   Passage,
-  ScoreDrawn,
-  ScoreStep,
+  PartnerDrawn,
+  PartnerStep,
 } from '../../api/types'
 
 /** A step by its passage's place and its own, from 0. */
 type Spot = { passage: number; step: number }
 
-export type Score = {
+export type Bench = {
   document: PartnerDrill
   /** Place of the chosen rung, from 0. */
   place: number
   rung: PartnerRung
   /** The last answer that could be drawn; it stands while an edit is on its way. */
-  drawn: ScoreDrawn | null
+  drawn: PartnerDrawn | null
   findings: Finding[]
   /** The chosen passage, from 0, and the chosen step of it, if any. */
   passage: number
@@ -31,22 +31,22 @@ export type Score = {
   replace: (document: PartnerDrill) => void
 }
 
-export const ScoreContext = createContext<Score | null>(null)
+export const PartnerBenchContext = createContext<Bench | null>(null)
 
-export function useScore(): Score {
-  const score = useContext(ScoreContext)
-  if (!score) throw new Error('a part of the score bench stands alone')
-  return score
+export function usePartnerBench(): Bench {
+  const bench = useContext(PartnerBenchContext)
+  if (!bench) throw new Error('a part of the drill bench stands alone')
+  return bench
 }
 
 /** The chosen step and how to set its fields; null where none is chosen. */
 export function useStep(): {
-  step: ScoreStep
+  step: PartnerStep
   passage: Passage
   path: Path
-  set: <K extends keyof ScoreStep>(key: K, value: ScoreStep[K]) => void
+  set: <K extends keyof PartnerStep>(key: K, value: PartnerStep[K]) => void
 } | null {
-  const { document, spot, set } = useScore()
+  const { document, spot, set } = usePartnerBench()
   const passage = spot && document.passages[spot.passage]
   const step = passage?.steps[spot?.step ?? -1]
   if (!spot || !passage || !step) return null
@@ -59,6 +59,6 @@ export function useRungField(): <K extends keyof PartnerRung>(
   key: K,
   value: PartnerRung[K],
 ) => void {
-  const { set, place } = useScore()
+  const { set, place } = usePartnerBench()
   return (key, value) => set(['rungs', place, key], value)
 }

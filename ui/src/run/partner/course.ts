@@ -39,7 +39,7 @@ export function turnOf(round: FedRound | undefined, feed: Feed | null): FedTurn 
 
 export type Roles = { feeder: number; defender: number }
 
-/** Who feeds and who defends in an exchange; a score that goes round changes them over by itself. */
+/** Who feeds and who defends in an exchange; a drill that goes round changes them over by itself. */
 export function rolesOf(turn: FedTurn | null, feed: Feed | null): Roles {
   const feeder = turn?.feeder ?? 0
   const defender = turn?.defender ?? 1

@@ -52,7 +52,7 @@ describe('placeAt', () => {
 })
 
 describe('rolesOf', () => {
-  it('follows the turn, and a score that changes them over by itself', () => {
+  it('follows the turn, and a drill that changes them over by itself', () => {
     const turn = round.turns[1] ?? null
     expect(rolesOf(turn, feed(3, 34))).toEqual({ feeder: 1, defender: 0 })
     expect(rolesOf(turn, { ...feed(3, 34), swapped: true })).toEqual({ feeder: 0, defender: 1 })
