@@ -104,6 +104,26 @@ def test_steps_are_fitted_in_order_with_gaps() -> None:
     assert late.steps[1].limit_ms == 2400
 
 
+def test_strikes_that_are_only_heard_are_the_steps_in_order() -> None:
+    """Nothing but their times is known: the first is the answer, each later one the next step."""
+    plan = plan_run(WHOLE, seed=1)
+    shown = CueShown(
+        t_ms=1000, round=1, slot=0, cue="in", at_s=1, window_ms=WINDOW_MS, source="audio"
+    )
+    strikes = [
+        Input(t_ms=1000 + after, device="microphone", control="strike", level_db=-20)
+        for after in (500, 1400, 2300, 2600)
+    ]
+    batch = Batch(number=0, epoch=0, until_ms=9000, last=True, events=(shown, *strikes))
+    heard_only = Device(place="floor", inputs=("microphone",))
+    (found,), scorer = score(WHOLE, plan, heard_only, [batch])
+    assert (found.outcome, found.time_ms) == ("clean", 500)
+    assert [(each.outcome, each.time_ms) for each in found.steps] == [
+        ("clean", 1400), ("clean", 2300),
+    ]  # fmt: skip
+    assert [(stray.t_ms, stray.why) for stray in scorer.strays] == [(3600, "second")]
+
+
 def test_a_hold_cut_short_is_told() -> None:
     held = drill_of(
         heard("in", "bell", "circle blue",

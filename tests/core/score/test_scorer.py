@@ -11,7 +11,7 @@ from hastatus.core.run.device import Correction, Device
 from hastatus.core.run.events import Batch, CueShown, Distrust, Finish, Input, Pause, RoundEnd
 from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
-from hastatus.core.score.scorer import score
+from hastatus.core.score.scorer import Scorer, score
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.demo.student import Habits, simulate
 
@@ -205,6 +205,33 @@ def test_pause_leaves_out_and_latency_is_taken_off() -> None:
     device = Device(corrections=(measured,))
     found = judged(cue(0, "bell", 1000), press("KeyU", 1820), device=device)
     assert (found[0].outcome, found[0].time_ms) == ("clean", 795)
+
+
+def test_what_is_later_than_a_batch_promises_waits_for_the_next_one() -> None:
+    """A pad's own stamp may lie ahead of what has come: the cue it answers is still to be told."""
+    early = cue(0, "low_knock", 1000), press("KeyJ", 1600), press("KeyQ", 1650)
+    first = Batch(number=0, epoch=0, until_ms=1200, events=early)
+    later = cue(1, "rear_light", 1250), press("KeyR", 1500)
+    second = Batch(number=1, epoch=0, until_ms=0, last=True, events=later)
+    scorer = Scorer(DRILL, PLAN, Device())
+    assert scorer.fold(first) == []
+    assert [event.t_ms for _, event in scorer.state.waiting] == [1600, 1650]
+    sound, light = scorer.fold(second)
+    assert (sound.outcome, sound.time_ms) == ("clean", 500)
+    assert (light.outcome, light.time_ms) == ("clean", 350)
+    assert [stray.why for stray in scorer.strays] == ["unknown"]
+
+
+def test_a_page_loaded_anew_has_another_clock_so_what_is_open_is_left_out() -> None:
+    first = Batch(number=0, epoch=0, until_ms=1200, events=(cue(0, "bell", 1000),))
+    anew = Batch(
+        number=1, epoch=1, until_ms=900, last=True, events=(cue(1, "bell", 300), press("KeyU", 700))
+    )
+    scorer = Scorer(DRILL, PLAN, Device())
+    assert scorer.fold(first) == []
+    open_then, answered = scorer.fold(anew)
+    assert (open_then.slot, open_then.left_out) == (0, "reload")
+    assert (answered.slot, answered.outcome, answered.time_ms) == (1, "clean", 400)
 
 
 @pytest.mark.parametrize("seed", range(4))
