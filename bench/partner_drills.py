@@ -18,7 +18,7 @@ from hastatus.core.drill.file import DrillFile
 from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
-from hastatus.core.run.agreement import Agreed
+from hastatus.core.run.agreement import Settled
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, drill, fed, passage
 from hastatus.core.trade.pair import USUAL_PAIR
@@ -133,7 +133,7 @@ def _history(engine: Engine, made: Made) -> str:
             run = partner_runs.add(
                 db, made.club_id, uuid.uuid4(), version=version, coach_id=coach.id,
                 recorder=uuid.uuid4(), partners=two, sheet=sheet,
-                agreement=Agreed(contact="touch", stop_word="red"),
+                agreement=Settled(contact="touch", stop_word="red"),
             )  # fmt: skip
             for batch in pairs.batches(drill, sheet, pairs.Pair(0.8, 0.45), rng):
                 partner_batches.take(db, made.club_id, run.id, run.recorder, batch, b"")

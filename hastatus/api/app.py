@@ -17,7 +17,7 @@ from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
 from hastatus.api.plan import exports, partner_bench
 from hastatus.api.read import defended_attacks, readouts
-from hastatus.api.run import devices, partner_runs, round_position, runs
+from hastatus.api.run import devices, partner_runs, room, round_position, runs
 from hastatus.api.sound import assets
 from hastatus.api.trade import catalogue
 from hastatus.store.database import current, head
@@ -50,6 +50,7 @@ def create_app(engine: Engine) -> Api:
         exports.bp,
         devices.bp,
         partner_runs.bp,
+        room.bp,
         defended_attacks.bp,
         head_knocks.bp,
         round_position.bp,

@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
-from hastatus.core.run.agreement import Agreed
+from hastatus.core.run.agreement import Settled
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.core.trade.limbs import Body
@@ -182,7 +182,7 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
             recorder=recorder,
             partners=[known[name].id for name in work.pair],
             sheet=sheet,
-            agreement=Agreed(contact="touch", stop_word="red"),
+            agreement=Settled(contact="touch", stop_word="red"),
             started_at=evening + timedelta(minutes=80),
         )
         for batch in pairs.batches(drill, sheet, pairs.Pair(work.clean, work.need_s), rng):

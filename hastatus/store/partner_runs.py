@@ -17,7 +17,7 @@ from hastatus.core.loop.partner_results import PARTNER_RESULT, PartnerResult, pa
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.defender_time import DefendedAttack, HeldAnswer
 from hastatus.core.read.partner_figures import PartnerFigures, partner_figures
-from hastatus.core.run.agreement import Agreed
+from hastatus.core.run.agreement import Settled
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import exchanges_from_events
@@ -39,7 +39,8 @@ _BATCHES = TypeAdapter(list[MarkBatch])
 
 @dataclass(frozen=True, slots=True)
 class Fixed:
-    """What never changes about a partner run. sheet_bpm: None on the feeder's own time."""
+    """What never changes about a partner run. rung: no faster than their hands may be. sheet_bpm:
+    None on the feeder's own time."""
 
     recorder: uuid.UUID
     rung: PartnerRung
@@ -61,7 +62,7 @@ def add(
     recorder: uuid.UUID,
     partners: Sequence[uuid.UUID],
     sheet: FeedSheet,
-    agreement: Agreed,
+    agreement: Settled,
     started_at: datetime | None = None,
 ) -> PartnerRun:
     """A new run with its feed sheet and what was agreed."""
@@ -140,7 +141,8 @@ def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
     fixed = _fixed.get((club_id, run_id))
     if fixed is None:
         run = db.get_one(PartnerRun, (club_id, run_id))
-        rung = drill_of(db, run).rungs[run.rung - 1]
+        settled = Settled.model_validate(run.agreement)
+        rung = drill_of(db, run).rungs[run.rung - 1].no_faster(settled.fastest_bpm)
         fixed = _fixed[club_id, run_id] = Fixed(run.recorder, rung, run.sheet["tempo_bpm"])
         while len(_fixed) > _FIXED_KEPT:
             _fixed.pop(next(iter(_fixed)), None)

@@ -123,7 +123,11 @@ STOPPED: dict[str, tuple[Change, str]] = {
         "passages.0.then",
     ),
     "contact above the gear": (
-        lambda d: d["place"].update(gear=[]),
+        lambda d: (
+            d["place"].update(gear=[]),
+            d["rungs"][0].update(contact="light"),
+            d["passages"][0]["steps"][0].update(contact="light"),
+        ),
         "passages.0.steps.0.contact",
     ),
 }

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from typing import Any
 
 import pytest
+from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine, text
 
 from tests.harness.addresses import rows
 from tests.harness.api_pair import Pair, pair, student
-from tests.harness.coach import Coach
+from tests.harness.coach import Coach, new_coach
 
 
 def graded(number: int, grade: str, at_ms: float = 1000.0, round_: int = 1) -> dict[str, Any]:
@@ -129,14 +131,56 @@ def test_two_of_one_name_are_two(coach: Coach) -> None:
     ]  # fmt: skip
 
 
+def test_a_rung_is_lowered_to_what_is_worn_tonight_and_stays_so(coach: Coach) -> None:
+    """Its tempo, what the rule suggests, and what the mat shows; gear at home changes nothing."""
+    made = pair(coach, "One hits, one guards")
+    agreed = {"contact": "light", "stop_word": "red", "worn": [[], ["gloves", "mouthguard"]]}
+    view = made.start(rung=3, agreement=agreed).get_json()
+    assert view["refusals"] == []
+    assert [each["wears"] for each in view["brings"]] == [[], ["gloves", "mouthguard"]]
+    assert view["brings"][0]["lacks"] == ["gloves", "mouthguard"]
+    assert (view["comes_to"]["contact"], view["comes_to"]["fastest_bpm"]) == ("touch", 60)
+    begun = made.begin(rung=3, agreement=agreed).get_json()
+    assert begun["agreement"]["comes_to"] == "touch"
+    assert begun["agreement"]["lowered"] == ["60 beats a minute at most: bare hands are slow"]
+    assert begun["sheet"]["tempo_bpm"] == 60
+    clean = [graded(number, "covered", 1000.0 * number) for number in range(1, 9)]
+    assert made.post(*clean).get_json()["climb"] is None  # 60 is the end of it
+
+
+def test_no_touch_tonight_holds_for_every_pair_of_the_club(
+    app: OpenAPI, engine: Engine, coach: Coach
+) -> None:
+    made, rival = pair(coach), new_coach(app, engine)
+    assert coach.get("/api/room").get_json() == {"no_touch": False}
+    assert coach.send("PUT", "/api/room", {"no_touch": True}).status_code == 200
+    comes_to = made.start().get_json()["comes_to"]
+    assert (comes_to["planned"], comes_to["contact"]) == ("touch", "none")
+    assert comes_to["lowered"] == ["touch becomes stops short: no touch tonight, in the whole room"]
+    assert rival.get("/api/room").get_json() == {"no_touch": False}
+    coach.send("PUT", "/api/room", {"no_touch": False})
+    assert made.start().get_json()["comes_to"]["contact"] == "touch"
+
+
+def test_each_run_has_an_order_of_its_own_unless_one_is_asked_for(coach: Coach) -> None:
+    """Fifty runs, no two feed sheets alike."""
+    sheets = set()
+    for _ in range(50):
+        made = pair(coach, "One hits, one guards")
+        rounds = made.begin(rung=2, seed=None).get_json()["sheet"]["rounds"]
+        sheets.add(json.dumps(rounds))
+    assert len(sheets) == 50
+    same = [pair(coach).begin(seed=7).get_json()["sheet"] for _ in range(2)]
+    assert same[0] == same[1]
+
+
 def test_who_may_not_start_is_told_why_and_nothing_is_kept(engine: Engine, coach: Coach) -> None:
     made = pair(coach)
     bare = student(coach, gear=[])
-    afraid = student(coach, contact="none")
+    loop = pair(coach, "Loop of the arms").drill_id
+    untouched = {"contact": "none", "stop_word": "red"}
     refused = {
-        "no mouthguard": ({"partners": [made.partners[0], bare]}, "partners.1"),
-        "not that hard": ({"partners": [afraid, made.partners[1]]}, "partners.0"),
-        "not agreed": ({"agreement": {"contact": "none", "stop_word": "red"}}, "agreement.contact"),
+        "felt": ({"drill_id": loop, "rung": 1, "agreement": untouched}, "rung"),
         "alone": ({"partners": made.partners[:1]}, "partners"),
         "three": ({"partners": [*made.partners, bare]}, "partners"),
     }

@@ -71,6 +71,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/drills/{drill_id}/versions"): {"base": 1, "document": drill},
         ("POST", "/api/plans"): {"drill_id": coach.drill_id, "seed": 1},
         ("POST", "/api/partner-bench"): {"drill_id": coach.drill_id, "seed": 1},
+        ("PUT", "/api/room"): {"no_touch": False},
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
         ("POST", "/api/partner-runs/{partner_run_id}/batches"): {

@@ -13,7 +13,8 @@ from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Line
 from hastatus.core.trade.label_packs import PLAIN, Labels
 
-Seed = Annotated[int, Field(ge=0, lt=2**53)]
+MOST_SEED = 2**53
+Seed = Annotated[int, Field(ge=0, lt=MOST_SEED)]
 RungNumber = Annotated[int, Field(ge=1, le=20)]
 Tags = Annotated[list[Line], Field(max_length=20)]
 

@@ -18,20 +18,24 @@ from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.kept_tempo import KeptTempo
 from hastatus.core.read.partner_run import PartnerReading
 from hastatus.core.read.proportion import Interval
-from hastatus.core.run.agreement import Agreed, PartnerReadiness, Refusal
+from hastatus.core.run.agreement import Agreed, PartnerReadiness, Refusal, Settled
+from hastatus.core.run.allowance import Allowance
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import Exchange
 from hastatus.core.score.landings import CountersHeard
-from hastatus.core.trade.contact import Contact
+from hastatus.core.trade.gear import Gear
 
 
 class PairRequest(Document):
-    """Who wants to do what, and what they have agreed. partners: in the order of the feed sheet."""
+    """Who wants to do what, and what they have agreed.
+
+    partners: in the order of the feed sheet. seed: of its order; None: a new one for each run.
+    """
 
     drill_id: uuid.UUID
     rung: RungNumber = 1
-    seed: Seed = 1
+    seed: Seed | None = None
     partners: Annotated[tuple[uuid.UUID, ...], Field(min_length=1, max_length=3)]
     agreement: Agreed
 
@@ -44,14 +48,26 @@ class PartnerRunRequest(PairRequest):
 
 
 class StartView(BaseModel):
-    """Whether they may start. brings: each one's gear and limits. held: what is held for them.
-    hardest: the contact that the rung comes to."""
+    """Whether they may start.
+
+    brings: each one's gear and limits. asked, held: what is worn and held on this rung. here: what
+    of the latter there is tonight.
+    comes_to: how hard and how quick the rung is tonight, and what was lowered.
+    """
 
     refusals: list[Refusal]
     brings: list[PartnerReadiness]
-    held: list[str]
-    hardest: Contact
+    asked: list[Gear]
+    held: list[Gear]
+    here: list[Gear]
+    comes_to: Allowance
     cautions: list[str]
+
+
+class Room(Document):
+    """What holds for everybody tonight. no_touch: nobody touches anybody."""
+
+    no_touch: bool
 
 
 class PartnerRunPath(BaseModel):
@@ -118,7 +134,7 @@ class PartnerRunView(PartnerRunLine):
     version: int
     document: PartnerDrill
     sheet: FeedSheet
-    agreement: Agreed
+    agreement: Settled
     cautions: list[str]
 
 

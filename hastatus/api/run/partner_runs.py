@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import dataclasses
+import secrets
 import uuid
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
+from hastatus.api.drill.models import MOST_SEED
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
@@ -26,13 +28,15 @@ from hastatus.core.read.partner_run import named
 from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import (
     Partner,
-    Refusal,
-    hardest,
-    on_the_floor,
+    asked_gear,
+    held_gear,
     readiness,
     refusals,
+    settled,
+    tonight,
 )
-from hastatus.store import batch_intake, drills, head_knocks, partner_batches, partner_runs
+from hastatus.core.run.allowance import Allowance, Tonight, allowance
+from hastatus.store import batch_intake, drills, head_knocks, partner_batches, partner_runs, rooms
 from hastatus.store.models import PartnerRun, Student
 
 bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -51,12 +55,17 @@ def find_partner_run(run_id: uuid.UUID) -> PartnerRun:
 def may_start(body: partner_run_models.PairRequest) -> Response:
     """Whether they may start, and why not; nothing is kept."""
     drill, rung, people = _asked(body)
+    partners = [_partner(person) for person in people]
+    may = _tonight(partners, body)
+    held = list(held_gear(drill, rung))
     return reply(
         partner_run_models.StartView(
-            refusals=_refusals(drill, rung, people, body),
-            brings=readiness(drill, rung, [_partner(person) for person in people]),
-            held=on_the_floor(drill, rung),
-            hardest=hardest(drill, rung),
+            refusals=refusals(drill, rung, partners, may),
+            brings=readiness(drill, rung, partners, body.agreement),
+            asked=list(asked_gear(drill, rung)),
+            held=held,
+            here=[gear for gear in held if gear in may.held],
+            comes_to=allowance(drill, rung, may),
             cautions=cautions(drill),
         )
     )
@@ -79,10 +88,13 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another device.")
         return reply(_view(known))
     drill, rung, people = _asked(body)
-    refused = _refusals(drill, rung, people, body)
+    partners = [_partner(person) for person in people]
+    may = _tonight(partners, body)
+    refused = refusals(drill, rung, partners, may)
     if refused:
         places = [FaultPlace(where=refusal.where, what=refusal.what) for refusal in refused]
         raise Problem(422, "Not started", f"{refused[0].where}: {refused[0].what}", places)
+    comes_to = allowance(drill, rung, may)
     run = partner_runs.add(
         db(),
         who().club_id,
@@ -91,8 +103,8 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
         coach_id=who().coach_id,
         recorder=body.recorder,
         partners=body.partners,
-        sheet=_sheet(drill, body, people),
-        agreement=body.agreement,
+        sheet=_sheet(drill, body, people, comes_to),
+        agreement=settled(body.agreement, comes_to),
     )
     return reply(_view(run), 201)
 
@@ -197,13 +209,9 @@ def _asked(
     )
 
 
-def _refusals(
-    drill: PartnerDrill,
-    rung: PartnerRung,
-    people: list[Student],
-    body: partner_run_models.PairRequest,
-) -> list[Refusal]:
-    return refusals(drill, rung, [_partner(person) for person in people], body.agreement)
+def _tonight(partners: list[Partner], body: partner_run_models.PairRequest) -> Tonight:
+    no_touch = rooms.no_touch(db(), who().club_id)
+    return tonight(partners, body.agreement, no_touch=no_touch)
 
 
 def _partner(student: Student) -> Partner:
@@ -216,14 +224,21 @@ def _partner(student: Student) -> Partner:
 
 
 def _sheet(
-    drill: PartnerDrill, body: partner_run_models.PairRequest, people: list[Student]
+    drill: PartnerDrill,
+    body: partner_run_models.PairRequest,
+    people: list[Student],
+    comes_to: Allowance,
 ) -> FeedSheet:
+    """The sheet, no faster than bare hands may be."""
+    asked_bpm = drill.rungs[body.rung - 1].tempo_bpm
+    slowed = asked_bpm and comes_to.fastest_bpm and min(asked_bpm, comes_to.fastest_bpm)
     try:
         partner.check(drill, pair_of(people[0], people[1]))
         return feed_sheet(
             drill,
-            seed=body.seed,
+            seed=secrets.randbelow(MOST_SEED) if body.seed is None else body.seed,
             rung=body.rung,
+            tempo_bpm=slowed,
             stance="right_lead" if people[0].stance == "right_lead" else "left_lead",
         )
     except Infeasible as error:

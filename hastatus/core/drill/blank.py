@@ -17,7 +17,14 @@ from hastatus.core.drill.cue import (
     Step,
     Stimulus,
 )
-from hastatus.core.drill.partner import FeedOrder, Free, PartnerDrill, PartnerPlace, PartnerRung
+from hastatus.core.drill.partner import (
+    RANDOM_FEEDS,
+    FeedOrder,
+    Free,
+    PartnerDrill,
+    PartnerPlace,
+    PartnerRung,
+)
 from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import (
@@ -49,7 +56,7 @@ NEW_STIMULI: Final[tuple[Stimulus, ...]] = (
 )
 """What a cue of each kind begins with; a recording has none of its own yet."""
 NEW_ORDERS: Final[tuple[Order, ...]] = (SetOrder(), Rotating(), Balanced(), FirstOrder())
-NEW_FEED_ORDERS: Final[tuple[FeedOrder, ...]] = (SetOrder(), Rotating(), Balanced(), Free())
+NEW_FEED_ORDERS: Final[tuple[FeedOrder, ...]] = (SetOrder(), Rotating(), RANDOM_FEEDS, Free())
 NEW_WAITS: Final[tuple[Waiting, ...]] = (Fixed(), Jittered(), Unguessable())
 NEW_LEAD_INS: Final[tuple[LeadIn, ...]] = (ReadySignal(), Announce())
 

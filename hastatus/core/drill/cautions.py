@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
+from hastatus.core.drill.cue import Step
+from hastatus.core.drill.header import Sheet
 from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.solo import Drill
+from hastatus.core.trade.technique import Technique
 
 FLASHING = (
     "Flashing light can trigger seizures. If anybody here is sensitive to it, use sound only."
@@ -12,8 +18,11 @@ LOUD = "Sounds start quiet. Turn them up only as far as needed."
 FLOOR = "Clear the floor before footwork."
 EYES_CLOSED = "With eyes closed: clear the floor, and somebody watches."
 AGREED = "Agree on contact level and stop word before you start. The word stops everybody at once."
-NO_GEAR = "No gear, no touch."
-BARE_HANDS = "Bare hands: slow."
+NO_GEAR = "No gear, no hard contact: a pulled touch at drill speed needs none."
+BARE_HANDS = "Bare hands: slow. A bare fist on a skull breaks the hand: use the palm."
+SHINS = "A shin on an elbow breaks the shin: slow and placed."
+THROWN = "Knees and thrown kicks only on a pad or guard."
+SWINGING = "A swinging ball or a low ceiling: look who stands behind."
 HEAD_KNOCK = (
     "Head knock: stop, off the floor, seen by a medical professional, and no contact work until "
     "cleared."
@@ -26,8 +35,8 @@ SELF_DEFENSE = (
 )
 AID = "This is a training aid, no medical or legal advice."
 CAUTIONS: tuple[str, ...] = (
-    FLASHING, LOUD, FLOOR, EYES_CLOSED, AGREED, NO_GEAR, BARE_HANDS, HEAD_KNOCK, MINORS,
-    SELF_DEFENSE, AID,
+    FLASHING, LOUD, FLOOR, EYES_CLOSED, AGREED, NO_GEAR, BARE_HANDS, SHINS, THROWN, SWINGING,
+    HEAD_KNOCK, MINORS, SELF_DEFENSE, AID,
 )  # fmt: skip
 """Every caution, as the sign-in page and the account show them."""
 
@@ -40,10 +49,14 @@ def cautions(drill: Drill | PartnerDrill) -> list[str]:
 def _partner(drill: PartnerDrill) -> list[str]:
     steps = [step for passage in drill.passages for step in passage.steps]
     bare = any("gloves" not in drill.gear_on(rung) for rung in drill.rungs)
+    striking = [technique for technique in _techniques(drill, steps) if technique.strikes]
+    limbs = {technique.limb for technique in striking}
     shown = [
         (AGREED, True),
         (NO_GEAR, any(step.contact != "none" for step in steps)),
         (BARE_HANDS, bare),
+        (SHINS, "shin" in limbs),
+        (THROWN, bool(limbs & {"shin", "foot", "knee"})),
         (HEAD_KNOCK, True),
         (FLOOR, True),
         (EYES_CLOSED, any(rung.eyes_closed for rung in drill.rungs)),
@@ -54,13 +67,17 @@ def _partner(drill: PartnerDrill) -> list[str]:
     return [words for words, wanted in shown if wanted]
 
 
+def _techniques(drill: Sheet, steps: Iterable[Step | PartnerStep]) -> list[Technique]:
+    found = (drill.technique(step.technique) for step in steps)
+    return [technique for technique in found if technique is not None]
+
+
 def _solo(drill: Drill) -> list[str]:
     channels = {cue.channel for cue in drill.cues}
     steps = [step for cue in drill.cues for chain in cue.asks for step in chain.steps]
-    techniques = [drill.technique(step.technique) for step in steps]
+    techniques = _techniques(drill, steps)
     moves = any(step.footwork for step in steps) or any(
-        technique is not None and technique.limb in ("feet", "foot", "shin", "knee")
-        for technique in techniques
+        technique.limb in ("feet", "foot", "shin", "knee") for technique in techniques
     )
     leaves = any(step.technique in ("leave", "shove_off") for step in steps)
     shown = [
@@ -68,6 +85,7 @@ def _solo(drill: Drill) -> list[str]:
         (LOUD, "hear" in channels),
         (FLOOR, moves),
         (EYES_CLOSED, drill.place.eyes_closed),
+        (SWINGING, any(technique.family == "roll" for technique in techniques)),
         (SELF_DEFENSE, leaves),
         (MINORS, True),
         (AID, True),

@@ -17,7 +17,7 @@ Lane = Literal["feeder", "defender"]
 Perceived = Literal["seen", "called", "felt", "lost_contact"]
 Check = Literal[
     "fit", "side", "limb", "standing_leg", "reach", "surface", "room",
-    "blocks", "punches", "counter_beat", "sight",
+    "blocks", "punches", "counter_beat", "sight", "mapping",
 ]  # fmt: skip
 """Checks that a coach may wave through. Those of contact and gear are not among them."""
 

@@ -11,12 +11,12 @@ from zlib import crc32
 import numpy as np
 
 from hastatus.core.drill.foreperiod import draw
-from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner import RANDOM_FEEDS, PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.plan.order import BalancedOrder, cycle
 
-_BRANCHES = Balanced(repeat_cap=3, bag=12)
+_BRANCHES = RANDOM_FEEDS
 _LOOSER = 1.5
 """A share that needs a run as long as the cap at every turn would be no draw: caps are longer."""
 

@@ -1,8 +1,9 @@
 """What is agreed before a partner drill, and why one does not start.
 
-Contact level and stop word are agreed first; a drill above what either may do does not start. After
-a head knock nobody does anything with a partner for a day, whatever is cleared, nor contact work
-until a medical clearance is written down (see `hold`).
+Contact level and stop word are agreed first. What is agreed, what each may do and what is worn
+tonight lower a rung (see `allowance`); it is refused only where it cannot be lowered. After a head
+knock nobody does anything with a partner for a day, whatever is cleared, nor contact work until a
+medical clearance is written down (see `medical_hold`).
 """
 
 from __future__ import annotations
@@ -13,23 +14,42 @@ from typing import Annotated
 
 from pydantic import Field
 
-from hastatus.core.drill.checks.contact import cap_findings
-from hastatus.core.drill.checks.finding import Finding
+from hastatus.core.drill.choices import CONTACT
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.fields import Document, Line
+from hastatus.core.run.allowance import Allowance, Tonight, allowance
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.trade.contact import CONTACTS, Contact
-from hastatus.core.trade.gear import GEAR_NAMES, Gear
+from hastatus.core.trade.gear import HELD, Gear
 
-HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")
-"""Gear that the club has and somebody holds, not what each brings."""
+Gears = Annotated[tuple[Gear, ...], Field(max_length=10)]
+"""Gear that is worn or held."""
+_NAMES = {**CONTACT, "none": "no contact"}
 
 
 class Agreed(Document):
-    """What the two have agreed: how hard, and the word that stops everybody at once."""
+    """What they have agreed: how hard, and the word that stops everybody at once.
+
+    worn: what each of them wears tonight, in their order; None: all that they are known to have.
+    here: what is held for them; None: all that the drill asks for.
+    """
 
     contact: Contact
     stop_word: Annotated[Line, Field(max_length=30)]
+    worn: Annotated[tuple[Gears, ...], Field(max_length=3)] | None = None
+    here: Gears | None = None
+
+
+class Settled(Agreed):
+    """What was agreed, and what the rung came to by it: kept with the run.
+
+    comes_to: the hardest that lands on a person; None: of a run from before it was kept.
+    fastest_bpm, lowered: as in `Allowance`.
+    """
+
+    comes_to: Contact | None = None
+    fastest_bpm: float | None = None
+    lowered: tuple[Line, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,17 +73,17 @@ class Refusal:
 
 @dataclass(frozen=True, slots=True)
 class PartnerReadiness:
-    """What one who takes part brings to a rung, in words. lacks: asked for here, and not there."""
+    """What one who takes part brings to a rung tonight. lacks: asked for here, and not there."""
 
     name: str
     contact: Contact
-    wears: tuple[str, ...]
-    lacks: tuple[str, ...]
+    wears: tuple[Gear, ...]
+    lacks: tuple[Gear, ...]
     hold: MedicalHold | None
 
 
 def readiness(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]
+    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], agreed: Agreed
 ) -> list[PartnerReadiness]:
     """What each of them brings."""
     asked = asked_gear(drill, rung)
@@ -71,44 +91,67 @@ def readiness(
         PartnerReadiness(
             name=partner.name,
             contact=partner.contact,
-            wears=tuple(GEAR_NAMES[gear] for gear in partner.gear),
-            lacks=tuple(GEAR_NAMES[gear] for gear in asked if gear not in partner.gear),
+            wears=worn,
+            lacks=tuple(gear for gear in asked if gear not in worn),
             hold=partner.hold,
         )
-        for partner in partners
+        for partner, worn in zip(partners, _worn(partners, agreed), strict=True)
     ]
-
-
-def on_the_floor(drill: PartnerDrill, rung: PartnerRung) -> list[str]:
-    """What the club has and somebody holds on this rung."""
-    gear = drill.gear_on(rung)
-    return [GEAR_NAMES[item] for item in gear if item in HELD]
-
-
-def hardest(drill: PartnerDrill, rung: PartnerRung) -> Contact:
-    """The hardest contact that a rung comes to."""
-    reached = [rung.capped(step.contact) for passage in drill.passages for step in passage.steps]
-    return max(reached, key=CONTACTS.index, default="none")
 
 
 def asked_gear(drill: PartnerDrill, rung: PartnerRung) -> tuple[Gear, ...]:
     """What each of them wears on a rung."""
-    gear = drill.gear_on(rung)
-    return tuple(item for item in gear if item not in HELD)
+    return tuple(item for item in drill.gear_on(rung) if item not in HELD)
+
+
+def held_gear(drill: PartnerDrill, rung: PartnerRung) -> tuple[Gear, ...]:
+    """What the club has and somebody holds on a rung."""
+    return tuple(item for item in drill.gear_on(rung) if item in HELD)
+
+
+def tonight(partners: Sequence[Partner], agreed: Agreed, *, no_touch: bool = False) -> Tonight:
+    """What these partners may do tonight. no_touch: nobody in the room is to touch anybody."""
+    limits: list[tuple[Contact, str]] = [(agreed.contact, f"agreed is {_NAMES[agreed.contact]}")]
+    if no_touch:
+        limits.insert(0, ("none", "no touch tonight, in the whole room"))
+    limits += [
+        (partner.contact, f"{partner.name} takes part up to {_NAMES[partner.contact]}")
+        for partner in partners
+    ]
+    contact, why = min(limits, key=lambda limit: CONTACTS.index(limit[0]))
+    names = [partner.name for partner in partners]
+    worn = [frozenset(gear) for gear in _worn(partners, agreed)]
+    held = HELD if agreed.here is None else agreed.here
+    return Tonight(contact, why, tuple(zip(names, worn, strict=True)), frozenset(held))
+
+
+def settled(agreed: Agreed, comes_to: Allowance) -> Settled:
+    """What was agreed, with what the rung comes to by it."""
+    return Settled(
+        **agreed.model_dump(),
+        comes_to=comes_to.contact,
+        fastest_bpm=comes_to.fastest_bpm,
+        lowered=comes_to.lowered,
+    )
 
 
 def refusals(
-    drill: PartnerDrill,
-    rung: PartnerRung,
-    partners: Sequence[Partner],
-    agreed: Agreed,
+    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], may: Tonight
 ) -> list[Refusal]:
     """Every reason why these partners do not start this rung now; none: they may."""
+    comes_to = allowance(drill, rung, may)
     return [
         *_people(drill, partners),
-        *_holds(drill, rung, partners),
-        *_contact(drill, rung, partners, agreed),
-        *_gear(drill, rung, partners),
+        *_holds(comes_to, partners),
+        *(Refusal("rung", what) for what in comes_to.impossible),
+    ]
+
+
+def _worn(partners: Sequence[Partner], agreed: Agreed) -> list[tuple[Gear, ...]]:
+    """What each of them wears tonight; what was not said is what they are known to have."""
+    said = agreed.worn or ()
+    return [
+        said[place] if place < len(said) else partner.gear for place, partner in enumerate(partners)
     ]
 
 
@@ -118,11 +161,9 @@ def _people(drill: PartnerDrill, partners: Sequence[Partner]) -> Iterator[Refusa
         yield Refusal("partners", f"this drill is for {wanted}; there are {len(partners)}")
 
 
-def _holds(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]
-) -> Iterator[Refusal]:
+def _holds(comes_to: Allowance, partners: Sequence[Partner]) -> Iterator[Refusal]:
     """Nothing on the day of a head knock, cleared or not; no contact work until it is cleared."""
-    contact = hardest(drill, rung) != "none"
+    contact = comes_to.contact != "none" or comes_to.on_pads
     for index, partner in enumerate(partners):
         if partner.hold is None:
             continue
@@ -136,38 +177,4 @@ def _holds(
             yield Refusal(
                 f"partners.{index}",
                 f"{on}: no contact work until a medical clearance is written down",
-            )
-
-
-def _contact(
-    drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner], agreed: Agreed
-) -> Iterator[Refusal]:
-    reached = hardest(drill, rung)
-    if CONTACTS.index(reached) > CONTACTS.index(agreed.contact):
-        yield Refusal(
-            "agreement.contact", f"this rung comes to {reached}, agreed is {agreed.contact}"
-        )
-    for index, partner in enumerate(partners):
-        if CONTACTS.index(reached) > CONTACTS.index(partner.contact):
-            yield Refusal(
-                f"partners.{index}",
-                f"this rung comes to {reached}; {partner.name} takes part up to {partner.contact}",
-            )
-
-
-def _gear(drill: PartnerDrill, rung: PartnerRung, partners: Sequence[Partner]) -> Iterator[Refusal]:
-    """What somebody lacks, where the rung is not gentle enough without it."""
-    if not partners:
-        return
-    both = set(partners[0].gear).intersection(*(partner.gear for partner in partners))
-    only = drill.model_copy(update={"rungs": (rung,)})
-    short: list[Finding] = list(cap_findings(only, (*both, *HELD)))
-    if not short:
-        return
-    for index, partner in enumerate(partners):
-        missing = [GEAR_NAMES[gear] for gear in asked_gear(drill, rung) if gear not in partner.gear]
-        if missing:
-            yield Refusal(
-                f"partners.{index}",
-                f"{partner.name} has no {' and no '.join(missing)}: {short[0].what}",
             )

@@ -1,7 +1,8 @@
 """Gear, and how hard and how fast it allows to be.
 
-No gear, no touch; bare hands are slow; elbows stop short of a person (common practice, no source).
-These caps are never waved through.
+No gear, no hard contact: a hand is pulled at the moment of impact and needs none. Kicks land only
+with shin guards on, knees on a pad or a guard; elbows stop short of a person; bare hands are slow
+(common practice, no source). These caps are never waved through.
 """
 
 from __future__ import annotations
@@ -34,7 +35,11 @@ BARE_BPM = 60.0
 PADDLE_M = 0.30
 """What a paddle adds to the reach of a hand, m."""
 
-_NO_STRIKE = ("tag", "wrist_grab", "collar_grab", "shove", "arm_press")
+HELD: tuple[Gear, ...] = ("focus_pads", "kick_shield", "paddles")
+"""Gear that the club has and somebody holds, not what each brings."""
+PADS: tuple[Gear, ...] = ("focus_pads", "kick_shield")
+"""What is held to be hit."""
+NO_STRIKE = ("tag", "wrist_grab", "collar_grab", "shove", "arm_press")
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,16 +58,20 @@ def cap(
     if on_pad:
         bare = technique.limb == "hand" and "gloves" not in worn
         return Cap("light", "bare hands on a pad", ("gloves",)) if bare else Cap("firm", "on a pad")
-    if technique.key in _NO_STRIKE:
+    if technique.key in NO_STRIKE:
         return Cap("light", "no strike") if technique.key != "tag" else Cap("touch", "a tag")
-    if technique.limb in ("elbow", "knee", "head"):
+    if technique.limb in ("elbow", "head"):
         return Cap("none", f"{technique.name}s stop short of a person")
-    needed: tuple[Gear, ...] = ("gloves",) if technique.limb == "hand" else ("shin_guards",)
+    if technique.limb == "knee":
+        return _knee(target, worn)
+    if technique.limb != "hand" and "shin_guards" not in worn:
+        return Cap("none", "kicks without shin guards stop short", ("shin_guards",))
+    needed: tuple[Gear, ...] = ("gloves",) if technique.limb == "hand" else ()
     if target == "head":
         needed += ("mouthguard",)
     missing = tuple(item for item in needed if item not in worn)
     if missing:
-        return Cap("none", "no gear, no touch", missing)
+        return Cap("touch", "no gear, no hard contact: pulled", missing)
     if target == "head":
         if technique.limb != "hand":
             return Cap("touch", "kicks to the head are pulled before impact")
@@ -76,6 +85,14 @@ def cap(
     return Cap("firm" if target == "body" else "light", f"to the {target}")
 
 
+def _knee(target: Target, worn: Collection[Gear]) -> Cap:
+    if target != "body":
+        return Cap("none", "knees only go to a pad or a guard")
+    if {"belly_pad", "chest_guard"} & set(worn):
+        return Cap("light", "a knee on the guard")
+    return Cap("none", "knees only go to a pad or a guard", ("belly_pad",))
+
+
 def bare(technique: Technique, worn: Collection[Gear]) -> bool:
     """Whether it is a bare fist or palm, which is slow."""
-    return technique.limb == "hand" and technique.key not in _NO_STRIKE and "gloves" not in worn
+    return technique.limb == "hand" and technique.key not in NO_STRIKE and "gloves" not in worn

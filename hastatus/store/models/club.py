@@ -24,12 +24,13 @@ from hastatus.store.models.base import Base, now
 
 
 class Club(Base):
-    """A club: the owner of everything else."""
+    """A club: the owner of everything else. no_touch_until: until then nobody touches anybody."""
 
     __tablename__ = "clubs"
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
     name: Mapped[str]
     created_at: Mapped[datetime] = now()
+    no_touch_until: Mapped[datetime | None]
 
 
 class Coach(Base):

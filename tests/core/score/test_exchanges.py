@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 
 from hastatus.core.adapt.tempo_rule import suggested_tempo
 from hastatus.core.drill.cautions import BARE_HANDS, cautions
-from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.read.partner_run import named, read
-from hastatus.core.run.agreement import Agreed, Partner, asked_gear, hardest, refusals
+from hastatus.core.run.agreement import Agreed, Partner, refusals, tonight
+from hastatus.core.run.allowance import allowance
 from hastatus.core.run.medical_hold import Knock, MedicalHold, medical_hold
 from hastatus.core.run.partner_events import (
     CarriedOver,
@@ -223,64 +223,23 @@ def test_what_comes_next_and_why() -> None:
     assert next_of("h" * 16 + "s" * 4) == ("hold", 2)
 
 
-EVERYTHING = ("gloves", "mouthguard", "head_guard", "chest_guard", "belly_pad", "groin_guard",
-              "shin_guards")  # fmt: skip
-
-
 def partner(name: str = "Ada", **rest: object) -> Partner:
-    usual = {"contact": "firm", "gear": EVERYTHING}
+    usual = {"contact": "firm", "gear": tuple(GEAR_NAMES)}
     return Partner(name, **{**usual, **rest})  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("pattern", PARTNER_STARTERS)
-def test_who_has_everything_may_do_every_drill_and_who_has_nothing_no_hard_one(
-    pattern: str,
-) -> None:
+def test_who_has_everything_may_do_every_drill_as_it_is(pattern: str) -> None:
     drill = PARTNER_STARTERS[pattern]()
-    people = drill.place.people
+    people = [partner()] * drill.place.people
     for rung in drill.rungs:
-        agreed = Agreed(contact=hardest(drill, rung), stop_word="red")
-        assert refusals(drill, rung, [partner()] * people, agreed) == []
-        bare = [partner("Lou", gear=())] * people
-        found = refusals(drill, rung, bare, agreed)
-        for_touch = [each for each in found if "done with bare hands" not in each.what]
-        asked = asked_gear(drill, rung)
-        # No gear, no touch; drills of light touch with bare hands ask for none.
-        assert bool(for_touch) == (bool(asked) and _strikes_a_person(drill, rung))
-        for each in found:
-            assert (
-                "Lou has no " + " and no ".join(GEAR_NAMES[piece] for piece in asked) in each.what
-            )
+        may = tonight(people, Agreed(contact="firm", stop_word="red"))
+        assert refusals(drill, rung, people, may) == []
+        found = allowance(drill, rung, may)
+        assert (found.contact, found.lowered) == (found.planned, ())
 
 
-def _strikes_a_person(drill: PartnerDrill, rung: PartnerRung) -> bool:
-    """Whether a hand or a leg is to arrive on the other one, and on no pad."""
-    steps = [step for passage in drill.passages for step in passage.steps]
-    landing = [step for step in steps if step.contact != "none" and not step.pad]
-    techniques = [drill.technique(step.technique) for step in landing]
-    return rung.contact != "none" and any(
-        technique is not None
-        and technique.use == "attack"
-        and technique.family != "grip"
-        and technique.limb in ("hand", "foot", "shin")
-        for technique in techniques
-    )
-
-
-def test_what_is_above_the_agreement_does_not_start() -> None:
-    rung = DRILL.rungs[-1]
-    pair = [partner("Ada"), partner("Bo")]
-    touch = Agreed(contact="touch", stop_word="red")
-    assert refusals(DRILL, rung, pair, touch) == []
-    gentle = refusals(DRILL, rung, pair, Agreed(contact="none", stop_word="red"))
-    assert [each.where for each in gentle] == ["agreement.contact"]
-    afraid = refusals(DRILL, rung, [pair[0], partner("Bo", contact="none")], touch)
-    assert [(each.where, "Bo" in each.what) for each in afraid] == [("partners.1", True)]
-    unequal = refusals(DRILL, rung, [pair[0], partner("Bo", gear=("gloves",))], touch)
-    assert [each.where for each in unequal] == ["partners.1"]
-    assert "mouthguard" in unequal[0].what
-    alone = refusals(DRILL, rung, pair[:1], touch)
-    assert "for 2; there are 1" in alone[0].what
+def test_nobody_agrees_without_a_stop_word() -> None:
     with pytest.raises(ValueError, match="stop_word"):
         Agreed(contact="touch", stop_word=" ")
 
@@ -298,11 +257,13 @@ def test_after_a_head_knock_nobody_starts_until_cleared(cleared_after: timedelta
                 cleared_at = NOW + cleared_after if cleared_after else None
                 hold = medical_hold([Knock(NOW, cleared_at)], NOW + passed)
                 people[1] = partner("Bo", hold=hold)
-                found = refusals(drill, rung, people, touch)
+                may = tonight(people, touch)
+                found = refusals(drill, rung, people, may)
                 held = any("Bo had a head knock on 3 November" in each.what for each in found)
-                contact = hardest(drill, rung) != "none"
+                comes_to = allowance(drill, rung, may)
+                contact = comes_to.contact != "none" or comes_to.on_pads
                 assert held == (still or (contact and cleared_at is None))
-            gentle += hardest(drill, rung) == "none"
+            gentle += not contact
     assert gentle > 3  # there is work without contact
 
 

@@ -131,7 +131,7 @@ export const FRESH_PARTNER_RUNG: PartnerRung = {
   goal_bpm: 70.0,
   metronome: true,
   climb: { rule: 'by_hand', clean: 8, failed: 2, step_bpm: 4.0 },
-  order: { kind: 'balanced', repeat_cap: 2, bag: 20 },
+  order: { kind: 'balanced', repeat_cap: 5, bag: 40 },
   pause: { kind: 'unguessable', least_s: 1.5, mean_s: 1.5, most_s: 8.0 },
   answers: 'exit',
   counter_share: 1.0,
@@ -198,7 +198,7 @@ export const FRESH_ORDERS: ByKind<Order> = {
 export const FRESH_FEED_ORDERS: ByKind<FeedOrder> = {
   set: { kind: 'set', sequence: [] },
   rotating: { kind: 'rotating' },
-  balanced: { kind: 'balanced', repeat_cap: 2, bag: 20 },
+  balanced: { kind: 'balanced', repeat_cap: 5, bag: 40 },
   free: { kind: 'free' },
 }
 

@@ -115,6 +115,11 @@ export const startQuery = (ask: PairAsk) =>
     placeholderData: (before) => before,
   })
 
+export const roomQuery = queryOptions({
+  queryKey: ['room'],
+  queryFn: () => take(api.GET('/api/room')),
+})
+
 export const pairsQuery = queryOptions({
   queryKey: ['pairs'],
   queryFn: async () => (await take(api.GET('/api/partner-runs'))).runs,

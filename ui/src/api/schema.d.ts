@@ -553,6 +553,24 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/room': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What holds for everybody tonight. */
+    get: operations['room_get_room_room_get']
+    /** Let nobody touch anybody for twelve hours, or let them again; runs that go on stay. */
+    put: operations['room_put_room_room_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/runs': {
     parameters: {
       query?: never
@@ -989,7 +1007,10 @@ export interface components {
     }
     /**
      * Agreed
-     * @description What the two have agreed: how hard, and the word that stops everybody at once.
+     * @description What they have agreed: how hard, and the word that stops everybody at once.
+     *
+     *     worn: what each of them wears tonight, in their order; None: all that they are known to have.
+     *     here: what is held for them; None: all that the drill asks for.
      */
     Agreed: {
       /**
@@ -997,8 +1018,44 @@ export interface components {
        * @enum {string}
        */
       contact: 'none' | 'touch' | 'light' | 'firm'
+      /**
+       * Here
+       * @default null
+       */
+      here:
+        | (
+            | 'gloves'
+            | 'mouthguard'
+            | 'head_guard'
+            | 'chest_guard'
+            | 'belly_pad'
+            | 'groin_guard'
+            | 'shin_guards'
+            | 'focus_pads'
+            | 'kick_shield'
+            | 'paddles'
+          )[]
+        | null
       /** Stop Word */
       stop_word: string
+      /**
+       * Worn
+       * @default null
+       */
+      worn:
+        | (
+            | 'gloves'
+            | 'mouthguard'
+            | 'head_guard'
+            | 'chest_guard'
+            | 'belly_pad'
+            | 'groin_guard'
+            | 'shin_guards'
+            | 'focus_pads'
+            | 'kick_shield'
+            | 'paddles'
+          )[][]
+        | null
     }
     /**
      * Agreement
@@ -1023,6 +1080,35 @@ export interface components {
       typical_low_ms: number
       /** Typical Ms */
       typical_ms: number
+    }
+    /**
+     * Allowance
+     * @description What a rung comes to.
+     *
+     *     planned: the hardest that the drill has land on a person; contact: what that is tonight.
+     *     on_pads: whether something is hit with a pad. fastest_bpm: the fastest beat; None: as the drill
+     *     has it. lowered: what is gentler or slower than the drill has it, and why, in words.
+     *     impossible: what cannot be lowered enough; empty: it can be done.
+     */
+    Allowance: {
+      /**
+       * Contact
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /** Fastest Bpm */
+      fastest_bpm: number | null
+      /** Impossible */
+      impossible: string[]
+      /** Lowered */
+      lowered: string[]
+      /** On Pads */
+      on_pads: boolean
+      /**
+       * Planned
+       * @enum {string}
+       */
+      planned: 'none' | 'touch' | 'light' | 'firm'
     }
     /**
      * Announce
@@ -2492,6 +2578,7 @@ export interface components {
             | 'punches'
             | 'counter_beat'
             | 'sight'
+            | 'mapping'
           )
         | ('structure' | 'contact' | 'pace')
       /**
@@ -3611,7 +3698,9 @@ export interface components {
     }
     /**
      * PairRequest
-     * @description Who wants to do what, and what they have agreed. partners: in the order of the feed sheet.
+     * @description Who wants to do what, and what they have agreed.
+     *
+     *     partners: in the order of the feed sheet. seed: of its order; None: a new one for each run.
      */
     PairRequest: {
       agreement: components['schemas']['Agreed']
@@ -3629,9 +3718,9 @@ export interface components {
       rung: number
       /**
        * Seed
-       * @default 1
+       * @default null
        */
-      seed: number
+      seed: number | null
     }
     /**
      * Part
@@ -3902,7 +3991,7 @@ export interface components {
     }
     /**
      * PartnerReadiness
-     * @description What one who takes part brings to a rung, in words. lacks: asked for here, and not there.
+     * @description What one who takes part brings to a rung tonight. lacks: asked for here, and not there.
      */
     PartnerReadiness: {
       /**
@@ -3912,11 +4001,33 @@ export interface components {
       contact: 'none' | 'touch' | 'light' | 'firm'
       hold: components['schemas']['MedicalHold'] | null
       /** Lacks */
-      lacks: string[]
+      lacks: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
       /** Name */
       name: string
       /** Wears */
-      wears: string[]
+      wears: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
     }
     /**
      * PartnerReading
@@ -4105,8 +4216,8 @@ export interface components {
        * Order
        * @default {
        *       "kind": "balanced",
-       *       "repeat_cap": 2,
-       *       "bag": 20
+       *       "repeat_cap": 5,
+       *       "bag": 40
        *     }
        */
       order:
@@ -4233,9 +4344,9 @@ export interface components {
       rung: number
       /**
        * Seed
-       * @default 1
+       * @default null
        */
-      seed: number
+      seed: number | null
     }
     /**
      * PartnerRunView
@@ -4244,7 +4355,7 @@ export interface components {
      *     strikes: by passage, for simulated pads. slip_s: how long a head knock can be taken back.
      */
     PartnerRunView: {
-      agreement: components['schemas']['Agreed']
+      agreement: components['schemas']['Settled']
       /** Cautions */
       cautions: string[]
       document: components['schemas']['PartnerDrill']
@@ -5140,6 +5251,14 @@ export interface components {
       uneven: number
     }
     /**
+     * Room
+     * @description What holds for everybody tonight. no_touch: nobody touches anybody.
+     */
+    Room: {
+      /** No Touch */
+      no_touch: boolean
+    }
+    /**
      * Rotating
      * @description The cues as listed, each pass beginning one further on.
      */
@@ -5725,6 +5844,73 @@ export interface components {
       sequence: string[]
     }
     /**
+     * Settled
+     * @description What was agreed, and what the rung came to by it: kept with the run.
+     *
+     *     comes_to: the hardest that lands on a person; None: of a run from before it was kept.
+     *     fastest_bpm, lowered: as in `Allowance`.
+     */
+    Settled: {
+      /**
+       * Comes To
+       * @default null
+       */
+      comes_to: ('none' | 'touch' | 'light' | 'firm') | null
+      /**
+       * Contact
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /**
+       * Fastest Bpm
+       * @default null
+       */
+      fastest_bpm: number | null
+      /**
+       * Here
+       * @default null
+       */
+      here:
+        | (
+            | 'gloves'
+            | 'mouthguard'
+            | 'head_guard'
+            | 'chest_guard'
+            | 'belly_pad'
+            | 'groin_guard'
+            | 'shin_guards'
+            | 'focus_pads'
+            | 'kick_shield'
+            | 'paddles'
+          )[]
+        | null
+      /**
+       * Lowered
+       * @default []
+       */
+      lowered: string[]
+      /** Stop Word */
+      stop_word: string
+      /**
+       * Worn
+       * @default null
+       */
+      worn:
+        | (
+            | 'gloves'
+            | 'mouthguard'
+            | 'head_guard'
+            | 'chest_guard'
+            | 'belly_pad'
+            | 'groin_guard'
+            | 'shin_guards'
+            | 'focus_pads'
+            | 'kick_shield'
+            | 'paddles'
+          )[][]
+        | null
+    }
+    /**
      * ShadowView
      * @description A solo drill that was made from a partner drill; it is kept like any new drill.
      */
@@ -6052,21 +6238,57 @@ export interface components {
     }
     /**
      * StartView
-     * @description Whether they may start. brings: each one's gear and limits. held: what is held for them.
-     *     hardest: the contact that the rung comes to.
+     * @description Whether they may start.
+     *
+     *     brings: each one's gear and limits. asked, held: what is worn and held on this rung. here: what
+     *     of the latter there is tonight.
+     *     comes_to: how hard and how quick the rung is tonight, and what was lowered.
      */
     StartView: {
+      /** Asked */
+      asked: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
       /** Brings */
       brings: components['schemas']['PartnerReadiness'][]
       /** Cautions */
       cautions: string[]
-      /**
-       * Hardest
-       * @enum {string}
-       */
-      hardest: 'none' | 'touch' | 'light' | 'firm'
+      comes_to: components['schemas']['Allowance']
       /** Held */
-      held: string[]
+      held: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
+      /** Here */
+      here: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
       /** Refusals */
       refusals: components['schemas']['Refusal'][]
     }
@@ -6833,6 +7055,7 @@ export interface components {
         | 'punches'
         | 'counter_beat'
         | 'sight'
+        | 'mapping'
       /** Reason */
       reason: string
     }
@@ -8240,6 +8463,65 @@ export interface operations {
       401: components['responses']['Refused401']
       403: components['responses']['Refused403']
       404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  room_get_room_room_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Room']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  room_put_room_room_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Room']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Room']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']

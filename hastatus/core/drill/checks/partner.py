@@ -8,6 +8,7 @@ from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.checks.flow import flow_findings
 from hastatus.core.drill.checks.gap import gap_findings
 from hastatus.core.drill.checks.limbs import limb_findings
+from hastatus.core.drill.checks.mapping import mapping_findings
 from hastatus.core.drill.checks.perception import sight_findings
 from hastatus.core.drill.checks.structure import structure_findings
 from hastatus.core.drill.partner import PartnerDrill
@@ -23,14 +24,17 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
     stops = [*structure_findings(drill)]
     if stops:
         return stops
-    findings = [*cap_findings(drill), *sight_findings(drill)]
+    findings = [*cap_findings(drill), *sight_findings(drill), *mapping_findings(drill)]
     beat_s = 60.0 / max(rung.fastest_bpm for rung in drill.rungs)
     for walk in walks(drill):
         findings += limb_findings(drill, walk, beat_s)
         findings += answer_findings(drill, walk)
         findings += flow_findings(drill, walk)
         findings += gap_findings(drill, walk, pair)
-    once = {(finding.where, finding.check, finding.step): finding for finding in reversed(findings)}
+    once = {
+        (finding.where, finding.check, finding.passage, finding.step): finding
+        for finding in reversed(findings)
+    }
     order = {passage.key: number for number, passage in enumerate(drill.passages)}
     return sorted(
         once.values(),

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from hastatus.core.drill.partner import (
+    RANDOM_FEEDS,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
     Turns,
 )
-from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
+from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
 
 _BARE = PartnerPlace(floor_m=2)
@@ -159,14 +160,14 @@ def touch_then_cover() -> PartnerDrill:
                 done("2 lead ear_cover"), done("3 rear straight")),
         passage("returned", "against the return", 5, fed(f"1 lead {press}"),
                 fed("2 rear straight"), fed("4 lead straight"), done("2 lead ear_cover ?felt"),
-                done("3 rear straight"), done("4 lead slip")),
+                done("2 lead slip ?felt"), done("3 rear straight"), done("4 lead slip")),
         notes="Pressure is already on, so the attacking hand goes straight.",
         watch=("hand not home", "eyes shut / flinches", "drops the other hand"),
         focus=("felt cues", "cover"),
         place=PartnerPlace(gear=("gloves", "mouthguard", "shin_guards"), floor_m=3),
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("touch",), "order": SetOrder()}),
-            ("from outside", {"passages": ("touch", "far"), "order": Balanced()}),
+            ("from outside", {"passages": ("touch", "far"), "order": RANDOM_FEEDS}),
             ("against the return", {"passages": (), "announced": False}),
         ),
     )  # fmt: skip
@@ -192,7 +193,7 @@ def held_and_rolling() -> PartnerDrill:
         place=_BARE,
         rungs=ladder(
             _SLOW,
-            ("either side", {"order": Balanced(), "announced": False}),
+            ("either side", {"order": RANDOM_FEEDS, "announced": False}),
             ("eyes closed", {"eyes_closed": True}),
         ),
     )  # fmt: skip
@@ -224,7 +225,7 @@ def close_redirect() -> PartnerDrill:
         early=True,
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("leads", "rears"), "contact": "none"}),
-            ("either three", {"order": Balanced(), "announced": False}),
+            ("either three", {"order": RANDOM_FEEDS, "announced": False}),
             ("and big ones", {"passages": (), "tempo_bpm": 48, "goal_bpm": 60}),
         ),
     )  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hastatus.core.drill.partner import (
+    RANDOM_FEEDS,
     Free,
     PartnerDrill,
     PartnerPlace,
@@ -10,7 +11,7 @@ from hastatus.core.drill.partner import (
     PartnerRung,
     Turns,
 )
-from hastatus.core.drill.settings import Balanced, Rotating
+from hastatus.core.drill.settings import Rotating
 from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, passage
 
 
@@ -67,7 +68,7 @@ def keep_away_together() -> PartnerDrill:
             PartnerRung(name="in and out, in order", tempo_bpm=None, tell="big",
                         passages=("steps_in", "withdraws"), order=Rotating(), branches=False,
                         contact="none", rounds=PartnerRounds(count=3, duration_s=60)),
-            ("at random", {"order": Balanced()}),
+            ("at random", {"order": RANDOM_FEEDS}),
             ("signs of trouble", {"passages": ()}),
             ("and comes on", {"branches": True, "tell": "plain"}),
         ),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hastatus.core.drill.partner import (
+    RANDOM_FEEDS,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
@@ -10,7 +11,7 @@ from hastatus.core.drill.partner import (
     TempoRule,
     Turns,
 )
-from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
+from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, passage
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)
@@ -39,7 +40,7 @@ def small_guard_together() -> PartnerDrill:
             _SLOW.model_copy(
                 update={"turns": Turns(switch="time", every_s=30), "rounds": fast}
             ),
-            ("any", {"order": Balanced(), "announced": False,
+            ("any", {"order": RANDOM_FEEDS, "announced": False,
                      "turns": Turns(switch="time", every_s=20)}),
             ("pace climbs", {"climb": TempoRule(rule="by_rule"), "tempo_bpm": 60, "goal_bpm": 96,
                              "tell": "plain"}),
@@ -77,9 +78,8 @@ def at_the_wall() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("sweep",), "order": SetOrder()}),
             ("after one", {"passages": ("one", "sweep")}),
-            ("after two", {"passages": ("one", "two", "sweep", "slips"), "order": Balanced()}),
-            ("after three", {"passages": ("one", "two", "three", "sweep", "slips"),
-                             "announced": False}),
+            ("after two", {"passages": ("one", "two", "sweep", "slips"), "order": RANDOM_FEEDS}),
+            ("after three", {"passages": ("one", "two", "three", "sweep", "slips")}),
             ("and leave", {"passages": (), "branches": True, "tell": "plain"}),
         ),
     )  # fmt: skip
@@ -104,9 +104,9 @@ def frame_together() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("hold",), "order": SetOrder(),
                                      "rounds": PartnerRounds(count=2, duration_s=300)}),
-            ("then step", {"passages": ("hold", "step"), "order": Balanced(),
+            ("then step", {"passages": ("hold", "step"), "order": RANDOM_FEEDS,
                            "rounds": PartnerRounds(count=3, duration_s=120)}),
-            ("step and hit", {"passages": (), "announced": False}),
+            ("step and hit", {"passages": ()}),
         ),
     )  # fmt: skip
 
@@ -132,7 +132,7 @@ def cover_together() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"answers": "answer"}),
             ("cover and drive", {"answers": "counter"}),
-            ("and go", {"answers": "exit", "order": Balanced(), "announced": False}),
+            ("and go", {"answers": "exit", "order": RANDOM_FEEDS}),
             ("smaller tell", {"tell": "plain", "tempo_bpm": 60, "goal_bpm": 72}),
         ),
     )  # fmt: skip
@@ -158,7 +158,7 @@ def trace_together() -> PartnerDrill:
         place=_GLOVES,
         rungs=ladder(
             _SLOW.model_copy(update={"answers": "answer"}),
-            ("meet and hit", {"answers": "exit", "order": Balanced()}),
+            ("meet and hit", {"answers": "exit", "order": RANDOM_FEEDS}),
             ("not announced", {"announced": False, "tempo_bpm": 60, "goal_bpm": 80}),
         ),
     )  # fmt: skip

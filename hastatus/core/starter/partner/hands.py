@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hastatus.core.drill.partner import (
+    RANDOM_FEEDS,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
@@ -10,7 +11,7 @@ from hastatus.core.drill.partner import (
     TempoRule,
     Turns,
 )
-from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
+from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)
@@ -38,7 +39,7 @@ def touch_and_away() -> PartnerDrill:
         place=_GLOVES,
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("shoulder", "ribs"), "answers": "exit"}),
-            ("shoulder or ribs", {"order": Balanced(), "announced": False}),
+            ("shoulder or ribs", {"order": RANDOM_FEEDS, "announced": False}),
             ("and openings", {"passages": ()}),
             ("quicker", {"tempo_bpm": 60, "goal_bpm": 84, "tell": "plain"}),
         ),
@@ -88,7 +89,7 @@ def above_the_arm() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("lead_in", "rear_in")}),
             ("with the return", {"answers": "exit"}),
-            ("either arm", {"order": Balanced(), "announced": False}),
+            ("either arm", {"order": RANDOM_FEEDS, "announced": False}),
             ("heavy finish", {"passages": (), "tell": "plain"}),
         ),
     )  # fmt: skip
@@ -110,7 +111,7 @@ def stop_and_hit() -> PartnerDrill:
         rungs=ladder(
             _SLOW,
             ("stop and hit", {"answers": "exit"}),
-            ("either arm", {"order": Balanced(), "announced": False}),
+            ("either arm", {"order": RANDOM_FEEDS, "announced": False}),
             ("trimmed tell", {"tell": "trimmed", "tempo_bpm": 60, "goal_bpm": 80}),
         ),
     )  # fmt: skip
@@ -135,7 +136,7 @@ def same_arm() -> PartnerDrill:
         early=True,
         rungs=ladder(
             _SLOW.model_copy(update={"tempo_bpm": 44, "answers": "exit"}),
-            ("either arm", {"order": Balanced(), "announced": False}),
+            ("either arm", {"order": RANDOM_FEEDS, "announced": False}),
             ("smaller tell", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
         ),
     )  # fmt: skip
@@ -239,7 +240,7 @@ def bare_then_gloved() -> PartnerDrill:
         rungs=ladder(
             PartnerRung(name="bare hands, in order", tempo_bpm=44, goal_bpm=56, order=Rotating(),
                         tell="big", contact="none", gear=()),
-            ("bare hands, any", {"order": Balanced()}),
+            ("bare hands, any", {"order": RANDOM_FEEDS}),
             ("gloves on", {"gear": None, "contact": "touch", "tempo_bpm": 60, "goal_bpm": 84}),
         ),
     )  # fmt: skip

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from hastatus.core.drill.partner import (
+    RANDOM_FEEDS,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
     Turns,
 )
-from hastatus.core.drill.settings import Balanced, Rotating, SetOrder
+from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, pad, passage
 
 _SHINS = PartnerPlace(gear=("gloves", "mouthguard", "shin_guards"), floor_m=4)
@@ -46,7 +47,7 @@ def kick_pairs() -> PartnerDrill:
         start="kick",
         rungs=ladder(
             _SLOW.model_copy(update={"contact": "light"}),
-            ("any footwork", {"order": Balanced(), "contact": "firm"}),
+            ("any footwork", {"order": RANDOM_FEEDS, "contact": "firm"}),
             ("only shown", {"announced": False, "tempo_bpm": 54, "goal_bpm": 66}),
         ),
     )  # fmt: skip
@@ -76,7 +77,7 @@ def low_kick_on_the_lead() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"answers": "answer"}),
             ("with the kick", {"answers": "exit"}),
-            ("some of them", {"order": Balanced(), "counter_share": 0.6, "announced": False}),
+            ("some of them", {"order": RANDOM_FEEDS, "counter_share": 0.6}),
             ("rear hand now and then", {"branches": True, "tempo_bpm": 54, "goal_bpm": 66}),
         ),
     )  # fmt: skip
@@ -101,7 +102,7 @@ def three_back_together() -> PartnerDrill:
         start_m=1.1,
         rungs=ladder(
             _SLOW,
-            ("any of the three", {"order": Balanced(), "announced": False}),
+            ("any of the three", {"order": RANDOM_FEEDS, "announced": False}),
             ("light", {"contact": "light", "tempo_bpm": 50, "goal_bpm": 64, "tell": "plain"}),
         ),
     )  # fmt: skip
@@ -153,7 +154,7 @@ def blocks_only() -> PartnerDrill:
                         "order": SetOrder(sequence=("front_same", "back_same"))}
             ),
             ("across too", {"passages": (), "order": Rotating()}),
-            ("any of them", {"order": Balanced(), "announced": False}),
+            ("any of them", {"order": RANDOM_FEEDS}),
             ("quicker", {"tempo_bpm": 54, "goal_bpm": 70, "tell": "plain"}),
         ),
     )  # fmt: skip

@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill.partner import PartnerDrill, PartnerPlace, PartnerRounds, PartnerRung
-from hastatus.core.drill.settings import Balanced, Rotating
+from hastatus.core.drill.partner import (
+    RANDOM_FEEDS,
+    PartnerDrill,
+    PartnerPlace,
+    PartnerRounds,
+    PartnerRung,
+)
+from hastatus.core.drill.settings import Rotating
 from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, pad, passage
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=4)
@@ -36,8 +42,8 @@ def wide_swing_together() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"answers": "answer"}),
             ("with the hit", {"answers": "exit", "passages": ("block", "duck", "drive")}),
-            ("hit first, too", {"passages": (), "order": Balanced()}),
-            ("a second swing", {"branches": True, "announced": False, "tell": "plain"}),
+            ("hit first, too", {"passages": (), "order": RANDOM_FEEDS}),
+            ("a second swing", {"branches": True, "tell": "plain"}),
             ("both stances", {"rounds": PartnerRounds(stances="in_turn",
                                                       calls=("switch", "time"))}),
         ),
@@ -45,32 +51,29 @@ def wide_swing_together() -> PartnerDrill:
 
 
 def read_the_entry() -> PartnerDrill:
-    """One entry, lead and rear; duck or slip, each with three counters."""
-    entry = (fed("1 lead straight +advance !touch"), fed("2 rear straight !touch"),
-             done("1 rear parry"))  # fmt: skip
-    duck, slip = (*entry, done("2 duck")), (*entry, done("2 lead slip"))
+    """One entry, lead and rear; two answers learned apart: duck, or slip, each with its chain."""
+    lead = fed("1 lead straight +advance !touch"), done("1 rear parry")
     return drill(
-        "One entry, six ways out",
-        passage("duck_straight", "duck, body straight", 4, *duck,
-                done("3 rear body_straight !touch")),
-        passage("duck_hook", "duck, body hook", 4, *duck, done("3 lead body_hook !touch")),
-        passage("duck_up", "duck, uppercut", 4, *duck, done("3 rear uppercut +advance !touch")),
-        passage("slip_straight", "slip, straight", 4, *slip, done("3 rear straight !touch")),
-        passage("slip_hook", "slip, hook", 4, *slip, done("3 lead hook !touch")),
-        passage("slip_body", "slip, body hook", 4, *slip, done("3 lead body_hook !touch")),
-        notes="Which one is asked is named just before, or read from the partner: the rung says.",
+        "One entry, two ways out",
+        passage("duck", "duck", 5, *lead, fed("2 rear straight +advance !touch"), done("2 duck"),
+                done("3 rear straight !touch"), done("3.5 lead hook !touch"),
+                done("4 rear uppercut +advance !touch")),
+        passage("slip", "slip", 5, *lead, fed("2 rear straight !touch"), done("2 lead slip"),
+                done("3 rear straight !touch"), done("3.5 lead straight !touch"),
+                done("4 rear straight !touch")),
+        notes="Each answer is learned by itself, whole. Then it is named just before; at last it "
+              "is read: where the feeder comes on with the rear, duck; where the feet stay, slip.",
         look="At the chest.",
         watch=("anticipates", "hand not home"),
         level="settled",
         focus=("reading", "counters"),
         place=_GLOVES,
         rungs=ladder(
-            _SLOW.model_copy(update={"passages": ("duck_straight", "slip_straight")}),
-            ("three after the duck", {"passages": ("duck_straight", "duck_hook", "duck_up"),
-                                      "order": Balanced()}),
-            ("three after the slip", {"passages": ("slip_straight", "slip_hook", "slip_body")}),
-            ("any, named before", {"passages": ()}),
-            ("any, read", {"announced": False, "tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
+            _SLOW.model_copy(update={"name": "the duck alone", "passages": ("duck",)}),
+            ("the slip alone", {"passages": ("slip",)}),
+            ("either, named before", {"passages": (), "order": RANDOM_FEEDS}),
+            ("either, read", {"announced": False}),
+            ("smaller tell", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
         ),
     )  # fmt: skip
 
@@ -94,7 +97,7 @@ def under_together() -> PartnerDrill:
         place=_GLOVES,
         rungs=ladder(
             _SLOW.model_copy(update={"answers": "answer", "passages": ("two", "two_other")}),
-            ("any", {"passages": (), "order": Balanced(), "announced": False}),
+            ("any", {"passages": (), "order": RANDOM_FEEDS, "announced": False}),
             ("with the counter", {"answers": "exit"}),
             ("faster", {"tempo_bpm": 60, "goal_bpm": 84, "tell": "plain"}),
         ),
@@ -125,7 +128,7 @@ def high_low_together() -> PartnerDrill:
         place=_PADS,
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("high", "low"), "contact": "light"}),
-            ("at random", {"order": Balanced()}),
+            ("at random", {"order": RANDOM_FEEDS}),
             ("going in", {"passages": ("high", "low", "high_in", "low_in")}),
             ("and back", {"passages": ()}),
             ("only shown", {"announced": False, "tempo_bpm": 60, "goal_bpm": 84}),
@@ -137,16 +140,17 @@ def sound_and_target() -> PartnerDrill:
     """Two sounds for the high blocks, two shown pads for the straights."""
     return drill(
         "Sound: block. Pad: hit.",
-        passage("sound_lead", "sound on the lead side", 2, fed("1 tap_sound ?called"),
-                done("1 lead high_block")),
-        passage("sound_rear", "sound on the rear side", 2, fed("1 tap_sound ?called"),
-                done("1 rear high_block")),
-        passage("pad_lead", "pad for the lead", 2, fed("1 show_target"),
+        passage("sound_lead", "sound on the lead side", 2,
+                fed("1 tap_sound ?called", spot="lead side"), done("1 lead high_block")),
+        passage("sound_rear", "sound on the rear side", 2,
+                fed("1 tap_sound ?called", spot="rear side"), done("1 rear high_block")),
+        passage("pad_lead", "pad for the lead", 2, fed("1 show_target", spot="lead side"),
                 done("1 lead straight !light", pad=pad(0.3))),
-        passage("pad_rear", "pad for the rear", 2, fed("1 show_target"),
+        passage("pad_rear", "pad for the rear", 2, fed("1 show_target", spot="rear side"),
                 done("1 rear straight !light", pad=pad(0.3))),
-        passage("both", "sound and pad at once", 3, fed("1 tap_sound ?called"),
-                fed("1.5 show_target"), done("1 lead high_block"),
+        passage("both", "sound and pad at once", 3,
+                fed("1 tap_sound ?called", spot="lead side"),
+                fed("1.5 show_target", spot="rear side"), done("1 lead high_block"),
                 done("1.5 rear straight !light", pad=pad(0.3)), weight=0.7),
         notes="Hand from brow to crown, elbow up.",
         watch=("hand not home", "elbow flares"),
@@ -156,7 +160,7 @@ def sound_and_target() -> PartnerDrill:
             _SLOW.model_copy(update={"announced": False, "contact": "light",
                                      "passages": ("sound_lead", "sound_rear")}),
             ("and pads", {"passages": ("sound_lead", "sound_rear", "pad_lead", "pad_rear"),
-                          "order": Balanced()}),
+                          "order": RANDOM_FEEDS}),
             ("at once", {"passages": ()}),
             ("faster", {"tempo_bpm": 60, "goal_bpm": 90}),
         ),

@@ -171,8 +171,9 @@ BROKEN: dict[str, tuple[str, Break, str, tuple[str | None, int | None]]] = {
         "two-beat counter", lambda d: harder(d, 0, 6, "light"), "contact", ("pair", 6),
     ),
     "gloves left at home": (
-        "two-beat counter", lambda d: d["place"].update(gear=["mouthguard"]), "contact",
-        ("pair", 0),
+        "two-beat counter",
+        lambda d: (d["place"].update(gear=["mouthguard"]), step(d, 0, 0).update(contact="light"),
+                   d["rungs"][0].update(contact="light")), "contact", ("pair", 0),
     ),
     "bare hands, too fast": (
         "bare hands, gloves", lambda d: d["rungs"][0].update(goal_bpm=90), "pace", ("lead_in", 0),
@@ -199,7 +200,7 @@ BROKEN: dict[str, tuple[str, Break, str, tuple[str | None, int | None]]] = {
         ("lead_in", 1),
     ),
     "a share that repeats cannot give": (
-        "stop and hit", lambda d: d["passages"][0].update(weight=4), "structure", (None, None),
+        "stop and hit", lambda d: d["passages"][0].update(weight=8), "structure", (None, None),
     ),
     "a branch to nowhere": (
         "third-beat answer", lambda d: d["passages"][0]["then"][1].update(to="fifth"), "structure",
@@ -281,7 +282,8 @@ def test_a_tempo_that_nobody_keeps(tempo: float) -> None:
 
 
 def test_harder_contact_needs_more_gear() -> None:
-    """More gear never allows less (common practice, no source: no gear, no touch)."""
+    """More gear never allows less; without any a hand is pulled, and a kick stops short (common
+    practice, no source: no gear, no hard contact)."""
     from hastatus.core.trade.catalogue import TECHNIQUES
     from hastatus.core.trade.gear import GEAR_NAMES, cap
 
@@ -298,8 +300,12 @@ def test_harder_contact_needs_more_gear() -> None:
                 assert now >= before
                 before = now
     straight, elbow = TECHNIQUES["straight"], TECHNIQUES["round_elbow"]
-    assert cap(straight, "head", ()).contact == "none"
+    assert cap(straight, "head", ()).contact == "touch"
     assert cap(elbow, "head", every).contact == "none"
+    kick, knee = TECHNIQUES["body_kick"], TECHNIQUES["straight_knee"]
+    assert cap(kick, "body", ("gloves",)).contact == "none"
+    assert cap(knee, "body", ()).contact == cap(knee, "head", every).contact == "none"
+    assert cap(knee, "body", ("belly_pad",)).contact == "light"
 
 
 @pytest.mark.parametrize("share", [0.6, 0.75, 0.8, 0.9, 0.95])

@@ -10,9 +10,12 @@ import { sentence } from '../../kit/format'
 import { Title } from '../../kit/Title'
 import { freshSeed } from '../../kit/seed'
 import { StudentSelect } from '../../kit/StudentSelect'
+import { ComesTo } from './ComesTo'
+import { GearCheck } from './GearCheck'
 import { beginPair } from './pairing'
 import { RungSelect } from './RungSelect'
-import { WhoBrings } from './WhoBrings'
+import { RoomSwitch } from './RoomSwitch'
+import { useTonight } from './useTonight'
 
 const ROLES = ['feeds first', 'defends first', 'joins in']
 
@@ -34,13 +37,14 @@ export default function Agree() {
   const people = document?.place.people ?? 2
   const places = ['feeder', 'defender', 'third'].slice(0, people)
   const partners = places.map((place) => search.get(place)).filter((id) => id !== null)
+  const [tonight, changeTonight] = useTonight(partners)
   const rung = Math.min(Number(search.get('rung') ?? 1), document?.rungs.length ?? 1)
   const ask: PairAsk = {
     drill_id: id,
     rung,
     seed: Number(search.get('seed') ?? seed),
     partners,
-    agreement: { contact: contact ?? 'touch', stop_word: word.trim() },
+    agreement: { contact: contact ?? 'touch', stop_word: word.trim(), ...tonight },
   }
   const enough = partners.length === people
   const ready = document !== null && enough && word.trim() !== ''
@@ -104,12 +108,8 @@ export default function Agree() {
                 onChange={(event) => setWord(event.target.value)}
               />
             </label>
-            {start.data && (
-              <p className="pb-2">
-                This rung comes to:{' '}
-                <b>{start.data.hardest === 'none' ? 'no contact' : start.data.hardest}</b>
-              </p>
-            )}
+            <RoomSwitch />
+            {start.data && <ComesTo comesTo={start.data.comes_to} />}
           </section>
           {refusals.length > 0 && (
             <ul
@@ -138,7 +138,7 @@ export default function Agree() {
             {word.trim() === '' && <span>Agree on a word that stops everybody.</span>}
           </div>
         </div>
-        <WhoBrings start={start.data} />
+        <GearCheck start={enough ? start.data : undefined} change={changeTonight} />
       </main>
     </>
   )

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
 
 import type { PairRun } from '../../api/types'
+import { Lowered } from './ComesTo'
 import type { Mat } from './mat'
 import type { MatState } from './state'
 import { Sensing } from './Sensing'
@@ -19,7 +20,18 @@ export function Between({ run, mat, state }: Props) {
           {agreement.contact === 'none' ? 'no contact' : `no harder than ${agreement.contact}`}.
           Everybody stops at <b>“{agreement.stop_word}”</b>.
         </p>
+        {agreement.comes_to && agreement.lowered.length > 0 && (
+          <section aria-label="Tonight">
+            <p>Gentler tonight than the drill has it:</p>
+            <Lowered lowered={agreement.lowered} />
+          </section>
+        )}
         {run.document.notes && <p>{run.document.notes}</p>}
+        <ul className="border-l-4 border-edge pl-3 text-[15px]" role="note" aria-label="Cautions">
+          {run.cautions.map((caution) => (
+            <li key={caution}>{caution}</li>
+          ))}
+        </ul>
         <button className="btn btn-primary mat-begin" onClick={() => mat.begin()}>
           Begin round {state.round} <kbd className="kbd-hint">space</kbd>
         </button>

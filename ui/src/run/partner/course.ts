@@ -1,5 +1,8 @@
 /** Where a round of feeds stands at a moment. Pure; the sheet itself is the server's. */
-import type { FeedSheet, PartnerDrill } from '../../api/types'
+import type { FeedSheet, PairRun, PartnerDrill } from '../../api/types'
+
+const SLOWEST_BPM = 20
+const FASTEST_BPM = 300
 
 export type FedRound = FeedSheet['rounds'][number]
 export type FedTurn = FedRound['turns'][number]
@@ -66,4 +69,10 @@ export function callsOf(document: PartnerDrill): ReadonlyMap<string, string> {
 /** Names of what comes, for the feeder: the call of each passage in turn. */
 export function callOf(feed: Feed, calls: ReadonlyMap<string, string>): string {
   return feed.path.map((part) => calls.get(part.passage) ?? part.passage).join(', then ')
+}
+
+/** The tempo nearest to `bpm` that this run may have: bare hands are slow. */
+export function allowedTempo(bpm: number, run: PairRun): number {
+  const most = run.agreement.fastest_bpm ?? FASTEST_BPM
+  return Math.min(most, Math.max(SLOWEST_BPM, bpm))
 }

@@ -48,4 +48,25 @@ describe('Heard', () => {
     const found = clicks.all.filter((at_ms) => at_ms <= clicks.now_ms).map(Math.round)
     expect(found).toEqual([1000, 2000, 10_100, 11_000, 11_500, 12_000, 12_500])
   })
+
+  it.each([
+    { announced: false, inEar: false, said: [] },
+    { announced: false, inEar: true, said: [['lead', true]] },
+    { announced: true, inEar: false, said: [['lead', false]] },
+    { announced: true, inEar: true, said: [['lead', true]] },
+  ])('says what comes where $announced it is announced, or in one ear $inEar', (case_) => {
+    const said: [string, boolean][] = []
+    const sounds = { click: () => 0, say: (words: string, ear: boolean) => said.push([words, ear]) }
+    const rung = { announced: case_.announced, metronome: false, rounds: { calls: [] } }
+    const named = { ...run, document: { rungs: [rung] } } as unknown as PairRun
+    const heard = new Heard(named, sounds as unknown as MatSounds, new Map([['in', 'lead']]))
+    heard.begin()
+    const feed = { number: 1, at_s: 5, path: [{ passage: 'in' }] }
+    for (const sheet_s of [2, 2.4, 2.6, 3, 4.9]) {
+      const place = { turn: null, current: null, previous: null, next: feed }
+      const now = { now_ms: 1000 * sheet_s, round: 1, sheet_s, bpm: 60, place }
+      heard.at(now as unknown as Parameters<Heard['at']>[0], 250, case_.inEar)
+    }
+    expect(said).toEqual(case_.said)
+  })
 })

@@ -1,4 +1,5 @@
-/** When something is heard in a round: the beat, the calls, the feed in the feeder's ear. */
+/** When something is heard in a round: the beat, the calls; what comes, in the feeder's ear or, where
+ * it is announced, for both. */
 import type { PairRun } from '../../api/types'
 import { beatsBetween, onSheet, type Place } from './course'
 import type { MatSounds } from './sounds'
@@ -47,9 +48,10 @@ export class Heard {
     const rung = this.run.document.rungs[this.run.rung - 1]
     if (bpm !== null && rung?.metronome) this.beat(now, bpm, ahead_ms / 1000)
     const { next, turn } = place
-    if (next && inEar && next.number > this.told && next.at_s - sheet_s < EARLY_S) {
+    const named = inEar || rung?.announced
+    if (next && named && next.number > this.told && next.at_s - sheet_s < EARLY_S) {
       this.told = next.number
-      this.sounds.say(this.calls.get(next.path[0]?.passage ?? '') ?? '', true)
+      this.sounds.say(this.calls.get(next.path[0]?.passage ?? '') ?? '', inEar)
     }
     const turns = this.run.sheet.rounds[round - 1]?.turns ?? []
     const here = turn ? turns.indexOf(turn) : -1

@@ -5,7 +5,7 @@
  */
 import type { TempoSuggestion, PairMark, PairRun } from '../../api/types'
 import { RunClock } from './clock'
-import { callsOf, onSheet, placeAt, rolesOf } from './course'
+import { allowedTempo, callsOf, onSheet, placeAt, rolesOf } from './course'
 import { Keeper } from './resumePoint'
 import { Heard } from './heard'
 import { Marks } from './marks'
@@ -119,7 +119,7 @@ export class Mat {
 
   /** The coach sets the tempo; the tempo that is suggested is taken the same way. */
   tempo(bpm: number): void {
-    if (this.state.bpm !== null) this.setTempo(Math.min(300, Math.max(20, bpm)), 'coach')
+    if (this.state.bpm !== null) this.setTempo(allowedTempo(bpm, this.run), 'coach')
   }
 
   /** Somebody was knocked on the head: everything stops. */
