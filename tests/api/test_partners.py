@@ -140,7 +140,9 @@ def test_a_rung_is_lowered_to_what_is_worn_tonight_and_stays_so(coach: Coach) ->
     assert [each["wears"] for each in view["brings"]] == [[], ["gloves", "mouthguard"]]
     assert view["brings"][0]["lacks"] == ["gloves", "mouthguard"]
     assert (view["comes_to"]["contact"], view["comes_to"]["fastest_bpm"]) == ("touch", 60)
+    assert any(words.startswith("Bare hands") for words in view["cautions"])
     begun = made.begin(rung=3, agreement=agreed).get_json()
+    assert begun["cautions"] == view["cautions"]
     assert begun["agreement"]["comes_to"] == "touch"
     assert begun["agreement"]["lowered"] == ["60 beats a minute at most: bare hands are slow"]
     assert begun["sheet"]["tempo_bpm"] == 60
@@ -156,7 +158,7 @@ def test_no_touch_tonight_holds_for_every_pair_of_the_club(
     assert coach.send("PUT", "/api/room", {"no_touch": True}).status_code == 200
     comes_to = made.start().get_json()["comes_to"]
     assert (comes_to["planned"], comes_to["contact"]) == ("touch", "none")
-    assert comes_to["lowered"] == ["touch becomes stops short: no touch tonight, in the whole room"]
+    assert comes_to["lowered"] == ["touch becomes no contact: no touch tonight, in the whole room"]
     assert rival.get("/api/room").get_json() == {"no_touch": False}
     coach.send("PUT", "/api/room", {"no_touch": False})
     assert made.start().get_json()["comes_to"]["contact"] == "touch"

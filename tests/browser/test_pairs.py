@@ -103,6 +103,43 @@ def read_it(page: Page, run_id: str) -> None:
     assert read["run"]["state"] == "closed"
 
 
+def test_beginners_without_gear_touch_and_get_away(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """Nothing worn, a touch agreed: the drill opens as it is; gear and room are set at the door."""
+    made = make_club(engine)
+    drill = PARTNER_STARTERS["touch and away"]()
+    rung = drill.rungs[0].model_copy(update={"rounds": PartnerRounds(count=1, duration_s=20)})
+    short = drill.model_copy(update={"rungs": (rung,), "title": "First touches"})
+    pair = two_with_gear(engine, made, short, "Nell Tarry", "Bo Tarn", gear=())
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/pair?{pair.query}")
+    tonight = page.get_by_role("region", name="Tonight")
+    expect(tonight).to_have_text("This rung comes to: touch")
+    expect(page.get_by_text("Bare hands: slow.")).to_be_visible()
+    room = page.get_by_label("No touch tonight, in the whole room")
+    room.check()
+    expect(tonight).to_contain_text("no contact tonight; the drill has touch.")
+    expect(tonight).to_contain_text("no touch tonight, in the whole room")
+    room.uncheck()
+    expect(tonight).to_have_text("This rung comes to: touch")
+    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.locator(".mat[data-phase=ready]").wait_for()
+    expect(page.get_by_role("note", name="Cautions")).to_contain_text("Bare hands: slow.")
+    run = page.url.split("/")[-2]
+    page.keyboard.press(" ")
+    landed = page.get_by_role("button", name="Countered")
+    expect(landed).to_be_enabled(timeout=15_000)
+    page.keyboard.press("c")
+    page.get_by_role("button", name="End the round").click()
+    page.get_by_role("button", name="Read it").click()
+    page.get_by_text("clean:").wait_for()
+    kept: Any = get(page, f"/api/partner-runs/{run}")
+    assert kept["agreement"]["worn"] == [[], []]
+    assert (kept["agreement"]["comes_to"], kept["agreement"]["lowered"]) == ("touch", [])
+    context.close()
+
+
 def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: Browser) -> None:
     """Off at once; held until a medical clearance is written down (C26, from memory)."""
     made = make_club(engine)
@@ -170,7 +207,8 @@ def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
     context.add_init_script(MIDI)
     pair = make_turn_about(engine, made)
     page.goto(f"{server.address}/pair?{pair.query}")
-    expect(page.get_by_label("Who brings what")).to_contain_text("wears gloves, mouthguard")
+    gear = page.get_by_label("Gear check").get_by_role("region", name="Cy Holm")
+    expect(gear.get_by_label("gloves")).to_be_checked()
     page.get_by_role("button", name="Agreed: to the mat").click()
     page.wait_for_url("**/mat")
     run_id = page.url.split("/")[-2]

@@ -13,6 +13,7 @@ from sqlalchemy import Engine
 from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
 from hastatus.core.drill.settings import Fixed
 from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.core.trade.gear import Gear
 from hastatus.store import drills, students
 from hastatus.store.database import transaction
 from tests.harness.club import Made, Server
@@ -46,9 +47,15 @@ def make_pair(engine: Engine, made: Made) -> Pair:
     return two_with_gear(engine, made, short, "Ada Quill", "Bo Tarn")
 
 
-def two_with_gear(engine: Engine, made: Made, drill: PartnerDrill, one: str, other: str) -> Pair:
-    """The drill is kept, and the two may do it."""
-    gear = ("gloves", "mouthguard")
+def two_with_gear(
+    engine: Engine,
+    made: Made,
+    drill: PartnerDrill,
+    one: str,
+    other: str,
+    gear: tuple[Gear, ...] = ("gloves", "mouthguard"),
+) -> Pair:
+    """The drill is kept, and there are two who have this gear."""
     with transaction(engine) as db:
         kept = drills.add(db, made.club_id, drill)
         ids = [

@@ -28,6 +28,7 @@ from hastatus.core.read.partner_run import named
 from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import (
     Partner,
+    Settled,
     asked_gear,
     held_gear,
     readiness,
@@ -58,6 +59,8 @@ def may_start(body: partner_run_models.PairRequest) -> Response:
     partners = [_partner(person) for person in people]
     may = _tonight(partners, body)
     held = list(held_gear(drill, rung))
+    comes_to = allowance(drill, rung, may)
+    kept = settled(partners, body.agreement, comes_to)
     return reply(
         partner_run_models.StartView(
             refusals=refusals(drill, rung, partners, may),
@@ -65,8 +68,8 @@ def may_start(body: partner_run_models.PairRequest) -> Response:
             asked=list(asked_gear(drill, rung)),
             held=held,
             here=[gear for gear in held if gear in may.held],
-            comes_to=allowance(drill, rung, may),
-            cautions=cautions(drill),
+            comes_to=comes_to,
+            cautions=cautions(drill, bare=kept.bare),
         )
     )
 
@@ -104,7 +107,7 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
         recorder=body.recorder,
         partners=body.partners,
         sheet=_sheet(drill, body, people, comes_to),
-        agreement=settled(body.agreement, comes_to),
+        agreement=settled(partners, body.agreement, comes_to),
     )
     return reply(_view(run), 201)
 
@@ -270,13 +273,14 @@ def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
 
 def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
     drill = partner_runs.drill_of(db(), run)
+    agreed = Settled.model_validate(run.agreement)
     return partner_run_models.PartnerRunView(
         **line(run).model_dump(),
         version=run.version,
         document=drill,
         sheet=run.sheet,
-        agreement=run.agreement,
-        cautions=cautions(drill),
+        agreement=agreed,
+        cautions=cautions(drill, bare=agreed.bare),
         strikes={passage.key: _strikes(drill, passage.key) for passage in drill.passages},
         slip_s=head_knocks.SLIP.total_seconds(),
     )

@@ -41,14 +41,15 @@ CAUTIONS: tuple[str, ...] = (
 """Every caution, as the sign-in page and the account show them."""
 
 
-def cautions(drill: Drill | PartnerDrill) -> list[str]:
-    """The cautions shown before a drill and on its card."""
-    return _solo(drill) if isinstance(drill, Drill) else _partner(drill)
+def cautions(drill: Drill | PartnerDrill, *, bare: bool = False) -> list[str]:
+    """The cautions shown before a drill and on its card. bare: somebody wears no gloves tonight,
+    whatever the drill asks for."""
+    return _solo(drill) if isinstance(drill, Drill) else _partner(drill, bare)
 
 
-def _partner(drill: PartnerDrill) -> list[str]:
+def _partner(drill: PartnerDrill, bare_tonight: bool) -> list[str]:
     steps = [step for passage in drill.passages for step in passage.steps]
-    bare = any("gloves" not in drill.gear_on(rung) for rung in drill.rungs)
+    bare = bare_tonight or any("gloves" not in drill.gear_on(rung) for rung in drill.rungs)
     striking = [technique for technique in _techniques(drill, steps) if technique.strikes]
     limbs = {technique.limb for technique in striking}
     shown = [

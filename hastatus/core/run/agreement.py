@@ -14,17 +14,15 @@ from typing import Annotated
 
 from pydantic import Field
 
-from hastatus.core.drill.choices import CONTACT
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.fields import Document, Line
-from hastatus.core.run.allowance import Allowance, Tonight, allowance
+from hastatus.core.run.allowance import CONTACT_WORDS, Allowance, Tonight, allowance
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.trade.contact import CONTACTS, Contact
 from hastatus.core.trade.gear import HELD, Gear
 
 Gears = Annotated[tuple[Gear, ...], Field(max_length=10)]
 """Gear that is worn or held."""
-_NAMES = {**CONTACT, "none": "no contact"}
 
 
 class Agreed(Document):
@@ -50,6 +48,11 @@ class Settled(Agreed):
     comes_to: Contact | None = None
     fastest_bpm: float | None = None
     lowered: tuple[Line, ...] = ()
+
+    @property
+    def bare(self) -> bool:
+        """Whether somebody wore no gloves."""
+        return any("gloves" not in gear for gear in self.worn or ())
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,11 +114,13 @@ def held_gear(drill: PartnerDrill, rung: PartnerRung) -> tuple[Gear, ...]:
 
 def tonight(partners: Sequence[Partner], agreed: Agreed, *, no_touch: bool = False) -> Tonight:
     """What these partners may do tonight. no_touch: nobody in the room is to touch anybody."""
-    limits: list[tuple[Contact, str]] = [(agreed.contact, f"agreed is {_NAMES[agreed.contact]}")]
+    limits: list[tuple[Contact, str]] = [
+        (agreed.contact, f"agreed is {CONTACT_WORDS[agreed.contact]}")
+    ]
     if no_touch:
         limits.insert(0, ("none", "no touch tonight, in the whole room"))
     limits += [
-        (partner.contact, f"{partner.name} takes part up to {_NAMES[partner.contact]}")
+        (partner.contact, f"{partner.name} takes part up to {CONTACT_WORDS[partner.contact]}")
         for partner in partners
     ]
     contact, why = min(limits, key=lambda limit: CONTACTS.index(limit[0]))
@@ -125,10 +130,10 @@ def tonight(partners: Sequence[Partner], agreed: Agreed, *, no_touch: bool = Fal
     return Tonight(contact, why, tuple(zip(names, worn, strict=True)), frozenset(held))
 
 
-def settled(agreed: Agreed, comes_to: Allowance) -> Settled:
-    """What was agreed, with what the rung comes to by it."""
+def settled(partners: Sequence[Partner], agreed: Agreed, comes_to: Allowance) -> Settled:
+    """What was agreed, with what each of them wore and what the rung comes to by it."""
     return Settled(
-        **agreed.model_dump(),
+        **{**agreed.model_dump(), "worn": tuple(_worn(partners, agreed))},
         comes_to=comes_to.contact,
         fastest_bpm=comes_to.fastest_bpm,
         lowered=comes_to.lowered,

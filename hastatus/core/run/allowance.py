@@ -12,7 +12,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from hastatus.core.drill.chain_parts import is_asked, parts
-from hastatus.core.drill.choices import STEP_CONTACT
+from hastatus.core.drill.choices import CONTACT
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.paths import walks
@@ -30,6 +30,7 @@ from hastatus.core.trade.gear import (
 )
 from hastatus.core.trade.technique import Limb, Technique
 
+CONTACT_WORDS: dict[Contact, str] = {**CONTACT, "none": "no contact"}
 _KICKING: tuple[Limb, ...] = ("foot", "shin", "knee")
 _WORDS: dict[Limb, str] = {"elbow": "elbows", "knee": "knees", "foot": "kicks", "shin": "kicks"}
 _PALM = Cap("touch", "an open palm is the target", ("focus_pads",))
@@ -107,8 +108,8 @@ def allowance(drill: PartnerDrill, rung: PartnerRung, tonight: Tonight) -> Allow
     planned = hardest(*(strike.planned for strike in on_people))
     lowered = []
     if is_harder(planned, tonight.contact):
-        gentler = STEP_CONTACT[tonight.contact]
-        lowered.append(f"{STEP_CONTACT[planned]} becomes {gentler}: {tonight.why}")
+        gentler = CONTACT_WORDS[tonight.contact]
+        lowered.append(f"{CONTACT_WORDS[planned]} becomes {gentler}: {tonight.why}")
     lowered += dict.fromkeys(
         _by_gear(strike, tonight)
         for strike in strikes
@@ -127,7 +128,7 @@ def allowance(drill: PartnerDrill, rung: PartnerRung, tonight: Tonight) -> Allow
         on_pads=len(on_people) < len(strikes),
         fastest_bpm=fastest,
         lowered=tuple(lowered),
-        impossible=tuple(dict.fromkeys(_impossible(rung, steps, strikes, tonight))),
+        impossible=tuple(dict.fromkeys(_impossible(drill, rung, steps, strikes, tonight))),
     )
 
 
@@ -165,8 +166,8 @@ def _by_gear(strike: _Strike, tonight: Tonight) -> str:
         what += " on a pad"
     elif (strike.step.target or strike.technique.line) == "head":
         what += " to the head"
-    gentler = STEP_CONTACT[strike.limit.contact]
-    return f"{what}: {STEP_CONTACT[strike.level]} becomes {gentler}: {_lack(strike.limit, tonight)}"
+    harder, gentler = CONTACT_WORDS[strike.level], CONTACT_WORDS[strike.limit.contact]
+    return f"{what}: {harder} becomes {gentler}: {_lack(strike.limit, tonight)}"
 
 
 def _lack(limit: Cap, tonight: Tonight) -> str:
@@ -183,13 +184,18 @@ def _lack(limit: Cap, tonight: Tonight) -> str:
 
 
 def _impossible(
-    rung: PartnerRung, steps: list[PartnerStep], strikes: list[_Strike], tonight: Tonight
+    drill: PartnerDrill,
+    rung: PartnerRung,
+    steps: list[PartnerStep],
+    strikes: list[_Strike],
+    tonight: Tonight,
 ) -> Iterator[str]:
     if tonight.contact == "none" and rung.contact != "none":
         for step in steps:
             felt = step.perceived in ("felt", "lost_contact") or step.technique in NO_STRIKE
-            if felt and step.contact != "none":
-                yield f"{step.name()} is done by touch: {tonight.why}"
+            technique = drill.technique(step.technique)
+            if felt and technique and step.contact != "none":
+                yield f"{technique.name} is done by touch: {tonight.why}"
     for strike in strikes:
         if strike.on_pad and strike.technique.limb in _KICKING and not tonight.has_pads:
-            yield f"{strike.step.name()} is thrown at a pad: there is none here"
+            yield f"{strike.technique.name} is thrown at a pad: there is none here"

@@ -93,11 +93,18 @@ def test_nobody_is_hit_harder_than_the_gentlest_of_what_was_said() -> None:
 def test_what_was_agreed_is_kept_with_what_it_came_to() -> None:
     agreed = Agreed(contact="firm", stop_word="stop", worn=((), ("gloves",)))
     hard, rung = drill("gloves", contact="firm")
-    kept = settled(agreed, allowance(hard, rung, tonight([ANA, BEN], agreed)))
+    kept = settled([ANA, BEN], agreed, allowance(hard, rung, tonight([ANA, BEN], agreed)))
     assert (kept.contact, kept.comes_to, kept.worn) == ("firm", "touch", ((), ("gloves",)))
     assert kept.lowered[0] == "firm becomes light: Ben takes part up to light"
+    assert kept.bare
+    known = settled(
+        [ANA, BEN],
+        Agreed(contact="touch", stop_word="stop"),
+        allowance(hard, rung, tonight([ANA, BEN], agreed)),
+    )
+    assert (known.worn, known.bare) == ((("gloves", "mouthguard"), ("gloves",)), False)
     old = Settled.model_validate({"contact": "touch", "stop_word": "red"})
-    assert (old.comes_to, old.fastest_bpm, old.lowered) == (None, None, ())
+    assert (old.comes_to, old.fastest_bpm, old.lowered, old.bare) == (None, None, (), False)
 
 
 def test_those_who_may_do_start() -> None:

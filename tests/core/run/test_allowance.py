@@ -71,7 +71,7 @@ def test_kicks_stop_short_of_whoever_has_bare_shins() -> None:
     assert found.contact == "none"
     assert found.lowered == (
         "firm becomes touch: agreed is touch",
-        "kicks: touch becomes stops short: Ben has no shin guards",
+        "kicks: touch becomes no contact: Ben has no shin guards",
     )
 
 
@@ -94,7 +94,7 @@ def test_a_kick_or_knee_is_not_thrown_at_a_pad_that_is_not_there(technique: str)
 
 def test_what_is_felt_cannot_be_done_without_a_touch() -> None:
     found = of("arm_press", may("none"), contact="touch", perceived="felt")
-    assert found.impossible == ("lead arm pressure is done by touch: agreed is none",)
+    assert found.impossible == ("arm pressure is done by touch: agreed is none",)
     assert of("arm_press", may("touch"), contact="touch", perceived="felt").impossible == ()
 
 

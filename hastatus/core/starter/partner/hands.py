@@ -11,6 +11,8 @@ from hastatus.core.drill.partner import (
     TempoRule,
     Turns,
 )
+from hastatus.core.drill.partner_step import PartnerStep
+from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
 
@@ -20,28 +22,40 @@ _SLOW = PartnerRung(name="slow, in order", tempo_bpm=50, goal_bpm=60, order=Rota
 
 
 def touch_and_away() -> PartnerDrill:
-    """A light touch to shoulder or ribs, and gone again; both keep moving."""
-    out = done("3 step_back")
+    """One only touches, shoulder and ribs, a step with each; the other stands, moves, opens."""
+    shoulder, ribs = ("straight @body !touch", "shoulder"), ("body_straight !touch", "ribs")
+
+    def touches(key: str, name: str, feed: PartnerStep, *spots: tuple[str, str]) -> Passage:
+        by_hand = ("lead", "+advance"), ("rear", "+slide_step")
+        steps = [
+            done(f"{beat} {hand} {words} {step}", spot=spot)
+            for beat, ((hand, step), (words, spot)) in enumerate(
+                zip(by_hand, spots, strict=False), start=1
+            )
+        ]
+        return passage(key, name, 4, feed, *steps, done("3 step_back"))
+
     return drill(
         "In, touch, out",
-        passage("shoulder", "touch the shoulder", 4,
-                fed("1 lead straight @body +advance !touch", spot="shoulder"),
-                done("1 rear parry"), done("2 lead body_straight !touch", spot="ribs"), out),
-        passage("ribs", "touch the ribs", 4,
-                fed("1 rear body_straight +advance !touch", spot="ribs"),
-                done("1 lead low_block"),
-                done("2 rear straight @body !touch", spot="shoulder"), out),
-        passage("opening", "the guard is up, an opening shows", 4, fed("1 hands_up"),
-                done("1.5 lead body_straight +advance !touch", spot="ribs"), out, weight=0.5),
-        notes="Every touch is pulled before it lands. Nobody stands still.",
-        watch=("stands still", "hand not home", "pushes through"),
+        touches("stand", "stand", fed("1 stay"), shoulder, ribs),
+        touches("back", "give ground", fed("1 retreat"), shoulder, ribs),
+        touches("side", "step to the side", fed("1 step_off"), ribs, shoulder),
+        touches("open_low", "guard up, ribs open", fed("1 hands_up", spot="ribs open"), ribs),
+        touches("open_high", "guard up, shoulder open", fed("1 hands_up", spot="shoulder open"),
+                shoulder),
+        notes="One touches, the other only stands, moves, or lifts a guard and leaves an opening "
+              "on purpose. Nobody parries, nobody hits back. Each touch is pulled at the moment "
+              "of impact, with a step and from a new angle.",
+        watch=("stands still", "hand not home", "pushes through", "feed aimed to miss"),
         focus=("distance", "touch"),
-        place=_GLOVES,
+        place=PartnerPlace(floor_m=3),
         rungs=ladder(
-            _SLOW.model_copy(update={"passages": ("shoulder", "ribs"), "answers": "exit"}),
-            ("shoulder or ribs", {"order": RANDOM_FEEDS, "announced": False}),
-            ("and openings", {"passages": ()}),
-            ("quicker", {"tempo_bpm": 60, "goal_bpm": 84, "tell": "plain"}),
+            _SLOW.model_copy(update={"name": "the other stands", "passages": ("stand",),
+                                     "answers": "exit", "order": SetOrder(), "tempo_bpm": 44,
+                                     "announced": False}),
+            ("the other moves", {"passages": ("back", "side"), "order": RANDOM_FEEDS}),
+            ("a guard with openings", {"passages": ("open_low", "open_high")}),
+            ("all of it, quicker", {"passages": (), "tempo_bpm": 52, "tell": "plain"}),
         ),
     )  # fmt: skip
 

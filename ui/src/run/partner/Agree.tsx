@@ -138,7 +138,11 @@ export default function Agree() {
             {word.trim() === '' && <span>Agree on a word that stops everybody.</span>}
           </div>
         </div>
-        <GearCheck start={enough ? start.data : undefined} change={changeTonight} />
+        <GearCheck
+          start={enough ? start.data : undefined}
+          tonight={tonight}
+          change={changeTonight}
+        />
       </main>
     </>
   )

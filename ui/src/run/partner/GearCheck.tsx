@@ -7,17 +7,19 @@ import type { WornTonight } from './useTonight'
 
 type Props = {
   start: PairStart | undefined
+  tonight: WornTonight
   change: (tonight: Partial<WornTonight>) => void
 }
 
 /** What each of them wears tonight, how hard they may be hit, whether they are on hold; and what is
  * held for them. */
-export function GearCheck({ start, change }: Props) {
-  const wear = (place: number, gear: Gear, on: boolean) =>
+export function GearCheck({ start, tonight, change }: Props) {
+  // What was said here counts at once; the answer to it is still on its way.
+  const worn = tonight.worn ?? (start?.brings ?? []).map((partner) => partner.wears)
+  const here = tonight.here ?? start?.here ?? []
+  const wear = (place: number, item: Gear, on: boolean) =>
     change({
-      worn: (start?.brings ?? []).map((partner, index) =>
-        index === place ? switched(partner.wears, gear, on) : partner.wears,
-      ),
+      worn: worn.map((gear, index) => (index === place ? switched(gear, item, on) : gear)),
     })
   return (
     <aside className="border-l border-line px-5 py-4" aria-label="Gear check">
@@ -36,7 +38,7 @@ export function GearCheck({ start, change }: Props) {
           </p>
           <Items
             asked={start.asked}
-            there={partner.wears}
+            there={worn[place] ?? []}
             change={(gear, on) => wear(place, gear, on)}
             none="No gear is asked for."
           />
@@ -48,8 +50,8 @@ export function GearCheck({ start, change }: Props) {
           <h3 className="text-lg font-semibold">Held for them</h3>
           <Items
             asked={start.held}
-            there={start.here}
-            change={(gear, on) => change({ here: switched(start.here, gear, on) })}
+            there={here}
+            change={(gear, on) => change({ here: switched(here, gear, on) })}
             none=""
           />
         </section>
@@ -68,7 +70,7 @@ type ItemsProps = {
 function Items({ asked, there, change, none }: ItemsProps) {
   if (asked.length === 0) return <p>{none}</p>
   return (
-    <div className="mt-2 flex flex-col gap-1">
+    <div className="mt-2 grid gap-1">
       {asked.map((gear) => (
         <Toggle
           key={gear}
