@@ -28,6 +28,7 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_wording import branch_words, partner_differences, partner_facts
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.shadow import NothingToAnswer, shadow
+from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_pace import Needed, Needs, by_rule
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
@@ -103,6 +104,7 @@ def _view(
     if followed:
         needs = _needs(defender, done) if defender else by_rule
         sheet = gap_sheet(done, rung, pair, needs=needs, labels=labels)
+    feeds = _feeds(done, body) if followed else None
     return partner_models.PartnerBenchView(
         rung=body.rung,
         findings=findings,
@@ -119,7 +121,8 @@ def _view(
         mirrored=done.stances == "mirrored",
         people=[_partner(feeder, "feeder"), _partner(defender, "defender")],
         sheet=sheet,
-        feeds=_feeds(done, body) if followed and body.feeds else None,
+        feeds=feeds if body.feeds else None,
+        density=feed_density(done, feeds) if feeds else None,
         pads=pad_card(done, pair, labels) if followed else [],
     )
 
@@ -223,5 +226,6 @@ def _unread(error: ValidationError) -> partner_models.PartnerBenchView:
         people=[],
         sheet=None,
         feeds=None,
+        density=None,
         pads=[],
     )

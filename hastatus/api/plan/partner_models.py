@@ -10,6 +10,7 @@ from hastatus.api.drill.models import Seed
 from hastatus.api.plan.models import BenchRequest, RungWords
 from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.pad_card import PadLine
+from hastatus.core.plan.feed_density import FeedDensity
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.gap_sheet import GapSheet
 from hastatus.core.trade.technique import Side
@@ -63,7 +64,7 @@ class PartnerBenchView(BaseModel):
 
     mirrored: how the pair stands. sheet: distances and times; None while the drill cannot be
     followed. feeds: the feed sheet, where it was asked for and the drill can be done.
-    pads: how the pads are held.
+    density: how often each defender is attacked on this rung. pads: how the pads are held.
     """
 
     rung: int
@@ -74,4 +75,5 @@ class PartnerBenchView(BaseModel):
     people: list[PartnerView]
     sheet: GapSheet | None
     feeds: FeedSheet | None
+    density: FeedDensity | None
     pads: list[PadLine]

@@ -15,11 +15,12 @@ from hastatus.core.drill.header import Sheet
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import (
     Balanced,
+    Fixed,
+    Jittered,
     Rotating,
     RoundCall,
     SetOrder,
     Unguessable,
-    Waiting,
 )
 from hastatus.core.drill.target import TARGET
 from hastatus.core.fields import Document, Key, Line, Seconds
@@ -41,6 +42,15 @@ RANDOM_FEEDS = Balanced(repeat_cap=5, bag=40)
 """A random order of feeds of which the last two tell next to nothing: of two attacks, who names the
 likelier one after them is right in 52 of 100. A low cap on repeats would tell much."""
 FeedOrder = Annotated[SetOrder | Rotating | Balanced | Free, Field(discriminator="kind")]
+
+
+class Stream(Document):
+    """No pause: an exchange follows the last at once, as the defender's guard is tried."""
+
+    kind: Literal["stream"] = "stream"
+
+
+FeedPause = Annotated[Fixed | Jittered | Unguessable | Stream, Field(discriminator="kind")]
 
 
 class Turns(Document):
@@ -92,7 +102,7 @@ class PartnerRung(Document):
     passages: keys of the passages an exchange may start with; empty: all that have a weight.
     tempo_bpm: beats a minute; None: the feeder's own time. metronome: the beat is heard.
     goal_bpm: the tempo at which this rung has done its work.
-    pause: from the end of an exchange to the next one; on a beat it is rounded up to whole beats.
+    pause: from the end of an exchange to the next one, if any; on a beat up to whole beats.
     answers: how far the defender goes. counter_share: how often the counter is asked.
     tell: the draw-back before an attack; mixed: now big, now trimmed.
     announced: the feeder says what comes. contact: no step lands harder than this.
@@ -107,7 +117,7 @@ class PartnerRung(Document):
     metronome: bool = True
     climb: TempoRule = TempoRule()
     order: FeedOrder = RANDOM_FEEDS
-    pause: Waiting = Unguessable(least_s=1.5, mean_s=1.5, most_s=8)
+    pause: FeedPause = Unguessable(least_s=1.5, mean_s=1.5, most_s=8)
     answers: Part = "exit"
     counter_share: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 1.0
     tell: Tell = "plain"

@@ -16,7 +16,7 @@ def partner_facts(drill: PartnerDrill, rung: PartnerRung, predictable: float | N
         Fact("passages", "Exchanges", ", ".join(passage.name for passage in drill.starts_on(rung))),
         Fact("order", "Order", _order(rung, predictable)),
         Fact("tempo_bpm", "Beat", _beat(rung)),
-        Fact("pause", "Pause", f"{least(rung.pause):g} to {most(rung.pause):g} s"),
+        Fact("pause", "Pause", _pause(rung)),
         Fact("branches", "Partner's choices", "in it" if rung.branches else "left out"),
         Fact("answers", "Defender", _defender(rung)),
         Fact("tell", "Tell", TELL[rung.tell]),
@@ -49,6 +49,12 @@ def _order(rung: PartnerRung, predictable: float | None) -> str:
     if predictable is None or predictable == 1:  # a known order says it by its name
         return words
     return f"{words}; {percent(predictable)} predictable by counting"
+
+
+def _pause(rung: PartnerRung) -> str:
+    if rung.pause.kind == "stream":
+        return "none: a stream"
+    return f"{least(rung.pause):g} to {most(rung.pause):g} s"
 
 
 def _contact(rung: PartnerRung) -> str:

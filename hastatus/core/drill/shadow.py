@@ -13,7 +13,7 @@ from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import graph
 from hastatus.core.drill.repeats import MOST_ALIKE, cap_needed
-from hastatus.core.drill.settings import Balanced, Order, Rounds
+from hastatus.core.drill.settings import Balanced, Order, Rounds, Unguessable
 from hastatus.core.drill.solo import Drill, Place, Rung
 from hastatus.core.trade.footwork import FOOTWORK_NAMES
 
@@ -152,7 +152,7 @@ def _rung(rung: PartnerRung, cues: tuple[str, ...], catch: float) -> Rung:
         cues=cues,
         chain=rung.answers,
         order=order,
-        waiting=rung.pause,
+        waiting=Unguessable() if rung.pause.kind == "stream" else rung.pause,
         catch_share=min(0.5, round(catch, 3)) if not rung.passages else 0.0,
         tempo_bpm=rung.tempo_bpm or 60.0,
         rounds=Rounds(

@@ -79,8 +79,11 @@ class Draws:
         return self._next("counter", {"with": share, "without": 1 - share}) == "with"
 
     def pause_s(self) -> float:
-        """The pause after an exchange, on a kept beat in whole beats, in seconds."""
-        wait = float(draw(self.rung.pause, 1, self._rng)[0])
+        """The pause after an exchange in seconds, on a kept beat whole beats; 0 in a stream."""
+        pause = self.rung.pause
+        if pause.kind == "stream":
+            return 0.0
+        wait = float(draw(pause, 1, self._rng)[0])
         beat = self.rung.beat_s
         return ceil(wait / beat - 1e-9) * beat if self.rung.tempo_bpm else wait
 

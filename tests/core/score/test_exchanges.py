@@ -165,13 +165,13 @@ def test_a_counter_before_during_or_after_the_attack() -> None:
 def test_the_tempo_climbs_while_it_is_clean_and_falls_when_it_is_not() -> None:
     rung = PARTNER_STARTERS["compact guard"]().rungs[-1]
     clean: list[Grade] = ["covered"] * rung.climb.clean
-    up = suggested_tempo(rung, 60, clean)
+    up = suggested_tempo(rung, 48, clean)
     assert up is not None
-    assert (up.bpm, up.reason) == (64, "8 clean in a row")
-    assert suggested_tempo(rung, 60, clean[1:]) is None
-    down = suggested_tempo(rung, 72, ["covered", "struck", "deflected", "struck"])
+    assert (up.bpm, up.reason) == (52, "8 clean in a row")
+    assert suggested_tempo(rung, 48, clean[1:]) is None
+    down = suggested_tempo(rung, 56, ["covered", "struck", "deflected", "struck"])
     assert down is not None
-    assert down.bpm == 68
+    assert down.bpm == 52
     assert rung.goal_bpm is not None
     assert suggested_tempo(rung, rung.goal_bpm, clean) is None
     assert suggested_tempo(rung, 20, ["struck"] * 5) is None

@@ -2478,6 +2478,18 @@ export interface components {
       tell: 'big' | 'plain' | 'trimmed'
     }
     /**
+     * FeedDensity
+     * @description attacks_a_minute: for each defender, over the turns in which they defend; where the drill
+     *     changes the roles over in the middle of a turn, both defend in it. share: of the time of all
+     *     turns that is filled with exchanges, 0 to 1.
+     */
+    FeedDensity: {
+      /** Attacks A Minute */
+      attacks_a_minute: number
+      /** Share */
+      share: number
+    }
+    /**
      * FeedPace
      * @description How fast to feed an attack.
      *
@@ -3808,9 +3820,10 @@ export interface components {
      *
      *     mirrored: how the pair stands. sheet: distances and times; None while the drill cannot be
      *     followed. feeds: the feed sheet, where it was asked for and the drill can be done.
-     *     pads: how the pads are held.
+     *     density: how often each defender is attacked on this rung. pads: how the pads are held.
      */
     PartnerBenchView: {
+      density: components['schemas']['FeedDensity'] | null
       feeds: components['schemas']['FeedSheet'] | null
       /** Findings */
       findings: components['schemas']['Finding'][]
@@ -4133,7 +4146,7 @@ export interface components {
      *     passages: keys of the passages an exchange may start with; empty: all that have a weight.
      *     tempo_bpm: beats a minute; None: the feeder's own time. metronome: the beat is heard.
      *     goal_bpm: the tempo at which this rung has done its work.
-     *     pause: from the end of an exchange to the next one; on a beat it is rounded up to whole beats.
+     *     pause: from the end of an exchange to the next one, if any; on a beat up to whole beats.
      *     answers: how far the defender goes. counter_share: how often the counter is asked.
      *     tell: the draw-back before an attack; mixed: now big, now trimmed.
      *     announced: the feeder says what comes. contact: no step lands harder than this.
@@ -4243,6 +4256,7 @@ export interface components {
         | components['schemas']['Fixed']
         | components['schemas']['Jittered']
         | components['schemas']['Unguessable']
+        | components['schemas']['Stream']
       /**
        * @default {
        *       "count": 4,
@@ -6378,6 +6392,17 @@ export interface components {
       strikes: boolean
       /** What */
       what: string
+    }
+    /**
+     * Stream
+     * @description No pause: an exchange follows the last at once, as the defender's guard is tried.
+     */
+    Stream: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'stream'
     }
     /**
      * Strike

@@ -8,6 +8,7 @@ from hastatus.core.drill.partner import (
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
+    Stream,
     Turns,
 )
 from hastatus.core.drill.settings import Rotating, SetOrder
@@ -28,15 +29,15 @@ def contact_loop() -> PartnerDrill:
     press = "arm_press !touch ?felt"
     return drill(
         "Loop of the arms",
-        passage("loop", "the loop", 4, fed(f"1 lead {press}"), fed(f"3 rear {press}"),
-                done("1 rear redirect ?felt"), done("3 lead redirect ?felt"), then=ways),
-        passage("over", "over the arm", 3, fed(f"1 lead {press}"),
+        passage("loop", "the loop", 2, fed(f"1 lead {press}"), fed(f"2 rear {press}"),
+                done("1 rear redirect ?felt"), done("2 lead redirect ?felt"), then=ways),
+        passage("over", "over the arm", 2, fed(f"1 lead {press}"),
                 done("1 rear redirect ?felt"), done("2 lead palm_strike ?felt"), weight=0),
-        passage("under", "under the arm", 3, fed(f"1 lead {press}"),
+        passage("under", "under the arm", 2, fed(f"1 lead {press}"),
                 done("1 rear slap_down ?felt"), done("2 lead body_straight ?felt"), weight=0),
-        passage("inside", "inside", 3, fed(f"1 rear {press}"),
+        passage("inside", "inside", 2, fed(f"1 rear {press}"),
                 done("1 lead slap_down ?felt"), done("2 rear palm_strike ?felt"), weight=0),
-        passage("outside", "outside", 3, fed(f"1 rear {press}"),
+        passage("outside", "outside", 2, fed(f"1 rear {press}"),
                 done("1 lead redirect ?felt"), done("2 rear palm_strike ?felt"), weight=0),
         passage("lost", "contact lost: hit", 2, fed("1 stay ?lost_contact"),
                 done("1.5 lead palm_strike ?lost_contact"), weight=0),
@@ -47,7 +48,7 @@ def contact_loop() -> PartnerDrill:
         place=_BARE,
         start="elbow",
         rungs=ladder(
-            _SLOW.model_copy(update={"name": "the loop alone",
+            _SLOW.model_copy(update={"name": "the loop alone", "pause": Stream(),
                                      "rounds": PartnerRounds(count=3, duration_s=60)}),
             ("five ways in", {"branches": True}),
             ("eyes closed", {"eyes_closed": True, "announced": False}),
@@ -211,9 +212,9 @@ def close_redirect() -> PartnerDrill:
 
     return drill(
         "Close: turn it and hit",
-        passage("leads", "three leads", 5, *three("lead", "rear", "lead")),  # type: ignore[arg-type]
-        passage("rears", "three rears", 5, *three("rear", "lead", "rear")),  # type: ignore[arg-type]
-        passage("big", "big ones, any", 6, fed("1 rear wide_swing"), fed("2 lead wide_swing"),
+        passage("leads", "three leads", 3, *three("lead", "rear", "lead")),  # type: ignore[arg-type]
+        passage("rears", "three rears", 3, *three("rear", "lead", "rear")),  # type: ignore[arg-type]
+        passage("big", "big ones, any", 4, fed("1 rear wide_swing"), fed("2 lead wide_swing"),
                 fed("3 rear overhand"), done("1 lead forearm_block"), done("2 rear forearm_block"),
                 done("3 lead high_block"), done("4 rear palm_strike")),
         notes="Outward leaves the other hand dangerous, across the body less so. At most four "
@@ -224,7 +225,8 @@ def close_redirect() -> PartnerDrill:
         start="elbow",
         early=True,
         rungs=ladder(
-            _SLOW.model_copy(update={"passages": ("leads", "rears"), "contact": "none"}),
+            _SLOW.model_copy(update={"passages": ("leads", "rears"), "contact": "none",
+                                     "pause": Stream()}),
             ("either three", {"order": RANDOM_FEEDS, "announced": False}),
             ("and big ones", {"passages": (), "tempo_bpm": 48, "goal_bpm": 60}),
         ),

@@ -8,6 +8,7 @@ from hastatus.core.drill.partner import (
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
+    Stream,
     TempoRule,
     Turns,
 )
@@ -24,25 +25,27 @@ def small_guard_together() -> PartnerDrill:
     fast = PartnerRounds(count=4, duration_s=90, rest_s=30, calls=("switch", "time"))
     return drill(
         "One hits, one guards",
-        passage("lead_in", "lead", 2, fed("1 lead straight +advance !touch"), done("1 rear parry")),
-        passage("rear_in", "rear", 2, fed("1 rear straight +advance !touch"), done("1 lead parry")),
-        passage("hook_in", "hook", 2, fed("1 lead hook +advance !touch"),
+        passage("lead_in", "lead", 1, fed("1 lead straight +advance !touch"), done("1 rear parry")),
+        passage("rear_in", "rear", 1, fed("1 rear straight +advance !touch"), done("1 lead parry")),
+        passage("hook_in", "hook", 1, fed("1 lead hook +advance !touch"),
                 done("1 rear forearm_block")),
-        passage("two_in", "lead, rear", 3, fed("1 lead straight +advance !touch"),
+        passage("two_in", "lead, rear", 2, fed("1 lead straight +advance !touch"),
                 fed("2 rear straight !touch"), done("1 rear parry"), done("2 lead parry"),
                 weight=0.7),
-        notes="Small movements only. The pace climbs while it is clean.",
+        notes="One strike after another, without a pause. Small movements only. The pace climbs "
+              "while it is clean.",
         guard="Closed: a gap of less than a fist, chin down.",
         watch=("reaches too far from the body", "hand not home", "static guard"),
         focus=("guard", "switching"),
         place=_GLOVES,
         rungs=ladder(
             _SLOW.model_copy(
-                update={"turns": Turns(switch="time", every_s=30), "rounds": fast}
+                update={"turns": Turns(switch="time", every_s=30), "rounds": fast,
+                        "pause": Stream(), "tempo_bpm": 36, "goal_bpm": 44}
             ),
             ("any", {"order": RANDOM_FEEDS, "announced": False,
                      "turns": Turns(switch="time", every_s=20)}),
-            ("pace climbs", {"climb": TempoRule(rule="by_rule"), "tempo_bpm": 60, "goal_bpm": 96,
+            ("pace climbs", {"climb": TempoRule(rule="by_rule"), "tempo_bpm": 44, "goal_bpm": 60,
                              "tell": "plain"}),
         ),
     )  # fmt: skip

@@ -1,6 +1,24 @@
 import { NumberField } from '../../kit/fields'
 import { usePartnerBench } from './partnerBench'
 
+/** How often each defender is attacked on this rung, and for how much of the time. */
+export function Density() {
+  const { drawn } = usePartnerBench()
+  const density = drawn?.density
+  if (!density) return null
+  return (
+    <section aria-label="Density" className="border-t border-line pt-2">
+      <p>
+        <span className="figures text-4xl">{Math.round(density.attacks_a_minute)}</span> attacks a
+        minute for each defender
+      </p>
+      <p className="small">
+        Exchanges fill {Math.round(100 * density.share)} % of the time. A stream has 25 to 60.
+      </p>
+    </section>
+  )
+}
+
 /** How fast to feed the chosen attack, or the first one, and what that rests on. */
 export function Pace() {
   const { drawn, document, spot, passage, set } = usePartnerBench()

@@ -15,7 +15,7 @@ import { Fault } from '../../kit/notes'
 import { Checks } from './Checks'
 import { freshPassage } from './document'
 import { Drawn } from './Drawn'
-import { Pace } from './Pace'
+import { Density, Pace } from './Pace'
 import { PairNote } from './People'
 import { RungFacts } from './RungFacts'
 import { PartnerBenchContext, type Bench } from './partnerBench'
@@ -106,6 +106,7 @@ export function PartnerBench(props: DraftOf<PartnerDrill>) {
             aria-label="Checks and rung"
           >
             <Checks />
+            <Density />
             <Pace />
             <PairNote />
             <div className="border-t border-line pt-2">

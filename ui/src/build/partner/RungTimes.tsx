@@ -8,6 +8,23 @@ export function PauseEditor() {
   const set = useRungField()
   const { pause } = rung
   const where = `rungs.${place}.pause.${pause.kind}`
+  const unguessable = () =>
+    set('pause', { kind: 'unguessable', least_s: 1.5, mean_s: 1.5, most_s: 8 })
+  const stream = (
+    <button className="btn btn-sm self-end" onClick={() => set('pause', { kind: 'stream' })}>
+      None: a stream
+    </button>
+  )
+  if (pause.kind === 'stream') {
+    return (
+      <Fields>
+        <p className="self-end pb-2">One exchange follows the other at once.</p>
+        <button className="btn btn-sm self-end" onClick={unguessable}>
+          With pauses
+        </button>
+      </Fields>
+    )
+  }
   if (pause.kind === 'fixed') {
     return (
       <Fields>
@@ -17,14 +34,10 @@ export function PauseEditor() {
           value={pause.wait_s}
           change={(wait_s) => set('pause', { ...pause, wait_s })}
         />
-        <button
-          className="btn btn-sm self-end"
-          onClick={() =>
-            set('pause', { kind: 'unguessable', least_s: 1.5, mean_s: 1.5, most_s: 8 })
-          }
-        >
+        <button className="btn btn-sm self-end" onClick={unguessable}>
           Make it unguessable
         </button>
+        {stream}
       </Fields>
     )
   }
@@ -56,6 +69,7 @@ export function PauseEditor() {
       >
         Always the same
       </button>
+      {stream}
       <FaultAt where={where} />
     </Fields>
   )
