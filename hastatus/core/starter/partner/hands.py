@@ -27,7 +27,7 @@ def touch_and_away() -> PartnerDrill:
     shoulder, ribs = ("straight @body !touch", "shoulder"), ("body_straight !touch", "ribs")
 
     def touches(key: str, name: str, feed: PartnerStep, *spots: tuple[str, str]) -> Passage:
-        by_hand = ("lead", "+advance"), ("rear", "+slide_step")
+        by_hand = ("lead", "+advance"), ("rear", "+step_off_rear")
         steps = [
             done(f"{beat} {hand} {words} {step}", spot=spot)
             for beat, ((hand, step), (words, spot)) in enumerate(

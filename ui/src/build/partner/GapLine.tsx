@@ -99,8 +99,9 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
           })}
         </svg>
         <p className="small w-max">
-          they start at {way.start_m.toFixed(2)} m, and go back to it after {way.beats} beats;
-          beyond {sheet.safe_gap_m.toFixed(2)} m nobody’s rear leg reaches
+          they start at {way.start_m.toFixed(2)} m, and go back to it after{' '}
+          {way.beats === 1 ? 'a beat' : `${way.beats} beats`}; beyond {sheet.safe_gap_m.toFixed(2)}{' '}
+          m nobody’s rear leg reaches
         </p>
       </div>
     </div>

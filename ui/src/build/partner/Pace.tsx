@@ -3,7 +3,7 @@ import { usePartnerBench } from './partnerBench'
 
 /** How often each defender is attacked on this rung, and for how much of the time. */
 export function Density() {
-  const { drawn } = usePartnerBench()
+  const { drawn, rung } = usePartnerBench()
   const density = drawn?.density
   if (!density) return null
   return (
@@ -13,7 +13,8 @@ export function Density() {
         minute for each defender
       </p>
       <p className="small">
-        Exchanges fill {Math.round(100 * density.share)} % of the time. A stream has 25 to 60.
+        Exchanges fill {Math.round(100 * density.share)} % of the time.
+        {rung.pause.kind === 'stream' && ' A stream has 25 to 60 attacks.'}
       </p>
     </section>
   )
