@@ -153,6 +153,16 @@ def test_a_rung_is_lowered_to_what_is_worn_tonight_and_stays_so(coach: Coach) ->
     assert made.post(up, *more).get_json()["climb"] is None  # 60 is the end of it, not 90
 
 
+def test_long_names_have_room_in_what_was_lowered(coach: Coach) -> None:
+    names = "Annabella " * 11, "Benno-Maria " * 9
+    made = pair(coach, "Three kicks, three back")
+    made.partners = [student(coach, name=name.strip(), gear=[]) for name in names]
+    begun = made.begin(rung=3, agreement={"contact": "firm", "stop_word": "red"})
+    assert begun.status_code == 201
+    said = " ".join(begun.get_json()["agreement"]["lowered"])
+    assert all(name.strip() in said for name in names)
+
+
 def test_no_touch_tonight_holds_for_every_pair_of_the_club(
     app: OpenAPI, engine: Engine, coach: Coach
 ) -> None:

@@ -47,7 +47,7 @@ class Settled(Agreed):
 
     comes_to: Contact | None = None
     fastest_bpm: float | None = None
-    lowered: tuple[Line, ...] = ()
+    lowered: tuple[str, ...] = ()
 
     @property
     def bare(self) -> bool:
