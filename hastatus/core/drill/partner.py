@@ -11,6 +11,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from hastatus.core.drill.cue import Part
+from hastatus.core.drill.foreperiod import mean
 from hastatus.core.drill.header import Sheet
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import (
@@ -140,17 +141,6 @@ class PartnerRung(Document):
         """Seconds a beat: 60 s / BPM. The feeder's own time is counted as 60 beats a minute."""
         return 60.0 / (self.tempo_bpm or OWN_TIME_BPM)
 
-    def about_s(self) -> float:
-        """About how long the rung takes, rests included, in seconds; an exchange counts as 6 s."""
-        shape = self.rounds
-        counted = shape.exchanges * 6.0
-        minutes = {
-            "time": shape.duration_s,
-            "count": counted,
-            "first": min(counted, shape.duration_s),
-        }[shape.ends]
-        return shape.count * minutes + (shape.count - 1) * shape.rest_s
-
     @property
     def fastest_bpm(self) -> float:
         """The fastest beat that this rung may come to."""
@@ -213,8 +203,38 @@ class PartnerDrill(Sheet):
 
     @property
     def lengths_s(self) -> list[float]:
-        """About how long each rung takes, rests included, in seconds."""
-        return [rung.about_s() for rung in self.rungs]
+        """About how long each rung takes, holds, pauses and rests included, in seconds."""
+        return [self._about_s(rung) for rung in self.rungs]
+
+    def _about_s(self, rung: PartnerRung) -> float:
+        shape = rung.rounds
+        counted_s = shape.exchanges * self._exchange_s(rung)
+        round_s = {
+            "time": shape.duration_s,
+            "count": counted_s,
+            "first": min(counted_s, shape.duration_s),
+        }[shape.ends]
+        return shape.count * round_s + (shape.count - 1) * shape.rest_s
+
+    def _exchange_s(self, rung: PartnerRung) -> float:
+        """About how long an exchange and the pause after it take: the partner's first choice is in
+        it, a pause on a beat is half a beat longer."""
+        beats = sum(
+            share * self._beats(self.passage(key), rung) for key, share in self.shares(rung).items()
+        )
+        pause_s = 0.0
+        if rung.pause.kind != "stream":
+            pause_s = mean(rung.pause) + (rung.beat_s / 2 if rung.tempo_bpm else 0.0)
+        return beats * rung.beat_s + pause_s
+
+    def _beats(self, passage: Passage, rung: PartnerRung) -> float:
+        total = sum(branch.share for branch in passage.then)
+        if not rung.branches or not total:
+            return passage.beats
+        following = {other.key: other.beats for other in self.passages if other is not passage}
+        return passage.beats + sum(
+            branch.share / total * following.get(branch.to or "", 0.0) for branch in passage.then
+        )
 
     def gear_on(self, rung: PartnerRung) -> tuple[Gear, ...]:
         """What is worn and held on a rung: its own gear, none included, else the drill's."""

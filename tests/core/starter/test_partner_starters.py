@@ -79,3 +79,24 @@ def test_every_rung_of_every_starter_can_be_fed(pattern: str) -> None:
         sheet = feed_sheet(drill, seed=5, rung=number)
         fed = sum(len(turn.feeds) for round_ in sheet.rounds for turn in round_.turns)
         assert (fed == 0) == (rung.order.kind == "free")
+
+
+COUNTED = [
+    (pattern, number)
+    for pattern, make in PARTNER_STARTERS.items()
+    for number, rung in enumerate(make().rungs)
+    if rung.rounds.ends != "time"
+]
+
+
+@pytest.mark.parametrize(("pattern", "rung"), COUNTED)
+def test_the_minutes_of_a_counted_rung_are_those_of_its_sheets(pattern: str, rung: int) -> None:
+    """Of ten sheets, to a fifth: exchanges at their own length, pauses and rests."""
+    drill = of(pattern)
+    shape = drill.rungs[rung].rounds
+    lengths = []
+    for seed in range(10):
+        rounds = feed_sheet(drill, seed=seed, rung=rung + 1).rounds
+        ends = sum(min(each.turns[-1].to_s, each.duration_s) for each in rounds)
+        lengths.append(ends + (shape.count - 1) * shape.rest_s)
+    assert drill.lengths_s[rung] == pytest.approx(sum(lengths) / 10, rel=0.2)
