@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 
 import { api, take } from '../../api/client'
 import { roomQuery } from '../../api/queries'
@@ -9,6 +10,8 @@ import { Fault } from '../../kit/notes'
 export function RoomSwitch() {
   const room = useQuery(roomQuery)
   const queries = useQueryClient()
+  // Shown at once, until the server has said what holds.
+  const [wanted, setWanted] = useState<boolean | null>(null)
   const set = useMutation({
     mutationFn: (no_touch: boolean) => take(api.PUT('/api/room', { body: { no_touch } })),
     onSettled: () =>
@@ -22,8 +25,11 @@ export function RoomSwitch() {
     <>
       <Toggle
         label="No touch tonight, in the whole room"
-        on={set.isPending ? set.variables : room.data.no_touch}
-        change={(on) => set.mutate(on)}
+        on={wanted ?? room.data.no_touch}
+        change={(on) => {
+          setWanted(on)
+          set.mutate(on, { onSettled: () => setWanted(null) })
+        }}
       />
       <Fault error={set.error} />
     </>
