@@ -93,10 +93,8 @@ def test_a_device_is_measured_and_a_round_is_run_by_microphone(
 def strike_a_key(page: Page, server: Server) -> Response | None:
     """Measure the sound, then strike a key thirteen times and keep it; None: one was not heard."""
     page.goto(f"{server.address}/device")
-    page.get_by_role("button", name="Listen to strikes").click()
-    expect(page.get_by_text("measure 1 first")).to_be_visible()
-    page.get_by_role("button", name="Stop").click()
-    page.get_by_role("button", name="Play the chirps").click()
+    with page.expect_response("**/loopback"):
+        page.get_by_role("button", name="Play the chirps").click()
     page.get_by_text("ms out and in").wait_for(timeout=30_000)
     page.get_by_role("button", name="Begin to strike").click()
     page.get_by_role("status").wait_for()
@@ -123,6 +121,9 @@ def test_a_key_is_measured_against_what_is_heard_of_it(
     # machine stands still for a quarter of a second meanwhile.
     context.add_init_script(microphone(delay_ms=280))
     page = sign_in(browser, server, made, context)[1]
+    page.goto(f"{server.address}/device")
+    page.get_by_role("button", name="Listen to strikes").click()
+    expect(page.get_by_text("measure 1 first")).to_be_visible()
     for _ in range(4):
         answered = strike_a_key(page, server)
         if answered is not None and answered.ok:
@@ -293,7 +294,7 @@ def test_a_round_from_a_home_key_times_reaction_hit_and_return(
     begin(page)
     student.until({"done"}, seconds=90)
     found = answered(readout(page, run))
-    assert len(found) >= 4
+    assert len(found) >= 3
     assert {each["outcome"] for each in found} == {"clean"}
     assert median(each["reaction_ms"] for each in found) == pytest.approx(260, abs=40)
     assert median(each["time_ms"] for each in found) == pytest.approx(390, abs=40)

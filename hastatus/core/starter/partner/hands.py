@@ -8,7 +8,6 @@ from hastatus.core.drill.partner import (
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
-    Stream,
     TempoRule,
     Turns,
 )
@@ -66,16 +65,16 @@ def turn_about() -> PartnerDrill:
     on = (gives("real", 5, "turn"), gives("feint", 1, "feint"))
     return drill(
         "Turn about",
-        passage("turn", "your turn", 1, fed("1 rear straight !touch"), done("1 lead parry"),
+        passage("turn", "your turn", 2, fed("1 rear straight !touch"), done("1 lead parry"),
                 then=on, swap=True),
-        passage("feint", "only begun", 1, fed("1 rear straight"), then=(gives("real", 1, "turn"),),
+        passage("feint", "only begun", 2, fed("1 rear straight"), then=(gives("real", 1, "turn"),),
                 swap=True, weight=0),
         notes="Settle a tempo together before anybody changes it.",
         watch=("ahead of the rhythm", "pushes through", "anticipates"),
         focus=("rhythm", "blocking"),
         place=_GLOVES,
         rungs=ladder(
-            PartnerRung(name="one tempo", tempo_bpm=56, goal_bpm=70, pause=Stream(), tell="big",
+            PartnerRung(name="one tempo", tempo_bpm=56, goal_bpm=70, tell="big",
                         contact="touch",
                         passages=("turn",), turns=Turns(switch="score"),
                         rounds=PartnerRounds(count=3, duration_s=60)),
