@@ -139,6 +139,7 @@ class Together:
     """Two who did a rung of a partner drill. clean: share that they kept out.
 
     need_s: time that their answers need, with pads at the mat; None: only the room was heard.
+    watched_s: from when to when in each round the coach watched; None: each exchange was tapped.
     """
 
     title: str
@@ -146,6 +147,7 @@ class Together:
     pair: tuple[str, str]
     clean: float
     need_s: float | None = None
+    watched_s: tuple[float, float] | None = None
 
 
 TOGETHER = (
@@ -155,7 +157,7 @@ TOGETHER = (
     Together("Turn about", 1, ("Kesi Brandt", "Fenn Astley"), 0.86),
     Together("One hits, one guards", 2, ("Alba Renn", "Kesi Brandt"), 0.8, 0.43),
     Together("Two beats, then in", 4, ("Lorne Quist", "Fenn Astley"), 0.74),
-    Together("One hits, one guards", 3, ("Kesi Brandt", "Alba Renn"), 0.8, 0.42),
+    Together("One hits, one guards", 3, ("Kesi Brandt", "Alba Renn"), 0.86, watched_s=(20, 60)),
 )
 """Partner work of the last evenings, one run on each."""
 
@@ -185,7 +187,9 @@ def _pairs(db: Session, coach: Coach, evenings: list[tuple[float, datetime]]) ->
             agreement=Settled(contact="touch", stop_word="red"),
             started_at=evening + timedelta(minutes=80),
         )
-        for batch in pairs.batches(drill, sheet, pairs.Pair(work.clean, work.need_s), rng):
+        for batch in pairs.batches(
+            drill, sheet, pairs.Pair(work.clean, work.need_s, work.watched_s), rng
+        ):
             digest = batch.model_dump_json().encode()
             hashed = batch_intake.payload_hash(digest)
             partner_batches.take(db, coach.club_id, run_id, recorder, batch, hashed)

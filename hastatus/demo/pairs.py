@@ -20,6 +20,8 @@ from hastatus.core.run.partner_events import (
     RoundOver,
     Strike,
     Tagged,
+    WatchBegun,
+    WatchOver,
 )
 
 KEPT_OUT: tuple[Grade, ...] = ("countered", "countered", "covered", "deflected")
@@ -38,10 +40,13 @@ class Pair:
 
     need_s: the time their answers need in the middle, from the start of the attack; with pads this
     decides what is kept out. None: only the room was heard.
+    watched_s: from when to when in each round the coach watches, and taps what is not clean alone;
+    None: the coach taps each exchange.
     """
 
     clean: float
     need_s: float | None = None
+    watched_s: tuple[float, float] | None = None
 
 
 def batches(
@@ -56,6 +61,10 @@ def batches(
             for feed in turn.feeds:
                 exchange = _Exchange(drill, sheet, turn, feed, round_.number, clock_ms)
                 here += exchange.marks(pair, rng)
+        if pair.watched_s:
+            from_ms, to_ms = (clock_ms + 1000 * s for s in pair.watched_s)
+            here.append(WatchBegun(at_ms=from_ms, round=round_.number))
+            here.append(WatchOver(at_ms=to_ms, round=round_.number, by="time"))
         clock_ms += 1000 * round_.duration_s
         here.append(RoundOver(at_ms=clock_ms, round=round_.number))
         clock_ms += 1000 * sheet.rest_s
@@ -88,7 +97,12 @@ class _Exchange:
         else:
             need_s = rng.normal(pair.need_s, NEED_SPREAD_S) + rng.exponential(NEED_TAIL_S)
             clean = bool(need_s <= had_s)
-        yield from self._taps(clean, rng)
+        taps = list(self._taps(clean, rng))
+        if pair.watched_s:
+            low, high = pair.watched_s
+            tapped = taps[1:] if clean else taps
+            taps = tapped if low <= self.feed.at_s <= high else []
+        yield from taps
 
     def _at(self, sheet_s: float) -> float:
         return round(self.clock_ms + 1000 * max(0.0, sheet_s), 1)

@@ -12,9 +12,10 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
+from hastatus.core.trade.faults import OwnedFault
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.technique import Technique
-from hastatus.store.models import ClubTechnique, ClubWords, TechniqueNote
+from hastatus.store.models import Club, ClubTechnique, ClubWords, TechniqueNote
 
 
 def labels(db: Session, club_id: uuid.UUID) -> Labels:
@@ -56,6 +57,17 @@ def keep_own(db: Session, club_id: uuid.UUID, technique: Technique) -> None:
             index_elements=["club_id", "key"], set_={"document": document, "removed_at": None}
         )
     )
+
+
+def faults(db: Session, club_id: uuid.UUID) -> list[OwnedFault]:
+    """The faults that the club has added to the trade's."""
+    return [OwnedFault.model_validate(fault) for fault in db.get_one(Club, club_id).faults]
+
+
+def set_faults(db: Session, club_id: uuid.UUID, own: Sequence[OwnedFault]) -> None:
+    """Keep the club's own faults; drills that use one of them have it with them."""
+    db.get_one(Club, club_id).faults = [fault.model_dump(mode="json") for fault in own]
+    db.flush()
 
 
 def remove_own(db: Session, club_id: uuid.UUID, key: str) -> bool:

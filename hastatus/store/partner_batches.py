@@ -73,12 +73,12 @@ class _Marks(batch_intake.Kind[partner_runs.Fixed, partner_fold.MarkState, MarkB
     def fold(
         self, fixed: partner_runs.Fixed, state: partner_fold.MarkState, batch: MarkBatch
     ) -> None:
-        partner_fold.fold_batch(state, batch)
+        partner_fold.fold_batch(state, batch, fixed.fed, fixed.sheet_bpm)
 
     def fold_again(
         self, fixed: partner_runs.Fixed, batches: Iterable[MarkBatch]
     ) -> partner_fold.MarkState:
-        return partner_fold.fold_again(batches)
+        return partner_fold.fold_again(batches, fixed.fed, fixed.sheet_bpm)
 
     def batches(self, db: Session, key: batch_intake.Key, since: int = 0) -> list[MarkBatch]:
         return partner_runs.batches_of(db, key.club_id, key.run_id, since=since)

@@ -12,11 +12,11 @@ from sqlalchemy import Text, select
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.loop.partner_fold import MARK_STATE, MarkState
+from hastatus.core.loop.partner_fold import MARK_STATE, Fed, MarkState, fed_of
 from hastatus.core.loop.partner_results import PARTNER_RESULT, PartnerResult, partner_result
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.defender_time import DefendedAttack, HeldAnswer
-from hastatus.core.read.partner_figures import PartnerFigures, partner_figures
+from hastatus.core.read.partner_figures import PartnerFigures, last_paces, partner_figures
 from hastatus.core.run.agreement import Settled
 from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
@@ -40,11 +40,12 @@ _BATCHES = TypeAdapter(list[MarkBatch])
 @dataclass(frozen=True, slots=True)
 class Fixed:
     """What never changes about a partner run. rung: no faster than their hands may be. sheet_bpm:
-    None on the feeder's own time."""
+    None on the feeder's own time. fed: the exchanges of its sheet."""
 
     recorder: uuid.UUID
     rung: PartnerRung
     sheet_bpm: float | None
+    fed: Fed
 
 
 _FIXED_KEPT = 256
@@ -143,7 +144,8 @@ def fixed_of(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Fixed:
         run = db.get_one(PartnerRun, (club_id, run_id))
         settled = Settled.model_validate(run.agreement)
         rung = drill_of(db, run).rungs[run.rung - 1].no_faster(settled.fastest_bpm)
-        fixed = _fixed[club_id, run_id] = Fixed(run.recorder, rung, run.sheet["tempo_bpm"])
+        sheet = FeedSheet.model_validate(run.sheet)
+        fixed = _fixed[club_id, run_id] = Fixed(run.recorder, rung, sheet.tempo_bpm, fed_of(sheet))
         while len(_fixed) > _FIXED_KEPT:
             _fixed.pop(next(iter(_fixed)), None)
     return fixed
@@ -241,12 +243,40 @@ def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
         sheet = FeedSheet.model_validate(run.sheet)
         record = exchanges_from_events(sheet, batches_of(db, run.club_id, run.id))
         carried_over = [mark.partner for mark in record.carried_over]
-        return partner_figures(drill_of(db, run), record.exchanges, carried_over, stances)
+        paces = last_paces(record.tempos, len(stances))
+        return partner_figures(drill_of(db, run), record.exchanges, carried_over, stances, paces)
     result = result_of(db, run)
-    figures = partner_figures(drill_of(db, run), result.exchanges, result.carried_over, stances)
+    figures = partner_figures(
+        drill_of(db, run), result.exchanges, result.carried_over, stances, result.paces
+    )
     run.figures = _FIGURES.dump_python(figures, mode="json")
     db.flush()
     return figures
+
+
+def pace_of(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uuid.UUID, rung: int
+) -> float | None:
+    """The tempo (BPM) that a student had come to as defender when they last did a drill on a rung;
+    None: they never did, or no tempo was set."""
+    last = db.execute(
+        select(PartnerRun, PartnerRunStudent.place)
+        .join(
+            PartnerRunStudent,
+            (PartnerRun.club_id == PartnerRunStudent.club_id)
+            & (PartnerRun.id == PartnerRunStudent.run_id),
+        )
+        .where(PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id)
+        .where(PartnerRun.drill_id == drill_id, PartnerRun.rung == rung)
+        .where(PartnerRun.closed_at.is_not(None))
+        .order_by(PartnerRun.started_at.desc())
+        .limit(1)
+    ).first()
+    if last is None:
+        return None
+    run, seat = last
+    paces = figures_of(db, run).paces
+    return paces[seat] if seat < len(paces) else None
 
 
 def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[HeldAnswer]:

@@ -38,7 +38,9 @@ def test_a_pair_starts_is_marked_and_read(begun: Pair) -> None:
     read = begun.read()
     assert [each["grade"] for each in read["exchanges"]] == ["countered", "struck", "covered"]
     assert (read["reading"]["overall"]["clean"], read["reading"]["overall"]["graded"]) == (2, 3)
-    assert read["reading"]["faults"] == [{"fault": "hand not home", "count": 1}]
+    assert read["reading"]["faults"] == [
+        {"fault": "hand not home", "count": 1, "owner": "defender", "partners": [0, 1]}
+    ]
     assert read["reading"]["next"]["kind"] == "hold"
     assert "too few" in read["reading"]["next"]["reason"]
     feeds = read["run"]["sheet"]["rounds"][0]["turns"][0]["feeds"]

@@ -20,10 +20,11 @@ from hastatus.core.read.partner_run import PartnerReading
 from hastatus.core.read.proportion import Interval
 from hastatus.core.run.agreement import Agreed, PartnerReadiness, Refusal, Settled
 from hastatus.core.run.allowance import Allowance
-from hastatus.core.run.partner_events import HeadKnock, MarkBatch
+from hastatus.core.run.partner_events import Grade, HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import Exchange
 from hastatus.core.score.landings import CountersHeard
+from hastatus.core.trade.faults import OwnedFault
 from hastatus.core.trade.gear import Gear
 
 
@@ -94,6 +95,7 @@ class TakingPart(BaseModel):
 
     clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
     None: none was graded. carried_over: how often a drilled answer turned up in the free round.
+    watched: of those graded, how many were marked by exception.
     """
 
     id: uuid.UUID
@@ -102,6 +104,7 @@ class TakingPart(BaseModel):
     graded: int
     interval: Interval | None
     carried_over: int
+    watched: int = 0
 
 
 class PartnerRunLine(BaseModel):
@@ -127,10 +130,17 @@ class PartnerRunView(PartnerRunLine):
     """A partner run with all that the mat needs.
 
     strikes: by passage, for simulated pads. slip_s: how long a head knock can be taken back.
+    grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
+    in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
+    on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
     """
 
     strikes: dict[str, list[AskedStrike]]
     slip_s: float
+    grades: list[Grade]
+    expected: list[list[Grade]]
+    attacks_a_beat: float | None
+    faults: list[OwnedFault]
     version: int
     document: PartnerDrill
     sheet: FeedSheet

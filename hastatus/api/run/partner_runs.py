@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import secrets
 import uuid
+from math import inf
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
@@ -21,9 +22,12 @@ from hastatus.api.run import partner_run_models
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
+from hastatus.core.drill.grades import fitting_grades
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import follow
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.expected_grades import expected_grades
+from hastatus.core.plan.feed_density import feed_density
+from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet, room_of
 from hastatus.core.read.partner_run import named
 from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import (
@@ -37,6 +41,7 @@ from hastatus.core.run.agreement import (
     tonight,
 )
 from hastatus.core.run.allowance import Allowance, Tonight, allowance
+from hastatus.core.trade.faults import OwnedFault
 from hastatus.store import batch_intake, drills, head_knocks, partner_batches, partner_runs, rooms
 from hastatus.store.models import PartnerRun, Student
 
@@ -232,20 +237,39 @@ def _sheet(
     people: list[Student],
     comes_to: Allowance,
 ) -> FeedSheet:
-    """The sheet, no faster than bare hands may be."""
-    asked_bpm = drill.rungs[body.rung - 1].tempo_bpm
-    slowed = asked_bpm and comes_to.fastest_bpm and min(asked_bpm, comes_to.fastest_bpm)
+    """The sheet, no faster than bare hands may be; each begins at the pace they had come to."""
+    rung = drill.rungs[body.rung - 1].no_faster(comes_to.fastest_bpm)
+    paces = _paces(body, rung, people, comes_to.fastest_bpm)
     try:
         partner.check(drill, pair_of(people[0], people[1]))
-        return feed_sheet(
+        sheet = feed_sheet(
             drill,
             seed=secrets.randbelow(MOST_SEED) if body.seed is None else body.seed,
             rung=body.rung,
-            tempo_bpm=slowed,
+            tempo_bpm=rung.tempo_bpm,
             stance="right_lead" if people[0].stance == "right_lead" else "left_lead",
+            room=room_of(rung, paces),
         )
+        return sheet.model_copy(update={"paces": paces})
     except Infeasible as error:
         raise bench.refused("Cannot be done", error.findings) from error
+
+
+def _paces(
+    body: partner_run_models.PairRequest,
+    rung: PartnerRung,
+    people: list[Student],
+    fastest_bpm: float | None,
+) -> tuple[float, ...]:
+    """The tempo that each begins with as defender; none on the feeder's own time, and where the
+    drill changes the roles over by itself: there they share one."""
+    if rung.tempo_bpm is None or rung.turns.switch == "score":
+        return ()
+    kept = [
+        partner_runs.pace_of(db(), who().club_id, person.id, body.drill_id, body.rung)
+        for person in people
+    ]
+    return tuple(min(pace or rung.tempo_bpm, fastest_bpm or inf) for pace in kept)
 
 
 def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
@@ -273,17 +297,29 @@ def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
 
 def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
     drill = partner_runs.drill_of(db(), run)
+    sheet = FeedSheet.model_validate(run.sheet)
     agreed = Settled.model_validate(run.agreement)
     return partner_run_models.PartnerRunView(
         **line(run).model_dump(),
         version=run.version,
         document=drill,
-        sheet=run.sheet,
+        sheet=sheet,
         agreement=agreed,
         cautions=cautions(drill, bare=agreed.bare),
         strikes={passage.key: _strikes(drill, passage.key) for passage in drill.passages},
         slip_s=head_knocks.SLIP.total_seconds(),
+        grades=fitting_grades(drill, drill.rungs[run.rung - 1]),
+        expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],
+        attacks_a_beat=_attacks_a_beat(drill, sheet),
+        faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
     )
+
+
+def _attacks_a_beat(drill: PartnerDrill, sheet: FeedSheet) -> float | None:
+    density = feed_density(drill, sheet)
+    if density is None or not sheet.tempo_bpm:
+        return None
+    return round(density.attacks_a_minute / sheet.tempo_bpm, 4)
 
 
 def _strikes(drill: PartnerDrill, key: str) -> list[partner_run_models.AskedStrike]:

@@ -12,6 +12,7 @@ from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.trade import models as trade_models
 from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.faults import FAULT_OWNERS, OwnedFault
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.matchups import fit
 from hastatus.core.trade.technique import Technique
@@ -49,6 +50,16 @@ def _view() -> trade_models.CatalogueView:
         ],
         techniques=[_technique(technique, labels) for technique in every],
         notes=[note_view(note) for note in club_catalogue.notes(db(), who().club_id)],
+        faults=[
+            *(
+                trade_models.FaultView(name=name, owner=owner)
+                for name, owner in FAULT_OWNERS.items()
+            ),
+            *(
+                trade_models.FaultView(name=own.name, owner=own.owner, own=True)
+                for own in club_catalogue.faults(db(), who().club_id)
+            ),
+        ],
     )
 
 
@@ -106,6 +117,20 @@ def remove_technique(path: trade_models.TechniquePath) -> Response:
     """Offer one of the club's own no longer; drills keep it, and keeping it again undoes this."""
     if not club_catalogue.remove_own(db(), who().club_id, path.key):
         raise not_found("technique")
+    return reply(_view())
+
+
+@bp.put("/catalogue/faults", responses={200: trade_models.CatalogueView})
+@signed_in
+def set_faults(body: trade_models.FaultsRequest) -> Response:
+    """Keep the faults that the club tags beside the trade's, each with its owner."""
+    names = [fault.name for fault in body.faults]
+    for place, name in enumerate(names):
+        if name in FAULT_OWNERS or name in names[:place]:
+            what = f"faults.{place}.name: '{name}' is in the list already."
+            raise Problem(422, "Not valid", what)
+    own = [OwnedFault(name=fault.name, owner=fault.owner) for fault in body.faults]
+    club_catalogue.set_faults(db(), who().club_id, own)
     return reply(_view())
 
 

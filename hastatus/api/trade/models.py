@@ -2,14 +2,36 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
 from hastatus.core.drill.cue import AssetId
 from hastatus.core.fields import Document, Key, Line, Note
+from hastatus.core.trade.faults import Owner
 from hastatus.core.trade.label_packs import Pack
 from hastatus.core.trade.technique import Family, Limb, Reach, Target, Technique, Use
+
+
+class FaultView(BaseModel):
+    """A fault that a coach tags, and whose it is. own: the club's own, beside the trade's."""
+
+    name: str
+    owner: Owner | None
+    own: bool = False
+
+
+class ClubFault(Document):
+    """A fault of the club's own, and whose it is."""
+
+    name: Line
+    owner: Owner
+
+
+class FaultsRequest(Document):
+    """Every fault of the club's own."""
+
+    faults: Annotated[tuple[ClubFault, ...], Field(max_length=40)]
 
 
 class TechniqueView(BaseModel):
@@ -53,6 +75,7 @@ class CatalogueView(BaseModel):
     packs: list[PackView]
     techniques: list[TechniqueView]
     notes: list[NoteView]
+    faults: list[FaultView]
 
 
 class WordsRequest(Document):

@@ -9,7 +9,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hastatus.core.drill.partner import PartnerRung
-from hastatus.core.run.partner_events import Grade
 
 SLOWEST_BPM = 20.0
 
@@ -22,23 +21,22 @@ class TempoSuggestion:
     reason: str
 
 
-def suggested_tempo(
-    rung: PartnerRung, bpm: float, since: Sequence[Grade]
-) -> TempoSuggestion | None:
-    """The next tempo after these grades, counted since the last change; None: it stays.
+def suggested_tempo(rung: PartnerRung, bpm: float, since: Sequence[bool]) -> TempoSuggestion | None:
+    """The next tempo after these exchanges, clean or not, counted since the last change; None: it
+    stays.
 
-    Up one step after `clean` exchanges in a row in which nothing got through, no faster than the
-    goal; down one step after `failed` of the last `clean` were struck.
+    Up one step after `clean` of them in a row were clean, no faster than the goal; down one step
+    after `failed` of the last `clean` were not.
     """
     rule = rung.climb
     last = list(since)[-rule.clean :]
-    struck = last.count("struck")
-    if struck >= rule.failed:
+    failed = last.count(False)
+    if failed >= rule.failed:
         slower = max(SLOWEST_BPM, bpm - rule.step_bpm)
         if slower == bpm:
             return None
-        return TempoSuggestion(slower, f"{struck} of the last {len(last)} got through")
-    if len(last) == rule.clean and struck == 0:
+        return TempoSuggestion(slower, f"{failed} of the last {len(last)} were not clean")
+    if len(last) == rule.clean and failed == 0:
         faster = min(rung.goal_bpm or bpm + rule.step_bpm, bpm + rule.step_bpm)
         if faster <= bpm:
             return None

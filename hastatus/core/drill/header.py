@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from hastatus.core.drill.upgrade import SCHEMA_VERSION, upgraded
 from hastatus.core.fields import Document, Line, Note
 from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.faults import FAULT_OWNERS, OwnedFault, Owner
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.technique import Technique
 
@@ -27,7 +28,8 @@ class Sheet(Document):
     """The part of a drill that does not depend on how many do it.
 
     look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
-    watch: usual faults to watch for. techniques: the club's own techniques that it uses.
+    watch: usual faults to watch for. faults: of these, the club's own, each with its owner.
+    techniques: the club's own techniques that it uses.
     """
 
     schema_version: Literal[3] = SCHEMA_VERSION
@@ -37,6 +39,7 @@ class Sheet(Document):
     guard: Note = ""
     warm_up: Note = ""
     watch: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
+    faults: Annotated[tuple[OwnedFault, ...], Field(max_length=40)] = ()
     level: Level = "new"
     focus: Annotated[tuple[Line, ...], Field(max_length=10)] = ()
     voice: Voice = Voice()
@@ -53,6 +56,11 @@ class Sheet(Document):
         return usual or next(
             (technique for technique in self.techniques if technique.key == key), None
         )
+
+    def owner_of(self, fault: str) -> Owner | None:
+        """Whose fault it is; None: neither the trade's list nor the drill says."""
+        known = {own.name: own.owner for own in self.faults}
+        return FAULT_OWNERS.get(fault) or known.get(fault)
 
     def labels(self, club: Labels | None = None) -> Labels:
         """The club's words, this drill's own techniques included."""

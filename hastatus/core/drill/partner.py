@@ -109,6 +109,7 @@ class PartnerRung(Document):
     announced: the feeder says what comes. contact: no step lands harder than this.
     branches: whether the partner's choices are in it; without, an exchange is its first passage.
     eyes_closed: done by touch. gear: what both wear here; None: what the drill asks for.
+    watch_s: how long the coach watches at a time; what is not tapped meanwhile is clean.
     """
 
     name: Line
@@ -129,6 +130,7 @@ class PartnerRung(Document):
     gear: Annotated[tuple[Gear, ...] | None, Field(max_length=10)] = None
     turns: Turns = Turns()
     rounds: PartnerRounds = PartnerRounds()
+    watch_s: Annotated[Seconds, Field(ge=5, le=300)] = 30.0
 
     @model_validator(mode="after")
     def _goal(self) -> Self:
@@ -179,6 +181,8 @@ class PartnerDrill(Sheet):
     blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.
     early: an early counter is asked here; elsewhere it is one that jumped.
     target: share of attacks to be kept out: feed pace and what comes next follow it.
+    grading: what the coach grades: the outcome of an attack, or the answer, where a choice or a pad
+    is asked.
     """
 
     form: Literal["partner"] = "partner"
@@ -193,6 +197,7 @@ class PartnerDrill(Sheet):
     punches: Annotated[int, Field(ge=1, le=5)] = 5
     early: bool = False
     target: Annotated[float, Field(ge=0.5, le=0.95, allow_inf_nan=False)] = TARGET
+    grading: Literal["outcome", "answer"] = "outcome"
 
     def passage(self, key: str) -> Passage:
         """The passage with this key; KeyError when there is none."""

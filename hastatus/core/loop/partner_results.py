@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.kept_tempo import KeptTempo, tempos
+from hastatus.core.read.partner_figures import last_paces
 from hastatus.core.read.partner_run import PartnerReading, read
 from hastatus.core.run.partner_events import MarkBatch
 from hastatus.core.score.exchanges import Exchange, exchanges_from_events
@@ -21,6 +22,7 @@ class PartnerResult:
     """exchanges: graded or tagged, in order. reading: of them, the partners by number. counters:
     those that were heard. rhythms: the tempo that was kept. carried_over: the partner of each
     carry-over. missing: numbers of the batches that are still to come, before the last that came.
+    paces: the tempo that each had come to as defender, BPM.
     """
 
     exchanges: tuple[Exchange, ...]
@@ -29,6 +31,7 @@ class PartnerResult:
     rhythms: tuple[KeptTempo, ...]
     carried_over: tuple[int, ...]
     missing: tuple[int, ...]
+    paces: tuple[float | None, ...] = ()
 
 
 PARTNER_RESULT = TypeAdapter(PartnerResult)
@@ -44,9 +47,10 @@ def partner_result(
     emptied = {batch.number for batch in batches if batch.emptied}
     return PartnerResult(
         exchanges=tuple(record.exchanges),
-        reading=read(drill, sheet.rung, record.exchanges),
+        reading=read(drill, sheet.rung, record),
         counters=counters(arrivals(drill, exchange) for exchange in record.exchanges),
         rhythms=tuple(tempos(drill, sheet, [mark for batch in batches for mark in batch.marks])),
         carried_over=tuple(mark.partner for mark in record.carried_over),
         missing=tuple(sorted(set(range(max(numbers, default=-1))) - numbers | emptied)),
+        paces=last_paces(record.tempos, sheet.people),
     )

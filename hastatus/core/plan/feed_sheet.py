@@ -7,7 +7,7 @@ leaves them memoryless), the tell, and which exchanges ask for a counter.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from math import ceil
 from typing import Annotated, Literal
@@ -26,6 +26,8 @@ EARLY_S = 2.0
 """A feed is shown and said at least this long before it starts, in seconds."""
 SWITCH_S = 3.0
 """Time to change roles, in seconds."""
+_ROOM, _ABOVE = 1.5, 1.25
+"""A run may become half as fast again as its sheet, and a quarter faster than any pace foreseen."""
 _LONGEST = 64
 """Most passages in one exchange."""
 
@@ -62,7 +64,12 @@ class Feed(Document):
 
 
 class Turn(Document):
-    """A stretch of a round with the same roles. Partners are numbered from 0; out: resting."""
+    """A stretch of a round with the same roles. Partners are numbered from 0; out: resting.
+
+    spare: what follows `feeds` where the pace is quicker than the sheet's, to the end of the turn.
+    lasts_s: how long it lasts on the clock of the round, whatever the pace; None: its exchanges
+    end it, or the round does.
+    """
 
     from_s: Seconds
     to_s: Seconds
@@ -70,6 +77,13 @@ class Turn(Document):
     defender: int
     out: int | None = None
     feeds: tuple[Feed, ...]
+    spare: tuple[Feed, ...] = ()
+    lasts_s: Seconds | None = None
+
+    @property
+    def every_feed(self) -> tuple[Feed, ...]:
+        """What it has, spare ones included."""
+        return self.feeds + self.spare
 
     def roles(self, feed: Feed | None) -> tuple[int, int]:
         """Who feeds and who defends in one of its exchanges."""
@@ -87,7 +101,10 @@ class FeedRound(Document):
 
 
 class FeedSheet(Document):
-    """The whole sheet of a run, kept with it. free: the feeder chooses, so there are no feeds."""
+    """The whole sheet of a run, kept with it. free: the feeder chooses, so there are no feeds.
+
+    paces: the tempo that each partner begins with as defender, BPM; empty: the sheet's for all.
+    """
 
     schema_version: Literal[1] = 1
     seed: Annotated[int, Field(ge=0, lt=2**53)]
@@ -98,6 +115,7 @@ class FeedSheet(Document):
     people: int
     rounds: tuple[FeedRound, ...]
     rest_s: Seconds = 0.0
+    paces: tuple[float, ...] = ()
 
 
 def feed_sheet(
@@ -107,11 +125,13 @@ def feed_sheet(
     rung: int = 1,
     tempo_bpm: float | None = None,
     stance: Stance = "left_lead",
+    room: float = 1.0,
 ) -> FeedSheet:
     """The sheet of every round. The same arguments give the same sheet.
 
     rung counts from 1 (IndexError when there is none). tempo_bpm: where the pair stands, instead of
-    the rung's own. Raises `finding.Infeasible` for a drill that cannot be done.
+    the rung's own. room: how many times as fast it may be run; with more than 1 turns that the
+    clock ends have spare exchanges. Raises `finding.Infeasible` for a drill that cannot be done.
     """
     if not 1 <= rung <= len(drill.rungs):
         raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")
@@ -121,7 +141,7 @@ def feed_sheet(
         step = step.model_copy(update={"tempo_bpm": tempo_bpm})
     loops = endless(drill)
     rounds = tuple(
-        _round(drill, step, (seed, number), stance, loops)
+        _round(drill, step, (seed, number), stance, loops, room)
         for number in range(1, step.rounds.count + 1)
     )
     return FeedSheet(
@@ -134,6 +154,17 @@ def feed_sheet(
         rounds=rounds,
         rest_s=step.rounds.rest_s,
     )
+
+
+def room_of(rung: PartnerRung, paces: Sequence[float]) -> float:
+    """How many times as fast as its tempo a rung may well be run, for `feed_sheet`'s room.
+
+    paces: the tempo that each begins with as defender, BPM. 1 on the feeder's own time.
+    """
+    if rung.tempo_bpm is None:
+        return 1.0
+    fastest_bpm = max(rung.fastest_bpm, *paces, rung.tempo_bpm)
+    return max(_ROOM, _ABOVE * fastest_bpm / rung.tempo_bpm)
 
 
 def roles(turn: int, people: int) -> tuple[int, int, int | None]:
@@ -149,6 +180,7 @@ def _round(
     seed: tuple[int, int],
     stance: Stance,
     loops: frozenset[str],
+    room: float,
 ) -> FeedRound:
     number = seed[1]
     shape = rung.rounds
@@ -156,18 +188,36 @@ def _round(
     wanted = None if shape.ends == "time" else shape.exchanges
     # The next round begins with the next one's turn, so that nobody always feeds first.
     first = 0 if rung.turns.switch == "never" else number - 1
-    turns = tuple(_turns(Draws(drill, rung, seed, loops), longest, wanted, first))
+    planned = list(_turns(Draws(drill, rung, seed, loops), longest, wanted, first))
+    turns = tuple(turn for turn, _ in planned)
+    duration_s = longest if shape.ends == "time" else turns[-1].to_s
+    if room > 1 and rung.tempo_bpm and shape.ends == "time":
+        turns = tuple(
+            _with_spare(planned, lambda turn: Draws(drill, rung, (*seed, turn), loops), room)
+        )
     in_turn = shape.stances == "in_turn" and number % 2 == 0
     return FeedRound(
         number=number,
         stance=other(stance) if in_turn else stance,
-        duration_s=longest if shape.ends == "time" else turns[-1].to_s,
+        duration_s=duration_s,
         turns=turns,
     )
 
 
-def _turns(draws: Draws, longest_s: float, wanted: int | None, first: int) -> Iterator[Turn]:
-    """The turns of a round, until its time or its exchanges are through."""
+@dataclass(slots=True)
+class _Course:
+    """Where the exchanges of a turn have come to. at_s: when the next one starts. onward: where a
+    drill that only goes round goes on. swapped: whether it has changed the roles over."""
+
+    at_s: float
+    onward: FedPassage | None = None
+    swapped: bool = False
+
+
+def _turns(
+    draws: Draws, longest_s: float, wanted: int | None, first: int
+) -> Iterator[tuple[Turn, _Course]]:
+    """The turns of a round, until its time or its exchanges are through, and where each ended."""
     rung, people = draws.rung, draws.drill.place.people
     number, from_s, given = first, 0.0, 0
     switching = rung.turns.switch
@@ -176,50 +226,92 @@ def _turns(draws: Draws, longest_s: float, wanted: int | None, first: int) -> It
         most = rung.turns.every if switching == "count" else None
         if wanted is not None:
             most = min(most, wanted - given) if most else wanted - given
-        feeds = tuple(_feeds(draws, from_s, until, most, given))
+        course = _Course(_ready_s(rung, from_s))
+        feeds = tuple(_feeds(draws, course, until, most, given))
         given += len(feeds)
         last = feeds[-1].ends_s(rung.beat_s) if feeds else until
         done = given >= wanted if wanted is not None else False
         counted = most is not None and len(feeds) >= most
         to_s = min(until, last) if counted else until
         feeder, defender, out = roles(number, people)
-        yield Turn(
+        turn = Turn(
             from_s=round(from_s, 3), to_s=round(to_s, 3),
             feeder=feeder, defender=defender, out=out, feeds=feeds,
+            lasts_s=round(to_s - from_s, 3) if switching == "time" and not counted else None,
         )  # fmt: skip
+        yield turn, course
         from_s, number = to_s, number + 1
         if done or from_s >= longest_s - 1e-9 or (counted and not feeds):
             return
 
 
+def _ready_s(rung: PartnerRung, from_s: float) -> float:
+    """When the first exchange of a turn starts: there is time to get ready."""
+    ready = max(EARLY_S, SWITCH_S if from_s else 0.0)
+    return _on_beat(rung, from_s + ready)
+
+
+def _on_beat(rung: PartnerRung, at_s: float) -> float:
+    """The first beat from `at_s` on; on the feeder's own time that very moment."""
+    return ceil(at_s / rung.beat_s - 1e-9) * rung.beat_s if rung.tempo_bpm else at_s
+
+
 def _feeds(
-    draws: Draws, from_s: float, until_s: float, most: int | None, given: int
+    draws: Draws, course: _Course, until_s: float, most: int | None, given: int
 ) -> Iterator[Feed]:
-    """Exchanges that start and end inside a turn; the first leaves time to get ready."""
+    """Exchanges that start and end before `until_s`, from where the course is; it goes along."""
     rung = draws.rung
     if rung.order.kind == "free":
         return
     beat = rung.beat_s
-    ready = max(EARLY_S, SWITCH_S if from_s else 0.0)
-    at_s = ceil((from_s + ready) / beat - 1e-9) * beat if rung.tempo_bpm else from_s + ready
     count = without = 0
-    onward: FedPassage | None = None
-    swapped = False
     while most is None or count < most:
-        way = _way(draws, onward)
-        if way.beats > (until_s - at_s) / beat + 1e-6:
+        way = _way(draws, course.onward)
+        if way.beats > (until_s - course.at_s) / beat + 1e-6:
             return
         count += 1
         counter = draws.counter(without)
         without = 0 if counter else without + 1
         yield Feed(
-            number=given + count, at_s=round(at_s, 3), path=way.path, gives_last=way.gives_last,
-            beats=way.beats, tell=draws.tell(), counter=counter,
-            goes_on=onward is not None, swapped=swapped,
+            number=given + count, at_s=round(course.at_s, 3), path=way.path,
+            gives_last=way.gives_last, beats=way.beats, tell=draws.tell(), counter=counter,
+            goes_on=course.onward is not None, swapped=course.swapped,
         )  # fmt: skip
-        onward = way.onward
-        swapped = onward is not None and swapped != way.swaps
-        at_s += way.beats * beat + (0.0 if onward else draws.pause_s())
+        course.onward = way.onward
+        course.swapped = way.onward is not None and course.swapped != way.swaps
+        course.at_s += way.beats * beat + (0.0 if way.onward else draws.pause_s())
+
+
+def _with_spare(
+    planned: Sequence[tuple[Turn, _Course]], draws_of: Callable[[int], Draws], room: float
+) -> Iterator[Turn]:
+    """The turns with spare exchanges where the clock ends them: those that end a round, and those
+    that the call ends. What follows one is later on the sheet by as much."""
+    later_s, more, number = 0.0, 0, 0
+    for index, (turn, course) in enumerate(planned):
+        draws = draws_of(index + 1)
+        feeds = tuple(_moved(feed, later_s, more) for feed in turn.feeds)
+        spare: tuple[Feed, ...] = ()
+        from_s, to_s = turn.from_s + later_s, turn.to_s + later_s
+        if turn.lasts_s is not None or index == len(planned) - 1:
+            course.at_s += later_s
+            # A whole number of beats, so that what follows stays on the beat.
+            beats = ceil((turn.to_s - turn.from_s) * (room - 1) / draws.rung.beat_s)
+            to_s += beats * draws.rung.beat_s
+            number = feeds[-1].number if feeds else number
+            spare = tuple(_feeds(draws, course, to_s, None, number))
+            number += len(spare)
+            later_s, more = later_s + beats * draws.rung.beat_s, more + len(spare)
+        yield turn.model_copy(
+            update={"from_s": round(from_s, 3), "to_s": round(to_s, 3),
+                    "feeds": feeds, "spare": spare}
+        )  # fmt: skip
+
+
+def _moved(feed: Feed, later_s: float, more: int) -> Feed:
+    return feed.model_copy(
+        update={"at_s": round(feed.at_s + later_s, 3), "number": feed.number + more}
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -69,7 +69,7 @@ def _timed(
     drill: PartnerDrill, exchange: Exchange
 ) -> tuple[Exchange, Walked, Walked, float | None] | None:
     """The attack of an exchange, its answer and the time there was; None where it tells nothing."""
-    if exchange.grade is None or not exchange.path:
+    if exchange.clean is None or not exchange.path:
         return None
     walk = follow(drill, exchange.path)
     attack, answer = _only_attack(walk)

@@ -15,7 +15,7 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow
 from hastatus.core.plan.feed_sheet import FeedRound, FeedSheet
 from hastatus.core.read.rhythm import RanAhead, Rhythm, rhythm
-from hastatus.core.run.partner_events import Mark, RoundOver
+from hastatus.core.run.partner_events import Mark
 from hastatus.core.run.sheet_clock import RoundClock, round_clock
 from hastatus.core.score.strike_fusion import strikes_of
 
@@ -51,18 +51,18 @@ def tempos(drill: PartnerDrill, sheet: FeedSheet, marks: Sequence[Mark]) -> list
         return []
     tempos = []
     every = strikes_of(marks)
-    over = {mark.round: mark.at_ms for mark in marks if isinstance(mark, RoundOver)}
     for round_ in sheet.rounds:
         clock = round_clock(marks, round_.number, sheet.tempo_bpm)
         if clock is None:
             continue
-        begun_ms, over_ms = clock.stretches[0].at_ms, over.get(round_.number, inf)
+        begun_ms, over_ms = clock.stretches[0].at_ms, clock.over_ms
         strikes = [
             _OnSheet(clock.sheet_s(mark.at_ms), mark.partner)
             for mark in every
             if begun_ms <= mark.at_ms <= over_ms
         ]
-        for stretch in _tempos(clock, _end_s(clock, strikes, over_ms)):
+        end_ms = over_ms if over_ms < inf else max((mark.at_ms for mark in every), default=begun_ms)
+        for stretch in _tempos(clock, end_ms):
             here = [
                 strike for strike in strikes if stretch.from_s <= strike.sheet_s <= stretch.until_s
             ]
@@ -136,24 +136,21 @@ class _Stretch:
     rate: float
 
 
-def _end_s(clock: RoundClock, strikes: Sequence[_OnSheet], over_ms: float) -> float:
-    """Where on the sheet a round was over; where that is not known, with its last strike."""
-    if over_ms < inf:
-        return clock.sheet_s(over_ms)
-    return max((strike.sheet_s for strike in strikes), default=0.0)
-
-
-def _tempos(clock: RoundClock, over_s: float) -> Iterator[_Stretch]:
-    """Each tempo that was asked in turn; a pause takes no time."""
-    running = [stretch for stretch in clock.stretches if stretch.rate]
-    changes = [
-        stretch
-        for index, stretch in enumerate(running)
-        if index == 0 or stretch.rate != running[index - 1].rate
-    ]
-    for index, change in enumerate(changes):
-        until_s = changes[index + 1].sheet_s if index + 1 < len(changes) else over_s
-        yield _Stretch(change.sheet_s, until_s, change.rate)
+def _tempos(clock: RoundClock, end_ms: float) -> Iterator[_Stretch]:
+    """Each tempo that was asked in turn; a pause takes no time, a turn begins another stretch."""
+    here: _Stretch | None = None
+    ends = [stretch.at_ms for stretch in clock.stretches[1:]] + [end_ms]
+    for stretch, until_ms in zip(clock.stretches, ends, strict=True):
+        if not stretch.rate:
+            continue
+        until_s = stretch.sheet_s + (until_ms - stretch.at_ms) / 1000 * stretch.rate
+        onward = here and here.rate == stretch.rate and abs(here.until_s - stretch.sheet_s) < 1e-6
+        if here and not onward:
+            yield here
+        from_s = here.from_s if here and onward else stretch.sheet_s
+        here = _Stretch(from_s, until_s, stretch.rate)
+    if here:
+        yield here
 
 
 def asked_strikes(
@@ -166,7 +163,7 @@ def asked_strikes(
             turn.roles(feed)[0 if step.person == "a" else 1],
         )
         for turn in round_.turns
-        for feed in turn.feeds
+        for feed in turn.every_feed
         for step in follow(drill, [fed.passage for fed in feed.path]).steps
         if step.strikes
     )

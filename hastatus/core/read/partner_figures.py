@@ -2,30 +2,46 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from hastatus.core.drill.mirror import in_stances
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.read.defender_time import HeldAnswer, defended_attacks
+from hastatus.core.read.partner_run import faults_of
+from hastatus.core.run.partner_events import TempoSet
 from hastatus.core.score.exchanges import Exchange
 
 
 @dataclass(frozen=True, slots=True)
 class Defended:
-    """What somebody kept out as defender. carried_over: in the free round."""
+    """What somebody kept out as defender. carried_over: in the free round. watched: of those
+    graded, how many were marked by exception."""
 
     clean: int
     graded: int
     carried_over: int
+    watched: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class TaggedFaults:
+    """How often a fault was tagged to a partner, from 0."""
+
+    fault: str
+    partner: int
+    count: int
 
 
 @dataclass(frozen=True, slots=True)
 class PartnerFigures:
-    """defended: by partner, from 0. held: how long they had, and whether it was enough."""
+    """defended: by partner, from 0. held: how long they had, and whether it was enough. paces: the
+    tempo that each had come to as defender, BPM; None: none was set. faults: that were tagged."""
 
     defended: tuple[Defended, ...]
     held: tuple[HeldAnswer, ...]
+    paces: tuple[float | None, ...] = ()
+    faults: tuple[TaggedFaults, ...] = ()
 
 
 def partner_figures(
@@ -33,14 +49,25 @@ def partner_figures(
     exchanges: Sequence[Exchange],
     carried_over: Sequence[int],
     stances: Sequence[str],
+    paces: Sequence[float | None] = (),
 ) -> PartnerFigures:
     """The figures of a run. carried_over: the partner of each carry-over. stances: of the partners,
-    in the order of the feed sheet."""
+    in the order of the feed sheet. paces: see `PartnerFigures`."""
     defended = []
     for person in range(len(stances)):
-        own = [exchange for exchange in exchanges if exchange.grade and exchange.defender == person]
-        carried = carried_over.count(person)
-        defended.append(Defended(sum(bool(exchange.clean) for exchange in own), len(own), carried))
+        own = [
+            exchange
+            for exchange in exchanges
+            if exchange.clean is not None and exchange.defender == person
+        ]
+        defended.append(
+            Defended(
+                clean=sum(bool(exchange.clean) for exchange in own),
+                graded=len(own),
+                carried_over=carried_over.count(person),
+                watched=sum(exchange.watched for exchange in own),
+            )
+        )
 
     def mirrored(exchange: Exchange) -> bool:
         return stances[exchange.feeder] != stances[exchange.defender]
@@ -53,4 +80,16 @@ def partner_figures(
             [exchange for exchange in exchanges if mirrored(exchange) == turned],
         )
     ]
-    return PartnerFigures(tuple(defended), tuple(held))
+    tagged = faults_of(drill, exchanges)
+    faults = tuple(TaggedFaults(fault, who, count) for (fault, who), count in tagged.items())
+    return PartnerFigures(tuple(defended), tuple(held), tuple(paces), faults)
+
+
+def last_paces(tempos: Iterable[TempoSet], people: int) -> tuple[float | None, ...]:
+    """The tempo that each partner had come to as defender, BPM; None where none was set."""
+    paces: list[float | None] = [None] * people
+    for tempo in tempos:
+        for partner in range(people) if tempo.partner is None else (tempo.partner,):
+            if partner < people:
+                paces[partner] = tempo.bpm
+    return tuple(paces)

@@ -11,7 +11,8 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.solo_wording import percent
 from hastatus.core.read.proportion import TOO_FEW, Interval, wilson_in_order
 from hastatus.core.run.partner_events import Grade
-from hastatus.core.score.exchanges import Exchange
+from hastatus.core.score.exchanges import Exchange, PartnerRecord
+from hastatus.core.trade.faults import Owner
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,10 +32,28 @@ class Share:
 
 @dataclass(frozen=True, slots=True)
 class FaultCount:
-    """How often a fault was tagged."""
+    """How often a fault was tagged. partners: how often each did it, by number; owner: whose kind
+    of fault it is; None: the drill does not say, and it is counted as the defender's."""
 
     fault: str
     count: int
+    owner: Owner | None = None
+    partners: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Watched:
+    """What was marked by exception.
+
+    exchanges: that the coach watched, of `fed` on the sheet that were done. not_clean: of them,
+    tapped as struck, wrong or late. left_on_s: how long watching was left on after a round; that
+    does not count.
+    """
+
+    exchanges: int
+    fed: int
+    not_clean: int
+    left_on_s: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,9 +72,10 @@ class PartnerReading:
 
     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
     way it went (none where every exchange is one passage), by tempo, by the side of the first
-    attack, and by who defended. grades: how often
-    each was given. blocks: the longest row of exchanges without a counter. faults: most frequent
-    first.
+    attack, and by who defended. grades: how often each was given. blocks: the longest row of
+    exchanges without a counter. faults: most frequent first. watched: what was
+    marked by exception; None: nothing was. marked: clean share by how it was marked; empty where
+    all was marked in one way.
     """
 
     overall: Share
@@ -68,6 +88,8 @@ class PartnerReading:
     blocks: int
     faults: tuple[FaultCount, ...]
     next: NextStep
+    watched: Watched | None = None
+    marked: tuple[Share, ...] = ()
 
 
 def named(reading: PartnerReading, names: Sequence[str]) -> PartnerReading:
@@ -76,10 +98,12 @@ def named(reading: PartnerReading, names: Sequence[str]) -> PartnerReading:
     return replace(reading, roles=roles)
 
 
-def read(drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange]) -> PartnerReading:
-    """Read the exchanges of a run on a rung (from 1). In it partners are numbers, from 0."""
+def read(drill: PartnerDrill, rung: int, record: PartnerRecord) -> PartnerReading:
+    """Read what the marks of a run on a rung (from 1) tell. In it partners are numbers, from 0."""
     passages = {passage.key: passage.name for passage in drill.passages}
-    graded = [exchange for exchange in exchanges if exchange.grade is not None]
+    exchanges = record.exchanges
+    graded = [exchange for exchange in exchanges if exchange.clean is not None]
+    marked = _by(graded, lambda exchange: "by exception" if exchange.watched else "by tap")
     fed = [exchange for exchange in graded if exchange.path]
     overall = _share("all", graded)
     return PartnerReading(
@@ -96,14 +120,45 @@ def read(drill: PartnerDrill, rung: int, exchanges: Sequence[Exchange]) -> Partn
         sides=_by(fed, lambda exchange: _side(drill, exchange)),
         roles=_by(graded, lambda exchange: str(exchange.defender)),
         grades=dict(Counter(exchange.grade for exchange in graded if exchange.grade)),
-        blocks=_blocks(graded),
-        faults=tuple(
-            FaultCount(fault, count)
-            for fault, count in Counter(
-                fault for exchange in exchanges for fault in exchange.faults
-            ).most_common()
-        ),
+        blocks=_blocks(exchange for exchange in graded if exchange.grade),
+        faults=_faults(drill, exchanges),
         next=what_next(drill, rung, graded, overall),
+        watched=_watched(record),
+        marked=marked if len(marked) > 1 else (),
+    )
+
+
+def _watched(record: PartnerRecord) -> Watched | None:
+    watched = [exchange for exchange in record.exchanges if exchange.watched]
+    if not record.watches:
+        return None
+    return Watched(
+        exchanges=len(watched),
+        fed=record.fed,
+        not_clean=sum(not exchange.clean for exchange in watched),
+        left_on_s=round(sum(watch.left_on_ms for watch in record.watches) / 1000, 1),
+    )
+
+
+def _faults(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> tuple[FaultCount, ...]:
+    counts = Counter(fault for exchange in exchanges for fault in exchange.faults)
+    tagged = faults_of(drill, exchanges)
+    people = range(drill.place.people)
+    return tuple(
+        FaultCount(
+            fault, count, drill.owner_of(fault), tuple(tagged[fault, person] for person in people)
+        )
+        for fault, count in counts.most_common()
+    )
+
+
+def faults_of(drill: PartnerDrill, exchanges: Sequence[Exchange]) -> Counter[tuple[str, int]]:
+    """How often each fault was tagged to each partner: its owner's role in the exchange, and the
+    defender where nobody says whose it is."""
+    return Counter(
+        (fault, exchange.feeder if drill.owner_of(fault) == "feeder" else exchange.defender)
+        for exchange in exchanges
+        for fault in exchange.faults
     )
 
 

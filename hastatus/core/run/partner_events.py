@@ -10,10 +10,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from hastatus.core.fields import Document, Line, Milliseconds
+from hastatus.core.fields import Document, Line, Milliseconds, Seconds
 
-Grade = Literal["struck", "covered", "deflected", "evaded", "off_line", "countered"]
-"""What became of an attack: it landed, or what kept it from landing."""
+Grade = Literal[
+    "struck", "covered", "deflected", "evaded", "off_line", "countered", "right", "late", "wrong"
+]
+"""What became of an attack: it landed, or what kept it from landing. Where a choice or a pad is
+asked: the right answer, the right one late, or another one."""
+NOT_CLEAN: frozenset[Grade] = frozenset(("struck", "late", "wrong"))
 GRADE_NAMES: dict[Grade, str] = {
     "struck": "struck",
     "covered": "covered",
@@ -21,6 +25,9 @@ GRADE_NAMES: dict[Grade, str] = {
     "evaded": "evaded",
     "off_line": "off the line",
     "countered": "countered",
+    "right": "right",
+    "late": "late",
+    "wrong": "wrong",
 }
 MARK_VERSION = 1
 
@@ -86,13 +93,45 @@ class TapUndone(Document):
     at_ms: Milliseconds
 
 
+class TurnBegun(Document):
+    """A turn begins. sheet_s: where the sheet goes on, past the spare exchanges of the turn before.
+    defender: who defends in it."""
+
+    kind: Literal["turn_begun"] = "turn_begun"
+    at_ms: Milliseconds
+    round: _Round
+    sheet_s: Seconds
+    defender: _Partner
+
+
 class TempoSet(Document):
-    """From now on this tempo, by the coach's key or by the rule."""
+    """From now on this tempo: by the coach's key, by the rule, or as the turn's defender has it.
+
+    partner: whose pace it is, as defender; None: both have the same.
+    """
 
     kind: Literal["tempo_set"] = "tempo_set"
     at_ms: Milliseconds
     bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)]
-    by: Literal["coach", "rule"]
+    by: Literal["coach", "rule", "turn"]
+    partner: _Partner | None = None
+
+
+class WatchBegun(Document):
+    """The coach watches from now on: what is not tapped is clean."""
+
+    kind: Literal["watch_begun"] = "watch_begun"
+    at_ms: Milliseconds
+    round: _Round
+
+
+class WatchOver(Document):
+    """The coach no longer watches: by a tap, after the set time, or with the round."""
+
+    kind: Literal["watch_over"] = "watch_over"
+    at_ms: Milliseconds
+    round: _Round
+    by: Literal["tap", "time", "round"] = "tap"
 
 
 class CarriedOver(Document):
@@ -143,7 +182,8 @@ class HandLeftHome(Document):
 
 Mark = Annotated[
     RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | TapUndone | TempoSet
-    | CarriedOver | HeadKnock | KnockTakenBack | Strike | HandLeftHome,
+    | TurnBegun | WatchBegun | WatchOver | CarriedOver | HeadKnock | KnockTakenBack | Strike
+    | HandLeftHome,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

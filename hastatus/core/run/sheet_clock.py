@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from math import inf
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from hastatus.core.fields import Document, Seconds
-from hastatus.core.run.partner_events import Mark, Paused, Resumed, RoundBegun, RoundOver, TempoSet
+from hastatus.core.run.partner_events import (
+    Mark,
+    Paused,
+    Resumed,
+    RoundBegun,
+    RoundOver,
+    TempoSet,
+    TurnBegun,
+)
+
+SAME_S = 1e-3
+"""Two moments on a sheet nearer than this are one."""
 
 
 class Stands(Document):
@@ -42,9 +54,31 @@ class Stretch:
 
 @dataclass(frozen=True, slots=True)
 class RoundClock:
-    """One round's stretches, in order."""
+    """One round's stretches, in order. over_ms: when it was over; infinite: nothing says so."""
 
     stretches: tuple[Stretch, ...]
+    over_ms: float = inf
+
+    def reached(self, from_s: float, to_s: float) -> tuple[float, float] | None:
+        """When the sheet came to `from_s` and to `to_s`, in ms; None: it did not come to both, or a
+        turn went past what lies between them."""
+        start: float | None = None
+        for stretch, until_ms in self._until():
+            if not stretch.rate:
+                continue
+            until_s = stretch.sheet_s + (until_ms - stretch.at_ms) / 1000 * stretch.rate
+            if start is None and stretch.sheet_s <= from_s + SAME_S and from_s < until_s:
+                start = stretch.at_ms + 1000 * (from_s - stretch.sheet_s) / stretch.rate
+            elif start is not None and stretch.sheet_s > to_s + SAME_S:
+                return None  # the next turn began before it was through
+            if start is not None and to_s <= until_s + SAME_S:
+                return start, stretch.at_ms + 1000 * (to_s - stretch.sheet_s) / stretch.rate
+        return None
+
+    def _until(self) -> Iterator[tuple[Stretch, float]]:
+        """Each stretch, and when it was over."""
+        ends = [stretch.at_ms for stretch in self.stretches[1:]] + [self.over_ms]
+        return zip(self.stretches, ends, strict=True)
 
     def at_ms(self, sheet_s: float) -> float:
         """When the sheet came to `sheet_s`, in ms on the run's clock."""
@@ -65,11 +99,16 @@ class RoundClock:
         return last.sheet_s + (at_ms - last.at_ms) / 1000 * last.rate
 
 
+TIMING = (RoundBegun, RoundOver, Paused, Resumed, TempoSet, TurnBegun)
+"""The marks that a round's clock is made of."""
+
+
 def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> RoundClock | None:
     """The clock of a round; None where it was never begun. Begun again, the last time counts."""
     bpm, rate, running = sheet_bpm, 1.0, False
     found: list[Stretch] = []
     here = False
+    over_ms = inf
     for mark in marks:
         if isinstance(mark, TempoSet):
             bpm = mark.bpm
@@ -77,21 +116,24 @@ def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> 
             here = mark.round == number
             running = True
             if here:
-                found = []
+                found, over_ms = [], inf
         elif isinstance(mark, RoundOver):
-            here = here and mark.round != number
+            if here and mark.round == number:
+                here, over_ms = False, mark.at_ms
             continue
         elif isinstance(mark, Paused):
             running = False
         elif isinstance(mark, Resumed):
             running = True
-        else:
+        elif not isinstance(mark, TurnBegun):
             continue
         if here:
             sheet_s = 0.0
-            if found:
+            if isinstance(mark, TurnBegun):
+                sheet_s = mark.sheet_s
+            elif found:
                 last = found[-1]
                 sheet_s = last.sheet_s + (mark.at_ms - last.at_ms) / 1000 * last.rate
             rate = bpm / sheet_bpm if bpm and sheet_bpm else 1.0
             found.append(Stretch(mark.at_ms, sheet_s, rate if running else 0.0))
-    return RoundClock(tuple(found)) if found else None
+    return RoundClock(tuple(found), over_ms) if found else None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_left
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -11,6 +11,7 @@ from hastatus.core.drill.partner import OWN_TIME_BPM
 from hastatus.core.fields import Key
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 from hastatus.core.run.partner_events import (
+    NOT_CLEAN,
     CarriedOver,
     Grade,
     Graded,
@@ -22,8 +23,9 @@ from hastatus.core.run.partner_events import (
     TapUndone,
     TempoSet,
 )
-from hastatus.core.run.sheet_clock import RoundClock, round_clock
+from hastatus.core.run.sheet_clock import TIMING, RoundClock, round_clock
 from hastatus.core.score.strike_fusion import strikes_of
+from hastatus.core.score.watch import Watch, watches
 
 EARLY_MS = 150.0
 """A strike this long before an exchange starts still belongs to it."""
@@ -49,11 +51,12 @@ class Hit:
 
 @dataclass(frozen=True, slots=True)
 class Exchange:
-    """One exchange that has a grade or a fault.
+    """One exchange that has a grade or a fault, or was watched.
 
     path: its passages; empty where the feeder chose. feeder, defender: partners, from 0.
-    tempo_bpm: None on the feeder's own time. grade: None where only a fault was tagged. hits: of
-    this exchange, in order, set-offs from a little before its start.
+    tempo_bpm: None on the feeder's own time. grade: None where none was tapped. hits: of this
+    exchange, in order, set-offs from a little before its start. watched: the coach watched it, so
+    that it was clean if no grade says otherwise.
     """
 
     round: int
@@ -65,11 +68,14 @@ class Exchange:
     grade: Grade | None
     faults: tuple[str, ...]
     hits: tuple[Hit, ...] = ()
+    watched: bool = False
 
     @property
     def clean(self) -> bool | None:
-        """Whether nothing got through; None where it has no grade."""
-        return None if self.grade is None else self.grade != "struck"
+        """Whether it was kept out, or answered right and in time; None: nobody can say."""
+        if self.grade is None:
+            return True if self.watched else None
+        return self.grade not in NOT_CLEAN
 
     @property
     def beat_s(self) -> float:
@@ -79,11 +85,14 @@ class Exchange:
 
 @dataclass(slots=True)
 class PartnerRecord:
-    """Everything that the marks of a run tell."""
+    """Everything that the marks of a run tell. fed: exchanges of the sheet that were done whole.
+    watches: the stretches that were watched."""
 
     exchanges: list[Exchange] = field(default_factory=list)
     carried_over: list[CarriedOver] = field(default_factory=list)
     tempos: list[TempoSet] = field(default_factory=list)
+    fed: int = 0
+    watches: list[Watch] = field(default_factory=list)
 
 
 def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> PartnerRecord:
@@ -102,11 +111,11 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
             grades[key] = tap  # a second tap for the same exchange is the better one
         else:
             faults.setdefault(key, {})[tap.fault] = None
-    clocks = {
-        number: clock
-        for number in {key[0] for key in first}
-        if (clock := round_clock(marks, number, sheet.tempo_bpm))
-    }
+    clocks = _clocks(sheet, marks)
+    done = _done(sheet, clocks)
+    watched = watches(marks)
+    tapped = {key: (at_ms, at_ms) for key, at_ms in first.items()}
+    seen = _inside(watched, done) | _inside(watched, tapped)
     landed: list[Strike | HandLeftHome] = [
         *strikes_of(marks),
         *(mark for mark in marks if isinstance(mark, HandLeftHome)),
@@ -117,11 +126,14 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     record = PartnerRecord(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
         tempos=tempos,
+        fed=len(done),
+        watches=watched,
     )
-    for key in sorted(first):
+    for key in sorted(seen | set(first)):
         grade = grades.get(key)
         clock = clocks.get(key[0])
-        turn, feed = _fed(sheet, *key, at_s=clock.sheet_s(first[key]) if clock else 0.0)
+        at_ms = first.get(key, done[key][0] if key in done else 0.0)
+        turn, feed = _fed(sheet, *key, at_s=clock.sheet_s(at_ms) if clock else 0.0)
         feeder, defender = turn.roles(feed) if turn else (0, 1)
         record.exchanges.append(
             Exchange(
@@ -130,13 +142,48 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
                 path=tuple(fed.passage for fed in feed.path) if feed else (),
                 feeder=feeder,
                 defender=defender,
-                tempo_bpm=_tempo(sheet, tempos, first[key]),
+                tempo_bpm=_tempo(sheet, tempos, at_ms),
                 grade=grade.grade if grade else None,
                 faults=tuple(faults.get(key, ())),
                 hits=_during(clock, feed, sheet, landed, times),
+                watched=key in seen,
             )
         )
     return record
+
+
+def _clocks(sheet: FeedSheet, marks: Sequence[Mark]) -> dict[int, RoundClock]:
+    """The clocks of the rounds that were begun."""
+    timing = [mark for mark in marks if isinstance(mark, TIMING)]
+    numbers = range(1, len(sheet.rounds) + 1)
+    clocks = {number: round_clock(timing, number, sheet.tempo_bpm) for number in numbers}
+    return {number: clock for number, clock in clocks.items() if clock}
+
+
+_Spans = dict[tuple[int, int], tuple[float, float]]
+
+
+def _done(sheet: FeedSheet, clocks: Mapping[int, RoundClock]) -> _Spans:
+    """From when to when each exchange was on that was done whole, by round and number."""
+    return {
+        (number, feed.number): reached
+        for number, clock in clocks.items()
+        for turn in sheet.rounds[number - 1].turns
+        for feed in turn.every_feed
+        if (reached := clock.reached(feed.at_s, feed.ends_s(sheet.beat_s)))
+    }
+
+
+def _inside(watched: Sequence[Watch], spans: _Spans) -> set[tuple[int, int]]:
+    """Which of them the coach watched from beginning to end."""
+    return {
+        key
+        for key, (from_ms, to_ms) in spans.items()
+        if any(
+            watch.round == key[0] and watch.from_ms <= from_ms and to_ms <= watch.to_ms
+            for watch in watched
+        )
+    }
 
 
 def _standing(marks: Sequence[Mark]) -> list[Tap]:
@@ -159,7 +206,7 @@ def _fed(
         return None, None
     turns = sheet.rounds[round_ - 1].turns
     for turn in turns:
-        for feed in turn.feeds:
+        for feed in turn.every_feed:
             if feed.number == number:
                 return turn, feed
     return next((turn for turn in turns if at_s < turn.to_s), turns[-1] if turns else None), None

@@ -24,13 +24,15 @@ from hastatus.store.models.base import Base, now
 
 
 class Club(Base):
-    """A club: the owner of everything else. no_touch_until: until then nobody touches anybody."""
+    """A club: the owner of everything else. no_touch_until: until then nobody touches anybody.
+    faults: its own, beside the trade's, each with its owner."""
 
     __tablename__ = "clubs"
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
     name: Mapped[str]
     created_at: Mapped[datetime] = now()
     no_touch_until: Mapped[datetime | None]
+    faults: Mapped[list[Any]] = mapped_column(server_default="[]")
 
 
 class Coach(Base):

@@ -18,6 +18,7 @@ from hastatus.core.loop.partner_fold import (
 )
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
 from hastatus.core.run.partner_events import (
+    NOT_CLEAN,
     CarriedOver,
     Grade,
     Graded,
@@ -73,7 +74,7 @@ def of_the_whole(marks: list[Mark]) -> object:
     told = exchanges_from_events(SHEET, batches(marks, 500))
     bpm = told.tempos[-1].bpm if told.tempos else SHEET.tempo_bpm
     since = [
-        exchange.grade
+        exchange.grade not in NOT_CLEAN
         for exchange in told.exchanges
         if exchange.grade and exchange.tempo_bpm == bpm
     ]

@@ -33,7 +33,7 @@ from hastatus.core.run.partner_events import (
     TempoSet,
 )
 from hastatus.core.run.sheet_clock import round_clock
-from hastatus.core.score.exchanges import Exchange, exchanges_from_events
+from hastatus.core.score.exchanges import Exchange, PartnerRecord, exchanges_from_events
 from hastatus.core.score.landings import arrivals
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.gear import GEAR_NAMES
@@ -164,21 +164,21 @@ def test_a_counter_before_during_or_after_the_attack() -> None:
 
 def test_the_tempo_climbs_while_it_is_clean_and_falls_when_it_is_not() -> None:
     rung = PARTNER_STARTERS["compact guard"]().rungs[-1]
-    clean: list[Grade] = ["covered"] * rung.climb.clean
+    clean = [True] * rung.climb.clean
     up = suggested_tempo(rung, 48, clean)
     assert up is not None
     assert (up.bpm, up.reason) == (52, "8 clean in a row")
     assert suggested_tempo(rung, 48, clean[1:]) is None
-    down = suggested_tempo(rung, 56, ["covered", "struck", "deflected", "struck"])
+    down = suggested_tempo(rung, 56, [True, False, True, False])
     assert down is not None
     assert down.bpm == 52
     assert rung.goal_bpm is not None
     assert suggested_tempo(rung, rung.goal_bpm, clean) is None
-    assert suggested_tempo(rung, 20, ["struck"] * 5) is None
+    assert suggested_tempo(rung, 20, [False] * 5) is None
 
 
-@given(st.lists(st.sampled_from(GRADES), max_size=40), st.floats(20, 200))
-def test_the_tempo_never_passes_the_goal_and_moves_one_step(since: list[Grade], bpm: float) -> None:
+@given(st.lists(st.booleans(), max_size=40), st.floats(20, 200))
+def test_the_tempo_never_passes_the_goal_and_moves_one_step(since: list[bool], bpm: float) -> None:
     rung = PARTNER_STARTERS["compact guard"]().rungs[-1]
     found = suggested_tempo(rung, bpm, since)
     if found is None:
@@ -186,7 +186,7 @@ def test_the_tempo_never_passes_the_goal_and_moves_one_step(since: list[Grade], 
     assert abs(found.bpm - bpm) <= rung.climb.step_bpm + 1e-9
     if found.bpm > bpm:
         assert found.bpm <= (rung.goal_bpm or 300)
-        assert "struck" not in since[-rung.climb.clean :]
+        assert False not in since[-rung.climb.clean :]
 
 
 def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
@@ -195,7 +195,7 @@ def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
         *exchanges("ssch", path=("pair", "over"), tempo_bpm=70.0, defender=0, feeder=1,
                    faults=("skips the body shot",)),
     ]  # fmt: skip
-    told = named(read(DRILL, 4, mixed), PAIR)
+    told = named(read(DRILL, 4, PartnerRecord(mixed)), PAIR)
     assert (told.overall.clean, told.overall.graded) == (10, 12)
     assert [(way.name, way.clean, way.graded) for way in told.ways] == [
         ("lead, rear", 8, 8), ("lead, rear → overhand", 2, 4),
@@ -204,13 +204,14 @@ def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
     assert [(role.name, role.clean) for role in told.roles] == [("Bo", 8), ("Ada", 2)]
     assert [side.name for side in told.sides] == ["lead"]
     assert told.faults[0].count == 4
+    assert (told.faults[0].owner, told.faults[0].partners) == ("defender", (4, 0))
     assert told.blocks == 3
     assert told.grades == {"countered": 8, "covered": 2, "struck": 2}
 
 
 def test_what_comes_next_and_why() -> None:
     def next_of(grades: str, tempo: float | None = 66.0, rung: int = 2) -> tuple[str, int]:
-        found = read(DRILL, rung, exchanges(grades, tempo_bpm=tempo)).next
+        found = read(DRILL, rung, PartnerRecord(exchanges(grades, tempo_bpm=tempo))).next
         assert found.reason
         return found.kind, found.rung
 

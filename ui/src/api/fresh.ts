@@ -73,6 +73,7 @@ export const FRESH_DRILL: Drill = {
   guard: '',
   warm_up: '',
   watch: [],
+  faults: [],
   level: 'new',
   focus: [],
   voice: { language: 'en-gb', words_a_minute: 170 },
@@ -151,6 +152,7 @@ export const FRESH_PARTNER_RUNG: PartnerRung = {
     stances: 'own',
     calls: ['time'],
   },
+  watch_s: 30.0,
 }
 
 export const FRESH_PARTNER_DRILL: PartnerDrill = {
@@ -161,6 +163,7 @@ export const FRESH_PARTNER_DRILL: PartnerDrill = {
   guard: '',
   warm_up: '',
   watch: [],
+  faults: [],
   level: 'new',
   focus: [],
   voice: { language: 'en-gb', words_a_minute: 170 },
@@ -175,6 +178,7 @@ export const FRESH_PARTNER_DRILL: PartnerDrill = {
   punches: 5,
   early: false,
   target: 0.84,
+  grading: 'outcome',
   passages: [FRESH_PASSAGE],
   rungs: [FRESH_PARTNER_RUNG],
 }

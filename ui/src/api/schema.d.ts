@@ -72,6 +72,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/catalogue/faults': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Keep the faults that the club tags beside the trade's, each with its owner. */
+    put: operations['catalogue_set_faults_catalogue_faults_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/catalogue/notes/{key}': {
     parameters: {
       query?: never
@@ -1526,6 +1543,8 @@ export interface components {
      * @description Everything a cue can ask for or be.
      */
     CatalogueView: {
+      /** Faults */
+      faults: components['schemas']['FaultView'][]
       /** Notes */
       notes: components['schemas']['NoteView'][]
       /**
@@ -1631,6 +1650,19 @@ export interface components {
     Clearance: {
       /** Words */
       words: string
+    }
+    /**
+     * ClubFault
+     * @description A fault of the club's own, and whose it is.
+     */
+    ClubFault: {
+      /** Name */
+      name: string
+      /**
+       * Owner
+       * @enum {string}
+       */
+      owner: 'defender' | 'feeder'
     }
     /**
      * Committed
@@ -2133,6 +2165,11 @@ export interface components {
       /** Cues */
       cues: components['schemas']['Cue'][]
       /**
+       * Faults
+       * @default []
+       */
+      faults: components['schemas']['OwnedFault'][]
+      /**
        * Focus
        * @default []
        */
@@ -2301,11 +2338,12 @@ export interface components {
     }
     /**
      * Exchange
-     * @description One exchange that has a grade or a fault.
+     * @description One exchange that has a grade or a fault, or was watched.
      *
      *     path: its passages; empty where the feeder chose. feeder, defender: partners, from 0.
-     *     tempo_bpm: None on the feeder's own time. grade: None where only a fault was tagged. hits: of
-     *     this exchange, in order, set-offs from a little before its start.
+     *     tempo_bpm: None on the feeder's own time. grade: None where none was tapped. hits: of this
+     *     exchange, in order, set-offs from a little before its start. watched: the coach watched it, so
+     *     that it was clean if no grade says otherwise.
      */
     Exchange: {
       /** Defender */
@@ -2315,7 +2353,19 @@ export interface components {
       /** Feeder */
       feeder: number
       /** Grade */
-      grade: ('struck' | 'covered' | 'deflected' | 'evaded' | 'off_line' | 'countered') | null
+      grade:
+        | (
+            | 'struck'
+            | 'covered'
+            | 'deflected'
+            | 'evaded'
+            | 'off_line'
+            | 'countered'
+            | 'right'
+            | 'late'
+            | 'wrong'
+          )
+        | null
       /**
        * Hits
        * @default []
@@ -2329,6 +2379,11 @@ export interface components {
       round: number
       /** Tempo Bpm */
       tempo_bpm: number | null
+      /**
+       * Watched
+       * @default false
+       */
+      watched: boolean
     }
     /**
      * ExpectedShare
@@ -2376,13 +2431,24 @@ export interface components {
     }
     /**
      * FaultCount
-     * @description How often a fault was tagged.
+     * @description How often a fault was tagged. partners: how often each did it, by number; owner: whose kind
+     *     of fault it is; None: the drill does not say, and it is counted as the defender's.
      */
     FaultCount: {
       /** Count */
       count: number
       /** Fault */
       fault: string
+      /**
+       * Owner
+       * @default null
+       */
+      owner: ('defender' | 'feeder') | null
+      /**
+       * Partners
+       * @default []
+       */
+      partners: number[]
     }
     /**
      * FaultPlace
@@ -2393,6 +2459,29 @@ export interface components {
       what: string
       /** Where */
       where: string
+    }
+    /**
+     * FaultsRequest
+     * @description Every fault of the club's own.
+     */
+    FaultsRequest: {
+      /** Faults */
+      faults: components['schemas']['ClubFault'][]
+    }
+    /**
+     * FaultView
+     * @description A fault that a coach tags, and whose it is. own: the club's own, beside the trade's.
+     */
+    FaultView: {
+      /** Name */
+      name: string
+      /**
+       * Own
+       * @default false
+       */
+      own: boolean
+      /** Owner */
+      owner: ('defender' | 'feeder') | null
     }
     /**
      * FedPassage
@@ -2532,12 +2621,19 @@ export interface components {
     /**
      * FeedSheet
      * @description The whole sheet of a run, kept with it. free: the feeder chooses, so there are no feeds.
+     *
+     *     paces: the tempo that each partner begins with as defender, BPM; empty: the sheet's for all.
      */
     FeedSheet: {
       /** Beat S */
       beat_s: number
       /** Free */
       free: boolean
+      /**
+       * Paces
+       * @default []
+       */
+      paces: number[]
       /** People */
       people: number
       /**
@@ -2748,7 +2844,16 @@ export interface components {
        * Grade
        * @enum {string}
        */
-      grade: 'struck' | 'covered' | 'deflected' | 'evaded' | 'off_line' | 'countered'
+      grade:
+        | 'struck'
+        | 'covered'
+        | 'deflected'
+        | 'evaded'
+        | 'off_line'
+        | 'countered'
+        | 'right'
+        | 'late'
+        | 'wrong'
       /**
        * @description discriminator enum property added by openapi-typescript
        * @enum {string}
@@ -3309,6 +3414,9 @@ export interface components {
         | components['schemas']['Tagged']
         | components['schemas']['TapUndone']
         | components['schemas']['TempoSet']
+        | components['schemas']['TurnBegun']
+        | components['schemas']['WatchBegun']
+        | components['schemas']['WatchOver']
         | components['schemas']['CarriedOver']
         | components['schemas']['HeadKnock']
         | components['schemas']['KnockTakenBack']
@@ -3508,6 +3616,19 @@ export interface components {
       /** Partner */
       partner: number
       ran: components['schemas']['RanAhead']
+    }
+    /**
+     * OwnedFault
+     * @description A fault and whose it is.
+     */
+    OwnedFault: {
+      /** Name */
+      name: string
+      /**
+       * Owner
+       * @default null
+       */
+      owner: ('defender' | 'feeder') | null
     }
     /**
      * OwnTechnique
@@ -3851,6 +3972,8 @@ export interface components {
      *     blocks: most blocks in a row without a counter. punches: most unanswered before a tie-up.
      *     early: an early counter is asked here; elsewhere it is one that jumped.
      *     target: share of attacks to be kept out: feed pace and what comes next follow it.
+     *     grading: what the coach grades: the outcome of an attack, or the answer, where a choice or a pad
+     *     is asked.
      */
     PartnerDrill: {
       /**
@@ -3869,6 +3992,11 @@ export interface components {
        */
       early: boolean
       /**
+       * Faults
+       * @default []
+       */
+      faults: components['schemas']['OwnedFault'][]
+      /**
        * Focus
        * @default []
        */
@@ -3879,6 +4007,12 @@ export interface components {
        * @constant
        */
       form: 'partner'
+      /**
+       * Grading
+       * @default outcome
+       * @enum {string}
+       */
+      grading: 'outcome' | 'answer'
       /**
        * Guard
        * @default
@@ -4048,9 +4182,10 @@ export interface components {
      *
      *     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
      *     way it went (none where every exchange is one passage), by tempo, by the side of the first
-     *     attack, and by who defended. grades: how often
-     *     each was given. blocks: the longest row of exchanges without a counter. faults: most frequent
-     *     first.
+     *     attack, and by who defended. grades: how often each was given. blocks: the longest row of
+     *     exchanges without a counter. faults: most frequent first. watched: what was
+     *     marked by exception; None: nothing was. marked: clean share by how it was marked; empty where
+     *     all was marked in one way.
      */
     PartnerReading: {
       /** Attacks */
@@ -4063,6 +4198,11 @@ export interface components {
       grades: {
         [key: string]: number
       }
+      /**
+       * Marked
+       * @default []
+       */
+      marked: components['schemas']['Share'][]
       next: components['schemas']['NextStep']
       overall: components['schemas']['Share']
       /** Roles */
@@ -4071,6 +4211,8 @@ export interface components {
       sides: components['schemas']['Share'][]
       /** Tempos */
       tempos: components['schemas']['Share'][]
+      /** @default null */
+      watched: components['schemas']['Watched'] | null
       /** Ways */
       ways: components['schemas']['Share'][]
     }
@@ -4152,6 +4294,7 @@ export interface components {
      *     announced: the feeder says what comes. contact: no step lands harder than this.
      *     branches: whether the partner's choices are in it; without, an exchange is its first passage.
      *     eyes_closed: done by touch. gear: what both wear here; None: what the drill asks for.
+     *     watch_s: how long the coach watches at a time; what is not tapped meanwhile is clean.
      */
     PartnerRung: {
       /**
@@ -4290,6 +4433,11 @@ export interface components {
        *     }
        */
       turns: components['schemas']['Turns']
+      /**
+       * Watch S
+       * @default 30
+       */
+      watch_s: number
     }
     /**
      * PartnerRunLine
@@ -4367,9 +4515,14 @@ export interface components {
      * @description A partner run with all that the mat needs.
      *
      *     strikes: by passage, for simulated pads. slip_s: how long a head knock can be taken back.
+     *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
+     *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
+     *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
      */
     PartnerRunView: {
       agreement: components['schemas']['Settled']
+      /** Attacks A Beat */
+      attacks_a_beat: number | null
       /** Cautions */
       cautions: string[]
       document: components['schemas']['PartnerDrill']
@@ -4380,6 +4533,32 @@ export interface components {
        * Format: uuid
        */
       drill_id: string
+      /** Expected */
+      expected: (
+        | 'struck'
+        | 'covered'
+        | 'deflected'
+        | 'evaded'
+        | 'off_line'
+        | 'countered'
+        | 'right'
+        | 'late'
+        | 'wrong'
+      )[][]
+      /** Faults */
+      faults: components['schemas']['OwnedFault'][]
+      /** Grades */
+      grades: (
+        | 'struck'
+        | 'covered'
+        | 'deflected'
+        | 'evaded'
+        | 'off_line'
+        | 'countered'
+        | 'right'
+        | 'late'
+        | 'wrong'
+      )[]
       /**
        * Id
        * Format: uuid
@@ -6732,6 +6911,7 @@ export interface components {
      *
      *     clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
      *     None: none was graded. carried_over: how often a drilled answer turned up in the free round.
+     *     watched: of those graded, how many were marked by exception.
      */
     TakingPart: {
       /** Carried Over */
@@ -6748,6 +6928,11 @@ export interface components {
       interval: components['schemas']['Interval'] | null
       /** Name */
       name: string
+      /**
+       * Watched
+       * @default 0
+       */
+      watched: number
     }
     /**
      * TapUndone
@@ -6932,7 +7117,9 @@ export interface components {
     }
     /**
      * TempoSet
-     * @description From now on this tempo, by the coach's key or by the rule.
+     * @description From now on this tempo: by the coach's key, by the rule, or as the turn's defender has it.
+     *
+     *     partner: whose pace it is, as defender; None: both have the same.
      */
     TempoSet: {
       /** At Ms */
@@ -6943,12 +7130,17 @@ export interface components {
        * By
        * @enum {string}
        */
-      by: 'coach' | 'rule'
+      by: 'coach' | 'rule' | 'turn'
       /**
        * @description discriminator enum property added by openapi-typescript
        * @enum {string}
        */
       kind: 'tempo_set'
+      /**
+       * Partner
+       * @default null
+       */
+      partner: number | null
     }
     /**
      * TempoSuggestion
@@ -6963,6 +7155,10 @@ export interface components {
     /**
      * Turn
      * @description A stretch of a round with the same roles. Partners are numbered from 0; out: resting.
+     *
+     *     spare: what follows `feeds` where the pace is quicker than the sheet's, to the end of the turn.
+     *     lasts_s: how long it lasts on the clock of the round, whatever the pace; None: its exchanges
+     *     end it, or the round does.
      */
     Turn: {
       /** Defender */
@@ -6974,12 +7170,42 @@ export interface components {
       /** From S */
       from_s: number
       /**
+       * Lasts S
+       * @default null
+       */
+      lasts_s: number | null
+      /**
        * Out
        * @default null
        */
       out: number | null
+      /**
+       * Spare
+       * @default []
+       */
+      spare: components['schemas']['Feed'][]
       /** To S */
       to_s: number
+    }
+    /**
+     * TurnBegun
+     * @description A turn begins. sheet_s: where the sheet goes on, past the spare exchanges of the turn before.
+     *     defender: who defends in it.
+     */
+    TurnBegun: {
+      /** At Ms */
+      at_ms: number
+      /** Defender */
+      defender: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'turn_begun'
+      /** Round */
+      round: number
+      /** Sheet S */
+      sheet_s: number
     }
     /**
      * Turns
@@ -7102,6 +7328,63 @@ export interface components {
       step: number
       /** Until */
       until: number | null
+    }
+    /**
+     * WatchBegun
+     * @description The coach watches from now on: what is not tapped is clean.
+     */
+    WatchBegun: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'watch_begun'
+      /** Round */
+      round: number
+    }
+    /**
+     * Watched
+     * @description What was marked by exception.
+     *
+     *     exchanges: that the coach watched, of `fed` on the sheet that were done. not_clean: of them,
+     *     tapped as struck, wrong or late. left_on_s: how long watching was left on after a round; that
+     *     does not count.
+     */
+    Watched: {
+      /** Exchanges */
+      exchanges: number
+      /** Fed */
+      fed: number
+      /**
+       * Left On S
+       * @default 0
+       */
+      left_on_s: number
+      /** Not Clean */
+      not_clean: number
+    }
+    /**
+     * WatchOver
+     * @description The coach no longer watches: by a tap, after the set time, or with the round.
+     */
+    WatchOver: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * By
+       * @default tap
+       * @enum {string}
+       */
+      by: 'tap' | 'time' | 'round'
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'watch_over'
+      /** Round */
+      round: number
     }
     /**
      * Way
@@ -7391,6 +7674,40 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  catalogue_set_faults_catalogue_faults_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FaultsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CatalogueView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

@@ -1,4 +1,4 @@
-/** The grades a coach gives, the two big ones first, with their keys. */
+/** The grades a coach gives, with their keys. */
 import { GRADE } from '../api/choices'
 import type { Grade } from '../api/types'
 
@@ -9,13 +9,11 @@ const KEYS: Record<Grade, string> = {
   deflected: 'd',
   evaded: 'e',
   off_line: 'o',
+  right: 'r',
+  late: 'l',
+  wrong: 'w',
 }
-const BIG: readonly Grade[] = ['struck', 'countered']
 
-export const GRADES = GRADE.map(([grade, name]) => ({ grade, name, key: KEYS[grade] })).sort(
-  (one, other) => rank(one.grade) - rank(other.grade),
+export const GRADES = new Map(
+  GRADE.map(([grade, name]) => [grade, { grade, name, key: KEYS[grade] }]),
 )
-
-function rank(grade: Grade): number {
-  return BIG.includes(grade) ? BIG.indexOf(grade) : BIG.length
-}

@@ -9,6 +9,7 @@ from hastatus.core.drill.checks.flow import flow_findings
 from hastatus.core.drill.checks.gap import gap_findings
 from hastatus.core.drill.checks.limbs import limb_findings
 from hastatus.core.drill.checks.mapping import mapping_findings
+from hastatus.core.drill.checks.owners import without_owner
 from hastatus.core.drill.checks.perception import sight_findings
 from hastatus.core.drill.checks.structure import structure_findings
 from hastatus.core.drill.partner import PartnerDrill
@@ -25,6 +26,10 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
     if stops:
         return stops
     findings = [*cap_findings(drill), *sight_findings(drill), *mapping_findings(drill)]
+    findings += (
+        Finding(where=where, what=what, level="hint", mend=better)
+        for where, what, better in without_owner(drill)
+    )
     beat_s = 60.0 / max(rung.fastest_bpm for rung in drill.rungs)
     for walk in walks(drill):
         findings += limb_findings(drill, walk, beat_s)

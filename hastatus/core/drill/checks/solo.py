@@ -8,6 +8,7 @@ from typing import Any
 
 from hastatus.core.drill import foreperiod
 from hastatus.core.drill.checks.fault import Change, Fault, Mend, Unplannable
+from hastatus.core.drill.checks.owners import without_owner
 from hastatus.core.drill.cue import Cue
 from hastatus.core.drill.repeats import cap_needed, share_allowed
 from hastatus.core.drill.requirement import ask, has_counter
@@ -40,6 +41,10 @@ def find(drill: Drill, *, hints: bool = True) -> list[Fault]:
             findings += _rung(drill, rung, where)
     if hints and known:
         findings += _cue_hints(drill)
+        findings += (
+            Fault(where=where, what=what, level="hint", mend=better)
+            for where, what, better in without_owner(drill)
+        )
         for number, rung in enumerate(drill.rungs):
             findings += _rung_hints(drill, rung, f"rungs.{number}")
     return sorted(findings, key=lambda fault: fault.level != "stop")

@@ -2,7 +2,9 @@ import { LEVEL } from '../../api/choices'
 import { useState } from 'react'
 
 import { Choice, TextField, TypedField } from '../../kit/fields'
+import type { OwnedFault } from '../../api/types'
 import type { Path } from '../draft/document'
+import { FaultList } from './FaultList'
 
 type Drill = {
   notes: string
@@ -10,6 +12,7 @@ type Drill = {
   guard: string
   warm_up: string
   watch: readonly string[]
+  faults: readonly OwnedFault[]
   focus: readonly string[]
   level: 'new' | 'settled' | 'advanced'
 }
@@ -72,12 +75,7 @@ function NoteFields({ document, set }: Omit<Props, 'children'>) {
           change={(words) => set([field], words)}
         />
       ))}
-      <TypedField
-        label="faults to watch, with commas"
-        value={document.watch.join(', ')}
-        where="watch"
-        change={(words) => set(['watch'], listOf(words))}
-      />
+      <FaultList watch={document.watch} faults={document.faults} set={set} />
       <TypedField
         label="focus, with commas"
         value={document.focus.join(', ')}

@@ -28,7 +28,7 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
           >
             {of(round).map((exchange) => {
               const way = exchange.path.slice(0, 2).map((key) => marks.get(key))
-              const words = `exchange ${exchange.number}: ${exchange.grade ?? 'not graded'}${exchange.faults.length ? `, ${exchange.faults.join(', ')}` : ''}`
+              const words = wordsOf(exchange)
               return (
                 <li
                   key={exchange.number}
@@ -36,7 +36,7 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
                   aria-label={words}
                   className="flex flex-col items-center gap-0.5"
                 >
-                  <GradeShape grade={exchange.grade} />
+                  <GradeShape grade={exchange.grade} watched={exchange.watched} />
                   <span className="flex">
                     {way.map(
                       (mark, place) => mark && <CueMark key={place} mark={mark} size={14} />,
@@ -51,17 +51,26 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
           </ol>
         </div>
       ))}
-      <Legend />
+      <Legend read={read} />
     </section>
   )
 }
 
+function wordsOf({ number, grade, watched, faults }: PairReadout['exchanges'][number]): string {
+  const name = grade
+    ? (GRADES.get(grade)?.name ?? grade)
+    : watched
+      ? 'watched, clean'
+      : 'not graded'
+  return [`exchange ${number}: ${name}`, ...faults].join(', ')
+}
+
 /** A grade told by shape: a cross for what landed, filled for a counter, open for what was kept out. */
-function GradeShape({ grade }: { grade: Grade | null }) {
+function GradeShape({ grade, watched = false }: { grade: Grade | null; watched?: boolean }) {
   const ink = { stroke: 'var(--color-ink)', strokeWidth: 1.6 }
   return (
     <svg width={18} height={18} aria-hidden="true">
-      {grade === 'struck' && (
+      {(grade === 'struck' || grade === 'wrong') && (
         <path d="M4 4l10 10m0-10l-10 10" fill="none" {...ink} strokeWidth={3} />
       )}
       {grade === 'countered' && <circle cx={9} cy={9} r={6} fill="var(--color-ink)" />}
@@ -69,20 +78,36 @@ function GradeShape({ grade }: { grade: Grade | null }) {
       {grade === 'deflected' && <path d="M3 14L9 4l6 10Z" fill="none" {...ink} />}
       {grade === 'evaded' && <circle cx={9} cy={9} r={5.6} fill="none" {...ink} />}
       {grade === 'off_line' && <path d="M3 9L9 3l6 6l-6 6Z" fill="none" {...ink} />}
-      {grade === null && <path d="M5 9h8" fill="none" {...ink} />}
+      {grade === 'right' && <rect x={3.5} y={3.5} width={11} height={11} fill="var(--color-ink)" />}
+      {grade === 'late' && (
+        <>
+          <circle cx={9} cy={9} r={5.6} fill="none" {...ink} />
+          <path d="M9 5.5V9H12" fill="none" {...ink} />
+        </>
+      )}
+      {grade === null && watched && <circle cx={9} cy={9} r={2.2} fill="var(--color-ink)" />}
+      {grade === null && !watched && <path d="M5 9h8" fill="none" {...ink} />}
     </svg>
   )
 }
 
-function Legend() {
+function Legend({ read }: { read: PairReadout }) {
+  const given = read.exchanges.flatMap(({ grade }) => (grade ? [grade] : []))
+  const grades = [...new Set([...read.run.grades, ...given])]
   return (
     <ul className="small flex flex-wrap gap-x-4">
-      {GRADES.map(({ grade, name }) => (
+      {grades.map((grade) => (
         <li key={grade} className="flex items-center gap-1.5">
           <GradeShape grade={grade} />
-          {name}
+          {GRADES.get(grade)?.name}
         </li>
       ))}
+      {read.reading.watched && (
+        <li className="flex items-center gap-1.5">
+          <GradeShape grade={null} watched />
+          watched, clean
+        </li>
+      )}
       <li>a figure below: faults tagged</li>
     </ul>
   )

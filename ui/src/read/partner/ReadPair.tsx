@@ -44,12 +44,14 @@ function Sheet({ read }: { read: PairReadout }) {
             <Shares title="By what the partner gave" shares={reading.ways} />
             <Shares title="By tempo, a minute" shares={reading.tempos} />
             <Shares title="By who defended" shares={reading.roles} />
+            <Shares title="By how it was marked" shares={reading.marked} />
             <Shares title="By side of the first attack" shares={reading.sides} />
             <Faults read={read} />
           </div>
         </div>
         <aside className="flex flex-col gap-4">
           <Overall share={reading.overall} />
+          {reading.watched && <WatchedFact watched={reading.watched} />}
           <section className="border-l-4 border-ink bg-wash px-4 py-3" aria-label="Next">
             <p className="small">Next</p>
             <p className="text-lg font-semibold">{nextWords(read)}</p>
@@ -101,6 +103,30 @@ function Overall({ share }: { share: PairShare }) {
   )
 }
 
+/** What was marked by exception, and how much of the run was watched. */
+function WatchedFact({ watched }: { watched: NonNullable<PairReadout['reading']['watched']> }) {
+  const { exchanges, fed, not_clean, left_on_s } = watched
+  return (
+    <p>
+      By exception: watched {exchanges} of about {fed}, {not_clean} got through or went wrong. What
+      was watched and not tapped counts as clean.
+      {left_on_s
+        ? ` Watching was left on for ${Math.round(left_on_s)} s after a round: not counted.`
+        : ''}
+    </p>
+  )
+}
+
+/** Who did it how often, and that it was as the feeder. */
+function whose({ owner, partners }: FaultCount, people: PairReadout['run']['partners']): string {
+  const names = people.flatMap((person, place) =>
+    partners[place] ? [`${person.name} ${partners[place]}`] : [],
+  )
+  return names.join(', ') + (owner === 'feeder' ? ' as the feeder' : '')
+}
+
+type FaultCount = PairReadout['reading']['faults'][number]
+
 function Faults({ read }: { read: PairReadout }) {
   const { faults } = read.reading
   return (
@@ -110,7 +136,11 @@ function Faults({ read }: { read: PairReadout }) {
       <ul>
         {faults.map((fault) => (
           <li key={fault.fault} className="flex justify-between border-b border-dotted border-line">
-            {fault.fault} <span className="figures">{fault.count}</span>
+            <span>
+              {fault.fault}
+              <span className="small block">{whose(fault, read.run.partners)}</span>
+            </span>
+            <span className="figures">{fault.count}</span>
           </li>
         ))}
       </ul>

@@ -1,5 +1,5 @@
 import type { PairRun } from '../../api/types'
-import { rolesOf } from './course'
+import { rolesOf, rungOf } from './course'
 import type { Mat } from './mat'
 import type { MatState } from './state'
 
@@ -46,18 +46,19 @@ export function MatHead({ run, mat, state }: Props) {
             <button
               className="btn"
               aria-label="slower"
-              onClick={() => mat.tempo((state.bpm ?? 0) - 2)}
+              onClick={() => mat.pace.tempo((state.bpm ?? 0) - 2)}
             >
               −
             </button>
-            <span>
-              <span className="figures text-4xl">{state.bpm}</span>
-              <span className="small block">a minute</span>
-            </span>
+            <PaceWords
+              run={run}
+              bpm={state.bpm}
+              defender={state.paces.length > 0 ? name(defender) : ''}
+            />
             <button
               className="btn"
               aria-label="faster"
-              onClick={() => mat.tempo((state.bpm ?? 0) + 2)}
+              onClick={() => mat.pace.tempo((state.bpm ?? 0) + 2)}
             >
               +
             </button>
@@ -65,6 +66,24 @@ export function MatHead({ run, mat, state }: Props) {
         )}
       </div>
     </header>
+  )
+}
+
+type PaceProps = { run: PairRun; bpm: number; defender: string }
+
+/** In a stream attacks a minute, else beats; defender: whose pace it is, where each has one. */
+function PaceWords({ run, bpm, defender }: PaceProps) {
+  const stream = rungOf(run)?.pause.kind === 'stream' && run.attacks_a_beat !== null
+  return (
+    <span>
+      <span className="figures text-4xl">
+        {stream ? Math.round(bpm * (run.attacks_a_beat ?? 0)) : bpm}
+      </span>
+      <span className="small block">
+        {stream ? `attacks a minute · ${bpm} beats` : 'beats a minute'}
+        {defender && <span className="block">{defender}’s pace</span>}
+      </span>
+    </span>
   )
 }
 

@@ -75,7 +75,7 @@ function Now({ mat, state }: { mat: Mat; state: MatState }) {
         <span className="text-soft"> · next: {words(state.next)}</span>
       )}
       {suggestion && suggestion.bpm !== state.bpm && (
-        <button className="btn btn-sm ml-4" onClick={() => mat.tempo(suggestion.bpm)}>
+        <button className="btn btn-sm ml-4" onClick={() => mat.pace.tempo(suggestion.bpm)}>
           {suggestion.bpm} a minute: {suggestion.reason}
         </button>
       )}

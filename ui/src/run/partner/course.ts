@@ -3,6 +3,8 @@ import type { FeedSheet, PairRun, PartnerDrill } from '../../api/types'
 
 const SLOWEST_BPM = 20
 const FASTEST_BPM = 300
+/** Moments on a sheet nearer than this are one, s. */
+const SAME_S = 0.005
 
 export type FedRound = FeedSheet['rounds'][number]
 export type FedTurn = FedRound['turns'][number]
@@ -18,26 +20,53 @@ export type Place = {
   next: Feed | null
 }
 
-/** Where a round stands at `at_s` on its sheet. */
-export function placeAt(round: FedRound | undefined, at_s: number): Place {
+/** What a turn has, spare exchanges included. */
+function feedsOf(turn: FedTurn): Feed[] {
+  return [...turn.feeds, ...turn.spare]
+}
+
+/**
+ * Where a round stands at `at_s` on its sheet. ends: where on the sheet the turn that is on will be
+ * over by the clock; an exchange that would not be through by then is left out. before: the
+ * exchange that was on when the turn began; undefined: the last one planned before it.
+ */
+export function placeAt(
+  round: FedRound | undefined,
+  at_s: number,
+  ends?: { at_s: number; beat_s: number },
+  before?: Feed | null,
+): Place {
   const turns = round?.turns ?? []
   const turn = turns.find((turn) => at_s < turn.to_s) ?? turns[turns.length - 1] ?? null
-  const feeds = turns.flatMap((turn) => turn.feeds)
-  const begun = feeds.filter((feed) => feed.at_s <= at_s)
+  const through = (feed: Feed) =>
+    !ends || feed.at_s + feed.beats * ends.beat_s <= ends.at_s + SAME_S
+  const here = turn ? feedsOf(turn).filter(through) : []
+  const at = turn ? turns.indexOf(turn) : 0
+  const earlier = turns.slice(0, at).flatMap((one) => one.feeds)
+  const begun = here.filter((feed) => feed.at_s <= at_s)
+  const [previous, current] = [
+    before === undefined ? (earlier[earlier.length - 1] ?? null) : before,
+    ...begun,
+  ].slice(-2)
   return {
     turn,
-    current: begun[begun.length - 1] ?? null,
-    previous: begun[begun.length - 2] ?? null,
-    next: feeds[begun.length] ?? null,
+    current: (begun.length > 0 ? current : previous) ?? null,
+    previous: (begun.length > 0 ? previous : null) ?? null,
+    next: here[begun.length] ?? turns.slice(at + 1).flatMap((one) => one.feeds)[0] ?? null,
   }
 }
 
 /** The turn that an exchange is in. */
 export function turnOf(round: FedRound | undefined, feed: Feed | null): FedTurn | null {
   const found = round?.turns.find((turn) =>
-    turn.feeds.some((other) => other.number === feed?.number),
+    feedsOf(turn).some((other) => other.number === feed?.number),
   )
   return found ?? null
+}
+
+/** The rung that is run. */
+export function rungOf(run: PairRun) {
+  return run.document.rungs[run.rung - 1]
 }
 
 export type Roles = { feeder: number; defender: number }

@@ -32,7 +32,11 @@ describe('Heard', () => {
     const go = (until_ms: number, bpm: number) => {
       for (; clicks.now_ms <= until_ms; clicks.now_ms += 50) {
         const place = placeAt(undefined, sheet_s)
-        heard.at({ now_ms: clicks.now_ms, round: 1, sheet_s, bpm, place }, 250, false)
+        heard.at(
+          { now_ms: clicks.now_ms, round: 1, sheet_s, round_s: sheet_s, bpm, place },
+          250,
+          false,
+        )
         sheet_s += (0.05 * bpm) / 60
       }
       clicks.now_ms -= 50

@@ -12,6 +12,7 @@ export type Now = {
   now_ms: number
   round: number
   sheet_s: number
+  round_s: number
   bpm: number | null
   place: Place
 }
@@ -19,7 +20,7 @@ export type Now = {
 export class Heard {
   private clicked_s = 0
   private moved = 0
-  private told = 0
+  private told_s = -1
   private turn = -1
 
   constructor(
@@ -28,12 +29,19 @@ export class Heard {
     private readonly calls: ReadonlyMap<string, string>,
   ) {}
 
-  /** A round begins, or goes on from `sheet_s`: what was heard before is not said again. */
-  begin(sheet_s = 0): void {
+  /** A round begins, or goes on from `sheet_s`: what was heard before is not said again. round_s: how
+   * much of it has passed by the clock. */
+  begin(sheet_s = 0, round_s = 0): void {
     this.clicked_s = sheet_s
-    this.moved = Math.floor(sheet_s / MOVE_EVERY_S)
-    this.told = 0
+    this.moved = Math.floor(round_s / MOVE_EVERY_S)
+    this.told_s = -1
     this.turn = -1
+  }
+
+  /** The sheet goes on at `sheet_s`, past what is left out: its beats are not heard. */
+  jump(sheet_s: number): void {
+    this.sounds.interrupt()
+    this.clicked_s = sheet_s
   }
 
   /** The beat stops, or goes on at another tempo, at `sheet_s`. */
@@ -49,15 +57,15 @@ export class Heard {
     if (bpm !== null && rung?.metronome) this.beat(now, bpm, ahead_ms / 1000)
     const { next, turn } = place
     const named = inEar || rung?.announced
-    if (next && named && next.number > this.told && next.at_s - sheet_s < EARLY_S) {
-      this.told = next.number
+    if (next && named && next.at_s > this.told_s && next.at_s - sheet_s < EARLY_S) {
+      this.told_s = next.at_s
       this.sounds.say(this.calls.get(next.path[0]?.passage ?? '') ?? '', inEar)
     }
     const turns = this.run.sheet.rounds[round - 1]?.turns ?? []
     const here = turn ? turns.indexOf(turn) : -1
     if (here > this.turn && this.turn >= 0) this.sounds.say('switch')
     this.turn = Math.max(here, this.turn)
-    const moved = Math.floor(sheet_s / MOVE_EVERY_S)
+    const moved = Math.floor(now.round_s / MOVE_EVERY_S)
     if (rung?.rounds.calls.includes('move_around') && moved > this.moved) {
       this.sounds.say('move around')
     }
@@ -68,7 +76,7 @@ export class Heard {
   private beat({ now_ms, sheet_s, place }: Now, bpm: number, ahead_s: number): void {
     const { sheet } = this.run
     const rate = onSheet(1, bpm, sheet)
-    const feeds = place.turn?.feeds ?? []
+    const feeds = place.turn ? [...place.turn.feeds, ...place.turn.spare] : []
     const starts = new Set(feeds.map((feed) => Math.round(feed.at_s / sheet.beat_s)))
     for (const beat of beatsBetween(this.clicked_s, sheet_s + ahead_s * rate, sheet.beat_s)) {
       const at_s = beat * sheet.beat_s

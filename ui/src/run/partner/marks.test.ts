@@ -21,13 +21,12 @@ function made(changes: Partial<MatState> = {}) {
     ...changes,
   } as unknown as MatState
   const logged: PairMark[] = []
-  const marks = new Marks(
-    run,
-    () => state,
-    (changed) => (state = { ...state, ...changed }),
-    (mark) => logged.push(mark),
-    { now: () => 20_000, at: (t_ms) => t_ms },
-  )
+  const marks = new Marks(run, {
+    state: () => state,
+    set: (changed) => (state = { ...state, ...changed }),
+    log: (mark) => logged.push(mark),
+    clock: { now: () => 20_000, at: (t_ms) => t_ms },
+  })
   return { marks, logged, state: () => state }
 }
 

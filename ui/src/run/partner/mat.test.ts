@@ -18,13 +18,14 @@ const feed = (number: number, at_s: number) => ({
   goes_on: false,
   swapped: false,
 })
+const byCount = { out: null, spare: [], lasts_s: null }
 const round = {
   number: 1,
   stance: 'left_lead' as const,
   duration_s: 60,
   turns: [
-    { from_s: 0, to_s: 30, feeder: 0, defender: 1, out: null, feeds: [feed(1, 3), feed(2, 12)] },
-    { from_s: 30, to_s: 60, feeder: 1, defender: 0, out: null, feeds: [feed(3, 34)] },
+    { from_s: 0, to_s: 30, feeder: 0, defender: 1, ...byCount, feeds: [feed(1, 3), feed(2, 12)] },
+    { from_s: 30, to_s: 60, feeder: 1, defender: 0, ...byCount, feeds: [feed(3, 34)] },
   ],
 }
 
@@ -133,7 +134,9 @@ describe('callOf', () => {
 
 describe('a page that comes after another', () => {
   const run = {
-    sheet: { free: false, tempo_bpm: 60, rounds: [round, { ...round, number: 2 }] },
+    sheet: { free: false, tempo_bpm: 60, paces: [], rounds: [round, { ...round, number: 2 }] },
+    rung: 1,
+    document: { rungs: [{ rounds: { ends: 'time' } }] },
   } as unknown as PairRun
   const kept: Recording = {
     run: 'r',

@@ -3,13 +3,16 @@
  *
  * The sheet's time follows the tempo: at twice the sheet's tempo it passes twice as fast.
  */
-import type { TempoSuggestion, PairMark, PairRun } from '../../api/types'
+import type { PairMark, PairRun } from '../../api/types'
+import type { MatAccess } from './access'
 import { RunClock } from './clock'
-import { allowedTempo, callsOf, onSheet, placeAt, rolesOf } from './course'
+import { callsOf, rolesOf, rungOf } from './course'
 import { Keeper } from './resumePoint'
 import { Heard } from './heard'
 import { Marks } from './marks'
 import { MarkRecorder } from './recorder'
+import { Pace } from './pace'
+import { afterTime } from './passing'
 import { MatSounds } from './sounds'
 import { firstState, freshRound, resumePoint, recalled, tooLate, type MatState } from './state'
 import { Relay } from './roundPosition'
@@ -34,17 +37,19 @@ export class Mat {
   private readonly heard: Heard
   readonly strikes: Strikes
   readonly marks: Marks
+  readonly pace: Pace
 
   constructor(readonly run: PairRun) {
     this.calls = callsOf(run.document)
     this.heard = new Heard(run, this.sounds, this.calls)
-    this.marks = new Marks(
-      run,
-      () => this.state,
-      (changes) => this.set(changes),
-      (mark) => this.log(mark),
-      this.clock,
-    )
+    const access: MatAccess = {
+      state: () => this.state,
+      set: (changes) => this.set(changes),
+      log: (mark) => this.log(mark),
+      clock: this.clock,
+    }
+    this.marks = new Marks(run, access)
+    this.pace = new Pace(run, access, (changes) => this.recorder?.note(changes), this.heard)
     this.strikes = new Strikes(
       run,
       this.sounds,
@@ -61,7 +66,7 @@ export class Mat {
   }
 
   get rung() {
-    return this.run.document.rungs[this.run.rung - 1]
+    return rungOf(this.run)
   }
 
   /** Open what was kept here. Throws `Elsewhere` when another tab or device marks the run. */
@@ -71,7 +76,7 @@ export class Mat {
     this.recorder = new MarkRecorder(
       store,
       kept,
-      (ack) => this.acknowledged(ack.climb ?? null),
+      (ack) => this.pace.suggested(ack.climb ?? null),
       () => this.set({ line: this.recorder?.line ?? 'sent' }),
     )
     this.relay = new Relay(this.run.id, kept.recorder)
@@ -99,6 +104,7 @@ export class Mat {
     this.recorder?.note({ round })
     this.log({ kind: 'round_begun', at_ms: this.clock.now(), round })
     this.set({ phase: 'round', taps: NO_TAPS, ...freshRound(this.run, round) })
+    if (this.state.turn) this.pace.begin(this.state.turn, true)
     this.keepTime()
   }
 
@@ -115,11 +121,6 @@ export class Mat {
       this.log({ kind: 'resumed', at_ms: this.clock.now() })
       this.set({ phase: 'round' })
     }
-  }
-
-  /** The coach sets the tempo; the tempo that is suggested is taken the same way. */
-  tempo(bpm: number): void {
-    if (this.state.bpm !== null) this.setTempo(allowedTempo(bpm, this.run), 'coach')
   }
 
   /** Somebody was knocked on the head: everything stops. */
@@ -170,25 +171,34 @@ export class Mat {
   }
 
   private keepTime(): void {
-    this.heard.begin(this.state.sheet_s)
+    this.heard.begin(this.state.sheet_s, this.round_s)
     this.ticker.start()
   }
 
   private tick(now_ms: number, passed: number): void {
     this.sounds.tick()
-    const { phase, left_s, sheet_s, bpm, round } = this.state
+    const { phase, left_s, round } = this.state
     if (phase === 'rest') this.set({ left_s: Math.max(0, left_s - passed) })
     if (phase !== 'round') return
-    const sheet = sheet_s + onSheet(passed, bpm, this.run.sheet)
-    const place = placeAt(this.run.sheet.rounds[round - 1], sheet)
-    this.set({ left_s: left_s - passed, sheet_s: sheet, ...place })
-    const now = { now_ms, round, sheet_s: sheet, bpm, place }
+    const { changes, turn, jumps, unwatched, over } = afterTime(this.run, this.state, passed)
+    this.set(changes)
+    if (unwatched) this.marks.endWatch('time')
+    if (over) this.endRound()
+    else if (turn) this.pace.begin(turn, jumps)
+    if (over) return
+    const { sheet_s, bpm } = this.state
+    const now = { now_ms, round, sheet_s, round_s: this.round_s, bpm, place: this.state }
     this.heard.at(now, this.ticker.watch.horizon_ms, this.state.inEar)
-    this.strikes.at(round, sheet, bpm, place, this.run)
-    if (left_s - passed <= 0) this.endRound()
+    this.strikes.at(round, sheet_s, bpm, this.state, this.run)
+  }
+
+  /** How much of the round has passed by the clock, s. */
+  private get round_s(): number {
+    return freshRound(this.run, this.state.round).left_s - this.state.left_s
   }
 
   private endRound(): void {
+    if (this.state.watch_s !== null) this.marks.endWatch('round')
     this.roundOver()
     this.heard.interrupt(this.state.sheet_s)
     if (this.rung?.rounds.calls.includes('time')) this.sounds.say('time')
@@ -210,19 +220,6 @@ export class Mat {
     const { round } = this.state
     this.recorder?.note({ round: round + 1 }) // a reload goes on with the next one
     this.log({ kind: 'round_over', at_ms: this.clock.now(), round })
-  }
-
-  private setTempo(bpm: number, by: 'coach' | 'rule'): void {
-    this.log({ kind: 'tempo_set', at_ms: this.clock.now(), bpm, by })
-    this.recorder?.note({ bpm })
-    this.heard.interrupt(this.state.sheet_s)
-    this.set({ bpm, suggestion: null })
-  }
-
-  private acknowledged(climb: TempoSuggestion | null): void {
-    if (climb && this.rung?.climb.rule === 'by_rule' && this.state.phase === 'round') {
-      if (climb.bpm !== this.state.bpm) this.setTempo(climb.bpm, 'rule')
-    } else this.set({ suggestion: climb })
   }
 
   private log(mark: PairMark): void {

@@ -54,7 +54,8 @@ const feed = {
   goes_on: false,
   swapped: true,
 }
-const turn = { from_s: 0, to_s: 30, feeder: 0, defender: 1, out: null, feeds: [feed] }
+const byCount = { out: null, spare: [], lasts_s: null }
+const turn = { from_s: 0, to_s: 30, feeder: 0, defender: 1, ...byCount, feeds: [feed] }
 const round = { number: 1, stance: 'left_lead' as const, duration_s: 30, turns: [turn] }
 const run = {
   sheet: { seed: 3, beat_s: 1, tempo_bpm: 60, rounds: [round] },

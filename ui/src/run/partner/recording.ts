@@ -15,6 +15,8 @@ export type ResumePoint = {
   sheet_s: number
   left_s: number
   taps: Taps
+  turnLeft_s?: number | null
+  watch_s?: number | null
   running: boolean
   at_ms: number
 }
@@ -28,6 +30,8 @@ export type Recording = Recorded & {
   began_ms: number
   round: number
   bpm: number | null
+  /** The tempo of each partner as defender. */
+  paces?: readonly number[]
   knocked?: Knocked | null
   going?: ResumePoint | null
   done: boolean

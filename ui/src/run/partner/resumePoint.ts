@@ -10,7 +10,8 @@ export class Keeper {
 
   constructor(private readonly note: (going: ResumePoint | null) => void) {}
 
-  show({ phase, round, sheet_s, left_s, taps }: MatState, at_ms: number): void {
+  show(state: MatState, at_ms: number): void {
+    const { phase, round, sheet_s, left_s, taps, turnLeft_s, watch_s } = state
     if (phase === 'knocked') return // the round was paused for it
     const running = phase === 'round'
     if (!running && phase !== 'paused') {
@@ -20,7 +21,7 @@ export class Keeper {
     const { noted } = this
     const same = noted?.running === running && noted.round === round && noted.taps === taps
     if (!same || at_ms - noted.at_ms >= AGAIN_MS)
-      this.keep({ round, sheet_s, left_s, taps, running, at_ms })
+      this.keep({ round, sheet_s, left_s, taps, turnLeft_s, watch_s, running, at_ms })
   }
 
   private keep(going: ResumePoint | null): void {

@@ -53,7 +53,7 @@ export class Relay {
     const stands = positionOf(state)
     this.newest = { stands, at_ms: Date.now() }
     this.channel.postMessage(this.newest)
-    const changed = `${stands.phase} ${stands.round} ${stands.bpm}`
+    const changed = `${stands.phase} ${stands.round} ${stands.bpm} ${state.turn?.from_s}`
     const now_ms = performance.now()
     if (changed === this.said && now_ms - this.said_ms < AGAIN_MS) return
     this.said = changed

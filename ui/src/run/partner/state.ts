@@ -1,7 +1,7 @@
 /** What the mat shows at a moment. Pure. */
 import type { TempoSuggestion, FeedSheet, PairRun } from '../../api/types'
 import type { Line } from '../recorder/outbox'
-import { placeAt, type Place } from './course'
+import { placeAt, rungOf, type Feed, type Place } from './course'
 import type { Knocked, Phase, Recording, ResumePoint } from './recording'
 import { START_LOUDNESS } from './sounds'
 import { NOTHING_HEARD, type Hearing } from './strikes'
@@ -14,6 +14,14 @@ export type MatState = Place & {
   left_s: number
   sheet_s: number
   bpm: number | null
+  /** The tempo of each partner as defender, where each has one of their own. */
+  paces: readonly number[]
+  /** What is left of the turn by the clock, s; null: its exchanges end it. */
+  turnLeft_s: number | null
+  /** The exchange that was on when the turn began; undefined: the last one planned before it. */
+  before: Feed | null | undefined
+  /** What is left of the time in which the coach watches, s; null: nobody watches. */
+  watch_s: number | null
   /** Taps of this round. */
   taps: Taps
   suggestion: TempoSuggestion | null
@@ -32,6 +40,7 @@ export function firstState(run: PairRun): MatState {
     phase: 'ready',
     round: 1,
     bpm: run.sheet.tempo_bpm,
+    paces: run.sheet.paces,
     taps: NO_TAPS,
     suggestion: null,
     carried: [],
@@ -47,7 +56,11 @@ export function firstState(run: PairRun): MatState {
 /** Where a round stands before it begins. */
 export function freshRound(run: PairRun, number: number) {
   const round = run.sheet.rounds[number - 1]
-  return { sheet_s: 0, left_s: round?.duration_s ?? 0, ...placeAt(round, 0) }
+  const shape = rungOf(run)?.rounds
+  const left_s = (shape?.ends === 'first' ? shape.duration_s : round?.duration_s) ?? 0
+  const turnLeft_s = round?.turns[0]?.lasts_s ?? null
+  const fresh = { sheet_s: 0, left_s, turnLeft_s, before: undefined, watch_s: null }
+  return { ...fresh, ...placeAt(round, 0) }
 }
 
 /** The round that was on when an earlier page went; null: none was. */
@@ -63,6 +76,7 @@ export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
   const phase = over ? 'over' : going ? 'paused' : 'ready'
   return {
     ...(kept.bpm === null ? {} : { bpm: kept.bpm }),
+    ...(kept.paces ? { paces: kept.paces } : {}),
     ...(over ? { round: rounds } : {}),
     ...(!over && kept.round > 0 ? { round: kept.round, ...freshRound(run, kept.round) } : {}),
     ...(going ? whereItStood(run, going) : {}),
@@ -72,8 +86,10 @@ export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
   }
 }
 
-function whereItStood(run: PairRun, { round, sheet_s, left_s, taps }: ResumePoint) {
-  return { sheet_s, left_s, taps, ...placeAt(run.sheet.rounds[round - 1], sheet_s) }
+function whereItStood(run: PairRun, going: ResumePoint) {
+  const { round, sheet_s, left_s, taps, turnLeft_s = null, watch_s = null } = going
+  const place = placeAt(run.sheet.rounds[round - 1], sheet_s)
+  return { sheet_s, left_s, taps, turnLeft_s, watch_s, ...place }
 }
 
 /** Whether a head knock can no longer be a slip of the finger; the server sees it the same way. */

@@ -1,7 +1,7 @@
 /** The taps of a round, as the tablet shows them: one an exchange, the last one can be taken back. Pure. */
 import type { Grade } from '../../api/types'
 
-type Tap = { number: number; grade: Grade | null; faults: string[] }
+export type Tap = { number: number; grade: Grade | null; faults: string[] }
 
 /** taps: newest last. before: what each tap changed, so that it can be taken back. */
 export type Taps = { taps: readonly Tap[]; before: readonly Tap[] }

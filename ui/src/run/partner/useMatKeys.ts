@@ -12,18 +12,22 @@ export function useMatKeys(mat: Mat | null, run: PairRun): void {
 }
 
 function pressesOf(mat: Mat, run: PairRun): Presses {
-  const tempo = (by: number) => () => mat.tempo((mat.state.bpm ?? 0) + by)
+  const tempo = (by: number) => () => mat.pace.tempo((mat.state.bpm ?? 0) + by)
   const louder = () => mat.louder(LOUDER)
   const undo = () => mat.marks.undo()
-  const grades = GRADES.map(({ grade, key }) => [key, () => mat.marks.grade(grade)] as const)
+  const grades = run.grades.flatMap((grade) => {
+    const key = GRADES.get(grade)?.key
+    return key ? [[key, () => mat.marks.grade(grade)] as const] : []
+  })
   return {
     ...Object.fromEntries(grades),
     '([1-9])': (event) => {
-      const fault = run.document.watch[numberOf(event) - 1]
+      const fault = run.faults[numberOf(event) - 1]
       if (!fault) return false
-      mat.marks.fault(fault)
+      mat.marks.fault(fault.name)
       return true
     },
+    Enter: () => watch(mat, run),
     u: undo,
     Backspace: undo,
     ArrowUp: tempo(TEMPO_BPM),
@@ -34,6 +38,14 @@ function pressesOf(mat: Mat, run: PairRun): Presses {
     '-': () => mat.louder(-LOUDER),
     Space: () => goOn(mat),
   }
+}
+
+/** Begin to watch, or end it; false where nothing can be watched, and a button has the key. */
+function watch(mat: Mat, run: PairRun): boolean {
+  const { phase } = mat.state
+  if (run.sheet.free || (phase !== 'round' && phase !== 'paused')) return false
+  mat.marks.watch()
+  return true
 }
 
 /** Pause, go on, or begin the round that is next; false where there is none of these. */
