@@ -20,6 +20,8 @@ from hastatus.core.run.partner_events import (
     RoundOver,
     Strike,
     Tagged,
+    TempoSet,
+    TurnBegun,
     WatchBegun,
     WatchOver,
 )
@@ -58,6 +60,7 @@ def batches(
     for round_ in sheet.rounds:
         here: list[Mark] = [RoundBegun(at_ms=clock_ms, round=round_.number)]
         for turn in round_.turns:
+            here += _turn(sheet, turn, round_.number, clock_ms) if pair.watched_s else ()
             for feed in turn.feeds:
                 exchange = _Exchange(drill, sheet, turn, feed, round_.number, clock_ms)
                 here += exchange.marks(pair, rng)
@@ -74,6 +77,14 @@ def batches(
         MarkBatch(number=number, marks=tuple(marks[at : at + _A_BATCH]), last=at == cut[-1])
         for number, at in enumerate(cut)
     ]
+
+
+def _turn(sheet: FeedSheet, turn: Turn, number: int, clock_ms: float) -> Iterator[Mark]:
+    """A turn begins, at the pace of who defends in it."""
+    at_ms, who = clock_ms + 1000 * turn.from_s, turn.defender
+    yield TurnBegun(at_ms=at_ms, round=number, sheet_s=turn.from_s, defender=who)
+    if sheet.tempo_bpm:
+        yield TempoSet(at_ms=at_ms, bpm=sheet.tempo_bpm, by="turn", partner=who)
 
 
 @dataclass(frozen=True, slots=True)

@@ -445,3 +445,80 @@ def test_marks_that_are_none_are_refused(begun: Pair, mark: dict[str, Any]) -> N
     assert answer.status_code == 422
     assert "marks.0" in answer.get_json()["detail"]
     assert begun.read()["exchanges"] == []
+
+
+def test_each_goes_on_at_the_pace_they_had_come_to(coach: Coach) -> None:
+    """The pace is kept for a drill and a rung, whoever it is done with, and whatever role comes
+    first; a run that is still open says nothing."""
+    made = pair(coach, "One hits, one guards")
+    first = made.begin(rung=3).get_json()["sheet"]
+    assert first["paces"] == [first["tempo_bpm"]] * 2
+    turns = first["rounds"][0]["turns"]
+    assert all(turn["spare"] for turn in turns)
+    assert [turn["lasts_s"] for turn in turns[:2]] == [20, 20]
+    begun = [
+        {"kind": "round_begun", "at_ms": 0, "round": 1},
+        {"kind": "turn_begun", "at_ms": 0, "round": 1, "sheet_s": 0, "defender": 1},
+        {"kind": "tempo_set", "at_ms": 9000, "bpm": 52, "by": "rule", "partner": 1},
+        {"kind": "tempo_set", "at_ms": 21000, "bpm": 40, "by": "coach", "partner": 0},
+    ]
+    made.post(*begun)
+    ada, bo = made.partners
+    again = Pair(coach, made.drill_id, [bo, student(coach), ada][::2])
+    assert again.begin(rung=3).get_json()["sheet"]["paces"] == [44, 44]
+    made.post(last=True)
+    last = Pair(coach, made.drill_id, [bo, ada])
+    assert last.begin(rung=3).get_json()["sheet"]["paces"] == [52, 40]
+    other = Pair(coach, made.drill_id, [bo, student(coach)])
+    assert other.begin(rung=3).get_json()["sheet"]["paces"] == [52, 44]
+    assert Pair(coach, made.drill_id, [bo, ada]).begin(rung=1).get_json()["sheet"]["paces"] == [
+        36,
+        36,
+    ]
+
+
+def test_watched_exchanges_count_and_the_rule_hears_of_them(coach: Coach) -> None:
+    made = pair(coach, "One hits, one guards")
+    sheet = made.begin(rung=3).get_json()["sheet"]
+    turn = sheet["rounds"][0]["turns"][0]
+    made.post(
+        {"kind": "round_begun", "at_ms": 0, "round": 1},
+        {"kind": "turn_begun", "at_ms": 0, "round": 1, "sheet_s": 0, "defender": 1},
+        {"kind": "watch_begun", "at_ms": 0, "round": 1},
+    )
+    over = made.post({"kind": "watch_over", "at_ms": 20_000, "round": 1, "by": "time"})
+    assert over.get_json()["climb"] == {"bpm": 48, "reason": "8 clean in a row"}
+    made.post(
+        {"kind": "watch_over", "at_ms": 99_000, "round": 1, "by": "tap"},
+        {"kind": "round_over", "at_ms": 90_000, "round": 1},
+        last=True,
+    )
+    read = made.read()
+    assert read["reading"]["watched"] | {"fed": 0} == {
+        "exchanges": len(turn["feeds"]), "not_clean": 0, "left_on_s": 0, "fed": 0,
+    }  # fmt: skip
+    line = coach.get("/api/partner-runs").get_json()["runs"][0]
+    assert [each["watched"] for each in line["partners"]] == [0, len(turn["feeds"])]
+    assert read["run"]["grades"] == ["struck", "covered", "deflected"]
+    assert len(read["run"]["expected"][0]) == sum(
+        len(turn["feeds"]) + len(turn["spare"]) for turn in sheet["rounds"][0]["turns"]
+    )
+    assert 0.5 < read["run"]["attacks_a_beat"] < 1
+
+
+def test_a_fault_has_an_owner_the_trades_or_the_clubs(coach: Coach) -> None:
+    known = coach.get("/api/catalogue").get_json()["faults"]
+    assert {"name": "pushes through", "owner": "feeder", "own": False} in known
+    late = {"name": "late step", "owner": "defender"}
+    kept = coach.send("PUT", "/api/catalogue/faults", {"faults": [late]}).get_json()["faults"]
+    assert kept == [*known, {**late, "own": True}]
+    for wrong, where in (
+        ([late, late], "faults.1.name"),
+        ([{"name": "pushes through", "owner": "feeder"}], "faults.0.name"),
+        ([{"name": "late step"}], "faults.0.owner"),
+        ([{"name": "late step", "owner": "nobody"}], "faults.0.owner"),
+    ):
+        refused = coach.send("PUT", "/api/catalogue/faults", {"faults": wrong})
+        assert refused.status_code == 422
+        assert where in json.dumps(refused.get_json())
+    assert coach.get("/api/catalogue").get_json()["faults"] == kept

@@ -43,11 +43,13 @@ MOST_WATCHED = 60
 
 @dataclass(frozen=True, slots=True)
 class FedSpan:
-    """An exchange of a round's sheet: its number, and from when to when it is on, s."""
+    """An exchange of a round's sheet: its number, from when to when it is on, s, and who defends in
+    its turn."""
 
     number: int
     from_s: float
     to_s: float
+    defender: int
 
 
 Fed = Sequence[Sequence[FedSpan]]
@@ -58,7 +60,7 @@ def fed_of(sheet: FeedSheet) -> Fed:
     """What a sheet has, round by round."""
     return tuple(
         tuple(
-            FedSpan(feed.number, feed.at_s, feed.ends_s(sheet.beat_s))
+            FedSpan(feed.number, feed.at_s, feed.ends_s(sheet.beat_s), turn.defender)
             for turn in round_.turns
             for feed in turn.every_feed
         )
@@ -125,7 +127,7 @@ def fold_batch(
     """Fold the next batch into `state`, in place. fed, sheet_bpm: of the run's sheet."""
     for mark in batch.marks:
         _clock(state, mark, fed, sheet_bpm)
-        _fold(state, mark)
+        _fold(state, mark, fed)
     del state.taps[:-MOST_TAPS]
     state.next_batch = batch.number + 1
     if batch.last:
@@ -144,7 +146,7 @@ def fold_again(
     return state
 
 
-def _fold(state: MarkState, mark: Mark) -> None:
+def _fold(state: MarkState, mark: Mark, fed: Fed) -> None:
     if isinstance(mark, TempoSet):
         state.bpm = mark.bpm
     elif isinstance(mark, TurnBegun):
@@ -154,12 +156,20 @@ def _fold(state: MarkState, mark: Mark) -> None:
         for at in last:
             del state.taps[at]
     elif isinstance(mark, Graded):
-        exchange = (mark.round, mark.number)
-        state.taps.append(KeptTap(exchange, mark.grade, state.bpm, state.defender))
+        _keep(state, (mark.round, mark.number), mark.grade, fed)
     elif isinstance(mark, Tagged):
-        state.taps.append(KeptTap((mark.round, mark.number), None, state.bpm, state.defender))
+        _keep(state, (mark.round, mark.number), None, fed)
     elif isinstance(mark, CarriedOver):
         state.taps.append(KeptTap(None, None, state.bpm, state.defender))
+
+
+def _keep(state: MarkState, exchange: tuple[int, int], grade: Grade | None, fed: Fed) -> None:
+    """Keep a tap; just after a switch it may still be for who defended before."""
+    round_, number = exchange
+    spans = fed[round_ - 1] if round_ <= len(fed) else ()
+    known = state.defender is not None and number <= len(spans)
+    defender = spans[number - 1].defender if known else state.defender
+    state.taps.append(KeptTap(exchange, grade, state.bpm, defender))
 
 
 def _clock(state: MarkState, mark: Mark, fed: Fed, sheet_bpm: float | None) -> None:

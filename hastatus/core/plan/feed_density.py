@@ -43,7 +43,7 @@ def feed_density(drill: PartnerDrill, sheet: FeedSheet) -> FeedDensity | None:
 
 
 def _length_s(turn: Turn) -> float:
-    return turn.to_s - turn.from_s
+    return turn.to_s - turn.from_s if turn.lasts_s is None else turn.lasts_s
 
 
 def _defenders(turn: Turn) -> set[int]:

@@ -68,7 +68,7 @@ class Turn(Document):
 
     spare: what follows `feeds` where the pace is quicker than the sheet's, to the end of the turn.
     lasts_s: how long it lasts on the clock of the round, whatever the pace; None: its exchanges
-    end it, or the round does.
+    end it.
     """
 
     from_s: Seconds
@@ -237,7 +237,7 @@ def _turns(
         turn = Turn(
             from_s=round(from_s, 3), to_s=round(to_s, 3),
             feeder=feeder, defender=defender, out=out, feeds=feeds,
-            lasts_s=round(to_s - from_s, 3) if switching == "time" and not counted else None,
+            lasts_s=None if counted else round(to_s - from_s, 3),
         )  # fmt: skip
         yield turn, course
         from_s, number = to_s, number + 1
@@ -293,7 +293,7 @@ def _with_spare(
         feeds = tuple(_moved(feed, later_s, more) for feed in turn.feeds)
         spare: tuple[Feed, ...] = ()
         from_s, to_s = turn.from_s + later_s, turn.to_s + later_s
-        if turn.lasts_s is not None or index == len(planned) - 1:
+        if turn.lasts_s is not None:
             course.at_s += later_s
             # A whole number of beats, so that what follows stays on the beat.
             beats = ceil((turn.to_s - turn.from_s) * (room - 1) / draws.rung.beat_s)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from hastatus.core.drill.grades import fitting_grades
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.solo_wording import percent
 from hastatus.core.read.proportion import TOO_FEW, Interval, wilson_in_order
@@ -73,9 +74,10 @@ class PartnerReading:
     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
     way it went (none where every exchange is one passage), by tempo, by the side of the first
     attack, and by who defended. grades: how often each was given. blocks: the longest row of
-    exchanges without a counter. faults: most frequent first. watched: what was
-    marked by exception; None: nothing was. marked: clean share by how it was marked; empty where
-    all was marked in one way.
+    exchanges without a counter; None: no counter is asked, or not each exchange was tapped. faults:
+    most frequent first. watched: what was marked by exception; None: nothing was. marked: clean
+    share by how it was marked; empty where all was marked in one way. own: what comes next for
+    each partner as defender, by number; empty where they share one tempo.
     """
 
     overall: Share
@@ -85,11 +87,12 @@ class PartnerReading:
     sides: tuple[Share, ...]
     roles: tuple[Share, ...]
     grades: dict[Grade, int]
-    blocks: int
+    blocks: int | None
     faults: tuple[FaultCount, ...]
     next: NextStep
     watched: Watched | None = None
     marked: tuple[Share, ...] = ()
+    own: tuple[NextStep, ...] = ()
 
 
 def named(reading: PartnerReading, names: Sequence[str]) -> PartnerReading:
@@ -120,12 +123,31 @@ def read(drill: PartnerDrill, rung: int, record: PartnerRecord) -> PartnerReadin
         sides=_by(fed, lambda exchange: _side(drill, exchange)),
         roles=_by(graded, lambda exchange: str(exchange.defender)),
         grades=dict(Counter(exchange.grade for exchange in graded if exchange.grade)),
-        blocks=_blocks(exchange for exchange in graded if exchange.grade),
+        blocks=_blocks(graded) if _each_countered(drill, rung, record) else None,
         faults=_faults(drill, exchanges),
         next=what_next(drill, rung, graded, overall),
         watched=_watched(record),
         marked=marked if len(marked) > 1 else (),
+        own=_own(drill, rung, record, graded),
     )
+
+
+def _each_countered(drill: PartnerDrill, rung: int, record: PartnerRecord) -> bool:
+    """Whether counters are asked on a rung, and each exchange was tapped."""
+    return not record.watches and "countered" in fitting_grades(drill, drill.rungs[rung - 1])
+
+
+def _own(
+    drill: PartnerDrill, rung: int, record: PartnerRecord, graded: Sequence[Exchange]
+) -> tuple[NextStep, ...]:
+    """What comes next for each, where somebody's own tempo was set."""
+    if all(tempo.partner is None for tempo in record.tempos):
+        return ()
+    steps = []
+    for person in range(drill.place.people):
+        defended = [exchange for exchange in graded if exchange.defender == person]
+        steps.append(what_next(drill, rung, defended, _share(str(person), defended)))
+    return tuple(steps)
 
 
 def _watched(record: PartnerRecord) -> Watched | None:

@@ -4183,15 +4183,16 @@ export interface components {
      *     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
      *     way it went (none where every exchange is one passage), by tempo, by the side of the first
      *     attack, and by who defended. grades: how often each was given. blocks: the longest row of
-     *     exchanges without a counter. faults: most frequent first. watched: what was
+     *     exchanges without a counter; None: no counter is asked, or not each exchange was tapped. faults: most frequent first. watched: what was
      *     marked by exception; None: nothing was. marked: clean share by how it was marked; empty where
-     *     all was marked in one way.
+     *     all was marked in one way. own: what comes next for each partner as defender, by number; empty
+     *     where they share one tempo.
      */
     PartnerReading: {
       /** Attacks */
       attacks: components['schemas']['Share'][]
       /** Blocks */
-      blocks: number
+      blocks: number | null
       /** Faults */
       faults: components['schemas']['FaultCount'][]
       /** Grades */
@@ -4205,6 +4206,11 @@ export interface components {
       marked: components['schemas']['Share'][]
       next: components['schemas']['NextStep']
       overall: components['schemas']['Share']
+      /**
+       * Own
+       * @default []
+       */
+      own: components['schemas']['NextStep'][]
       /** Roles */
       roles: components['schemas']['Share'][]
       /** Sides */
@@ -7158,7 +7164,7 @@ export interface components {
      *
      *     spare: what follows `feeds` where the pace is quicker than the sheet's, to the end of the turn.
      *     lasts_s: how long it lasts on the clock of the round, whatever the pace; None: its exchanges
-     *     end it, or the round does.
+     *     end it.
      */
     Turn: {
       /** Defender */

@@ -114,8 +114,8 @@ function OwnFault({ known, add }: { known: Known; add: (fault: OwnedFault) => vo
   })
   return (
     <div className="flex flex-wrap items-end gap-2">
-      <label className="flex flex-1 flex-col">
-        <span className="small">one of our own</span>
+      <label className="flex w-full flex-col">
+        <span className="small">or one of our own</span>
         <input
           className="input w-full"
           dir="auto"

@@ -7,10 +7,14 @@ export function Facts({ read }: { read: PairReadout }) {
   const { before, during, after, beats, chain_beats } = counters
   return (
     <dl className="facts">
-      <dt>without a counter</dt>
-      <dd>
-        {reading.blocks} in a row at most, of {run.document.blocks} allowed
-      </dd>
+      {reading.blocks !== null && (
+        <>
+          <dt>without a counter</dt>
+          <dd>
+            {reading.blocks} in a row at most, of {run.document.blocks} allowed
+          </dd>
+        </>
+      )}
       <dt>counters heard</dt>
       <dd>
         {beats === null

@@ -54,8 +54,19 @@ function Sheet({ read }: { read: PairReadout }) {
           {reading.watched && <WatchedFact watched={reading.watched} />}
           <section className="border-l-4 border-ink bg-wash px-4 py-3" aria-label="Next">
             <p className="small">Next</p>
-            <p className="text-lg font-semibold">{nextWords(read)}</p>
+            <p className="text-lg font-semibold">
+              {nextWords(
+                run,
+                reading.own.length > 0 ? { ...reading.next, tempo_bpm: null } : reading.next,
+              )}
+            </p>
             <p>{sentence(reading.next.reason)}.</p>
+            {reading.own.map((own, place) => (
+              <p key={place} className="mt-1.5">
+                <b>{run.partners[place]?.name}</b> as defender: {nextWords(run, own).toLowerCase()}.{' '}
+                {sentence(own.reason)}.
+              </p>
+            ))}
           </section>
           <Facts read={read} />
         </aside>
@@ -74,8 +85,9 @@ function againOf({ run, reading }: PairReadout): string {
   return `/pair?${new URLSearchParams([...Object.entries(next), ...pair])}`
 }
 
-function nextWords({ reading, run }: PairReadout): string {
-  const { kind, rung, tempo_bpm } = reading.next
+type Next = PairReadout['reading']['next']
+
+function nextWords(run: PairReadout['run'], { kind, rung, tempo_bpm }: Next): string {
   const tempo = tempo_bpm === null ? '' : ` at ${tempo_bpm} a minute`
   const named = `rung ${rung}, “${run.document.rungs[rung - 1]?.name ?? ''}”${tempo && ','}`
   if (kind === 'next') return `On to ${named}${tempo}`
@@ -108,8 +120,8 @@ function WatchedFact({ watched }: { watched: NonNullable<PairReadout['reading'][
   const { exchanges, fed, not_clean, left_on_s } = watched
   return (
     <p>
-      By exception: watched {exchanges} of about {fed}, {not_clean} got through or went wrong. What
-      was watched and not tapped counts as clean.
+      By exception: watched {exchanges} of about {fed}, {not_clean} not clean. What was watched and
+      not tapped counts as clean.
       {left_on_s
         ? ` Watching was left on for ${Math.round(left_on_s)} s after a round: not counted.`
         : ''}

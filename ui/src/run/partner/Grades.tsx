@@ -22,7 +22,7 @@ export function Grades({ run, mat, state }: Props) {
   const big = bigOf(shown, expected, watching || stream)
   return (
     <div className="mat-grades">
-      {stream && !watching && <Watch mat={mat} run={run} state={state} />}
+      {(stream || watching) && <Watch mat={mat} run={run} state={state} />}
       {[...big, ...shown.filter((grade) => !big.includes(grade))].map((grade) => (
         <button
           key={grade}
@@ -35,7 +35,6 @@ export function Grades({ run, mat, state }: Props) {
           <kbd className="kbd-hint">{GRADES.get(grade)?.key}</kbd>
         </button>
       ))}
-      {watching && <Watch mat={mat} run={run} state={state} />}
       <Faults run={run} mat={mat} state={state} here={here} waiting={waiting} />
       {!stream && !watching && !run.sheet.free && (
         <button

@@ -28,7 +28,7 @@ export function afterTime(run: PairRun, state: MatState, passed_s: number): Pass
   const following = turns[turns.findIndex((turn) => turn.from_s === state.turn?.from_s) + 1]
   const jumps = following !== undefined && turnLeft_s !== null && turnLeft_s <= 0
   const walks = following !== undefined && sheet_s >= following.from_s
-  const rest_s = Math.min(left_s, turnLeft_s ?? Infinity)
+  const rest_s = Math.min(left_s, (following && turnLeft_s) ?? Infinity)
   const ends = { at_s: sheet_s + rest_s * rate, beat_s: run.sheet.beat_s }
   return {
     changes: {

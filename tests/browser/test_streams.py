@@ -1,0 +1,105 @@
+"""A stream at the mat: marked by exception, each defender at a pace of their own."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine
+
+from hastatus.core.drill.partner import PartnerRounds, TempoRule, Turns
+from hastatus.core.starter.partner import PARTNER_STARTERS
+from tests.harness.club import Server, get, make_club, sign_in
+from tests.harness.pair import two_with_gear
+
+pytestmark = pytest.mark.browser
+
+TURN_S, ROUND_S = 10, 42
+ADA, BO = "Ada Quill", "Bo Tarn"
+
+
+def test_a_stream_is_marked_by_exception_and_each_climbs_alone(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """The compact guard, in turns of ten seconds: Bo keeps everything out, Ada does not."""
+    made = make_club(engine)
+    drill = PARTNER_STARTERS["compact guard"]()
+    rung = drill.rungs[-1].model_copy(
+        update={
+            "tempo_bpm": 80.0,
+            "goal_bpm": 100.0,
+            "climb": TempoRule(rule="by_rule", clean=4, failed=2, step_bpm=6),
+            "turns": Turns(switch="time", every_s=TURN_S),
+            "rounds": PartnerRounds(count=1, duration_s=ROUND_S),
+            "watch_s": 60.0,
+        }
+    )
+    short = drill.model_copy(update={"rungs": (rung,), "title": "A short stream"})
+    pair = two_with_gear(engine, made, short, ADA, BO)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/pair?{pair.query}")
+    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.locator(".mat[data-phase=ready]").wait_for()
+    run = page.url.split("/")[-2]
+    page.keyboard.press(" ")
+    head = page.locator(".mat-head")
+    expect(head).to_contain_text(f"{BO}’s pace")
+    expect(head).to_contain_text("80 beats")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Watching")).to_be_visible()
+    expect(page.get_by_role("button", name="Deflected")).to_have_count(0)
+    expect(head).to_contain_text(f"{ADA}’s pace", timeout=1000 * (TURN_S + 3))
+    two_get_through(page)
+    # Bo kept out all of the first turn, and comes back quicker; Ada comes back slower.
+    expect(head).to_contain_text(f"{BO}’s pace", timeout=1000 * (TURN_S + 3))
+    expect(head).to_contain_text("86 beats")
+    expect(head).to_contain_text(f"{ADA}’s pace", timeout=1000 * (TURN_S + 3))
+    expect(head).to_contain_text(re.compile("74 beats|80 beats"))
+    page.get_by_role("button", name="Read it").wait_for(timeout=1000 * (TURN_S + 5))
+    page.get_by_role("button", name="Read it").click()
+    by_exception(page, run)
+    the_next_run_goes_on(page, server, pair.query)
+    context.close()
+
+
+def two_get_through(page: Page) -> None:
+    """Two attacks, a few seconds apart, so that they are two exchanges."""
+    struck = page.get_by_role("button", name="Struck")
+    page.wait_for_timeout(4500)
+    for _ in range(2):
+        page.keyboard.press("x")
+        expect(struck).to_have_attribute("aria-pressed", "true")
+        expect(struck).to_have_attribute("aria-pressed", "false", timeout=4000)
+    page.keyboard.press("1")
+
+
+def by_exception(page: Page, run: str) -> None:
+    expect(page.get_by_text("By exception: watched")).to_contain_text("2 not clean")
+    expect(page.get_by_text(f"{BO} as defender")).to_be_visible()
+    read: Any = get(page, f"/api/partner-runs/{run}/readout")
+    watched = read["reading"]["watched"]
+    assert watched["fed"] - 2 <= watched["exchanges"] <= watched["fed"]
+    assert (watched["not_clean"], read["reading"]["overall"]["clean"]) == (
+        2, watched["exchanges"] - 2,
+    )  # fmt: skip
+    assert {each["defender"] for each in read["exchanges"] if each["grade"]} == {0}
+    # Every turn was fed to its end at its own pace: about 20 attacks a minute at 44 beats.
+    assert watched["fed"] >= 20
+    # Bo climbed by a step, and Ada went down by one.
+    assert {"74", "86"} <= {tempo["name"] for tempo in read["reading"]["tempos"]}
+    fault = read["reading"]["faults"][0]
+    assert (fault["owner"], fault["partners"]) == ("defender", [1, 0])
+    assert read["run"]["partners"][1]["watched"] > 5
+
+
+def the_next_run_goes_on(page: Page, server: Server, query: str) -> None:
+    """Each begins where they had come to."""
+    page.goto(f"{server.address}/pair?{query}")
+    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.locator(".mat[data-phase=ready]").wait_for()
+    again: Any = get(page, f"/api/partner-runs/{page.url.split('/')[-2]}")
+    ada, bo = again["sheet"]["paces"]
+    assert ada <= 80 < bo  # Ada may have climbed again by the end
+    assert again["sheet"]["tempo_bpm"] == 80
