@@ -16,7 +16,7 @@ from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
 from hastatus.api.plan import exports, partner_bench
-from hastatus.api.read import defended_attacks, readouts
+from hastatus.api.read import defended_attacks, faults, readouts
 from hastatus.api.run import devices, partner_runs, room, round_position, runs
 from hastatus.api.sound import assets
 from hastatus.api.trade import catalogue
@@ -52,6 +52,7 @@ def create_app(engine: Engine) -> Api:
         partner_runs.bp,
         room.bp,
         defended_attacks.bp,
+        faults.bp,
         head_knocks.bp,
         round_position.bp,
     ):

@@ -10,6 +10,7 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
+from tests.harness.api_pair import pair
 from tests.harness.coach import Coach
 
 
@@ -63,3 +64,32 @@ def test_a_readout_compares_and_says_where_it_cannot(coach: Coach) -> None:
     for found in compared.values():
         assert found is None or found["low_ms"] <= found["middle_ms"] <= found["high_ms"]
     assert sum(reading["distribution"]["counts"]) == reading["distribution"]["answers"]
+
+
+def test_faults_seen_alone_and_with_a_partner_make_one_course(coach: Coach) -> None:
+    """Whose fault it is decides whose course it is in; the feeder's is not the defender's."""
+    made = pair(coach, "Turn about")
+    assert made.begin(rung=1).status_code == 201
+    feed = {"at_ms": 900, "round": 1, "number": 1}
+    made.post(
+        {"kind": "tagged", **feed, "fault": "pushes through"},
+        {"kind": "tagged", **feed, "fault": "hand not home"},
+        {"kind": "graded", **feed, "grade": "covered"},
+        last=True,
+    )
+    feeder, defender = made.partners
+    one = coach.get(f"/api/students/{feeder}/faults").get_json()["faults"]
+    assert one == [{"fault": "pushes through", "total": 1, "counts": [1]}]
+    begun = coach.begin(student_id=defender).get_json()
+    address = f"/api/runs/{begun['id']}/faults"
+    seen = {"faults": [{"fault": "hand not home", "count": 3}, {"fault": "own", "count": 0}]}
+    for _ in range(2):  # the same again is the same
+        kept = coach.send("PUT", address, seen).get_json()
+        assert kept == {"faults": seen["faults"][:1]}
+    readout = coach.get(f"/api/runs/{begun['id']}/readout").get_json()
+    assert {"fault": "hand not home", "count": 3} in readout["faults"]
+    course = coach.get(f"/api/students/{defender}/faults").get_json()
+    assert course["faults"] == [{"fault": "hand not home", "total": 4, "counts": [1, 3]}]
+    assert len(course["at"]) == 2
+    wrong = coach.send("PUT", address, {"faults": [{"fault": "hand not home", "count": -1}]})
+    assert wrong.status_code == 422

@@ -57,6 +57,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         "line": "body", "reach": "clinch", "limb": "trunk",
     }  # fmt: skip
     return {
+        ("PUT", "/api/runs/{run_id}/faults"): {"faults": [{"fault": "hand not home", "count": 2}]},
         ("PUT", "/api/catalogue/faults"): {"faults": [{"name": "late step", "owner": "defender"}]},
         ("PUT", "/api/catalogue/words"): {"pack": "boxing", "renames": {"slip": "slide"}},
         ("PUT", "/api/catalogue/techniques/{key}"): own,

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import uuid
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from hastatus.api.adapt.models import ChoiceView, LadderView
 from hastatus.api.club.models import StudentView
 from hastatus.api.drill.models import CueNames
 from hastatus.core.adapt.ladder import RunEvidence
 from hastatus.core.drill.solo import Drill
+from hastatus.core.fields import Document, Line
 from hastatus.core.read.baseline import Agreement, Baseline, BaselineTrend
 from hastatus.core.read.difference import Difference
+from hastatus.core.read.fault_course import FaultCourse
 from hastatus.core.read.solo_run import Reading
 from hastatus.core.read.student_course import Skill
 from hastatus.core.read.summary import Summary
@@ -96,13 +98,33 @@ class GroupView(BaseModel):
     times_ms: list[float]
 
 
+class RunFault(Document):
+    """How often a fault was seen in a run."""
+
+    fault: Line
+    count: Annotated[int, Field(ge=0, le=999)]
+
+
+class RunFaults(Document):
+    """Every fault that was seen in a run."""
+
+    faults: Annotated[tuple[RunFault, ...], Field(max_length=40)]
+
+
+class FaultCourses(BaseModel):
+    """A student's faults over the weeks. at: when each run was in which something was tagged."""
+
+    at: list[datetime]
+    faults: list[FaultCourse]
+
+
 class ReadoutView(BaseModel):
     """A run, read.
 
     durations_s: length of each round, s. reading: what its times say. weights: how much more often
     than its share a cue came, because the student had been weak on it or its speed was still open.
     slow_cue: which is surely slower than the others, by all runs of the drill. out_of_reach: why no
-    window would hold the target's share.
+    window would hold the target's share. faults: to tag, with how often each was seen.
     """
 
     run: RunLine
@@ -129,3 +151,4 @@ class ReadoutView(BaseModel):
     holding: bool
     ladder: LadderView
     spread_ms: float
+    faults: list[RunFault]

@@ -20,11 +20,13 @@ from hastatus.api.read import lists
 from hastatus.api.read import models as read_models
 from hastatus.api.run import models as run_models
 from hastatus.core.adapt.controllers import out_of_reach
+from hastatus.core.drill.solo import Drill
 from hastatus.core.loop import results
 from hastatus.core.read import summary
 from hastatus.core.read.solo_run import comparable, read_times, round_lengths_s
 from hastatus.core.score.response import Response as CueResponse
 from hastatus.store import club_catalogue, runs
+from hastatus.store.models import Run
 
 bp = APIBlueprint("readouts", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
 
@@ -95,8 +97,16 @@ def readout(path: run_models.RunPath) -> Response:
         ladder=ladder_view(db(), who().club_id, run.student_id, run.drill_id),
         spread_ms=setup.device.widest_ms
         + max((response.spread_ms for response in responses), default=0.0),
+        faults=_faults(setup.drill, run),
     )
     return reply(view)
+
+
+def _faults(drill: Drill, run: Run) -> list[read_models.RunFault]:
+    """What the drill watches for, and what else was seen in the run."""
+    seen = {each["fault"]: each["count"] for each in run.faults}
+    names = dict.fromkeys((*drill.watch, *seen))
+    return [read_models.RunFault(fault=name, count=seen.get(name, 0)) for name in names]
 
 
 @bp.get("/runs/<uuid:run_id>/results.csv", responses=file("text/csv"))

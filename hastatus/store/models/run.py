@@ -31,7 +31,8 @@ class Run(Base):
 
     recorder: the one player that may post events. closed_at: somebody ended it by hand.
     figures: summary and evidence of the last scoring, for lists. simulated: its answers came from
-    the pad kit's stand-in, so it says nothing of the student.
+    the pad kit's stand-in, so it says nothing of the student. faults: that the coach saw, each with
+    how often.
     """
 
     __tablename__ = "runs"
@@ -63,6 +64,7 @@ class Run(Base):
     scoring_version: Mapped[int | None]
     simulated: Mapped[bool] = mapped_column(server_default="false")
     figures: Mapped[dict[str, Any] | None]
+    faults: Mapped[list[Any]] = mapped_column(server_default="[]")
 
 
 class RunFold(Base):

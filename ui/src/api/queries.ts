@@ -154,6 +154,14 @@ export const defendedQuery = (student_id: string) =>
       take(api.GET('/api/students/{student_id}/defended', { params: { path: { student_id } } })),
   })
 
+/** A student's faults over the weeks. Under "pairs": a new run changes it. */
+export const faultsQuery = (student_id: string) =>
+  queryOptions({
+    queryKey: ['pairs', 'faults', student_id],
+    queryFn: () =>
+      take(api.GET('/api/students/{student_id}/faults', { params: { path: { student_id } } })),
+  })
+
 export const runsQuery = queryOptions({
   queryKey: ['runs'],
   queryFn: async () => (await take(api.GET('/api/runs'))).runs,

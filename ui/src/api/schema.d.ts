@@ -657,6 +657,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/runs/{run_id}/faults': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Keep how often each fault was seen in a run; the same again changes nothing. */
+    put: operations['faults_tag_runs__uuid_run_id__faults_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/runs/{run_id}/readout': {
     parameters: {
       query?: never
@@ -908,6 +925,23 @@ export interface paths {
     }
     /** A student's partner runs, newest first, and how long each answer needs there. */
     get: operations['defended_defended_students__uuid_student_id__defended_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students/{student_id}/faults': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How often each fault was tagged to a student, from run to run. */
+    get: operations['faults_courses_students__uuid_student_id__faults_get']
     put?: never
     post?: never
     delete?: never
@@ -2449,6 +2483,28 @@ export interface components {
        * @default []
        */
       partners: number[]
+    }
+    /**
+     * FaultCourse
+     * @description A fault from run to run, oldest first: 0 where others were tagged and it was not.
+     */
+    FaultCourse: {
+      /** Counts */
+      counts: number[]
+      /** Fault */
+      fault: string
+      /** Total */
+      total: number
+    }
+    /**
+     * FaultCourses
+     * @description A student's faults over the weeks. at: when each run was in which something was tagged.
+     */
+    FaultCourses: {
+      /** At */
+      at: string[]
+      /** Faults */
+      faults: components['schemas']['FaultCourse'][]
     }
     /**
      * FaultPlace
@@ -4183,10 +4239,10 @@ export interface components {
      *     attacks, ways, tempos, sides, roles: clean share by the passage an exchange starts with, by the
      *     way it went (none where every exchange is one passage), by tempo, by the side of the first
      *     attack, and by who defended. grades: how often each was given. blocks: the longest row of
-     *     exchanges without a counter; None: no counter is asked, or not each exchange was tapped. faults: most frequent first. watched: what was
-     *     marked by exception; None: nothing was. marked: clean share by how it was marked; empty where
-     *     all was marked in one way. own: what comes next for each partner as defender, by number; empty
-     *     where they share one tempo.
+     *     exchanges without a counter; None: no counter is asked, or not each exchange was tapped. faults:
+     *     most frequent first. watched: what was marked by exception; None: nothing was. marked: clean
+     *     share by how it was marked; empty where all was marked in one way. own: what comes next for
+     *     each partner as defender, by number; empty where they share one tempo.
      */
     PartnerReading: {
       /** Attacks */
@@ -5169,7 +5225,7 @@ export interface components {
      *     durations_s: length of each round, s. reading: what its times say. weights: how much more often
      *     than its share a cue came, because the student had been weak on it or its speed was still open.
      *     slow_cue: which is surely slower than the others, by all runs of the drill. out_of_reach: why no
-     *     window would hold the target's share.
+     *     window would hold the target's share. faults: to tag, with how often each was seen.
      */
     ReadoutView: {
       baseline: components['schemas']['Baseline'] | null
@@ -5185,6 +5241,8 @@ export interface components {
       document: components['schemas']['Drill']
       /** Durations S */
       durations_s: number[]
+      /** Faults */
+      faults: components['schemas']['RunFault'][]
       /** Holding */
       holding: boolean
       ladder: components['schemas']['LadderView']
@@ -5653,6 +5711,24 @@ export interface components {
       rung: number
       /** Settled Window S */
       settled_window_s: number | null
+    }
+    /**
+     * RunFault
+     * @description How often a fault was seen in a run.
+     */
+    RunFault: {
+      /** Count */
+      count: number
+      /** Fault */
+      fault: string
+    }
+    /**
+     * RunFaults
+     * @description Every fault that was seen in a run.
+     */
+    RunFaults: {
+      /** Faults */
+      faults: components['schemas']['RunFault'][]
     }
     /**
      * Rung
@@ -9049,6 +9125,43 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  faults_tag_runs__uuid_run_id__faults_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['RunFaults']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RunFaults']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   readouts_readout_runs__uuid_run_id__readout_get: {
     parameters: {
       query?: never
@@ -9603,6 +9716,35 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['DefendedView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  faults_courses_students__uuid_student_id__faults_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FaultCourses']
         }
       }
       400: components['responses']['Refused400']

@@ -9,6 +9,7 @@ import { Title } from '../kit/Title'
 import { ChoiceTable } from '../read/lists/ChoiceTable'
 import { Baselines } from './Baselines'
 import { Defended } from './Defended'
+import { FaultCourses } from './FaultCourses'
 import { Hold } from './Hold'
 import { PersonCourse } from './PersonCourse'
 import { Sides } from './Sides'
@@ -52,6 +53,7 @@ export default function Person() {
           </>
         )}
         <Defended student={student.id} />
+        <FaultCourses student={student.id} />
         {runs.length > 0 && (
           <section aria-label="Alone">
             <h2 className="mb-1 text-xl">Alone</h2>

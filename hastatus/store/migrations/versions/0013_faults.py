@@ -1,4 +1,4 @@
-"""faults of a club's own; what partner runs amount to is worked out again, with whose faults"""
+"""faults of a club's own and of solo runs; what partner runs amount to is worked out again"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -12,9 +12,11 @@ depends_on = None
 
 def upgrade() -> None:
     op.add_column("clubs", sa.Column("faults", JSONB(), server_default="[]", nullable=False))
+    op.add_column("runs", sa.Column("faults", JSONB(), server_default="[]", nullable=False))
     op.execute("UPDATE partner_runs SET figures = NULL")
     op.execute("DELETE FROM partner_results")
 
 
 def downgrade() -> None:
+    op.drop_column("runs", "faults")
     op.drop_column("clubs", "faults")

@@ -12,6 +12,7 @@ import { Legend } from '../../glyphs/Glyph'
 import { Strip } from '../../strip/Strip'
 import { Weights } from '../../strip/Weights'
 import { Next } from './Next'
+import { RunFaults } from './RunFaults'
 import { Summary } from './Summary'
 import { Times } from './Times'
 
@@ -115,6 +116,7 @@ function Sheet({ readout }: { readout: Readout }) {
         </section>
         <aside className="flex flex-col gap-5 border-l border-line px-5 py-4">
           <Summary readout={readout} />
+          {!readout.baseline && <RunFaults readout={readout} />}
           <div className="border-t border-line pt-4">
             {readout.baseline ? (
               <Link className="underline" to={`/people/${run.student_id}`}>
