@@ -75,6 +75,11 @@ Note = Annotated[
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 """A short name used as an identifier inside a document."""
 
+PassageKey = Annotated[
+    str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}(\+[a-z][a-z0-9_]{0,39}){0,3}$")
+]
+"""A passage as it was done: its key, and after a plus each choice that came in it."""
+
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 """A share of a whole, 0 to 1."""
 

@@ -34,15 +34,12 @@ def of_student(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[T
         TaggedRun(at, "solo", {each["fault"]: each["count"] for each in faults})
         for at, faults in alone
     ]
-    seats = dict(
-        db.execute(
-            select(PartnerRunStudent.run_id, PartnerRunStudent.place).where(
-                PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id
-            )
+    places = db.execute(
+        select(PartnerRunStudent.run_id, PartnerRunStudent.place).where(
+            PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id
         )
-        .tuples()
-        .all()
     )
+    seats = {row.run_id: row.place for row in places}
     for run in partner_runs.latest(db, club_id, student_id=student_id, limit=LAST_RUNS):
         own = {
             each.fault: each.count

@@ -115,7 +115,7 @@ STOPPED: dict[str, tuple[Change, str]] = {
         "passages.0.steps",
     ),
     "shares of zero": (
-        lambda d: [each.update(share=0) for each in d["passages"][0]["then"]],
+        lambda d: d["passages"][0].update(then=[{"gives": "goes_on", "share": 0, "to": None}]),
         "passages.0.then",
     ),
     "round for ever": (

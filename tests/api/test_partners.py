@@ -39,7 +39,7 @@ def test_a_pair_starts_is_marked_and_read(begun: Pair) -> None:
     assert [each["grade"] for each in read["exchanges"]] == ["countered", "struck", "covered"]
     assert (read["reading"]["overall"]["clean"], read["reading"]["overall"]["graded"]) == (2, 3)
     assert read["reading"]["faults"] == [
-        {"fault": "hand not home", "count": 1, "owner": "defender", "partners": [0, 1]}
+        {"fault": "hand not home", "count": 1, "owner": "defender", "partners": [1, 0]}
     ]
     assert read["reading"]["next"]["kind"] == "hold"
     assert "too few" in read["reading"]["next"]["reason"]
@@ -47,7 +47,8 @@ def test_a_pair_starts_is_marked_and_read(begun: Pair) -> None:
     assert read["exchanges"][0]["path"] == [each["passage"] for each in feeds[0]["path"]]
     line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
     assert (line["id"], line["state"]) == (begun.id, "closed")
-    assert [(each["clean"], each["graded"]) for each in line["partners"]] == [(0, 0), (2, 3)]
+    # They attack in turn: the second exchange is defended by the first of the two.
+    assert [(each["clean"], each["graded"]) for each in line["partners"]] == [(0, 1), (2, 2)]
     shelf = begun.coach.get("/api/library").get_json()["drills"]
     assert {each["runs"] for each in shelf if each["id"] == begun.drill_id} == {1}
 
@@ -98,12 +99,12 @@ def test_what_is_kept_of_a_closed_run_goes_when_marks_come_after_all(begun: Pair
     for _ in range(2):  # read, and read again from what was kept
         assert [each["number"] for each in begun.read()["exchanges"]] == [2]
     line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
-    assert [each["graded"] for each in line["partners"]] == [0, 1]
+    assert [each["graded"] for each in line["partners"]] == [1, 0]
     assert begun.coach.post(address, {**body, "marks": [graded(1, "evaded")]}).status_code == 200
     read = begun.read()
     assert ([each["number"] for each in read["exchanges"]], read["missing"]) == ([1, 2], [])
     line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
-    assert [each["graded"] for each in line["partners"]] == [0, 2]
+    assert [each["graded"] for each in line["partners"]] == [1, 1]
 
 
 def test_a_run_from_before_there_was_a_kept_state_goes_on(engine: Engine, coach: Coach) -> None:

@@ -1,4 +1,5 @@
-"""A stream at the mat: marked by exception, each defender at a pace of their own."""
+"""At the mat: a stream marked by exception, each defender at a pace of their own; and what may come
+in the middle of an exchange, which nobody waits for."""
 
 from __future__ import annotations
 
@@ -10,6 +11,7 @@ from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from hastatus.core.drill.partner import PartnerRounds, TempoRule, Turns
+from hastatus.core.drill.settings import Fixed
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.harness.club import Server, get, make_club, sign_in
 from tests.harness.pair import two_with_gear
@@ -103,3 +105,60 @@ def the_next_run_goes_on(page: Page, server: Server, query: str) -> None:
     ada, bo = again["sheet"]["paces"]
     assert ada <= 80 < bo  # Ada may have climbed again by the end
     assert again["sheet"]["tempo_bpm"] == 80
+
+
+def test_an_overhand_comes_in_the_middle_or_does_not(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """The two-beat counter, in turn, attack by attack: the feeder is told, the defender is not."""
+    made = make_club(engine)
+    drill = PARTNER_STARTERS["two-beat counter"]()
+    rung = drill.rungs[-1].model_copy(
+        update={
+            "tempo_bpm": 150.0,
+            "goal_bpm": 160.0,
+            "pause": Fixed(wait_s=0.5),
+            "rounds": PartnerRounds(count=1, ends="time", duration_s=45),
+        }
+    )
+    short = drill.model_copy(update={"rungs": (rung,), "title": "Two beats, quickly"})
+    pair = two_with_gear(engine, made, short, ADA, BO)
+    context, page = sign_in(browser, server, made)
+    bench = f"{server.address}/build?{pair.query}"
+    page.goto(bench)
+    ways = page.get_by_role("group", name="Exchanges")
+    expect(ways.get_by_role("button", name="lead, rear 65 %")).to_be_visible()
+    ways.get_by_role("button", name="lead, rear, overhand 35 %").click()
+    overhand = page.get_by_role("button", name="feeder, beat 3: lead overhand")
+    overhand.click()
+    expect(page.get_by_label("it comes")).to_have_value("over")
+    page.goto(f"{server.address}/pair?{pair.query}")
+    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.locator(".mat[data-phase=ready]").wait_for()
+    run = page.url.split("/")[-2]
+    screen = context.new_page()
+    screen.goto(f"{server.address}/pairs/{run}/feeder")
+    screen.locator(".feeder[data-phase=ready]").wait_for()
+    page.bring_to_front()
+    page.keyboard.press(" ")
+    head = page.locator(".mat-head")
+    call = screen.locator(".feeder-call span")
+    expect(head).to_contain_text(f"feeds {ADA}")
+    expect(head).to_contain_text(f"feeds {BO}", timeout=15_000)  # in turn, attack by attack
+    expect(call).to_have_text("lead, rear, overhand", timeout=30_000)
+    expect(page.locator(".mat-now b")).to_have_text("lead, rear, overhand", timeout=15_000)
+    countered = page.get_by_role("button", name="Countered")
+    page.wait_for_timeout(600)
+    page.keyboard.press("c")
+    expect(countered).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("button", name="End the round").click()
+    page.get_by_role("button", name="Read it").click()
+    page.get_by_text("clean: 1 of 1 exchanges").wait_for()
+    read: Any = get(page, f"/api/partner-runs/{run}/readout")
+    assert [each["path"] for each in read["exchanges"]] == [["pair+over"]]
+    assert [way["name"] for way in read["reading"]["ways"]] == ["lead, rear, overhand"]
+    feeds = [feed for turn in read["run"]["sheet"]["rounds"][0]["turns"] for feed in turn["feeds"]]
+    came = {feed["path"][0]["passage"] for feed in feeds}
+    assert came == {"pair", "pair+over"}
+    assert all(len(turn["feeds"]) <= 1 for turn in read["run"]["sheet"]["rounds"][0]["turns"])
+    context.close()

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from playwright.sync_api import Page, expect
 from sqlalchemy import Engine
 
-from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
+from hastatus.core.drill.partner import PartnerDrill, PartnerRounds, Turns
 from hastatus.core.drill.settings import Fixed
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.gear import Gear
@@ -41,6 +41,8 @@ def make_pair(engine: Engine, made: Made) -> Pair:
             "goal_bpm": 140.0,
             "pause": Fixed(wait_s=0.5),
             "rounds": PartnerRounds(count=2, duration_s=ROUND_S, rest_s=1),
+            "turns": Turns(),
+            "branches": False,
         }
     )
     short = drill.model_copy(update={"rungs": (rung,), "title": "Two rounds"})

@@ -129,12 +129,14 @@ class AskedStrike(BaseModel):
 class PartnerRunView(PartnerRunLine):
     """A partner run with all that the mat needs.
 
-    strikes: by passage, for simulated pads. slip_s: how long a head knock can be taken back.
+    calls: what the feeder is told, by passage as it is done. strikes: by passage as it is done, for
+    simulated pads. slip_s: how long a head knock can be taken back.
     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
     """
 
+    calls: dict[str, str]
     strikes: dict[str, list[AskedStrike]]
     slip_s: float
     grades: list[Grade]

@@ -261,9 +261,9 @@ def _paces(
     people: list[Student],
     fastest_bpm: float | None,
 ) -> tuple[float, ...]:
-    """The tempo that each begins with as defender; none on the feeder's own time, and where the
-    drill changes the roles over by itself: there they share one."""
-    if rung.tempo_bpm is None or rung.turns.switch == "score":
+    """The tempo that each begins with as defender; none on the feeder's own time, and where they
+    attack in turn or the drill changes the roles over by itself: there they share one."""
+    if rung.tempo_bpm is None or rung.turns.switch == "score" or rung.alternates:
         return ()
     kept = [
         partner_runs.pace_of(db(), who().club_id, person.id, body.drill_id, body.rung)
@@ -299,6 +299,18 @@ def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
     drill = partner_runs.drill_of(db(), run)
     sheet = FeedSheet.model_validate(run.sheet)
     agreed = Settled.model_validate(run.agreement)
+    done = dict.fromkeys(
+        [
+            *(passage.key for passage in drill.passages),
+            *(
+                part.passage
+                for round_ in sheet.rounds
+                for turn in round_.turns
+                for feed in turn.every_feed
+                for part in feed.path
+            ),
+        ]
+    )
     return partner_run_models.PartnerRunView(
         **line(run).model_dump(),
         version=run.version,
@@ -306,7 +318,8 @@ def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         sheet=sheet,
         agreement=agreed,
         cautions=cautions(drill, bare=agreed.bare),
-        strikes={passage.key: _strikes(drill, passage.key) for passage in drill.passages},
+        calls={key: drill.passage(key).called for key in done},
+        strikes={key: _strikes(drill, key) for key in done},
         slip_s=head_knocks.SLIP.total_seconds(),
         grades=fitting_grades(drill, drill.rungs[run.rung - 1]),
         expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],

@@ -43,7 +43,7 @@ def pad_card(drill: PartnerDrill, pair: Pair, labels: Labels = PLAIN) -> list[Pa
             if pad is None:
                 continue
             line = PadLine(
-                passage=step.passage.key,
+                passage=step.written,
                 step=step.index,
                 beat=step.step.beat,
                 what=step.step.name(labels),

@@ -57,8 +57,9 @@ FeedPause = Annotated[Fixed | Jittered | Unguessable | Stream, Field(discriminat
 class Turns(Document):
     """When feeder and defender change roles.
 
-    switch: on the call after `every_s` seconds, after `every` exchanges, from round to round, by
-    the drill itself (a passage that swaps), or never.
+    switch: on the call after `every_s` seconds, after `every` exchanges (each one: they attack in
+    turn, and nothing is called), from round to round, by the drill itself (a passage that swaps),
+    or never.
     """
 
     switch: Literal["time", "count", "rounds", "score", "never"] = "rounds"
@@ -148,6 +149,11 @@ class PartnerRung(Document):
         """The fastest beat that this rung may come to."""
         return max(self.tempo_bpm or OWN_TIME_BPM, self.goal_bpm or 0.0)
 
+    @property
+    def alternates(self) -> bool:
+        """Whether the two attack in turn, attack by attack."""
+        return self.turns.switch == "count" and self.turns.every == 1
+
     def no_faster(self, bpm: float | None) -> PartnerRung:
         """This rung with no tempo above `bpm`; None: as it is."""
         if bpm is None or self.fastest_bpm <= bpm:
@@ -200,9 +206,17 @@ class PartnerDrill(Sheet):
     grading: Literal["outcome", "answer"] = "outcome"
 
     def passage(self, key: str) -> Passage:
-        """The passage with this key; KeyError when there is none."""
+        """The passage with this key, as it is done when the choices behind it come: "pair" without
+        any, "pair+overhand" with one. KeyError when there is none."""
+        base, *came = key.split("+")
+        return self.written(base).given(came)
+
+    def written(self, key: str) -> Passage:
+        """The passage as it stands in the document, with all of its choices; `key` with or without
+        those that came. KeyError when there is none."""
+        base = key.split("+")[0]
         for passage in self.passages:
-            if passage.key == key:
+            if passage.key == base:
                 return passage
         raise KeyError(key)
 

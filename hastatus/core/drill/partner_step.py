@@ -17,7 +17,7 @@ Lane = Literal["feeder", "defender"]
 Perceived = Literal["seen", "called", "felt", "lost_contact"]
 Check = Literal[
     "fit", "side", "limb", "standing_leg", "reach", "surface", "room",
-    "blocks", "punches", "counter_beat", "sight", "mapping",
+    "blocks", "punches", "counter_beat", "sight", "mapping", "choice",
 ]  # fmt: skip
 """Checks that a coach may wave through. Those of contact and gear are not among them."""
 
@@ -51,7 +51,7 @@ class PartnerStep(Document):
     exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
-    on; None: a person.
+    on; None: a person. when: the choice of the passage that it comes with; None: it always comes.
     """
 
     lane: Lane
@@ -66,6 +66,7 @@ class PartnerStep(Document):
     surface: Surface | None = None
     until: Beat | None = None
     pad: PadHold | None = None
+    when: Key | None = None
     kept: Annotated[tuple[Waiver, ...], Field(max_length=10)] = ()
 
     def what(self, labels: Labels = PLAIN) -> str:

@@ -98,7 +98,9 @@ def _roles(drill: PartnerDrill, rung: PartnerRung) -> str:
         ring
         + {
             "time": f"switch on the call every {turns.every_s:g} s",
-            "count": f"switch after {turns.every} exchanges",
+            "count": "in turn, attack by attack"
+            if rung.alternates
+            else f"switch after {turns.every} exchanges",
             "rounds": "switch from round to round",
             "score": "the drill switches them",
             "never": "stay",

@@ -7,13 +7,14 @@ A branch back to an earlier passage makes a loop.
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.partner_step import PartnerStep
-from hastatus.core.fields import Document, Key, Line
+from hastatus.core.fields import Document, Key, Line, Share
 
 Gives = Literal[
     "arm_light", "arm_neutral", "arm_heavy", "real", "feint",
@@ -42,12 +43,27 @@ class Branch(Document):
     to: Key | None = None
 
 
+class Choice(Document):
+    """What the partner may do in the middle of a passage, while the other side goes on.
+
+    It comes or does not come, and nobody waits for it. share: of the exchanges that it comes in, 0
+    to 1. call: what is said to the feeder; None: its name.
+    """
+
+    key: Key
+    name: Line
+    gives: Gives = "follow_up"
+    share: Share = 0.5
+    call: Annotated[Line | None, Field(max_length=40)] = None
+
+
 class Passage(Document):
     """Steps of both sides over beats.
 
     beats: its length; what follows begins after it. weight: how often an exchange starts with it,
     relative to the others; 0: it is only come to by a branch. call: what is said to the feeder.
-    swap: when it ends, feeder and defender have changed roles.
+    swap: when it ends, feeder and defender have changed roles. choices: of the partner's in the
+    middle of it; steps say with which of them they come.
     """
 
     key: Key
@@ -59,6 +75,27 @@ class Passage(Document):
     call: Annotated[Line | None, Field(max_length=40)] = None
     then: Annotated[tuple[Branch, ...], Field(max_length=8)] = ()
     swap: bool = False
+    choices: Annotated[tuple[Choice, ...], Field(max_length=3)] = ()
+
+    def given(self, keys: Collection[str]) -> Passage:
+        """The passage as it is done when these of its choices come, and no others.
+
+        Raises KeyError for a choice that it does not have.
+        """
+        if not self.choices and not keys:
+            return self
+        known = {choice.key: choice for choice in self.choices}
+        came = [known[key] for key in keys]
+        return self.model_copy(
+            update={
+                "key": "+".join([self.key, *keys]),
+                "name": ", ".join([self.name, *(choice.name for choice in came)]),
+                "call": ", ".join([self.called, *(choice.call or choice.name for choice in came)]),
+                "steps": tuple(
+                    step for step in self.steps if step.when is None or step.when in keys
+                ),
+            }
+        )
 
     @property
     def starts(self) -> bool:

@@ -22,7 +22,7 @@ from hastatus.core.trade.technique import Side, Technique
 class Walked:
     """One step on a walk.
 
-    index: its place in the passage. beat: absolute, from 1. person: who does it.
+    index: its place in the passage as it is written. beat: absolute, from 1. person: who does it.
     """
 
     passage: Passage
@@ -31,6 +31,11 @@ class Walked:
     technique: Technique
     beat: float
     person: Person
+
+    @property
+    def written(self) -> str:
+        """The key of its passage as it stands in the document."""
+        return self.passage.key.split("+")[0]
 
     @property
     def lane(self) -> Lane:
@@ -85,9 +90,10 @@ def endless(drill: PartnerDrill) -> frozenset[str]:
 
 
 def walks(drill: PartnerDrill, rung: PartnerRung | None = None) -> list[Walk]:
-    """Walks that start where an exchange may and together use every branch that can be come to.
+    """Walks that start where an exchange may and together use every branch that can be come to, and
+    every choice in a passage, alone and together.
 
-    On a rung without branches: its first passages alone.
+    On a rung without branches: its first passages alone, and nothing is chosen in them.
     """
     starts = (
         drill.starts_on(rung) if rung else [passage for passage in drill.passages if passage.starts]
@@ -97,7 +103,20 @@ def walks(drill: PartnerDrill, rung: PartnerRung | None = None) -> list[Walk]:
     paths = _paths(drill, starts)
     # A walk that another one goes on from adds nothing, but for where it may also end.
     begun = {tuple(path[:count]) for path in paths for count in range(1, len(path))}
-    return [follow(drill, path) for path in paths if path not in begun]
+    ways = [path for path in paths if path not in begun]
+    return [follow(drill, way) for path in ways for way in _with_choices(drill, path)]
+
+
+def _with_choices(drill: PartnerDrill, path: Sequence[str]) -> list[tuple[str, ...]]:
+    """A path without any choice, with each one alone, and with all of them."""
+    found = [tuple(path)]
+    every = list(path)
+    for place, key in enumerate(path):
+        choices = [choice.key for choice in drill.passage(key).choices if choice.share > 0]
+        for choice in choices:
+            found.append((*path[:place], f"{key}+{choice}", *path[place + 1 :]))
+        every[place] = "+".join([key, *choices])
+    return list(dict.fromkeys([*found, tuple(every)]))
 
 
 def _paths(
@@ -128,7 +147,8 @@ def _walk(drill: PartnerDrill, passages: list[Passage]) -> Walk:
     offset, swapped = 0.0, False
     for number, passage in enumerate(passages):
         steps += _placed(drill, passage, offset, swapped)
-        following = passages[number + 1].key if number + 1 < len(passages) else None
+        after = passages[number + 1].key if number + 1 < len(passages) else None
+        following = after and after.split("+")[0]
         given.append(next((branch for branch in passage.then if branch.to == following), None))
         offset += passage.beats
         swapped = swapped != passage.swap
@@ -139,7 +159,10 @@ def _walk(drill: PartnerDrill, passages: list[Passage]) -> Walk:
 def _placed(
     drill: PartnerDrill, passage: Passage, offset: float, swapped: bool
 ) -> Iterator[Walked]:
-    for index, step in enumerate(passage.steps):
+    came = passage.key.split("+")[1:]
+    for index, step in enumerate(drill.written(passage.key).steps):
+        if step.when is not None and step.when not in came:
+            continue
         technique = drill.technique(step.technique)
         if technique is None:
             continue  # `find` has said so

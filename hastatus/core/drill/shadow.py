@@ -78,7 +78,7 @@ def _reached(drill: PartnerDrill) -> Iterator[tuple[Passage, float]]:
     for passage in drill.passages:
         fed = any(step.lane == "feeder" for step in passage.steps)
         if fed and often[passage.key] > 0:
-            yield passage, round(min(100.0, often[passage.key]), 3) or 0.001
+            yield drill.passage(passage.key), round(min(100.0, often[passage.key]), 3) or 0.001
 
 
 def _cue(drill: PartnerDrill, passage: Passage, weight: float) -> Cue:

@@ -6,6 +6,7 @@ have fewer (common practice, no source).
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 
 from hastatus.core.drill.partner import PartnerDrill
@@ -18,8 +19,8 @@ THINNEST, DENSEST = 25.0, 60.0
 @dataclass(frozen=True, slots=True)
 class FeedDensity:
     """attacks_a_minute: for each defender, over the turns in which they defend; where the drill
-    changes the roles over in the middle of a turn, both defend in it. share: of the time of all
-    turns that is filled with exchanges, 0 to 1."""
+    changes the roles over in the middle of a turn, or they attack in turn, both defend in it.
+    share: of the time of all turns that is filled with exchanges, 0 to 1."""
 
     attacks_a_minute: float
     share: float
@@ -27,12 +28,15 @@ class FeedDensity:
 
 def feed_density(drill: PartnerDrill, sheet: FeedSheet) -> FeedDensity | None:
     """The density of a sheet; None where nothing attacks, or the feeder chooses."""
-    of_passage = {passage.key: _attacks(drill, passage.key) for passage in drill.passages}
     turns = [turn for round_ in sheet.rounds for turn in round_.turns]
     whole_s = sum(_length_s(turn) for turn in turns)
-    defending_s = sum(_length_s(turn) * len(_defenders(turn)) for turn in turns)
+    if drill.rungs[sheet.rung - 1].alternates:
+        defending_s = whole_s * sheet.people
+    else:
+        defending_s = sum(_length_s(turn) * len(_defenders(turn)) for turn in turns)
     feeds = [feed for turn in turns for feed in turn.feeds]
-    attacks = sum(of_passage[part.passage] for feed in feeds for part in feed.path)
+    comes = Counter(part.passage for feed in feeds for part in feed.path)
+    attacks = sum(count * _attacks(drill, key) for key, count in comes.items())
     if not attacks or not defending_s:
         return None
     filled_s = sum(feed.beats for feed in feeds) * sheet.beat_s

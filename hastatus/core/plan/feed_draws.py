@@ -12,7 +12,7 @@ import numpy as np
 
 from hastatus.core.drill.foreperiod import draw
 from hastatus.core.drill.partner import RANDOM_FEEDS, PartnerDrill, PartnerRung
-from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.passage import Choice, Passage
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.plan.order import BalancedOrder, cycle
 
@@ -52,7 +52,20 @@ class Draws:
             key = self._next("start", self._shares, order)
         else:
             key = cycle(order, list(self._shares), self._started)[-1]
-        return self.drill.passage(key)
+        return self.drill.written(key)
+
+    def chosen(self, passage: Passage) -> str:
+        """The passage's key with the choices that come in it this time, if the rung has any."""
+        if not self.rung.branches:
+            return passage.key
+        came = [choice.key for choice in passage.choices if self._comes(passage, choice)]
+        return "+".join([passage.key, *came])
+
+    def _comes(self, passage: Passage, choice: Choice) -> bool:
+        if choice.share in (0, 1):
+            return choice.share == 1
+        shares = {"yes": choice.share, "no": 1 - choice.share}
+        return self._next(f"{choice.key} in {passage.key}", shares) == "yes"
 
     def branch(self, passage: Passage) -> int:
         """Which of its branches the partner gives, by its place."""

@@ -18,7 +18,7 @@ from hastatus.core.drill.checks.partner import check
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Gives
 from hastatus.core.drill.paths import endless
-from hastatus.core.fields import Document, Key, Seconds
+from hastatus.core.fields import Document, PassageKey, Seconds
 from hastatus.core.plan.feed_draws import Draws
 from hastatus.core.trade.technique import Stance, other
 
@@ -33,9 +33,10 @@ _LONGEST = 64
 
 
 class FedPassage(Document):
-    """One passage of an exchange. gives: what the partner gave to come here; None: it starts."""
+    """One passage of an exchange, with the choices that come in it. gives: what the partner gave to
+    come here; None: it starts."""
 
-    passage: Key
+    passage: PassageKey
     gives: Gives | None = None
 
 
@@ -220,13 +221,15 @@ def _turns(
     """The turns of a round, until its time or its exchanges are through, and where each ended."""
     rung, people = draws.rung, draws.drill.place.people
     number, from_s, given = first, 0.0, 0
+    course = _Course(0.0)
     switching = rung.turns.switch
     while True:
         until = min(longest_s, from_s + rung.turns.every_s) if switching == "time" else longest_s
         most = rung.turns.every if switching == "count" else None
         if wanted is not None:
             most = min(most, wanted - given) if most else wanted - given
-        course = _Course(_ready_s(rung, from_s))
+        if not (rung.alternates and from_s):  # else the pause after an exchange is all there is
+            course = _Course(_ready_s(rung, from_s))
         feeds = tuple(_feeds(draws, course, until, most, given))
         given += len(feeds)
         last = feeds[-1].ends_s(rung.beat_s) if feeds else until
@@ -328,8 +331,9 @@ class _Way:
 
 def _way(draws: Draws, onward: FedPassage | None) -> _Way:
     """The way of the next exchange; it is over where the drill begins to go round for ever."""
-    passage = draws.drill.passage(onward.passage) if onward else draws.start()
-    path, beats, swaps = [onward or FedPassage(passage=passage.key)], passage.beats, passage.swap
+    passage = draws.drill.written(onward.passage) if onward else draws.start()
+    first = FedPassage(passage=draws.chosen(passage), gives=onward.gives if onward else None)
+    path, beats, swaps = [first], passage.beats, passage.swap
     while draws.rung.branches and passage.then and len(path) < _LONGEST:
         branch = passage.then[draws.branch(passage)]
         if branch.to is None:
@@ -337,7 +341,7 @@ def _way(draws: Draws, onward: FedPassage | None) -> _Way:
         following = FedPassage(passage=branch.to, gives=branch.gives)
         if branch.to in draws.endless:
             return _Way(tuple(path), None, beats, following, swaps)
-        passage = draws.drill.passage(branch.to)
-        path.append(following)
+        passage = draws.drill.written(branch.to)
+        path.append(following.model_copy(update={"passage": draws.chosen(passage)}))
         beats, swaps = beats + passage.beats, swaps != passage.swap
     return _Way(tuple(path), None, beats, None, swaps)

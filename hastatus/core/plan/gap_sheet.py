@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
-from itertools import pairwise
 
 from hastatus.core.drill.exchange_answers import answers_on
 from hastatus.core.drill.gap_line import SHORT_M, STOPPED_M, GapAtStep, gaps_at_steps, start_gap
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import Walk, Walked, walks
-from hastatus.core.fields import Key
+from hastatus.core.fields import Key, PassageKey
 from hastatus.core.plan.feed_pace import (
     FeedPace,
     Needs,
@@ -56,11 +55,13 @@ class WalkedStep:
 class Way:
     """One way through the drill as it is drawn.
 
-    share: of the rung's exchanges that go this way or further on it. starts: each passage's offset,
-    in beats. beats: its length. start_m: the gap before it; back at the end.
+    passages, names: with the choices that come in them. share: of the rung's exchanges that go this
+    way or further on it. starts: each passage's offset, in beats. beats: its length. start_m: the
+    gap before it; back at the end.
     """
 
-    passages: tuple[Key, ...]
+    passages: tuple[PassageKey, ...]
+    names: tuple[str, ...]
     share: float
     starts: tuple[float, ...]
     beats: float
@@ -168,6 +169,7 @@ def _way(
         offset += passage.beats
     return Way(
         passages=tuple(passage.key for passage in walk.passages),
+        names=tuple(passage.name for passage in walk.passages),
         share=round(_share(drill, rung, walk), 4),
         starts=tuple(starts),
         beats=walk.beats,
@@ -178,18 +180,23 @@ def _way(
 
 
 def _share(drill: PartnerDrill, rung: PartnerRung, walk: Walk) -> float:
-    share = drill.shares(rung).get(walk.passages[0].key, 0.0)
-    for passage, following in pairwise(walk.passages):
+    keys = [passage.key.split("+") for passage in walk.passages]
+    share = drill.shares(rung).get(keys[0][0], 0.0)
+    for passage, (following, *_) in zip(walk.passages, keys[1:], strict=False):
         total = sum(branch.share for branch in passage.then)
-        here = sum(branch.share for branch in passage.then if branch.to == following.key)
+        here = sum(branch.share for branch in passage.then if branch.to == following)
         share *= here / total if rung.branches else 0.0
+    for passage, (_, *came) in zip(walk.passages, keys, strict=True):
+        for choice in passage.choices:
+            comes = choice.share if rung.branches else 0.0
+            share *= comes if choice.key in came else 1 - comes
     return share
 
 
 def _step(walked: Walked) -> WalkedStep:
     until = walked.step.until
     return WalkedStep(
-        walked.passage.key,
+        walked.written,
         walked.index,
         walked.beat,
         None if until is None else walked.beat + until - walked.step.beat,
@@ -204,7 +211,7 @@ def _point(stand: GapAtStep) -> GapPoint:
     return GapPoint(
         beat=step.beat,
         gap_m=round(stand.gap_m, 3),
-        passage=step.passage.key,
+        passage=step.written,
         step=step.index,
         reached_m=None if stand.reached_m is None else round(stand.reached_m, 3),
         short_m=round(stand.short_m, 3) if short else None,
@@ -238,7 +245,7 @@ def _budgets(
         key, side = (answer.step.technique, answer.side) if answer else (None, step.side)
         pace = feed_pace(time, needs(key, side))
         yield Budget(
-            passage=step.passage.key,
+            passage=step.written,
             step=step.index,
             name=step.step.name(labels),
             answer=answer.step.name(labels) if answer else None,

@@ -103,7 +103,9 @@ def named(reading: PartnerReading, names: Sequence[str]) -> PartnerReading:
 
 def read(drill: PartnerDrill, rung: int, record: PartnerRecord) -> PartnerReading:
     """Read what the marks of a run on a rung (from 1) tell. In it partners are numbers, from 0."""
-    passages = {passage.key: passage.name for passage in drill.passages}
+    passages = {
+        key: drill.passage(key).name for exchange in record.exchanges for key in exchange.path
+    }
     exchanges = record.exchanges
     graded = [exchange for exchange in exchanges if exchange.clean is not None]
     marked = _by(graded, lambda exchange: "by exception" if exchange.watched else "by tap")
@@ -111,9 +113,9 @@ def read(drill: PartnerDrill, rung: int, record: PartnerRecord) -> PartnerReadin
     overall = _share("all", graded)
     return PartnerReading(
         overall=overall,
-        attacks=_by(fed, lambda exchange: passages[exchange.path[0]]),
+        attacks=_by(fed, lambda exchange: drill.written(exchange.path[0]).name),
         ways=_by(fed, lambda exchange: " → ".join(passages[key] for key in exchange.path[:4]))
-        if any(len(exchange.path) > 1 for exchange in fed)
+        if any(len(exchange.path) > 1 or "+" in exchange.path[0] for exchange in fed)
         else (),
         tempos=_by(
             [exchange for exchange in graded if exchange.tempo_bpm is not None],

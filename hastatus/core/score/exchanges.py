@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from hastatus.core.drill.partner import OWN_TIME_BPM
-from hastatus.core.fields import Key
+from hastatus.core.fields import PassageKey
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 from hastatus.core.run.partner_events import (
     NOT_CLEAN,
@@ -61,7 +61,7 @@ class Exchange:
 
     round: int
     number: int
-    path: tuple[Key, ...]
+    path: tuple[PassageKey, ...]
     feeder: int
     defender: int
     tempo_bpm: float | None

@@ -192,13 +192,13 @@ def test_the_tempo_never_passes_the_goal_and_moves_one_step(since: list[bool], b
 def test_a_run_is_read_by_way_tempo_side_and_role() -> None:
     mixed = [
         *exchanges("hhhhhhhc"),
-        *exchanges("ssch", path=("pair", "over"), tempo_bpm=70.0, defender=0, feeder=1,
+        *exchanges("ssch", path=("pair+over",), tempo_bpm=70.0, defender=0, feeder=1,
                    faults=("skips the body shot",)),
     ]  # fmt: skip
     told = named(read(DRILL, 4, PartnerRecord(mixed)), PAIR)
     assert (told.overall.clean, told.overall.graded) == (10, 12)
     assert [(way.name, way.clean, way.graded) for way in told.ways] == [
-        ("lead, rear", 8, 8), ("lead, rear → overhand", 2, 4),
+        ("lead, rear", 8, 8), ("lead, rear, overhand", 2, 4),
     ]  # fmt: skip
     assert [tempo.name for tempo in told.tempos] == ["66", "70"]
     assert [(role.name, role.clean) for role in told.roles] == [("Bo", 8), ("Ada", 2)]

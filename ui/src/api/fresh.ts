@@ -110,6 +110,7 @@ export const FRESH_PARTNER_STEP: PartnerStep = {
   surface: null,
   until: null,
   pad: null,
+  when: null,
   kept: [],
 }
 
@@ -122,6 +123,7 @@ export const FRESH_PASSAGE: Passage = {
   call: null,
   then: [],
   swap: false,
+  choices: [],
   steps: [FRESH_PARTNER_STEP],
 }
 

@@ -1614,6 +1614,45 @@ export interface components {
       value: unknown
     }
     /**
+     * Choice
+     * @description What the partner may do in the middle of a passage, while the other side goes on.
+     *
+     *     It comes or does not come, and nobody waits for it. share: of the exchanges that it comes in, 0
+     *     to 1. call: what is said to the feeder; None: its name.
+     */
+    Choice: {
+      /**
+       * Call
+       * @default null
+       */
+      call: string | null
+      /**
+       * Gives
+       * @default follow_up
+       * @enum {string}
+       */
+      gives:
+        | 'arm_light'
+        | 'arm_neutral'
+        | 'arm_heavy'
+        | 'real'
+        | 'feint'
+        | 'follow_up'
+        | 'no_follow_up'
+        | 'comes_on'
+        | 'retreats'
+        | 'goes_on'
+      /** Key */
+      key: string
+      /** Name */
+      name: string
+      /**
+       * Share
+       * @default 0.5
+       */
+      share: number
+    }
+    /**
      * ChoiceCost
      * @description base_s: time without choice, s. cost_s: time that one bit adds, with its 95 % interval.
      */
@@ -2541,7 +2580,8 @@ export interface components {
     }
     /**
      * FedPassage
-     * @description One passage of an exchange. gives: what the partner gave to come here; None: it starts.
+     * @description One passage of an exchange, with the choices that come in it. gives: what the partner gave to
+     *     come here; None: it starts.
      */
     FedPassage: {
       /**
@@ -2625,8 +2665,8 @@ export interface components {
     /**
      * FeedDensity
      * @description attacks_a_minute: for each defender, over the turns in which they defend; where the drill
-     *     changes the roles over in the middle of a turn, both defend in it. share: of the time of all
-     *     turns that is filled with exchanges, 0 to 1.
+     *     changes the roles over in the middle of a turn, or they attack in turn, both defend in it.
+     *     share: of the time of all turns that is filled with exchanges, 0 to 1.
      */
     FeedDensity: {
       /** Attacks A Minute */
@@ -2743,6 +2783,7 @@ export interface components {
             | 'counter_beat'
             | 'sight'
             | 'mapping'
+            | 'choice'
           )
         | ('structure' | 'contact' | 'pace')
       /**
@@ -4576,7 +4617,8 @@ export interface components {
      * PartnerRunView
      * @description A partner run with all that the mat needs.
      *
-     *     strikes: by passage, for simulated pads. slip_s: how long a head knock can be taken back.
+     *     calls: what the feeder is told, by passage as it is done. strikes: by passage as it is done, for
+     *     simulated pads. slip_s: how long a head knock can be taken back.
      *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
      *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
      *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
@@ -4585,6 +4627,10 @@ export interface components {
       agreement: components['schemas']['Settled']
       /** Attacks A Beat */
       attacks_a_beat: number | null
+      /** Calls */
+      calls: {
+        [key: string]: string
+      }
       /** Cautions */
       cautions: string[]
       document: components['schemas']['PartnerDrill']
@@ -4658,7 +4704,7 @@ export interface components {
      *     exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
      *     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
      *     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
-     *     on; None: a person.
+     *     on; None: a person. when: the choice of the passage that it comes with; None: it always comes.
      */
     PartnerStep: {
       /** Beat */
@@ -4729,6 +4775,11 @@ export interface components {
        * @default null
        */
       until: number | null
+      /**
+       * When
+       * @default null
+       */
+      when: string | null
     }
     /**
      * PartnerView
@@ -4750,7 +4801,8 @@ export interface components {
      *
      *     beats: its length; what follows begins after it. weight: how often an exchange starts with it,
      *     relative to the others; 0: it is only come to by a branch. call: what is said to the feeder.
-     *     swap: when it ends, feeder and defender have changed roles.
+     *     swap: when it ends, feeder and defender have changed roles. choices: of the partner's in the
+     *     middle of it; steps say with which of them they come.
      */
     Passage: {
       /**
@@ -4763,6 +4815,11 @@ export interface components {
        * @default null
        */
       call: string | null
+      /**
+       * Choices
+       * @default []
+       */
+      choices: components['schemas']['Choice'][]
       /** Key */
       key: string
       mark: components['schemas']['Mark']
@@ -7293,8 +7350,9 @@ export interface components {
      * Turns
      * @description When feeder and defender change roles.
      *
-     *     switch: on the call after `every_s` seconds, after `every` exchanges, from round to round, by
-     *     the drill itself (a passage that swaps), or never.
+     *     switch: on the call after `every_s` seconds, after `every` exchanges (each one: they attack in
+     *     turn, and nothing is called), from round to round, by the drill itself (a passage that swaps),
+     *     or never.
      */
     Turns: {
       /**
@@ -7389,6 +7447,7 @@ export interface components {
         | 'counter_beat'
         | 'sight'
         | 'mapping'
+        | 'choice'
       /** Reason */
       reason: string
     }
@@ -7472,14 +7531,17 @@ export interface components {
      * Way
      * @description One way through the drill as it is drawn.
      *
-     *     share: of the rung's exchanges that go this way or further on it. starts: each passage's offset,
-     *     in beats. beats: its length. start_m: the gap before it; back at the end.
+     *     passages, names: with the choices that come in them. share: of the rung's exchanges that go this
+     *     way or further on it. starts: each passage's offset, in beats. beats: its length. start_m: the
+     *     gap before it; back at the end.
      */
     Way: {
       /** Beats */
       beats: number
       /** Gap */
       gap: components['schemas']['GapPoint'][]
+      /** Names */
+      names: string[]
       /** Passages */
       passages: string[]
       /** Share */

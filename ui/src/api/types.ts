@@ -46,6 +46,7 @@ export type Order = Rung['order']
 export type Waiting = Rung['waiting']
 export type LeadIn = NonNullable<Rung['lead_in']>
 export type FeedOrder = PartnerRung['order']
+export type MidChoice = Models['Choice']
 export type OwnedFault = Models['OwnedFault']
 export type Technique = Models['TechniqueView']
 

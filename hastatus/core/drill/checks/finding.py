@@ -43,7 +43,7 @@ def mend(label: str, *changes: tuple[str, Any]) -> Mend:
 
 def path_of(drill: PartnerDrill, walked: Walked) -> str:
     """Where in the document a step stands."""
-    index = next(n for n, passage in enumerate(drill.passages) if passage.key == walked.passage.key)
+    index = drill.passages.index(drill.written(walked.written))
     return f"passages.{index}.steps.{walked.index}"
 
 
@@ -63,7 +63,7 @@ def at(
         level="hint",
         mend=better,
         check=check,
-        passage=walked.passage.key,
+        passage=walked.written,
         step=walked.index,
         beat=walked.step.beat,
         kept=walked.step.reason(check),

@@ -47,7 +47,7 @@ def _choices(
         return
     for passage in drill.passages:
         yield [
-            (branch.gives, drill.passage(branch.to))
+            (branch.gives, drill.written(branch.to))
             for branch in passage.then
             if branch.to is not None and branch.share > 0
         ]
@@ -73,7 +73,7 @@ def _asked(drill: PartnerDrill, rung: PartnerRung, passage: Passage) -> dict[int
     return {
         index: (step.beat, (step.technique, step.side, step.target, step.footwork))
         for index, (step, part) in enumerate(zip(passage.steps, parts(drill, passage), strict=True))
-        if part is not None and is_asked(rung, part)
+        if part is not None and is_asked(rung, part) and step.when is None
     }
 
 
@@ -82,7 +82,9 @@ def _given(drill: PartnerDrill, passage: Passage, until: float) -> set[Timed]:
     return {
         (step.beat, _look(drill, step))
         for step in passage.steps
-        if step.beat <= until and (step.lane == "feeder" or step.pad is not None)
+        if step.beat <= until
+        and step.when is None
+        and (step.lane == "feeder" or step.pad is not None)
     }
 
 

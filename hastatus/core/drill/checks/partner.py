@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hastatus.core.drill.checks.answers import answer_findings
+from hastatus.core.drill.checks.choice import choice_findings
 from hastatus.core.drill.checks.contact import cap_findings
 from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.checks.flow import flow_findings
@@ -26,6 +27,7 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
     if stops:
         return stops
     findings = [*cap_findings(drill), *sight_findings(drill), *mapping_findings(drill)]
+    findings += choice_findings(drill)
     findings += (
         Finding(where=where, what=what, level="hint", mend=better)
         for where, what, better in without_owner(drill)

@@ -76,6 +76,7 @@ def _passage(drill: PartnerDrill, passage: Passage, where: str) -> Iterator[Find
                 *((f"{where}.then.{index}.share", 1) for index in range(len(passage.then))),
             ),
         )
+    yield from _choices(passage, where)
     for index, step in enumerate(passage.steps):
         here = {"passage": passage.key, "step": index, "beat": step.beat}
         spot = f"{where}.steps.{index}"
@@ -97,6 +98,36 @@ def _passage(drill: PartnerDrill, passage: Passage, where: str) -> Iterator[Find
                 what=f"it is held until beat {step.until:g}, before it begins",
                 mend=mend("do not hold it", (f"{spot}.until", None)),
                 **here,
+            )
+
+
+def _choices(passage: Passage, where: str) -> Iterator[Finding]:
+    """Choices that are there twice or give nothing, and steps that come with one that is none."""
+    keys = [choice.key for choice in passage.choices]
+    for index, choice in enumerate(passage.choices):
+        if choice.key in keys[:index]:
+            yield Finding(
+                where=f"{where}.choices.{index}.key",
+                what=f"another choice of “{passage.name}” has the key '{choice.key}'",
+                passage=passage.key,
+            )
+        if not any(step.when == choice.key and step.lane == "feeder" for step in passage.steps):
+            kept = [other.model_dump(mode="json") for other in passage.choices if other != choice]
+            yield Finding(
+                where=f"{where}.choices.{index}",
+                what=f"“{choice.name}” gives nothing: no step of the feeder's comes with it",
+                passage=passage.key,
+                mend=mend("take the choice out", (f"{where}.choices", kept)),
+            )
+    for index, step in enumerate(passage.steps):
+        if step.when is not None and step.when not in keys:
+            yield Finding(
+                where=f"{where}.steps.{index}.when",
+                what=f"no choice of “{passage.name}” has the key '{step.when}'",
+                passage=passage.key,
+                step=index,
+                beat=step.beat,
+                mend=mend("it always comes", (f"{where}.steps.{index}.when", None)),
             )
 
 

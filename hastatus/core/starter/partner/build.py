@@ -13,7 +13,7 @@ from typing import Any
 from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import Lane, PadHold, PartnerStep, Waiver
-from hastatus.core.drill.passage import Branch, Passage
+from hastatus.core.drill.passage import Branch, Choice, Passage
 from hastatus.core.trade.colours import Colour, Shape
 
 _SIGNS = {
@@ -54,6 +54,11 @@ def passage(key: str, name: str, beats: float, *steps: PartnerStep, **rest: obje
 def gives(what: str, share: float, to: str | None = None) -> Branch:
     """A branch."""
     return Branch.model_validate({"gives": what, "share": share, "to": to})
+
+
+def may(key: str, name: str, share: float, gives: str = "follow_up") -> Choice:
+    """What the partner may do in the middle, for `choices=`; steps come with it by `when=`."""
+    return Choice.model_validate({"key": key, "name": name, "share": share, "gives": gives})
 
 
 def drill(title: str, *passages: Passage, **rest: Any) -> PartnerDrill:

@@ -14,7 +14,7 @@ from hastatus.core.drill.partner import (
 from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import Rotating, SetOrder
-from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
+from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, may, passage
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)
 _SLOW = PartnerRung(name="slow, in order", tempo_bpm=50, goal_bpm=60, order=Rotating(), tell="big",
@@ -181,8 +181,8 @@ def third_beat() -> PartnerDrill:
 
 
 def two_beat_counter() -> PartnerDrill:
-    """Lead and rear are parried; the body shot goes with the second parry, the hooks follow."""
-    over = (fed("1 rear overhand !touch"), done("1 lead ear_cover"), done("2 rear straight !touch"))
+    """Lead and rear are parried; the body shot goes with the second parry, the hooks follow, and an
+    overhand may come as the defender drops for it."""
     return drill(
         "Two beats, then in",
         passage("pair", "lead, rear", 5,
@@ -190,9 +190,11 @@ def two_beat_counter() -> PartnerDrill:
                 done("1 rear parry"), done("2 lead parry +step_off_lead"),
                 done("2 rear body_straight !touch"), done("3 lead body_hook !touch"),
                 done("3.5 lead hook !touch"),
-                then=(gives("no_follow_up", 2), gives("follow_up", 1, "over"))),
-        passage("over", "overhand", 4, *over, weight=0),
-        notes="The overhand is covered, not waited for; without a cover it is a light tap.",
+                fed("3 lead overhand !touch", when="over"), done("3 rear ear_cover", when="over"),
+                choices=(may("over", "overhand", 0.35),)),
+        notes="The overhand comes as the defender drops for the body shot, or does not come: it is "
+              "covered while the hooks go on, and not waited for. Without a cover it is a light "
+              "tap. Footwork between exchanges.",
         watch=("skips the body shot", "waits for the partner", "too far for the hook (wrist at "
                "risk)"),
         level="settled",
@@ -200,7 +202,8 @@ def two_beat_counter() -> PartnerDrill:
         place=_GLOVES,
         rungs=ladder(
             _SLOW,
-            ("parry and body shot", {"answers": "exit", "tempo_bpm": 56, "goal_bpm": 70,
+            ("in turn, attack by attack", {"answers": "exit", "tempo_bpm": 56, "goal_bpm": 70,
+                                     "turns": Turns(switch="count", every=1),
                                      "rounds": PartnerRounds(ends="first", exchanges=25,
                                                              duration_s=210)}),
             ("quicker", {"tempo_bpm": 66, "goal_bpm": 84, "announced": False, "tell": "plain"}),

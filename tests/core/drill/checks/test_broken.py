@@ -65,9 +65,10 @@ def test_a_step_that_makes_no_sense_is_named(pattern: str) -> None:
 def test_a_limb_that_does_two_things_at_once_is_named(pattern: str) -> None:
     drill = PARTNER_STARTERS[pattern]()
     limbs = {
-        (step.passage.key, step.index): used(step)
+        (step.written, step.index): used(step)
         for passage in drill.passages
-        for step in follow(drill, [passage.key]).steps
+        for came in ([], [choice.key for choice in passage.choices])
+        for step in follow(drill, ["+".join([passage.key, *came])]).steps
     }
     for changed, passage, (key, number) in steps(pattern):
         passage["steps"][number]["kept"] = []
@@ -87,7 +88,7 @@ def test_when_the_gap_is_60_cm_wider_the_first_strike_of_each_walk_falls_short(
     for walk in walks(drill):
         strikes = [step for step in walk.steps if step.technique.use == "attack"]
         if strikes:
-            assert (strikes[0].passage.key, strikes[0].index) in short
+            assert (strikes[0].written, strikes[0].index) in short
 
 
 @pytest.mark.parametrize("pattern", PARTNER_STARTERS)

@@ -9,6 +9,7 @@ import { StepEditor } from './StepEditor'
 import { Times } from './Times'
 import { useWidth } from '../../kit/useWidth'
 import { Ways } from './Ways'
+import type { Way } from '../../api/types'
 
 const LABEL_PX = 96
 
@@ -23,8 +24,10 @@ export function Drawn({ addPassage, addStep }: Props) {
   const ways = sheet?.ways ?? []
   const key = document.passages[passage]?.key ?? ''
   const asked = ways.findIndex((way) => way.passages.join(' ') === wanted)
-  const holds = (index: number) => ways[index]?.passages.includes(key) ?? false
-  const found = ways.findIndex((way) => way.passages.includes(key))
+  const has = (way: Way | undefined, wanted: string) =>
+    way?.passages.some((done) => written(done) === wanted) ?? false
+  const holds = (index: number) => has(ways[index], key)
+  const found = ways.findIndex((way) => has(way, key))
   const chosen = asked >= 0 && holds(asked) ? asked : Math.max(0, found)
   const way = ways[chosen]
   const beat = beatWidth(way?.beats ?? 4, width - LABEL_PX)
@@ -32,7 +35,7 @@ export function Drawn({ addPassage, addStep }: Props) {
     const way = ways[index]
     setWanted(way?.passages.join(' ') ?? null)
     const last = way?.passages[way.passages.length - 1]
-    choose(document.passages.findIndex((passage) => passage.key === last))
+    choose(document.passages.findIndex((passage) => passage.key === written(last ?? '')))
   }
   return (
     <>
@@ -50,6 +53,11 @@ export function Drawn({ addPassage, addStep }: Props) {
       {sheet && <Times sheet={sheet} />}
     </>
   )
+}
+
+/** The key of a passage as it stands in the drill, without what came in the middle of it. */
+function written(key: string): string {
+  return key.split('+')[0] ?? key
 }
 
 /** The beats, counted anew in each passage. */

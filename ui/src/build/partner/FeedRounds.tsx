@@ -1,6 +1,6 @@
 import type { FeedSheet, PartnerDrill, PartnerRung } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
-import { rolesOf } from '../../run/partner/course'
+import { nameOfPassage, passageOf, rolesOf } from '../../run/partner/course'
 import { minutes } from '../../kit/format'
 
 type Round = FeedSheet['rounds'][number]
@@ -83,12 +83,11 @@ const SHOWN = 6
 type LineProps = TurnProps & { line: readonly Feed[] }
 
 function FeedLine({ line, turn, drill, names }: LineProps) {
-  const known = new Map(drill.passages.map((passage) => [passage.key, passage]))
   const feed = line[0]
   if (!feed) return null
-  const first = known.get(feed.path[0]?.passage ?? '')
+  const first = passageOf(drill, feed.path[0]?.passage ?? '')
   const path = line.flatMap((fed) => fed.path)
-  const words = path.map((part) => known.get(part.passage)?.name ?? part.passage)
+  const words = path.map((part) => nameOfPassage(drill, part.passage))
   if (feed.goes_on || line.length > 1) {
     const { feeder } = rolesOf(turn, feed)
     return (
@@ -96,7 +95,7 @@ function FeedLine({ line, turn, drill, names }: LineProps) {
         <span className="figures">{clock(feed.at_s)}</span>
         {feeder !== turn.feeder && <span>{who(feeder, names)}</span>}
         {path.map((part, place) => {
-          const mark = known.get(part.passage)?.mark
+          const mark = passageOf(drill, part.passage)?.mark
           return mark && <CueMark key={place} mark={mark} size={14} />
         })}
       </li>

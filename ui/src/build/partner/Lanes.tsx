@@ -97,10 +97,10 @@ function StepBox({ box, passages, drawn }: BoxProps) {
   )
 }
 
-/** What is not as usual of a step: how hard it lands, how the other one takes it in. */
-function apart({ contact, perceived }: PartnerStep) {
+/** What is not as usual of a step: how hard it lands, how the other one takes it in, whether it comes. */
+function apart({ contact, perceived, when }: PartnerStep) {
   const hard = contact === 'none' ? '' : nameOf(STEP_CONTACT, contact)
-  return [hard, perceived === 'seen' ? '' : nameOf(PERCEIVED, perceived)]
+  return [hard, perceived === 'seen' ? '' : nameOf(PERCEIVED, perceived), when ? 'may come' : '']
 }
 
 function stepOf(passages: Map<string, Passage>, at: { passage: string; step: number }) {

@@ -4,6 +4,7 @@ import { Choice, FaultAt, Fields, NumberField, TextField, Toggle } from '../../k
 import { MarkPicker } from '../solo/MarkPicker'
 import type { Branch } from '../../api/types'
 import { withoutPassage } from './document'
+import { MidChoices } from './MidChoices'
 import { usePartnerBench } from './partnerBench'
 
 /** The chosen exchange: its name and length, how often it comes, and what the partner gives. */
@@ -57,6 +58,7 @@ export function PassageEditor() {
           <BranchRow key={index} branch={branch} place={place} index={index} />
         ))}
       </ul>
+      <MidChoices />
       <div className="flex flex-wrap items-center gap-3">
         <button
           className="btn btn-sm"

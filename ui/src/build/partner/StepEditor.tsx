@@ -107,6 +107,18 @@ export function StepEditor() {
             change={(until) => set('until', until)}
           />
         )}
+        {passage.choices.length > 0 && (
+          <Choice
+            label="it comes"
+            value={step.when ?? ''}
+            where={`${where}.when`}
+            options={[
+              ['', 'always'],
+              ...passage.choices.map(({ key, name }) => [key, `with: ${name}`] as const),
+            ]}
+            change={(when) => set('when', when === '' ? null : when)}
+          />
+        )}
         <PadFields />
       </Fields>
       <FaultAt where={`${where}.technique`} />

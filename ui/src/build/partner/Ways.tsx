@@ -18,7 +18,7 @@ export function Ways({ ways, chosen, choose, add }: Props) {
     <div className="flex flex-wrap items-stretch gap-1.5" role="group" aria-label="Exchanges">
       <span className="small self-center pr-2">Exchange</span>
       {ways.map((way, index) => {
-        const first = known.get(way.passages[0] ?? '')
+        const first = known.get((way.passages[0] ?? '').split('+')[0] ?? '')
         return (
           <button
             key={way.passages.join(' ')}
@@ -28,7 +28,7 @@ export function Ways({ ways, chosen, choose, add }: Props) {
           >
             {first && <CueMark mark={first.mark} size={16} />}
             <span>
-              {way.passages.map((key) => known.get(key)?.name ?? key).join(' → ')}
+              {way.names.join(' → ')}
               {way.share > 0 && <span className="small"> {percent(way.share)}</span>}
             </span>
           </button>

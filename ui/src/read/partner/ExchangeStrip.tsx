@@ -27,7 +27,9 @@ export function ExchangeStrip({ read }: { read: PairReadout }) {
             style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
           >
             {of(round).map((exchange) => {
-              const way = exchange.path.slice(0, 2).map((key) => marks.get(key))
+              const way = exchange.path
+                .slice(0, 2)
+                .map((key) => marks.get(key.split('+')[0] ?? key))
               const words = wordsOf(exchange)
               return (
                 <li

@@ -63,6 +63,8 @@ export function PairTable({ runs, student }: { runs: readonly PairLine[]; studen
 function defended(run: PairLine, student: string | undefined): string {
   return run.partners
     .filter((partner) => student === undefined || partner.id === student)
-    .map((partner) => (partner.graded ? `${partner.clean} of ${partner.graded}` : '–'))
+    .map(({ clean, graded, watched }) =>
+      graded ? `${clean} of ${graded}${watched > 0 ? ' watched' : ''}` : '–',
+    )
     .join(', ')
 }

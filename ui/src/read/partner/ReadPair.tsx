@@ -55,12 +55,11 @@ function Sheet({ read }: { read: PairReadout }) {
           <section className="border-l-4 border-ink bg-wash px-4 py-3" aria-label="Next">
             <p className="small">Next</p>
             <p className="text-lg font-semibold">
-              {nextWords(
-                run,
-                reading.own.length > 0 ? { ...reading.next, tempo_bpm: null } : reading.next,
-              )}
+              {ownPace(reading)
+                ? 'The same rung, each at a pace of their own'
+                : nextWords(run, reading.next)}
             </p>
-            <p>{sentence(reading.next.reason)}.</p>
+            {!ownPace(reading) && <p>{sentence(reading.next.reason)}.</p>}
             {reading.own.map((own, place) => (
               <p key={place} className="mt-1.5">
                 <b>{run.partners[place]?.name}</b> as defender: {nextWords(run, own).toLowerCase()}.{' '}
@@ -83,6 +82,11 @@ function againOf({ run, reading }: PairReadout): string {
   ])
   const next = { drill: run.drill_id, rung: String(reading.next.rung) }
   return `/pair?${new URLSearchParams([...Object.entries(next), ...pair])}`
+}
+
+/** Whether only the pace changes, and each defender has one of their own. */
+function ownPace({ own, next }: PairReadout['reading']): boolean {
+  return own.length > 0 && next.kind !== 'next' && next.kind !== 'back'
 }
 
 type Next = PairReadout['reading']['next']

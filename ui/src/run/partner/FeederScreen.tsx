@@ -4,7 +4,7 @@ import { useParams } from 'react-router'
 import { pairQuery } from '../../api/queries'
 import type { PairRun } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
-import { placeAt, rolesOf, turnOf, type Feed } from './course'
+import { passageOf, placeAt, rolesOf, turnOf, type Feed } from './course'
 import { Fault, Waiting } from '../../kit/notes'
 import { useRoundPosition } from './useRoundPosition'
 import './mat.css'
@@ -50,16 +50,15 @@ const WORDS: Record<string, string> = {
 }
 
 function NextFeed({ run, feed, beats }: { run: PairRun; feed: Feed; beats: number }) {
-  const passages = new Map(run.document.passages.map((passage) => [passage.key, passage]))
-  const first = passages.get(feed.path[0]?.passage ?? '')
-  const rest = feed.path
-    .slice(1, 4)
-    .map((part) => passages.get(part.passage)?.call ?? passages.get(part.passage)?.name)
+  const call = (key: string) => run.calls[key] ?? key
+  const key = feed.path[0]?.passage ?? ''
+  const first = passageOf(run.document, key)
+  const rest = feed.path.slice(1, 4).map((part) => call(part.passage))
   return (
     <>
       <p className="feeder-call">
         {first && <CueMark mark={first.mark} size={150} />}
-        <span>{first?.call ?? first?.name}</span>
+        <span>{call(key)}</span>
       </p>
       <p className="feeder-more">
         {rest.length > 0 && `then ${rest.join(', then ')}`}

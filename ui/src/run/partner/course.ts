@@ -90,9 +90,18 @@ export function beatsBetween(from_s: number, to_s: number, beat_s: number): numb
   return Array.from({ length: Math.max(0, last - first + 1) }, (_, index) => first + index)
 }
 
-/** What each passage is called to the feeder, by key. */
-export function callsOf(document: PartnerDrill): ReadonlyMap<string, string> {
-  return new Map(document.passages.map((passage) => [passage.key, passage.call ?? passage.name]))
+/** The passage of a key, which also says what came in the middle of it. */
+export function passageOf(document: PartnerDrill, key: string) {
+  const [base] = key.split('+')
+  return document.passages.find((passage) => passage.key === base)
+}
+
+/** What a passage is called, with what came in the middle of it. */
+export function nameOfPassage(document: PartnerDrill, key: string): string {
+  const passage = passageOf(document, key)
+  const came = key.split('+').slice(1)
+  const names = passage?.choices.filter((choice) => came.includes(choice.key)) ?? []
+  return [passage?.name ?? key, ...names.map(({ name }) => name)].join(', ')
 }
 
 /** Names of what comes, for the feeder: the call of each passage in turn. */

@@ -63,7 +63,8 @@ export class Heard {
     }
     const turns = this.run.sheet.rounds[round - 1]?.turns ?? []
     const here = turn ? turns.indexOf(turn) : -1
-    if (here > this.turn && this.turn >= 0) this.sounds.say('switch')
+    const inTurn = rung?.turns.switch === 'count' && rung.turns.every === 1
+    if (here > this.turn && this.turn >= 0 && !inTurn) this.sounds.say('switch')
     this.turn = Math.max(here, this.turn)
     const moved = Math.floor(now.round_s / MOVE_EVERY_S)
     if (rung?.rounds.calls.includes('move_around') && moved > this.moved) {

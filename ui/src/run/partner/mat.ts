@@ -6,7 +6,7 @@
 import type { PairMark, PairRun } from '../../api/types'
 import type { MatAccess } from './access'
 import { RunClock } from './clock'
-import { callsOf, rolesOf, rungOf } from './course'
+import { rolesOf, rungOf } from './course'
 import { Keeper } from './resumePoint'
 import { Heard } from './heard'
 import { Marks } from './marks'
@@ -40,7 +40,7 @@ export class Mat {
   readonly pace: Pace
 
   constructor(readonly run: PairRun) {
-    this.calls = callsOf(run.document)
+    this.calls = new Map(Object.entries(run.calls))
     this.heard = new Heard(run, this.sounds, this.calls)
     const access: MatAccess = {
       state: () => this.state,
