@@ -162,3 +162,48 @@ def test_an_overhand_comes_in_the_middle_or_does_not(
     assert came == {"pair", "pair+over"}
     assert all(len(turn["feeds"]) <= 1 for turn in read["run"]["sheet"]["rounds"][0]["turns"])
     context.close()
+
+
+def test_both_hunt_and_each_touch_costs_a_forfeit(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """Tag: nobody feeds, one tap for each touch, and what is owed is always in sight."""
+    made = make_club(engine)
+    drill = PARTNER_STARTERS["tag"]()
+    rung = drill.rungs[1].model_copy(update={"rounds": PartnerRounds(count=2, duration_s=30)})
+    short = drill.model_copy(update={"rungs": (rung,), "title": "Short tag"})
+    pair = two_with_gear(engine, made, short, ADA, BO, gear=())
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/pair?{pair.query}")
+    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.locator(".mat[data-phase=ready]").wait_for()
+    run = page.url.split("/")[-2]
+    screen = context.new_page()
+    screen.goto(f"{server.address}/pairs/{run}/feeder")
+    screen.locator(".feeder[data-phase=ready]").wait_for()
+    page.bring_to_front()
+    page.keyboard.press(" ")
+    expect(page.locator(".mat-head")).to_contain_text(f"both hunt {ADA}, {BO}")
+    expect(screen.get_by_text("Both hunt")).to_be_visible()
+    owed = page.get_by_role("list", name="Forfeits")
+    page.get_by_role("button", name=f"{ADA} touched").click()
+    expect(owed).to_have_text(f"{BO} was touched once: a push-up, once")
+    page.keyboard.press("b")
+    page.keyboard.press("a")
+    page.keyboard.press("a")
+    page.keyboard.press("u")  # one too many
+    expect(owed).to_contain_text(f"{BO} was touched 2 times: a push-up, 2 times")
+    page.reload()  # a tablet that went away has not lost what is owed
+    page.locator(".mat[data-phase=paused]").wait_for()
+    expect(owed).to_contain_text(f"{BO} was touched 2 times: a push-up, 2 times")
+    page.get_by_role("button", name="Go on").click()
+    page.get_by_role("button", name="End the round").click()
+    page.get_by_role("button", name="No more rounds").click()
+    expect(owed).to_contain_text(f"{ADA} was touched once: a push-up, once")
+    page.get_by_role("button", name="Read it").click()
+    told = page.get_by_label("Touches")
+    expect(told).to_contain_text("touched 2, was touched 1 · a push-up")
+    read: Any = get(page, f"/api/partner-runs/{run}/readout")
+    assert read["reading"]["touches"] == [2, 1]
+    assert read["reading"]["overall"]["graded"] == 0
+    context.close()

@@ -224,7 +224,7 @@ def test_feeds_keep_the_beat_and_the_turns(pattern: str) -> None:
                 assert all(end <= nxt + 1e-3 for (_, end), (nxt, _) in pairwise(times))
                 if times:
                     in_turn = drill.rungs[number - 1].alternates and turn.from_s
-                    assert times[0][0] - turn.from_s >= (0 if in_turn else EARLY_S) - 1e-9
+                    assert times[0][0] - turn.from_s >= (0 if in_turn else EARLY_S) - 2e-3
                     assert times[-1][1] <= round_.duration_s + 1e-3
                 if sheet.tempo_bpm:
                     for at, _ in times:
@@ -359,7 +359,7 @@ def test_how_predictable_the_next_exchange_is() -> None:
             told = predictable(drill, rung)
             shares = drill.shares(rung)
             if told is None or not shares:
-                assert rung.order.kind == "free"
+                assert rung.order.kind in ("free", "both")
             elif rung.order.kind != "balanced" or len(shares) == 1:
                 assert told == 1.0
             else:

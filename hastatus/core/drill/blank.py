@@ -19,6 +19,7 @@ from hastatus.core.drill.cue import (
 )
 from hastatus.core.drill.partner import (
     RANDOM_FEEDS,
+    Both,
     FeedOrder,
     Free,
     PartnerDrill,
@@ -56,7 +57,9 @@ NEW_STIMULI: Final[tuple[Stimulus, ...]] = (
 )
 """What a cue of each kind begins with; a recording has none of its own yet."""
 NEW_ORDERS: Final[tuple[Order, ...]] = (SetOrder(), Rotating(), Balanced(), FirstOrder())
-NEW_FEED_ORDERS: Final[tuple[FeedOrder, ...]] = (SetOrder(), Rotating(), RANDOM_FEEDS, Free())
+NEW_FEED_ORDERS: Final[tuple[FeedOrder, ...]] = (
+    SetOrder(), Rotating(), RANDOM_FEEDS, Free(), Both(),
+)  # fmt: skip
 NEW_WAITS: Final[tuple[Waiting, ...]] = (Fixed(), Jittered(), Unguessable())
 NEW_LEAD_INS: Final[tuple[LeadIn, ...]] = (ReadySignal(), Announce())
 

@@ -11,7 +11,7 @@ from typing import Final, get_args
 
 from hastatus.core.drill.cue import Direction, Part, PictureName, Place, SoundName
 from hastatus.core.drill.header import Language, Level
-from hastatus.core.drill.partner import Start
+from hastatus.core.drill.partner import PartnerCall, Start
 from hastatus.core.drill.partner_step import Perceived
 from hastatus.core.drill.settings import RoundCall
 from hastatus.core.trade.colours import Colour, Shape
@@ -123,6 +123,10 @@ ROUND_CALL: Final[dict[RoundCall, str]] = {
 }  # fmt: skip
 
 # Partner drills
+PARTNER_CALL: Final[dict[PartnerCall, str]] = {
+    "switch": "switch", "ten_seconds": "ten seconds", "time": "time",
+    "move_around": "move around", "count": "the count", "check_feet": "check your feet",
+}  # fmt: skip
 DEFENDER_PART: Final[dict[Part, str]] = {
     "answer": "the defense only", "counter": "up to the counter", "exit": "all of it",
 }  # fmt: skip
@@ -131,6 +135,7 @@ FEED_ORDER: Final[Choice] = {
     "rotating": "known, each pass one on",
     "balanced": "random",
     "free": "the feeder chooses",
+    "both": "both hunt, both avoid",
 }
 FEED_END: Final[Choice] = {
     "time": "by time", "count": "by exchanges", "first": "whichever is first",

@@ -24,7 +24,7 @@ from hastatus.core.drill.settings import (
     Unguessable,
 )
 from hastatus.core.drill.target import TARGET
-from hastatus.core.fields import Document, Key, Line, Seconds
+from hastatus.core.fields import Document, Key, Line, Note, Seconds
 from hastatus.core.trade.contact import CONTACTS, Contact
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.tell import Tell
@@ -39,10 +39,20 @@ class Free(Document):
     kind: Literal["free"] = "free"
 
 
+class Both(Document):
+    """Nobody feeds: both hunt and both avoid. Who touches is counted, and whoever was touched owes
+    the drill's forfeit."""
+
+    kind: Literal["both"] = "both"
+
+
 RANDOM_FEEDS = Balanced(repeat_cap=5, bag=40)
 """A random order of feeds of which the last two tell next to nothing: of two attacks, who names the
 likelier one after them is right in 52 of 100. A low cap on repeats would tell much."""
-FeedOrder = Annotated[SetOrder | Rotating | Balanced | Free, Field(discriminator="kind")]
+FeedOrder = Annotated[SetOrder | Rotating | Balanced | Free | Both, Field(discriminator="kind")]
+
+
+PartnerCall = RoundCall | Literal["move_around", "count", "check_feet"]
 
 
 class Stream(Document):
@@ -71,7 +81,8 @@ class PartnerRounds(Document):
     """The shape of a partner run.
 
     ends: a round ends by time, by exchanges, or by whichever is first.
-    stances: as written, or both in turn from round to round. calls: what is called out.
+    stances: as written, or both in turn from round to round. calls: what is called out; count: the
+    number of each exchange, from one to ten and again; check_feet: after every ten.
     """
 
     count: Annotated[int, Field(ge=1, le=40)] = 4
@@ -80,9 +91,7 @@ class PartnerRounds(Document):
     exchanges: Annotated[int, Field(ge=1, le=500)] = 20
     rest_s: Annotated[Seconds, Field(le=600)] = 30.0
     stances: Literal["own", "in_turn"] = "own"
-    calls: Annotated[tuple[RoundCall | Literal["move_around"], ...], Field(max_length=4)] = (
-        "time",
-    )
+    calls: Annotated[tuple[PartnerCall, ...], Field(max_length=6)] = ("time",)
 
 
 class TempoRule(Document):
@@ -188,7 +197,8 @@ class PartnerDrill(Sheet):
     early: an early counter is asked here; elsewhere it is one that jumped.
     target: share of attacks to be kept out: feed pace and what comes next follow it.
     grading: what the coach grades: the outcome of an attack, or the answer, where a choice or a pad
-    is asked.
+    is asked. third: what the third of three does meanwhile; empty: rests. forfeit: what a touch
+    costs whom it hits, where both hunt.
     """
 
     form: Literal["partner"] = "partner"
@@ -204,6 +214,8 @@ class PartnerDrill(Sheet):
     early: bool = False
     target: Annotated[float, Field(ge=0.5, le=0.95, allow_inf_nan=False)] = TARGET
     grading: Literal["outcome", "answer"] = "outcome"
+    third: Annotated[Note, Field(max_length=80)] = ""
+    forfeit: Annotated[Note, Field(max_length=80)] = ""
 
     def passage(self, key: str) -> Passage:
         """The passage with this key, as it is done when the choices behind it come: "pair" without
@@ -277,7 +289,7 @@ class PartnerDrill(Sheet):
     def shares(self, rung: PartnerRung) -> dict[str, float]:
         """Share of exchanges that start with each passage, by key."""
         here = self.starts_on(rung)
-        weighted = rung.order.kind in ("balanced", "free")
+        weighted = rung.order.kind in ("balanced", "free", "both")
         weights = {passage.key: passage.weight if weighted else 1.0 for passage in here}
         if rung.order.kind == "set" and rung.order.sequence:
             weights = {key: float(rung.order.sequence.count(key)) for key in weights}

@@ -52,6 +52,7 @@ class PartnerStep(Document):
     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
     on; None: a person. when: the choice of the passage that it comes with; None: it always comes.
+    also: other techniques that are right here as well; the defender chooses.
     """
 
     lane: Lane
@@ -67,12 +68,14 @@ class PartnerStep(Document):
     until: Beat | None = None
     pad: PadHold | None = None
     when: Key | None = None
+    also: Annotated[tuple[Key, ...], Field(max_length=4)] = ()
     kept: Annotated[tuple[Waiver, ...], Field(max_length=10)] = ()
 
     def what(self, labels: Labels = PLAIN) -> str:
         """The step without its feet, for example "rear body straight to the ribs"."""
         words = labels.sided(self.technique, self.side)
-        return f"{words} to the {self.spot}" if self.spot else words
+        words = f"{words} to the {self.spot}" if self.spot else words
+        return " or ".join([words, *(labels.sided(key, self.side) for key in self.also)])
 
     @property
     def feet(self) -> str:

@@ -93,6 +93,8 @@ def _rounds(rung: PartnerRung) -> str:
 
 def _roles(drill: PartnerDrill, rung: PartnerRung) -> str:
     turns = rung.turns
+    if rung.order.kind == "both":
+        return "none: both hunt and both avoid"
     ring = "a ring of three, " if drill.place.people == 3 else ""
     return (
         ring

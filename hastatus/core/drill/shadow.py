@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import get_args
 
 import networkx as nx
 
 from hastatus.core.drill.chain_parts import parts
 from hastatus.core.drill.cue import Attack, Call, Chain, Cue, Step, Within
-from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner import Both, Free, PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import graph
 from hastatus.core.drill.repeats import MOST_ALIKE, cap_needed
-from hastatus.core.drill.settings import Balanced, Order, Rounds, Unguessable
+from hastatus.core.drill.settings import Balanced, Order, RoundCall, Rounds, Unguessable
 from hastatus.core.drill.solo import Drill, Place, Rung
 from hastatus.core.trade.footwork import FOOTWORK_NAMES
 
@@ -143,7 +144,7 @@ def _rung(rung: PartnerRung, cues: tuple[str, ...], catch: float) -> Rung:
     window_s = round(min(2.4, max(0.6, 1.5 * rung.beat_s)), 2)
     shape = rung.rounds
     order: Order = Balanced()
-    if rung.order.kind != "free":
+    if not isinstance(rung.order, Free | Both):
         order = rung.order
     return Rung(
         name=rung.name,
@@ -162,6 +163,6 @@ def _rung(rung: PartnerRung, cues: tuple[str, ...], catch: float) -> Rung:
             cues=shape.exchanges,
             rest_s=shape.rest_s,
             stances=shape.stances,
-            calls=tuple(call for call in shape.calls if call != "move_around"),
+            calls=tuple(call for call in get_args(RoundCall) if call in shape.calls),
         ),
     )

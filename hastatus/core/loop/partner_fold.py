@@ -28,6 +28,7 @@ from hastatus.core.run.partner_events import (
     Tagged,
     TapUndone,
     TempoSet,
+    Touched,
     TurnBegun,
     WatchBegun,
     WatchOver,
@@ -159,7 +160,7 @@ def _fold(state: MarkState, mark: Mark, fed: Fed) -> None:
         _keep(state, (mark.round, mark.number), mark.grade, fed)
     elif isinstance(mark, Tagged):
         _keep(state, (mark.round, mark.number), None, fed)
-    elif isinstance(mark, CarriedOver):
+    elif isinstance(mark, CarriedOver | Touched):
         state.taps.append(KeptTap(None, None, state.bpm, state.defender))
 
 

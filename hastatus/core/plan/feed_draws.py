@@ -11,7 +11,7 @@ from zlib import crc32
 import numpy as np
 
 from hastatus.core.drill.foreperiod import draw
-from hastatus.core.drill.partner import RANDOM_FEEDS, PartnerDrill, PartnerRung
+from hastatus.core.drill.partner import RANDOM_FEEDS, Both, Free, PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Choice, Passage
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.plan.order import BalancedOrder, cycle
@@ -44,7 +44,7 @@ class Draws:
     def start(self) -> Passage:
         """The passage that the next exchange starts with."""
         order = self.rung.order
-        assert order.kind != "free"
+        assert not isinstance(order, Free | Both)
         self._started += 1
         if len(self._shares) == 1:
             key = next(iter(self._shares))

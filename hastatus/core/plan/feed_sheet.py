@@ -102,7 +102,8 @@ class FeedRound(Document):
 
 
 class FeedSheet(Document):
-    """The whole sheet of a run, kept with it. free: the feeder chooses, so there are no feeds.
+    """The whole sheet of a run, kept with it. free: the feeder chooses, or both hunt, so there are
+    no feeds.
 
     paces: the tempo that each partner begins with as defender, BPM; empty: the sheet's for all.
     """
@@ -150,7 +151,7 @@ def feed_sheet(
         rung=rung,
         tempo_bpm=step.tempo_bpm,
         beat_s=step.beat_s,
-        free=step.order.kind == "free",
+        free=step.order.kind in ("free", "both"),
         people=drill.place.people,
         rounds=rounds,
         rest_s=step.rounds.rest_s,
@@ -264,7 +265,7 @@ def _feeds(
 ) -> Iterator[Feed]:
     """Exchanges that start and end before `until_s`, from where the course is; it goes along."""
     rung = draws.rung
-    if rung.order.kind == "free":
+    if rung.order.kind in ("free", "both"):
         return
     beat = rung.beat_s
     count = without = 0

@@ -10,7 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner import Both, Free, PartnerDrill, PartnerRung
 from hastatus.core.drill.settings import Balanced, Order
 from hastatus.core.plan.order import BalancedOrder, counted_order, overlapping
 
@@ -54,7 +54,7 @@ def guesses(
 def predictable(drill: PartnerDrill, rung: PartnerRung) -> float | None:
     """How often a defender who counts all exchanges would know the next one, as a share from 0 to
     1; None where the feeder chooses."""
-    if rung.order.kind == "free":
+    if isinstance(rung.order, Free | Both):
         return None
     shares = drill.shares(rung)
     return guesses(rung.order, shares, frozenset()).history if shares else None

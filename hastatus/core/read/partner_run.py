@@ -77,7 +77,8 @@ class PartnerReading:
     exchanges without a counter; None: no counter is asked, or not each exchange was tapped. faults:
     most frequent first. watched: what was marked by exception; None: nothing was. marked: clean
     share by how it was marked; empty where all was marked in one way. own: what comes next for
-    each partner as defender, by number; empty where they share one tempo.
+    each partner as defender, by number; empty where they share one tempo. touches: where both
+    hunt, how often each touched, by number; empty where nobody did.
     """
 
     overall: Share
@@ -93,6 +94,7 @@ class PartnerReading:
     watched: Watched | None = None
     marked: tuple[Share, ...] = ()
     own: tuple[NextStep, ...] = ()
+    touches: tuple[int, ...] = ()
 
 
 def named(reading: PartnerReading, names: Sequence[str]) -> PartnerReading:
@@ -131,7 +133,13 @@ def read(drill: PartnerDrill, rung: int, record: PartnerRecord) -> PartnerReadin
         watched=_watched(record),
         marked=marked if len(marked) > 1 else (),
         own=_own(drill, rung, record, graded),
+        touches=_touches(drill, record),
     )
+
+
+def _touches(drill: PartnerDrill, record: PartnerRecord) -> tuple[int, ...]:
+    counts = Counter(touch.partner for touch in record.touches)
+    return tuple(counts[person] for person in range(drill.place.people)) if counts else ()
 
 
 def _each_countered(drill: PartnerDrill, rung: int, record: PartnerRecord) -> bool:

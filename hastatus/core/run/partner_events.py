@@ -86,8 +86,17 @@ class Tagged(Document):
     fault: Line
 
 
+class Touched(Document):
+    """Where both hunt: somebody touched the other. partner: who touched."""
+
+    kind: Literal["touched"] = "touched"
+    at_ms: Milliseconds
+    round: _Round
+    partner: _Partner
+
+
 class TapUndone(Document):
-    """The last tap that still stands is taken back: a grade, a tag or a carry-over."""
+    """The last tap that still stands is taken back: a grade, a fault, a touch or a carry-over."""
 
     kind: Literal["undone"] = "undone"
     at_ms: Milliseconds
@@ -182,8 +191,8 @@ class HandLeftHome(Document):
 
 Mark = Annotated[
     RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | TapUndone | TempoSet
-    | TurnBegun | WatchBegun | WatchOver | CarriedOver | HeadKnock | KnockTakenBack | Strike
-    | HandLeftHome,
+    | TurnBegun | WatchBegun | WatchOver | Touched | CarriedOver | HeadKnock | KnockTakenBack
+    | Strike | HandLeftHome,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

@@ -22,6 +22,7 @@ from hastatus.core.run.partner_events import (
     Tagged,
     TapUndone,
     TempoSet,
+    Touched,
 )
 from hastatus.core.run.sheet_clock import TIMING, RoundClock, round_clock
 from hastatus.core.score.strike_fusion import strikes_of
@@ -32,7 +33,7 @@ EARLY_MS = 150.0
 SET_OFF_MS = 2000.0
 """A hand leaves its home pad at most this long before its strike lands."""
 
-Tap = Graded | Tagged | CarriedOver
+Tap = Graded | Tagged | Touched | CarriedOver
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,12 +86,13 @@ class Exchange:
 
 @dataclass(slots=True)
 class PartnerRecord:
-    """Everything that the marks of a run tell. fed: exchanges of the sheet that were done whole.
-    watches: the stretches that were watched."""
+    """Everything that the marks of a run tell. touches: where both hunt. fed: exchanges of the
+    sheet that were done whole. watches: the stretches that were watched."""
 
     exchanges: list[Exchange] = field(default_factory=list)
     carried_over: list[CarriedOver] = field(default_factory=list)
     tempos: list[TempoSet] = field(default_factory=list)
+    touches: list[Touched] = field(default_factory=list)
     fed: int = 0
     watches: list[Watch] = field(default_factory=list)
 
@@ -103,7 +105,7 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     faults: dict[tuple[int, int], dict[str, None]] = {}
     first: dict[tuple[int, int], float] = {}
     for tap in standing:
-        if isinstance(tap, CarriedOver):
+        if isinstance(tap, CarriedOver | Touched):
             continue
         key = (tap.round, tap.number)
         first.setdefault(key, tap.at_ms)
@@ -125,6 +127,7 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     record = PartnerRecord(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
+        touches=[tap for tap in standing if isinstance(tap, Touched)],
         tempos=tempos,
         fed=len(done),
         watches=watched,
@@ -193,7 +196,7 @@ def _standing(marks: Sequence[Mark]) -> list[Tap]:
         if isinstance(mark, TapUndone):
             if taps:
                 taps.pop()
-        elif isinstance(mark, Graded | Tagged | CarriedOver):
+        elif isinstance(mark, Graded | Tagged | Touched | CarriedOver):
             taps.append(mark)
     return taps
 

@@ -146,6 +146,15 @@ export const ROUND_CALL = [
   ['time', 'time'],
 ] as const
 
+export const PARTNER_CALL = [
+  ['switch', 'switch'],
+  ['ten_seconds', 'ten seconds'],
+  ['time', 'time'],
+  ['move_around', 'move around'],
+  ['count', 'the count'],
+  ['check_feet', 'check your feet'],
+] as const
+
 export const DEFENDER_PART = [
   ['answer', 'the defense only'],
   ['counter', 'up to the counter'],
@@ -157,6 +166,7 @@ export const FEED_ORDER = [
   ['rotating', 'known, each pass one on'],
   ['balanced', 'random'],
   ['free', 'the feeder chooses'],
+  ['both', 'both hunt, both avoid'],
 ] as const
 
 export const FEED_END = [

@@ -111,6 +111,7 @@ export const FRESH_PARTNER_STEP: PartnerStep = {
   until: null,
   pad: null,
   when: null,
+  also: [],
   kept: [],
 }
 
@@ -181,6 +182,8 @@ export const FRESH_PARTNER_DRILL: PartnerDrill = {
   early: false,
   target: 0.84,
   grading: 'outcome',
+  third: '',
+  forfeit: '',
   passages: [FRESH_PASSAGE],
   rungs: [FRESH_PARTNER_RUNG],
 }
@@ -206,6 +209,7 @@ export const FRESH_FEED_ORDERS: ByKind<FeedOrder> = {
   rotating: { kind: 'rotating' },
   balanced: { kind: 'balanced', repeat_cap: 5, bag: 40 },
   free: { kind: 'free' },
+  both: { kind: 'both' },
 }
 
 export const FRESH_WAITS: ByKind<Waiting> = {

@@ -1449,6 +1449,18 @@ export interface components {
       leg_m: number | null
     }
     /**
+     * Both
+     * @description Nobody feeds: both hunt and both avoid. Who touches is counted, and whoever was touched owes
+     *     the drill's forfeit.
+     */
+    Both: {
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'both'
+    }
+    /**
      * Branch
      * @description One way on. share: relative to the others'. to: the passage; None: the exchange is over.
      */
@@ -2716,7 +2728,8 @@ export interface components {
     }
     /**
      * FeedSheet
-     * @description The whole sheet of a run, kept with it. free: the feeder chooses, so there are no feeds.
+     * @description The whole sheet of a run, kept with it. free: the feeder chooses, or both hunt, so there are
+     *     no feeds.
      *
      *     paces: the tempo that each partner begins with as defender, BPM; empty: the sheet's for all.
      */
@@ -3514,6 +3527,7 @@ export interface components {
         | components['schemas']['TurnBegun']
         | components['schemas']['WatchBegun']
         | components['schemas']['WatchOver']
+        | components['schemas']['Touched']
         | components['schemas']['CarriedOver']
         | components['schemas']['HeadKnock']
         | components['schemas']['KnockTakenBack']
@@ -4070,7 +4084,8 @@ export interface components {
      *     early: an early counter is asked here; elsewhere it is one that jumped.
      *     target: share of attacks to be kept out: feed pace and what comes next follow it.
      *     grading: what the coach grades: the outcome of an attack, or the answer, where a choice or a pad
-     *     is asked.
+     *     is asked. third: what the third of three does meanwhile; empty: rests. forfeit: what a touch
+     *     costs whom it hits, where both hunt.
      */
     PartnerDrill: {
       /**
@@ -4098,6 +4113,11 @@ export interface components {
        * @default []
        */
       focus: string[]
+      /**
+       * Forfeit
+       * @default
+       */
+      forfeit: string
       /**
        * Form
        * @default partner
@@ -4181,6 +4201,11 @@ export interface components {
        * @default []
        */
       techniques: components['schemas']['Technique'][]
+      /**
+       * Third
+       * @default
+       */
+      third: string
       /** Title */
       title: string
       /**
@@ -4283,7 +4308,8 @@ export interface components {
      *     exchanges without a counter; None: no counter is asked, or not each exchange was tapped. faults:
      *     most frequent first. watched: what was marked by exception; None: nothing was. marked: clean
      *     share by how it was marked; empty where all was marked in one way. own: what comes next for
-     *     each partner as defender, by number; empty where they share one tempo.
+     *     each partner as defender, by number; empty where they share one tempo. touches: where both
+     *     hunt, how often each touched, by number; empty where nobody did.
      */
     PartnerReading: {
       /** Attacks */
@@ -4314,6 +4340,11 @@ export interface components {
       sides: components['schemas']['Share'][]
       /** Tempos */
       tempos: components['schemas']['Share'][]
+      /**
+       * Touches
+       * @default []
+       */
+      touches: number[]
       /** @default null */
       watched: components['schemas']['Watched'] | null
       /** Ways */
@@ -4341,7 +4372,8 @@ export interface components {
      * @description The shape of a partner run.
      *
      *     ends: a round ends by time, by exchanges, or by whichever is first.
-     *     stances: as written, or both in turn from round to round. calls: what is called out.
+     *     stances: as written, or both in turn from round to round. calls: what is called out; count: the
+     *     number of each exchange, from one to ten and again; check_feet: after every ten.
      */
     PartnerRounds: {
       /**
@@ -4350,7 +4382,7 @@ export interface components {
        *       "time"
        *     ]
        */
-      calls: (('switch' | 'ten_seconds' | 'time') | 'move_around')[]
+      calls: (('switch' | 'ten_seconds' | 'time') | ('move_around' | 'count' | 'check_feet'))[]
       /**
        * Count
        * @default 4
@@ -4484,6 +4516,7 @@ export interface components {
         | components['schemas']['Rotating']
         | components['schemas']['Balanced']
         | components['schemas']['Free']
+        | components['schemas']['Both']
       /**
        * Passages
        * @default []
@@ -4705,8 +4738,14 @@ export interface components {
      *     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
      *     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
      *     on; None: a person. when: the choice of the passage that it comes with; None: it always comes.
+     *     also: other techniques that are right here as well; the defender chooses.
      */
     PartnerStep: {
+      /**
+       * Also
+       * @default []
+       */
+      also: string[]
       /** Beat */
       beat: number
       /**
@@ -7075,7 +7114,7 @@ export interface components {
     }
     /**
      * TapUndone
-     * @description The last tap that still stands is taken back: a grade, a tag or a carry-over.
+     * @description The last tap that still stands is taken back: a grade, a fault, a touch or a carry-over.
      */
     TapUndone: {
       /** At Ms */
@@ -7290,6 +7329,23 @@ export interface components {
       bpm: number
       /** Reason */
       reason: string
+    }
+    /**
+     * Touched
+     * @description Where both hunt: somebody touched the other. partner: who touched.
+     */
+    Touched: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'touched'
+      /** Partner */
+      partner: number
+      /** Round */
+      round: number
     }
     /**
      * Turn

@@ -34,6 +34,24 @@ def answer_findings(drill: PartnerDrill, walk: Walk) -> Iterator[Finding]:
             )
         else:
             yield from _side(drill, attack, answer)
+        yield from _also(drill, attack, answer)
+
+
+def _also(drill: PartnerDrill, attack: Walked, answer: Walked) -> Iterator[Finding]:
+    """Other answers that are said to be right as well, and do not fit."""
+    for key in answer.step.also:
+        technique = drill.technique(key)
+        judged = fit(attacked(attack), technique) if technique else None
+        if technique and judged and judged.verdict == "poor":
+            others = [other for other in answer.step.also if other != key]
+            yield at(
+                drill,
+                answer,
+                "fit",
+                f"{technique.name} against {attack.technique.name}: {judged.reason}",
+                field="also",
+                better=mend("take it out", (f"{path_of(drill, answer)}.also", others)),
+            )
 
 
 def _side(drill: PartnerDrill, attack: Walked, answer: Walked) -> Iterator[Finding]:

@@ -71,7 +71,10 @@ def _first_untold(
 def _asked(drill: PartnerDrill, rung: PartnerRung, passage: Passage) -> dict[int, Timed]:
     """What the defender is to do on which beat, by its place in the passage."""
     return {
-        index: (step.beat, (step.technique, step.side, step.target, step.footwork))
+        index: (
+            step.beat,
+            (frozenset((step.technique, *step.also)), step.side, step.target, step.footwork),
+        )
         for index, (step, part) in enumerate(zip(passage.steps, parts(drill, passage), strict=True))
         if part is not None and is_asked(rung, part) and step.when is None
     }

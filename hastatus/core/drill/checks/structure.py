@@ -83,6 +83,15 @@ def _passage(drill: PartnerDrill, passage: Passage, where: str) -> Iterator[Find
         if drill.technique(step.technique) is None:
             what = f"unknown technique '{step.technique}'"
             yield Finding(where=f"{spot}.technique", what=what, **here)
+        for key in step.also:
+            if drill.technique(key) is None:
+                left = [other for other in step.also if other != key]
+                yield Finding(
+                    where=f"{spot}.also",
+                    what=f"unknown technique '{key}'",
+                    mend=mend("take it out", (f"{spot}.also", left)),
+                    **here,
+                )
         last = max(step.beat, step.until or 0)
         if last >= passage.beats + 1:
             yield Finding(

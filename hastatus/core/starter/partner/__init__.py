@@ -46,6 +46,13 @@ PARTNER_STARTERS: Mapping[str, Callable[[], PartnerDrill]] = MappingProxyType(
         "forearm touch and cover": contact.touch_then_cover,
         "zone tracing": guard.trace_together,
         "keep the distance": games.keep_away_together,
+        "base by count": games.base_by_count,
     }
 )
 """The partner starters by the pattern they are made for."""
+
+STREAMS = (
+    "turn about", "compact guard", "contact loop", "guard at the wall", "close redirect",
+    "blocks only",
+)  # fmt: skip
+"""Patterns in which an attack follows the last at once or within a beat or two."""

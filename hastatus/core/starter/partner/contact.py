@@ -11,8 +11,20 @@ from hastatus.core.drill.partner import (
     Stream,
     Turns,
 )
+from hastatus.core.drill.partner_step import PartnerStep
+from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import Rotating, SetOrder
-from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
+from hastatus.core.starter.partner.build import (
+    done,
+    drill,
+    fed,
+    gives,
+    keep,
+    ladder,
+    may,
+    pad,
+    passage,
+)  # fmt: skip
 
 _BARE = PartnerPlace(floor_m=2)
 _SLOW = PartnerRung(name="slow, in order", tempo_bpm=40, goal_bpm=50, order=Rotating(), tell="big",
@@ -47,6 +59,7 @@ def contact_loop() -> PartnerDrill:
         focus=("felt cues",),
         place=_BARE,
         start="elbow",
+        grading="answer",
         rungs=ladder(
             _SLOW.model_copy(update={"name": "the loop alone", "pause": Stream(),
                                      "rounds": PartnerRounds(count=3, duration_s=60)}),
@@ -91,33 +104,53 @@ def swing_out() -> PartnerDrill:
 
 
 def three_pressures() -> PartnerDrill:
-    """The arm is light, neutral or heavy: go through, slap down, or pull. In a ring of three."""
+    """The arm is light, neutral or heavy: go through, tap it down, or pull; then the whole chain,
+    into which the partner may hit back. In a ring of three, in which nobody idles."""
+
+    def chain(key: str, name: str, *entry: PartnerStep) -> Passage:
+        return passage(
+            key, name, 7, *entry,
+            done("2 lead hook !touch"), done("3 rear straight !touch"),
+            done("4 lead round_elbow", pad=pad(0.2)),
+            fed("5 rear straight !touch", when="back"), done("5 lead parry", when="back"),
+            done("5.5 lead pull_past", when="back"),
+            done("6 rear straight_knee !light", pad=pad(0.15), when="back"),
+            choices=(may("back", "hits back", 0.4, "real"),), weight=0,
+        )  # fmt: skip
+
     ways = (
         gives("arm_light", 1, "light"), gives("arm_neutral", 1, "neutral"),
-        gives("arm_heavy", 1, "heavy"), gives("real", 0.5, "attack"),
+        gives("arm_heavy", 1, "heavy"),
     )  # fmt: skip
     return drill(
         "Light, neutral, heavy",
         passage("press", "give an arm", 2, fed("1 lead arm_press !touch ?felt ~2"),
                 done("1 rear forearm_brace ?felt ~1.5"), then=ways),
-        passage("light", "light: go through", 2, fed("1 stay"),
-                done("1 lead body_straight !touch ?felt"), weight=0),
-        passage("neutral", "neutral: slap down", 3, fed("1 stay"), done("1 rear slap_down ?felt"),
-                done("2 lead body_straight !touch"), weight=0),
-        passage("heavy", "heavy: pull", 3, fed("1 advance"), done("1 rear pull_past ?felt"),
-                done("2 lead body_straight !touch"), weight=0),
-        passage("attack", "a true attack to the jaw", 3, fed("1 rear straight !touch"),
-                done("1 lead parry"), done("2 rear body_straight !touch"), weight=0),
-        notes="Slap down just enough. The partner gives way; later a true attack comes. Arms "
-              "first, hips later. The tell is big at first and trimmed.",
-        watch=("pushes through", "waits for the partner", "stops the blow instead of letting it "
-               "pass"),
+        chain("light", "light: go through", fed("1 stay"),
+              done("1 lead straight !touch ?felt")),
+        chain("neutral", "neutral: tap it down", fed("1 stay"), done("1 rear slap_down ?felt"),
+              done("1 lead straight !touch")),
+        chain("heavy", "heavy: pull", fed("1 advance"), done("1 rear pull_past ?felt"),
+              done("1 lead straight !touch")),
+        notes="Enter with the lead hand. An arm that is too soft goes in by itself; a neutral one "
+              "is tapped down just enough; a heavy one is pulled. The partner gives way as a "
+              "person would. Now and then they hit back at the jaw, aimed true however slowly: it "
+              "is caught, and they are pulled onto the belly pad, the head out of the way. Arms "
+              "first, shoulders and hips later. A smaller one steps in at an angle.",
+        watch=("pushes through", "waits for the partner", "never gives way",
+               "stops the blow instead of letting it pass"),
         level="settled",
         focus=("felt cues", "pressure"),
-        place=PartnerPlace(people=3, gear=("gloves", "mouthguard", "belly_pad"), floor_m=3),
+        place=PartnerPlace(people=3, gear=("gloves", "mouthguard", "belly_pad", "focus_pads"),
+                           floor_m=3),
         start="elbow",
+        third="holds the pad for the elbow",
+        grading="answer",
         rungs=ladder(
-            _SLOW.model_copy(update={"branches": True, "turns": Turns(switch="count", every=8)}),
+            _SLOW.model_copy(update={"name": "which arm it is", "branches": True,
+                                     "answers": "answer",
+                                     "turns": Turns(switch="count", every=8)}),
+            ("the whole chain", {"answers": "exit"}),
             ("not said", {"announced": False}),
             ("tell trimmed", {"tell": "trimmed", "tempo_bpm": 48, "goal_bpm": 60}),
         ),

@@ -2,42 +2,108 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from hastatus.core.drill.partner import (
     RANDOM_FEEDS,
-    Free,
+    Both,
     PartnerDrill,
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
+    Stream,
     Turns,
 )
-from hastatus.core.drill.settings import Rotating
-from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, passage
+from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.settings import Rotating, SetOrder
+from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
 
 
 def tag() -> PartnerDrill:
-    """Tag the shoulder or the foot; paddles reach further; a forfeit for each tag."""
+    """Shoulder or foot: both hunt, both avoid; paddles reach further; a forfeit for each tag."""
+    both: dict[str, Any] = {
+        "tempo_bpm": None, "contact": "touch", "tell": "plain", "order": Both(),
+        "turns": Turns(switch="never"), "rounds": PartnerRounds(count=3, duration_s=60),
+    }  # fmt: skip
     return drill(
         "Shoulder or foot",
         passage("shoulder", "shoulder", 3, fed("1 lead tag +advance !touch", spot="shoulder"),
                 done("1 step_back"), done("2 lead tag +slide_step !touch", spot="shoulder")),
         passage("foot", "foot", 3, fed("1 lead tag @leg +advance !touch", spot="foot"),
                 done("1 lead withdraw_leg"), done("2 lead tag +advance !touch", spot="shoulder")),
-        passage("bluff", "only begun", 2, fed("1 advance"), done("1 step_back"), weight=0.5),
-        notes="A forfeit for each tag: three knee bends, or what the two agree on.",
+        notes="Both hunt and both avoid, guard up and with proper steps throughout. The point is "
+              "distance, before any kick is aimed.",
+        guard="Up all the time, for both.",
+        forfeit="a push-up",
         watch=("stands still", "leg left where it is", "leans in / hunches (structure drills)"),
         focus=("distance", "play"),
         place=PartnerPlace(floor_m=4),
         rungs=(
-            PartnerRung(name="shoulder", tempo_bpm=None, passages=("shoulder",), contact="touch",
-                        tell="plain", turns=Turns(switch="time", every_s=30)),
-            PartnerRung(name="shoulder or foot", tempo_bpm=None, passages=("shoulder", "foot"),
-                        contact="touch", turns=Turns(switch="time", every_s=30)),
-            PartnerRung(name="with bluffs", tempo_bpm=None, contact="touch", tell="trimmed",
-                        turns=Turns(switch="time", every_s=30)),
-            PartnerRung(name="paddles, as you like", tempo_bpm=None, contact="touch",
-                        gear=("paddles",), order=Free(),
-                        turns=Turns(switch="time", every_s=30)),
+            PartnerRung(name="shoulder", passages=("shoulder",), **both),
+            PartnerRung(name="shoulder or foot", **both),
+            PartnerRung(name="longer reach: paddles", gear=("paddles",), **both),
+        ),
+    )  # fmt: skip
+
+
+def base_by_count() -> PartnerDrill:
+    """Pivots, steps, strikes, step and strike: ten of each, counted aloud, the feet checked after
+    every ten. One shows it, the other, or a whole group, follows along; nothing is timed."""
+    in_air = keep("reach", "in the air: nobody stands there")
+
+    def along(key: str, name: str, *lines: str) -> Passage:
+        """What one shows, and the other does with them."""
+        steps = [step for line in lines for step in (fed(line), done(line))]
+        return passage(key, name, 2, *(step.model_copy(update={"kept": in_air}) for step in steps))
+
+    pivots = ("pivot_lead", "pivot_rear", "pivot_both")
+    ways = ("forward", "back", "lead_side", "rear_side")
+    strikes = ("lead_hand", "rear_hand", "pair")
+    stepping = ("step_lead", "step_pair")
+
+    def tens(keys: tuple[str, ...]) -> dict[str, Any]:
+        return {
+            "passages": keys,
+            "order": SetOrder(sequence=tuple(key for key in keys for _ in range(10))),
+            "rounds": PartnerRounds(count=1, ends="count", exchanges=10 * len(keys),
+                                    calls=("time", "count", "check_feet")),
+        }  # fmt: skip
+
+    return drill(
+        "Base, by the count",
+        along("pivot_lead", "pivot, lead foot", "1 lead turn_out"),
+        along("pivot_rear", "pivot, rear foot", "1 rear turn_out"),
+        along("pivot_both", "pivot, both", "1 lead turn_out", "2 rear turn_out"),
+        along("forward", "step forward", "1 advance"),
+        along("back", "step back", "1 retreat"),
+        along("lead_side", "step, lead side", "1 lead step_off"),
+        along("rear_side", "step, rear side", "1 rear step_off"),
+        along("lead_hand", "lead straight, home", "1 lead straight"),
+        along("rear_hand", "rear straight, home", "1 rear straight"),
+        along("pair", "lead, rear", "1 lead straight", "2 rear straight"),
+        along("step_lead", "step and lead", "1 lead straight +advance"),
+        along("step_pair", "step, lead, rear", "1 lead straight +advance", "2 rear straight"),
+        notes="Feet shoulder-wide, a line from heel to toe. The other hand stays at the face. The "
+              "near foot goes first, or the far foot pushes: schools differ; keep to one. Slow, "
+              "then fast. Both stances.",
+        warm_up="Joints from the neck down, then steps in place or a ladder.",
+        look="At your own feet, between sets only.",
+        guard="Hands come to the face when going in.",
+        watch=("extra step up", "hand not home", "drops the other hand"),
+        focus=("base", "feet"),
+        place=PartnerPlace(floor_m=4),
+        start="outside",
+        grading="answer",
+        early=True,
+        rungs=ladder(
+            PartnerRung(name="pivots", tempo_bpm=44, goal_bpm=60, tell="big", contact="none",
+                        branches=False, pause=Stream(), turns=Turns(switch="never"),
+                        announced=True, **tens(pivots)),
+            ("steps in four directions", tens(ways)),
+            ("strikes", tens(strikes)),
+            ("step and strike", tens(stepping)),
+            ("all of it, faster", {"tempo_bpm": 54,
+                                   **tens((*pivots, *ways, *strikes, *stepping))}),
         ),
     )  # fmt: skip
 
@@ -64,6 +130,7 @@ def keep_away_together() -> PartnerDrill:
         focus=("distance", "getting away"),
         place=PartnerPlace(floor_m=6),
         start="outside",
+        grading="answer",
         rungs=ladder(
             PartnerRung(name="in and out, in order", tempo_bpm=None, tell="big",
                         passages=("steps_in", "withdraws"), order=Rotating(), branches=False,

@@ -12,8 +12,8 @@ from hastatus.core.drill.partner import (
     TempoRule,
     Turns,
 )
-from hastatus.core.drill.settings import Rotating, SetOrder
-from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, passage
+from hastatus.core.drill.settings import Rotating, SetOrder, Unguessable
+from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)
 _SLOW = PartnerRung(name="slow, in order", tempo_bpm=50, goal_bpm=60, order=Rotating(), tell="big",
@@ -52,38 +52,67 @@ def small_guard_together() -> PartnerDrill:
 
 
 def at_the_wall() -> PartnerDrill:
-    """Guard with the back to a wall, tie up in time, leave on the signal."""
-    one = (fed("1 lead straight !touch"), done("1 double_forearm"))
-    two = (*one, fed("2 rear straight !touch"), done("2 double_forearm"))
-    three = (*two, fed("3 lead hook +advance !touch"), done("3 double_forearm"))
-    out = (gives("comes_on", 3), gives("follow_up", 1, "tackle"))
+    """A stream caught with the back to a wall; tie up in time; leave on the signal."""
+    after = (gives("comes_on", 2), gives("follow_up", 1, "body"), gives("real", 1, "legs"))
+    tie = "tie_up +advance"
+    room = keep("counter_beat", "drop and shove come first: they make the room to hit in")
+    caught = "double_forearm"
+    lead, rear = fed("1 lead straight !touch"), fed("1 rear straight !touch")
     return drill(
         "Back to the wall",
-        passage("sweep", "sweep them off", 4, fed("1 lead straight !touch"),
-                fed("2 rear straight !touch"), done("1 rear sweeping_guard"),
-                done("2 lead sweeping_guard"), done("3 tie_up +advance")),
-        passage("slips", "slip them", 4, fed("1 lead straight !touch"),
-                fed("2 rear straight !touch"), done("1 rear slip"), done("2 lead slip"),
-                done("3 tie_up +advance"), weight=0.6),
-        passage("one", "one, tie up", 4, *one, done("2 tie_up +advance"), then=out),
-        passage("two", "two, tie up", 5, *two, done("3 tie_up +advance"), then=out),
-        passage("three", "three, tie up", 6, *three, done("4 tie_up +advance"), then=out),
-        passage("signal", "rear hand: leave", 5, fed("1 rear straight +advance !touch"),
-                done("1 duck"), done("2 shove_off"), done("3 rear straight +advance !touch"),
-                done("4 leave")),
-        passage("tackle", "tackle", 3, fed("1 tackle"), done("1 hips_back"),
+        passage("lead_in", "lead", 1, lead, done("1 rear sweeping_guard")),
+        passage("rear_in", "rear", 1, rear, done("1 lead sweeping_guard", also=("slip",))),
+        passage("lead_hook", "lead hook", 1, fed("1 lead hook !touch"), done(f"1 {caught}")),
+        passage("rear_hook", "rear hook", 1, fed("1 rear hook !touch"), done(f"1 {caught}")),
+        passage("feint", "only a step in", 1, fed("1 advance"), fed("1.5 retreat"), weight=0.3),
+        passage("near", "too near", 2, fed("1 lead arm_press +advance ?felt"),
+                done("1 shove_off"), fed("2 retreat"),
+                weight=0.4),
+        passage("one", "tie up after one", 2, lead, done("1 rear sweeping_guard"),
+                done(f"2 {tie}"), then=after, weight=0.4),
+        passage("two", "tie up after two", 3, lead, fed("2 rear straight !touch"),
+                done("1 rear sweeping_guard"), done("2 lead sweeping_guard"), done(f"3 {tie}"),
+                then=after, weight=0.3),
+        passage("three", "tie up after three", 4, lead, fed("2 rear straight !touch"),
+                fed("3 lead hook !touch"), done("1 rear sweeping_guard"),
+                done("2 lead sweeping_guard"), done(f"3 {caught}"), done(f"4 {tie}"), then=after,
+                weight=0.2),
+        passage("body", "goes for the body", 2, fed("1 tackle"), done("1 hips_back"),
                 done("2 arm_frame"), weight=0),
-        notes="Guard far, middle and near. The feeder steps in and out and scores nothing. Tie up "
-              "by the fifth unanswered punch; a rear straight or hook is the signal to leave.",
-        watch=("static guard", "stands still", "eyes shut / flinches"),
+        passage("legs", "goes for the legs", 2, fed("1 tackle @leg"), done("1 hips_back"),
+                done("2 shove_off", kept=room), weight=0),
+        passage("leave_rear", "rear from far: leave", 4,
+                fed("1 rear straight +advance !touch"), done("1 duck"), done("2 shove_off"),
+                done("2.5 rear straight +advance !touch", kept=room), done("4 leave")),
+        passage("leave_hook", "hook from far: leave", 4, fed("1 lead hook +advance !touch"),
+                done("1 duck"), done("2 lead hook !touch"), done("3 shove_off"),
+                done("4 leave")),
+        notes="The feeder lands on what is there and scores nothing: one strike after another, a "
+              "steady rhythm, later feints and steps in and out. Eyes open wider when hit. Tie up "
+              "at the first, second or third, at the latest the fifth. Stepping in with the rear "
+              "or the hook is the signal to leave the wall.",
+        guard="Far: straight arms and a frame. Middle: the shoulder rounded forward and the "
+              "sweeping guard. Near: two forearms, tight.",
+        watch=("static guard", "stands still", "eyes shut / flinches", "stands upright in the roll",
+               "pushes through"),
         focus=("cover", "getting away"),
         place=_GLOVES,
+        start_m=0.85,
         rungs=ladder(
-            _SLOW.model_copy(update={"passages": ("sweep",), "order": SetOrder()}),
-            ("after one", {"passages": ("one", "sweep")}),
-            ("after two", {"passages": ("one", "two", "sweep", "slips"), "order": RANDOM_FEEDS}),
-            ("after three", {"passages": ("one", "two", "three", "sweep", "slips")}),
-            ("and leave", {"passages": (), "branches": True, "tell": "plain"}),
+            _SLOW.model_copy(update={
+                "name": "sweep them off", "passages": ("lead_in", "rear_in"), "pause": Stream(),
+                "tempo_bpm": 36, "goal_bpm": 44, "turns": Turns(switch="time", every_s=30),
+                "rounds": PartnerRounds(count=4, duration_s=90, calls=("switch", "time"))}),
+            ("two forearms", {"passages": ("lead_hook", "rear_hook")}),
+            ("told apart, any", {"passages": ("lead_in", "rear_in", "lead_hook", "rear_hook"),
+                                 "order": RANDOM_FEEDS, "announced": False}),
+            ("feints, in and out", {"passages": ("lead_in", "rear_in", "lead_hook", "rear_hook",
+                                                 "feint", "near")}),
+            ("tie up in time", {"passages": ("lead_in", "rear_in", "lead_hook", "rear_hook",
+                                             "one", "two", "three"),
+                                "announced": True, "tempo_bpm": 48, "goal_bpm": 56}),
+            ("and leave", {"passages": (), "branches": True, "tell": "plain",
+                           "pause": Unguessable(least_s=1.5, mean_s=1.5, most_s=8)}),
         ),
     )  # fmt: skip
 

@@ -61,12 +61,22 @@ def touch_and_away() -> PartnerDrill:
 
 
 def turn_about() -> PartnerDrill:
-    """One attack each on a shared beat; the tempo is settled first, then changed together."""
-    on = (gives("real", 5, "turn"), gives("feint", 1, "feint"))
+    """One attack each on a shared beat, several to choose from; the tempo is settled first, then
+    changed together."""
+    on = (
+        gives("real", 4, "turn"),
+        gives("real", 2, "lead_in"),
+        gives("real", 2, "body"),
+        gives("feint", 1, "feint"),
+    )
     return drill(
         "Turn about",
-        passage("turn", "your turn", 2, fed("1 rear straight !touch"), done("1 lead parry"),
+        passage("turn", "rear straight", 2, fed("1 rear straight !touch"), done("1 lead parry"),
                 then=on, swap=True),
+        passage("lead_in", "lead straight", 2, fed("1 lead straight !touch"),
+                done("1 rear parry"), then=on, swap=True),
+        passage("body", "to the body", 2, fed("1 rear body_straight !touch"),
+                done("1 lead low_block"), then=on, swap=True),
         passage("feint", "only begun", 2, fed("1 rear straight"), then=(gives("real", 1, "turn"),),
                 swap=True, weight=0),
         notes="Settle a tempo together before anybody changes it.",
@@ -74,11 +84,11 @@ def turn_about() -> PartnerDrill:
         focus=("rhythm", "blocking"),
         place=_GLOVES,
         rungs=ladder(
-            PartnerRung(name="one tempo", tempo_bpm=56, goal_bpm=70, tell="big",
+            PartnerRung(name="one tempo", tempo_bpm=104, goal_bpm=120, tell="big",
                         contact="touch",
-                        passages=("turn",), turns=Turns(switch="score"),
+                        passages=("turn", "lead_in", "body"), turns=Turns(switch="score"),
                         rounds=PartnerRounds(count=3, duration_s=60)),
-            ("tempo goes up together", {"climb": TempoRule(rule="by_rule"), "goal_bpm": 90}),
+            ("tempo goes up together", {"climb": TempoRule(rule="by_rule"), "goal_bpm": 140}),
             ("by feel, no metronome", {"metronome": False, "tell": "plain"}),
         ),
     )  # fmt: skip

@@ -8,6 +8,7 @@ from hastatus.core.drill.partner import (
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
+    Stream,
     Turns,
 )
 from hastatus.core.drill.settings import Rotating, SetOrder
@@ -21,33 +22,44 @@ _SLOW = PartnerRung(name="slow, in order", tempo_bpm=44, goal_bpm=56, order=Rota
 
 
 def kick_pairs() -> PartnerDrill:
-    """Two kicks with each footwork; where the pads are follows from the feet."""
+    """Three pairs of different kicks, each with two footworks: go in on the first and stay for the
+    second; stay on the first and chase the second, because the partner runs."""
+    pairs = (
+        ("front_hook", "front, then hook", "lead front_kick", "rear hook_kick @body"),
+        ("hook_side", "hook, then side", "lead hook_kick @body", "rear side_kick"),
+        ("thrust_side", "thrust, then side", "rear front_kick", "lead side_kick"),
+    )
+    passages = []
+    for key, name, first, second in pairs:
+        passages += [
+            passage(f"{key}_in", f"{name}: go in, stay", 4,
+                    fed("1 show_target +retreat", spot=f"pads for {name}"),
+                    done(f"1 {first} +advance !firm", pad=pad(0.3)),
+                    done(f"2.5 {second} !firm", pad=pad(0.25))),
+            passage(f"{key}_chase", f"{name}: stay, chase", 4,
+                    fed("1 show_target", spot=f"pads for {name}"),
+                    done(f"1 {first} !firm", pad=pad(0.3)), fed("2 retreat"),
+                    done(f"2.5 {second} +advance !firm", pad=pad(0.3, gives=True))),
+        ]  # fmt: skip
+    going_in = tuple(each.key for each in passages if each.key.endswith("_in"))
+    chasing = tuple(each.key for each in passages if each.key.endswith("_chase"))
     return drill(
-        "Two kicks, four ways to move",
-        passage("stay", "stay", 4, fed("1 show_target"),
-                done("1 lead body_kick !firm", pad=pad(0.3, 45)),
-                done("2.5 rear body_kick !firm", pad=pad(0.3, 45, gives=True))),
-        passage("advance", "going in", 4, fed("1 show_target"),
-                done("1 lead body_kick !firm", pad=pad(0.3, 45)),
-                fed("2 retreat"),
-                done("2.5 rear body_kick +advance !firm", pad=pad(0.3, 45, gives=True))),
-        passage("retreat", "giving ground", 4, fed("1 show_target"),
-                done("1 rear front_kick !firm", pad=pad(0.25)),
-                fed("2 advance"),
-                done("2.5 lead front_kick +retreat !firm", pad=pad(0.25))),
-        passage("slide", "slide-step, partner runs", 4, fed("1 show_target"),
-                done("1 lead body_kick !firm", pad=pad(0.3, 45)),
-                fed("2 retreat"), fed("2.5 retreat"),
-                done("2.5 rear body_kick +cross_step !firm", pad=pad(0.3, 45, gives=True)),
-                done("3.5 advance")),
-        notes="Thrown back by your own kick: step in again. Withdraw to the same guard each time.",
-        watch=("standing heel not turned", "extra step up", "leg left where it is"),
+        "Two kicks, two ways to move",
+        *passages,
+        notes="After going in and staying the second pad is near; after a partner who runs it is "
+              "far. Thrown back by your own kick: side-step in again. The kicking foot springs "
+              "straight up, no small step before it; the standing heel turns.",
+        watch=("standing heel not turned", "extra step up", "leg left where it is",
+               "side or toes of the foot land", "never gives way"),
         focus=("kicking", "distance"),
         place=_SHIELD,
         start="kick",
+        grading="answer",
         rungs=ladder(
-            _SLOW.model_copy(update={"contact": "light"}),
-            ("any footwork", {"order": RANDOM_FEEDS, "contact": "firm"}),
+            _SLOW.model_copy(update={"name": "go in, stay", "contact": "light",
+                                     "passages": going_in}),
+            ("stay, chase", {"passages": chasing}),
+            ("either, named", {"passages": (), "order": RANDOM_FEEDS}),
             ("only shown", {"announced": False, "tempo_bpm": 54, "goal_bpm": 66}),
         ),
     )  # fmt: skip
@@ -84,38 +96,50 @@ def low_kick_on_the_lead() -> PartnerDrill:
 
 
 def three_back_together() -> PartnerDrill:
-    """Three kicks come, the calf is met, and three go back. Sport only."""
+    """Three side kicks come, in place, stepping in, spinning; feet take the body out of the way and
+    an arm meets the back of the calf. Nobody kicks back. Sport only."""
+    calf = keep("fit", "the arm drops to the back of the calf as the feet give way")
     return drill(
-        "Three kicks, three back",
-        passage("in_place", "kick in place", 4, fed("1 rear body_kick !light"),
-                done("1 lead calf_meet"), done("2 rear body_kick !light")),
-        passage("stepping", "stepping kick", 4, fed("1 rear body_kick +advance !light"),
-                done("1 lead calf_meet +retreat"), done("2 rear body_kick !light")),
-        passage("spinning", "spinning kick", 4, fed("1 rear spinning_kick @body !light"),
-                done("1 rear calf_meet"), done("2 lead body_kick +advance !light")),
-        notes="The same arm meets the first two, the other the third. Sport only; never show the "
-              "back outside it. No touch without gear.",
+        "Three kicks, three ways back",
+        passage("in_place", "kick in place", 3, fed("1 rear side_kick"),
+                done("1 lead step_off +retreat"), done("1 lead calf_meet", kept=calf)),
+        passage("stepping", "stepping kick", 3, fed("1 rear side_kick +advance"),
+                done("1 lead step_off +cross_step"), done("1 lead calf_meet", kept=calf)),
+        passage("spinning", "spinning kick", 3, fed("1 rear back_kick +pivot"),
+                done("1 rear step_off +pivot"), done("1 rear calf_meet", kept=calf)),
+        notes="First: the foot on the kicked side steps back, and that hand drops to the back of "
+              "the calf. Second: a cross-step back that mirrors the kicker, guard up, step out; "
+              "the same arm. Third: the front foot steps round behind; the other arm. Nobody kicks "
+              "back. Why the calf: met on the shin, the kicker stays turned towards you and comes "
+              "on; met behind the leg, the kicker lands turned away. Sport only; no touch without "
+              "gear.",
+        look="At the kicker, all the time; the back is never shown.",
         watch=("shows the back", "leg left where it is", "drops the other hand"),
         level="settled",
         focus=("kicks", "sport"),
         place=_VESTS,
         start_m=1.1,
         rungs=ladder(
-            _SLOW,
+            _SLOW.model_copy(update={"contact": "none"}),
             ("any of the three", {"order": RANDOM_FEEDS, "announced": False}),
-            ("light", {"contact": "light", "tempo_bpm": 50, "goal_bpm": 64, "tell": "plain"}),
+            ("quicker", {"tempo_bpm": 50, "goal_bpm": 64, "tell": "plain"}),
         ),
     )  # fmt: skip
 
 
 def together_on_ten() -> PartnerDrill:
-    """Both kick the chest guard at once, on the count, ten times."""
+    """Both kick the chest guard at once, on each number of a steady count of ten; then the other
+    leg."""
     return drill(
         "Both at once, ten times",
-        passage("both", "both kick on the count", 2, fed("1 rear body_kick !light"),
+        passage("rear_leg", "rear leg", 2, fed("1 rear body_kick !light"),
                 done("1 rear body_kick !light")),
-        notes="Counted aloud to ten by both. Guard stays up while you kick.",
-        watch=("ahead of the rhythm", "drops the other hand"),
+        passage("lead_leg", "lead leg", 2, fed("1 lead body_kick !light"),
+                done("1 lead body_kick !light")),
+        notes="Close. Both kick at once on each number; after ten the other leg. The top of the "
+              "foot lands, not toes or edge. It teaches to kick while being kicked.",
+        guard="Up while you kick.",
+        watch=("ahead of the rhythm", "drops the other hand", "side or toes of the foot land"),
         focus=("rhythm", "used to contact"),
         place=_VESTS,
         start_m=1.1,
@@ -123,38 +147,50 @@ def together_on_ten() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(
                 update={"name": "on the count", "contact": "touch", "turns": Turns(switch="never"),
-                        "rounds": PartnerRounds(count=4, ends="count", exchanges=10)}
+                        "pause": Stream(), "tempo_bpm": 56, "goal_bpm": 62,
+                        "order": SetOrder(sequence=("rear_leg",) * 10 + ("lead_leg",) * 10),
+                        "rounds": PartnerRounds(count=3, ends="count", exchanges=20,
+                                                calls=("time", "count"))}
             ),
-            ("light", {"contact": "light", "tempo_bpm": 50, "goal_bpm": 60}),
+            ("light", {"contact": "light", "goal_bpm": 70}),
         ),
     )  # fmt: skip
 
 
 def blocks_only() -> PartnerDrill:
-    """Front leg, back leg in turn, met on the same side or across; no chest guard, no contact."""
+    """Standing still, back and forth: front leg each, back leg each; only blocks, same side, then
+    across. No chest guard, no contact."""
     across = keep("side", "met across the body on purpose: both ways are practiced")
+    same, other = ("front_same", "back_same"), ("front_across", "back_across")
     return drill(
         "Kicks met, both ways",
-        passage("front_same", "front leg, same side", 3, fed("1 lead body_kick"),
+        passage("front_same", "front leg, same side", 1, fed("1 lead body_kick"),
                 done("1 rear low_block")),
-        passage("back_same", "back leg, same side", 3, fed("1 rear body_kick"),
+        passage("back_same", "back leg, same side", 1, fed("1 rear body_kick"),
                 done("1 lead low_block")),
-        passage("front_across", "front leg, across", 3, fed("1 lead body_kick"),
+        passage("front_across", "front leg, across", 1, fed("1 lead body_kick"),
                 done("1 lead low_block", kept=across)),
-        passage("back_across", "back leg, across", 3, fed("1 rear body_kick"),
+        passage("back_across", "back leg, across", 1, fed("1 rear body_kick"),
                 done("1 rear low_block", kept=across)),
-        notes="No chest guard: every kick stops short.",
-        watch=("drops the other hand", "leans in / hunches (structure drills)"),
+        notes="Both stand still and kick in turn: front leg, front leg, back leg, back leg. Every "
+              "kick stops short. Done by the best as well.",
+        watch=("drops the other hand", "leans in / hunches (structure drills)", "pushes through"),
         focus=("blocking kicks",),
         place=PartnerPlace(gear=("shin_guards",), floor_m=4),
         start_m=1.15,
         rungs=ladder(
             _SLOW.model_copy(
-                update={"contact": "none", "passages": ("front_same", "back_same"),
-                        "order": SetOrder(sequence=("front_same", "back_same"))}
+                update={"contact": "none", "name": "same side", "passages": same,
+                        "pause": Stream(), "turns": Turns(switch="count", every=1),
+                        "tempo_bpm": 52, "goal_bpm": 60,
+                        "order": SetOrder(sequence=tuple(key for key in same for _ in range(2))),
+                        "rounds": PartnerRounds(count=3, duration_s=60)}
             ),
-            ("across too", {"passages": (), "order": Rotating()}),
-            ("any of them", {"order": RANDOM_FEEDS}),
-            ("quicker", {"tempo_bpm": 54, "goal_bpm": 70, "tell": "plain"}),
+            ("across", {"passages": other,
+                        "order": SetOrder(sequence=tuple(key for key in other
+                                                         for _ in range(2)))}),
+            ("any leg, same side", {"passages": same, "order": RANDOM_FEEDS,
+                                    "announced": False}),
+            ("quicker", {"tempo_bpm": 60, "goal_bpm": 76, "tell": "plain"}),
         ),
     )  # fmt: skip

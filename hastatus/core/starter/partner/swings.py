@@ -67,6 +67,7 @@ def read_the_entry() -> PartnerDrill:
         watch=("anticipates", "hand not home"),
         level="settled",
         focus=("reading", "counters"),
+        grading="answer",
         place=_GLOVES,
         rungs=ladder(
             _SLOW.model_copy(update={"name": "the duck alone", "passages": ("duck",)}),
@@ -109,28 +110,29 @@ def high_low_together() -> PartnerDrill:
     high, low = pad(0.3), pad(0.2)
     return drill(
         "High pad, low pad",
-        passage("high", "high", 3, fed("1 show_target"),
+        passage("high", "high", 3, fed("1 show_target", spot="high"),
                 done("1 lead straight !light", pad=high)),
-        passage("low", "low", 3, fed("1 show_target"),
+        passage("low", "low", 3, fed("1 show_target", spot="low"),
                 done("1 rear body_straight !light", pad=low)),
-        passage("high_in", "high, go in", 3, fed("1 show_target +retreat"),
+        passage("high_in", "high, go in", 3, fed("1 show_target +retreat", spot="high"),
                 done("1 lead straight +advance !light", pad=high)),
-        passage("low_in", "low, go in", 3, fed("1 show_target +retreat"),
+        passage("low_in", "low, go in", 3, fed("1 show_target +retreat", spot="low"),
                 done("1 rear body_straight +advance !light", pad=low)),
-        passage("high_back", "high, give ground", 3, fed("1 show_target +advance"),
+        passage("high_back", "high, give ground", 3, fed("1 show_target +advance", spot="high"),
                 done("1 lead straight +retreat !light", pad=high)),
-        passage("low_back", "low, give ground", 3, fed("1 show_target +advance"),
+        passage("low_back", "low, give ground", 3, fed("1 show_target +advance", spot="low"),
                 done("1 rear body_straight +retreat !light", pad=low)),
-        notes="Called and shown first, later only shown. The other hand guards. About 3 m of "
-              "floor.",
+        notes="Called and shown first, later only shown. One delivery at a time; attack and "
+              "counter are not mixed. The other hand guards. About 3 m of floor.",
         watch=("drops the other hand", "hand not home"),
+        grading="answer",
         focus=("targets", "footwork"),
         place=_PADS,
         rungs=ladder(
             _SLOW.model_copy(update={"passages": ("high", "low"), "contact": "light"}),
             ("at random", {"order": RANDOM_FEEDS}),
-            ("going in", {"passages": ("high", "low", "high_in", "low_in")}),
-            ("and back", {"passages": ()}),
+            ("going in", {"passages": ("high_in", "low_in")}),
+            ("giving ground", {"passages": ("high_back", "low_back")}),
             ("only shown", {"announced": False, "tempo_bpm": 60, "goal_bpm": 84}),
         ),
     )  # fmt: skip
@@ -155,6 +157,7 @@ def sound_and_target() -> PartnerDrill:
         notes="Hand from brow to crown, elbow up.",
         watch=("hand not home", "elbow flares"),
         focus=("sound and sight",),
+        grading="answer",
         place=_PADS,
         rungs=ladder(
             _SLOW.model_copy(update={"announced": False, "contact": "light",

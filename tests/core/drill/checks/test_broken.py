@@ -25,7 +25,7 @@ from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.pair import USUAL_PAIR
 
 Document = dict[str, Any]
-STRIKING = [name for name in PARTNER_STARTERS if name != "keep the distance"]
+STRIKING = [name for name in PARTNER_STARTERS if name not in ("keep the distance", "base by count")]
 
 
 def document(pattern: str) -> Document:

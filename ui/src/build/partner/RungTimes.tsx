@@ -1,7 +1,10 @@
 /** When things happen on a rung: pauses, rounds, and when roles change. */
-import { FEED_END, ROLE_SWITCH } from '../../api/choices'
+import { FEED_END, PARTNER_CALL, ROUND_CALL, ROLE_SWITCH } from '../../api/choices'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
 import { useRungField, usePartnerBench } from './partnerBench'
+
+/** Calls that only a partner drill has. */
+const CALLED = PARTNER_CALL.filter(([call]) => !ROUND_CALL.some(([other]) => other === call))
 
 export function PauseEditor() {
   const { rung, place } = usePartnerBench()
@@ -122,18 +125,19 @@ export function RoundsEditor() {
         on={rounds.stances === 'in_turn'}
         change={(on) => set('rounds', { ...rounds, stances: on ? 'in_turn' : 'own' })}
       />
-      <Toggle
-        label="“move around” is called"
-        on={rounds.calls.includes('move_around')}
-        change={(on) =>
-          set('rounds', {
-            ...rounds,
-            calls: on
-              ? [...rounds.calls, 'move_around']
-              : rounds.calls.filter((call) => call !== 'move_around'),
-          })
-        }
-      />
+      {CALLED.map(([call, name]) => (
+        <Toggle
+          key={call}
+          label={`“${name}” is called`}
+          on={rounds.calls.includes(call)}
+          change={(on) =>
+            set('rounds', {
+              ...rounds,
+              calls: on ? [...rounds.calls, call] : rounds.calls.filter((other) => other !== call),
+            })
+          }
+        />
+      ))}
     </Fields>
   )
 }

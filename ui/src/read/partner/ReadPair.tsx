@@ -50,7 +50,11 @@ function Sheet({ read }: { read: PairReadout }) {
           </div>
         </div>
         <aside className="flex flex-col gap-4">
-          <Overall share={reading.overall} />
+          {reading.touches.length > 0 ? (
+            <TouchFact run={run} touches={reading.touches} />
+          ) : (
+            <Overall share={reading.overall} />
+          )}
           {reading.watched && <WatchedFact watched={reading.watched} />}
           <section className="border-l-4 border-ink bg-wash px-4 py-3" aria-label="Next">
             <p className="small">Next</p>
@@ -116,6 +120,24 @@ function Overall({ share }: { share: PairShare }) {
         )}
       </span>
     </p>
+  )
+}
+
+/** Where both hunted: who touched how often, and what is owed. */
+function TouchFact({ run, touches }: { run: PairReadout['run']; touches: readonly number[] }) {
+  const all = touches.reduce((sum, count) => sum + count, 0)
+  return (
+    <dl className="facts" aria-label="Touches">
+      {run.partners.map((partner, place) => (
+        <div key={partner.id} className="contents">
+          <dt>{partner.name}</dt>
+          <dd>
+            touched {touches[place]}, was touched {all - (touches[place] ?? 0)}
+            {run.document.forfeit && ` · ${run.document.forfeit}`}
+          </dd>
+        </div>
+      ))}
+    </dl>
   )
 }
 

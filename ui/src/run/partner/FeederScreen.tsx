@@ -4,7 +4,7 @@ import { useParams } from 'react-router'
 import { pairQuery } from '../../api/queries'
 import type { PairRun } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
-import { passageOf, placeAt, rolesOf, turnOf, type Feed } from './course'
+import { isHunt, passageOf, placeAt, rolesOf, turnOf, type Feed } from './course'
 import { Fault, Waiting } from '../../kit/notes'
 import { useRoundPosition } from './useRoundPosition'
 import './mat.css'
@@ -34,7 +34,9 @@ function Screen({ run }: { run: PairRun }) {
       </header>
       {!stands && <p className="feeder-wait">Waiting for the tablet at the mat.</p>}
       {stands && !running && <p className="feeder-wait">{WORDS[stands.phase]}</p>}
-      {running && run.sheet.free && <p className="feeder-call">You choose</p>}
+      {running && run.sheet.free && (
+        <p className="feeder-call">{isHunt(run) ? 'Both hunt' : 'You choose'}</p>
+      )}
       {running && !run.sheet.free && next && <NextFeed run={run} feed={next} beats={beats} />}
       {running && !run.sheet.free && !next && <p className="feeder-wait">That was the last one.</p>}
     </div>

@@ -1,5 +1,5 @@
 import type { PairRun } from '../../api/types'
-import { rolesOf, rungOf } from './course'
+import { isHunt, rolesOf, rungOf } from './course'
 import type { Mat } from './mat'
 import type { MatState } from './state'
 
@@ -14,19 +14,28 @@ export function MatHead({ run, mat, state }: Props) {
   const name = (place: number) => run.partners[place]?.name ?? ''
   return (
     <header className="mat-head">
-      <div>
+      {isHunt(run) ? (
         <p>
-          <span className="mat-role">feeds</span> <b>{name(feeder)}</b>
+          <span className="mat-role">both hunt</span>{' '}
+          <b>{run.partners.map((one) => one.name).join(', ')}</b>
         </p>
-        <p>
-          <span className="mat-role">defends</span> <b>{name(defender)}</b>
-        </p>
-        {turn?.out != null && (
+      ) : (
+        <div>
           <p>
-            <span className="mat-role">rests</span> {name(turn.out)}
+            <span className="mat-role">feeds</span> <b>{name(feeder)}</b>
           </p>
-        )}
-      </div>
+          <p>
+            <span className="mat-role">defends</span> <b>{name(defender)}</b>
+          </p>
+          {turn?.out != null && (
+            <p>
+              <span className="mat-role">{run.document.third ? 'third' : 'rests'}</span>{' '}
+              {name(turn.out)}
+              {run.document.third && <span className="small"> · {run.document.third}</span>}
+            </p>
+          )}
+        </div>
+      )}
       <div className="text-center">
         <p className="figures mat-clock" role="timer">
           {clock(state.left_s)}

@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router'
 
 import { pairQuery } from '../../api/queries'
 import type { PairRun } from '../../api/types'
-import { callOf } from './course'
+import { callOf, isHunt } from './course'
 import type { Mat } from './mat'
 import type { MatState } from './state'
 import { Fault, Waiting } from '../../kit/notes'
@@ -11,6 +11,7 @@ import { Grades } from './Grades'
 import { MatFoot } from './MatFoot'
 import { MatHead } from './MatHead'
 import { Between, Knocked, Over } from './MatPanels'
+import { Touches } from './Touches'
 import { useMat, useMatState } from './useMat'
 import { useMatKeys } from './useMatKeys'
 import './mat.css'
@@ -50,8 +51,14 @@ function AtTheMat({ run }: { run: PairRun }) {
       <MatHead run={run} mat={mat} state={state} />
       {(state.phase === 'round' || state.phase === 'paused') && (
         <>
-          <Now mat={mat} state={state} />
-          <Grades run={run} mat={mat} state={state} />
+          {isHunt(run) ? (
+            <Touches run={run} mat={mat} state={state} />
+          ) : (
+            <>
+              <Now mat={mat} state={state} />
+              <Grades run={run} mat={mat} state={state} />
+            </>
+          )}
         </>
       )}
       {(state.phase === 'ready' || state.phase === 'rest') && (

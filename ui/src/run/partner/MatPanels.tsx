@@ -5,7 +5,9 @@ import type { PairRun } from '../../api/types'
 import { Lowered } from './ComesTo'
 import type { Mat } from './mat'
 import type { MatState } from './state'
+import { isHunt } from './course'
 import { Sensing } from './Sensing'
+import { Forfeits } from './Touches'
 
 type Props = { run: PairRun; mat: Mat; state: MatState }
 
@@ -64,6 +66,7 @@ export function Over({ run, mat, state }: Props) {
   return (
     <main className="mat-between">
       <h2 className="text-3xl">The rounds are over</h2>
+      {isHunt(run) && <Forfeits run={run} state={state} />}
       <p>A free round now? Tap when a drilled answer turns up.</p>
       <div className="flex flex-wrap gap-4">
         {run.partners.map((partner, place) => (

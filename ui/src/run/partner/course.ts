@@ -69,6 +69,11 @@ export function rungOf(run: PairRun) {
   return run.document.rungs[run.rung - 1]
 }
 
+/** Whether both hunt and nobody feeds. */
+export function isHunt(run: PairRun): boolean {
+  return rungOf(run)?.order.kind === 'both'
+}
+
 export type Roles = { feeder: number; defender: number }
 
 /** Who feeds and who defends in an exchange; a drill that goes round changes them over by itself. */

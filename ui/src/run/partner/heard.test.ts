@@ -9,7 +9,7 @@ const round = { number: 1, stance: 'left_lead', duration_s: 60, turns: [] }
 const run = {
   rung: 1,
   sheet: { tempo_bpm: 60, beat_s: 1, rounds: [round] },
-  document: { rungs: [{ metronome: true, rounds: { calls: [] } }] },
+  document: { rungs: [{ metronome: true, turns: {}, rounds: { calls: [] } }] },
 } as unknown as PairRun
 
 /** Clicks that were heard: those whose moment came before they were taken back. */
@@ -61,7 +61,7 @@ describe('Heard', () => {
   ])('says what comes where $announced it is announced, or in one ear $inEar', (case_) => {
     const said: [string, boolean][] = []
     const sounds = { click: () => 0, say: (words: string, ear: boolean) => said.push([words, ear]) }
-    const rung = { announced: case_.announced, metronome: false, rounds: { calls: [] } }
+    const rung = { announced: case_.announced, metronome: false, turns: {}, rounds: { calls: [] } }
     const named = { ...run, document: { rungs: [rung] } } as unknown as PairRun
     const heard = new Heard(named, sounds as unknown as MatSounds, new Map([['in', 'lead']]))
     heard.begin()

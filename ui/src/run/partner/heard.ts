@@ -1,11 +1,15 @@
 /** When something is heard in a round: the beat, the calls; what comes, in the feeder's ear or, where
  * it is announced, for both. */
 import type { PairRun } from '../../api/types'
-import { beatsBetween, onSheet, type Place } from './course'
+import { beatsBetween, onSheet, rungOf, type Place } from './course'
 import type { MatSounds } from './sounds'
 
 const EARLY_S = 2.5
 const MOVE_EVERY_S = 20
+/** What a count goes up to, and begins again. */
+const NUMBERS = 'one two three four five six seven eight nine ten'.split(' ')
+/** What may be said in a round besides the calls of the drill. */
+export const SPOKEN = ['switch', 'time', 'move around', 'check your feet', ...NUMBERS]
 
 /** Where the sheet is at `now_ms` of the page's clock. */
 export type Now = {
@@ -53,7 +57,7 @@ export class Heard {
   /** The sheet has come to `sheet_s` at `now_ms`; the beat is scheduled `ahead_ms` before it comes. */
   at(now: Now, ahead_ms: number, inEar: boolean): void {
     const { round, sheet_s, bpm, place } = now
-    const rung = this.run.document.rungs[this.run.rung - 1]
+    const rung = rungOf(this.run)
     if (bpm !== null && rung?.metronome) this.beat(now, bpm, ahead_ms / 1000)
     const { next, turn } = place
     const named = inEar || rung?.announced
@@ -73,15 +77,26 @@ export class Heard {
     this.moved = moved
   }
 
+  /** The number of an exchange, on its first beat; after ten the feet are checked. */
+  private count(number: number | undefined, at_ms: number): void {
+    const calls = rungOf(this.run)?.rounds.calls ?? []
+    if (number === undefined) return
+    if (calls.includes('count')) this.sounds.sayAt(NUMBERS[number % NUMBERS.length] ?? '', at_ms)
+    if (calls.includes('check_feet') && number > 0 && number % NUMBERS.length === 0)
+      this.sounds.say('check your feet')
+  }
+
   /** Clicks ahead, so that each is on its beat. */
   private beat({ now_ms, sheet_s, place }: Now, bpm: number, ahead_s: number): void {
     const { sheet } = this.run
     const rate = onSheet(1, bpm, sheet)
     const feeds = place.turn ? [...place.turn.feeds, ...place.turn.spare] : []
-    const starts = new Set(feeds.map((feed) => Math.round(feed.at_s / sheet.beat_s)))
+    const starts = new Map(feeds.map((feed, at) => [Math.round(feed.at_s / sheet.beat_s), at]))
     for (const beat of beatsBetween(this.clicked_s, sheet_s + ahead_s * rate, sheet.beat_s)) {
       const at_s = beat * sheet.beat_s
-      this.sounds.click(now_ms + (1000 * (at_s - sheet_s)) / rate, starts.has(beat))
+      const at_ms = now_ms + (1000 * (at_s - sheet_s)) / rate
+      this.sounds.click(at_ms, starts.has(beat))
+      this.count(starts.get(beat), at_ms)
       this.clicked_s = at_s
     }
   }

@@ -18,6 +18,7 @@ function made(changes: Partial<MatState> = {}) {
     previous: { number: 3, at_s: 9 },
     taps: NO_TAPS,
     carried: [],
+    touches: [],
     ...changes,
   } as unknown as MatState
   const logged: PairMark[] = []

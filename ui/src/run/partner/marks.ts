@@ -49,9 +49,22 @@ export class Marks {
     this.mat.set({ watch_s: null })
   }
 
+  /** Where both hunt: a partner touched the other. */
+  touch(partner: number): void {
+    const { phase, round, touches } = this.mat.state()
+    if (phase !== 'round' && phase !== 'paused') return
+    this.mat.log({ kind: 'touched', at_ms: this.mat.clock.now(), round, partner })
+    this.mat.set({ touches: [...touches, partner] })
+  }
+
   /** Take the last tap back. */
   undo(): void {
-    const { taps } = this.mat.state()
+    const { taps, touches } = this.mat.state()
+    if (touches.length > 0) {
+      this.mat.log({ kind: 'undone', at_ms: this.mat.clock.now() })
+      this.mat.set({ touches: touches.slice(0, -1) })
+      return
+    }
     if (taps.before.length === 0) return
     this.mat.log({ kind: 'undone', at_ms: this.mat.clock.now() })
     this.mat.set({ taps: undone(taps) })

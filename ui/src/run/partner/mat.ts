@@ -8,7 +8,7 @@ import type { MatAccess } from './access'
 import { RunClock } from './clock'
 import { rolesOf, rungOf } from './course'
 import { Keeper } from './resumePoint'
-import { Heard } from './heard'
+import { Heard, SPOKEN } from './heard'
 import { Marks } from './marks'
 import { MarkRecorder } from './recorder'
 import { Pace } from './pace'
@@ -86,7 +86,7 @@ export class Mat {
     this.set(recalled(this.run, kept))
     if (this.state.phase === 'paused') this.keepTime()
     void this.recorder.seal()
-    void this.sounds.load([...this.calls.values(), 'switch', 'time', 'move around'])
+    void this.sounds.load([...this.calls.values(), ...SPOKEN])
   }
 
   close(): void {

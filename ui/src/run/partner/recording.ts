@@ -17,6 +17,7 @@ export type ResumePoint = {
   taps: Taps
   turnLeft_s?: number | null
   watch_s?: number | null
+  touches?: readonly number[]
   running: boolean
   at_ms: number
 }

@@ -11,7 +11,7 @@ export class Keeper {
   constructor(private readonly note: (going: ResumePoint | null) => void) {}
 
   show(state: MatState, at_ms: number): void {
-    const { phase, round, sheet_s, left_s, taps, turnLeft_s, watch_s } = state
+    const { phase, round, sheet_s, left_s, taps, turnLeft_s, watch_s, touches } = state
     if (phase === 'knocked') return // the round was paused for it
     const running = phase === 'round'
     if (!running && phase !== 'paused') {
@@ -19,9 +19,13 @@ export class Keeper {
       return
     }
     const { noted } = this
-    const same = noted?.running === running && noted.round === round && noted.taps === taps
+    const same =
+      noted?.running === running &&
+      noted.round === round &&
+      noted.taps === taps &&
+      noted.touches === touches
     if (!same || at_ms - noted.at_ms >= AGAIN_MS)
-      this.keep({ round, sheet_s, left_s, taps, turnLeft_s, watch_s, running, at_ms })
+      this.keep({ round, sheet_s, left_s, taps, touches, turnLeft_s, watch_s, running, at_ms })
   }
 
   private keep(going: ResumePoint | null): void {

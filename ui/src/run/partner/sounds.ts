@@ -73,6 +73,13 @@ export class MatSounds {
     if (this.sounds.loaded.has(words)) this.sounds.schedule(words, 0, alone ? 'left' : 'both')
   }
 
+  /** Say words to everybody at `at_ms`, unless the beat is interrupted before. */
+  sayAt(words: string, at_ms: number): void {
+    if (this.clock.context.state !== 'running' || !this.sounds.loaded.has(words)) return
+    const scheduled = this.sounds.schedule(words, this.clock.toAudio(at_ms))
+    this.clicks.push({ at_ms, scheduled })
+  }
+
   close(): void {
     this.microphone?.close()
     void this.clock.context.close()

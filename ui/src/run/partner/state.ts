@@ -26,6 +26,8 @@ export type MatState = Place & {
   taps: Taps
   suggestion: TempoSuggestion | null
   carried: readonly number[]
+  /** Where both hunt: who touched, in order. */
+  touches: readonly number[]
   line: Line
   inEar: boolean
   /** How loud calls and the beat are, 0 to 1. */
@@ -44,6 +46,7 @@ export function firstState(run: PairRun): MatState {
     taps: NO_TAPS,
     suggestion: null,
     carried: [],
+    touches: [],
     line: 'sent',
     inEar: false,
     loudness: START_LOUDNESS,
@@ -87,9 +90,14 @@ export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
 }
 
 function whereItStood(run: PairRun, going: ResumePoint) {
-  const { round, sheet_s, left_s, taps, turnLeft_s = null, watch_s = null } = going
+  const { round, sheet_s, left_s, taps, turnLeft_s = null, watch_s = null, touches = [] } = going
   const place = placeAt(run.sheet.rounds[round - 1], sheet_s)
-  return { sheet_s, left_s, taps, turnLeft_s, watch_s, ...place }
+  return { sheet_s, left_s, taps, touches, turnLeft_s, watch_s, ...place }
+}
+
+/** How often a partner touched. */
+export function touchesOf({ touches }: MatState, partner: number): number {
+  return touches.filter((who) => who === partner).length
 }
 
 /** Whether a head knock can no longer be a slip of the finger; the server sees it the same way. */

@@ -1,6 +1,7 @@
 import type { PairRun } from '../../api/types'
 import { GRADES } from '../../glyphs/grades'
 import { numberOf, usePresses, type Presses } from '../../kit/presses'
+import { isHunt } from './course'
 import type { Mat } from './mat'
 
 const TEMPO_BPM = 2
@@ -27,7 +28,9 @@ function pressesOf(mat: Mat, run: PairRun): Presses {
       mat.marks.fault(fault.name)
       return true
     },
-    Enter: () => watch(mat, run),
+    ...(isHunt(run)
+      ? { a: () => mat.marks.touch(0), b: () => mat.marks.touch(1) }
+      : { Enter: () => watch(mat, run) }),
     u: undo,
     Backspace: undo,
     ArrowUp: tempo(TEMPO_BPM),
