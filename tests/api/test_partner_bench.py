@@ -226,12 +226,12 @@ def test_the_pad_holders_card(coach: Coach) -> None:
     with_pad = [(passage["key"], place) for passage in kicks["passages"]
                 for place, step in enumerate(passage["steps"]) if step["pad"]]  # fmt: skip
     assert sorted((pad["passage"], pad["step"]) for pad in pads) == sorted(with_pad)
-    first = next(pad for pad in pads if pad["passage"] == "stay")
-    assert (first["height"], first["angle_deg"], first["gives"]) == ("body", 45, False)
+    first = next(pad for pad in pads if pad["passage"] == "front_hook_in")
+    assert (first["height"], first["angle_deg"], first["gives"]) == ("body", 0, False)
     kicks["passages"][1]["steps"][3]["footwork"] = "hold"  # the holder has gone back
     found = drawn(coach, kicks)
     short = next(each for each in found["findings"] if each["check"] == "reach")
-    assert (short["passage"], short["step"]) == ("advance", 3)
+    assert (short["passage"], short["step"]) == ("front_hook_chase", 3)
     assert "nearer" in short["mend"]["label"]
     nearer = short["mend"]["changes"][0]
     assert nearer["path"] == "passages.1.steps.3.pad.ahead_m"

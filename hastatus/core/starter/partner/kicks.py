@@ -101,11 +101,11 @@ def three_back_together() -> PartnerDrill:
     calf = keep("fit", "the arm drops to the back of the calf as the feet give way")
     return drill(
         "Three kicks, three ways back",
-        passage("in_place", "kick in place", 3, fed("1 rear side_kick"),
+        passage("in_place", "kick in place", 3, fed("1 rear side_kick !touch"),
                 done("1 lead step_off +retreat"), done("1 lead calf_meet", kept=calf)),
-        passage("stepping", "stepping kick", 3, fed("1 rear side_kick +advance"),
+        passage("stepping", "stepping kick", 3, fed("1 rear side_kick +advance !touch"),
                 done("1 lead step_off +cross_step"), done("1 lead calf_meet", kept=calf)),
-        passage("spinning", "spinning kick", 3, fed("1 rear back_kick +pivot"),
+        passage("spinning", "spinning kick", 3, fed("1 rear back_kick +pivot !touch"),
                 done("1 rear step_off +pivot"), done("1 rear calf_meet", kept=calf)),
         notes="First: the foot on the kicked side steps back, and that hand drops to the back of "
               "the calf. Second: a cross-step back that mirrors the kicker, guard up, step out; "
@@ -122,7 +122,7 @@ def three_back_together() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"contact": "none"}),
             ("any of the three", {"order": RANDOM_FEEDS, "announced": False}),
-            ("quicker", {"tempo_bpm": 50, "goal_bpm": 64, "tell": "plain"}),
+            ("touched, in gear", {"contact": "touch", "tell": "plain"}),
         ),
     )  # fmt: skip
 
