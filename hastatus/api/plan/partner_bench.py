@@ -24,9 +24,10 @@ from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.mirror import are_mirrored, in_stances
 from hastatus.core.drill.pad_card import pad_card
+from hastatus.core.drill.pair_facts import NOTHING_KNOWN, PairFacts, resolved
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_wording import branch_words, partner_differences, partner_facts
-from hastatus.core.drill.passage import Passage
+from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.drill.shadow import NothingToAnswer, shadow
 from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_pace import Needed, Needs, by_rule
@@ -93,6 +94,7 @@ def _view(
     defender: Student | None,
 ) -> partner_models.PartnerBenchView:
     pair = pair_of(feeder, defender)
+    facts = facts_of(feeder, defender)
     stances = [student.stance if student else None for student in (feeder, defender)]
     done = in_stances(drill, mirrored=are_mirrored(drill, *stances))
     findings = partner.find(done, pair)
@@ -103,8 +105,8 @@ def _view(
     sheet = None
     if followed:
         needs = _needs(defender, done) if defender else by_rule
-        sheet = gap_sheet(done, rung, pair, needs=needs, labels=labels)
-    feeds = _feeds(done, body) if followed else None
+        sheet = gap_sheet(resolved(done, facts), rung, pair, needs=needs, labels=labels)
+    feeds = _feeds(done, body, facts) if followed else None
     return partner_models.PartnerBenchView(
         rung=body.rung,
         findings=findings,
@@ -113,7 +115,10 @@ def _view(
             partner_models.PassageWords(
                 key=passage.key,
                 steps=_steps(done, rung, passage, labels),
-                branches=[branch_words(drill, passage, branch) for branch in passage.then],
+                branches=[
+                    branch_words(drill, passage, branch) + _for_pair(branch, facts)
+                    for branch in passage.then
+                ],
                 share=drill.shares(drill.rungs[body.rung - 1]).get(passage.key),
             )
             for passage in done.passages
@@ -206,9 +211,37 @@ def _rungs(drill: PartnerDrill) -> list[plan_models.RungWords]:
     ]
 
 
-def _feeds(drill: PartnerDrill, body: partner_models.PartnerBenchRequest) -> FeedSheet | None:
+def facts_of(feeder: Student | None, defender: Student | None) -> PairFacts:
+    """What is known of these two that a branch may depend on; nothing while one is open."""
+    if feeder is None or defender is None:
+        return NOTHING_KNOWN
+    a, b = students.body_of(feeder), students.body_of(defender)
+    pair = pair_of(feeder, defender)
+    return PairFacts(
+        taller_m=a.height_m - b.height_m if a.height_m and b.height_m else None,
+        longer_m=pair.a.arm - pair.b.arm if a.known and b.known else None,
+        mirrored=feeder.stance != defender.stance,
+    )
+
+
+def _for_pair(branch: Branch, facts: PairFacts) -> str:
+    """Whether a fact of the pair holds for the two that are chosen, in words."""
+    if branch.fact is None:
+        return ""
+    holds = facts.holds(branch.fact, branch.by_m)
+    return {None: "", True: " (so it is with these two)", False: " (not with these two)"}[holds]
+
+
+def _feeds(
+    drill: PartnerDrill, body: partner_models.PartnerBenchRequest, facts: PairFacts
+) -> FeedSheet | None:
     try:
-        return feed_sheet(drill, seed=body.seed, rung=body.rung)
+        return feed_sheet(
+            drill,
+            seed=body.seed,
+            rung=body.rung,
+            facts=lambda one, other: facts if one < other else facts.turned(),
+        )
     except Infeasible:
         return None
 

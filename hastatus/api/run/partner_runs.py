@@ -17,15 +17,13 @@ from hastatus.api.http.problems import FaultPlace, Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench
-from hastatus.api.plan.partner_bench import pair_of
+from hastatus.api.plan.partner_bench import facts_of, pair_of
 from hastatus.api.run import partner_run_models
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
-from hastatus.core.drill.grades import fitting_grades
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.paths import follow
-from hastatus.core.plan.expected_grades import expected_grades
 from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet, room_of
 from hastatus.core.read.partner_run import named
@@ -41,6 +39,7 @@ from hastatus.core.run.agreement import (
     tonight,
 )
 from hastatus.core.run.allowance import Allowance, Tonight, allowance
+from hastatus.core.score.expected_grades import expected_grades, fitting_grades
 from hastatus.core.trade.faults import OwnedFault
 from hastatus.store import batch_intake, drills, head_knocks, partner_batches, partner_runs, rooms
 from hastatus.store.models import PartnerRun, Student
@@ -249,6 +248,7 @@ def _sheet(
             tempo_bpm=rung.tempo_bpm,
             stance="right_lead" if people[0].stance == "right_lead" else "left_lead",
             room=room_of(rung, paces),
+            facts=lambda feeder, defender: facts_of(people[feeder], people[defender]),
         )
         return sheet.model_copy(update={"paces": paces})
     except Infeasible as error:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from hastatus.core.drill.choices import DEFENDER_PART, FEED_ORDER, RUNG_CONTACT, TELL
 from hastatus.core.drill.foreperiod import least, most
+from hastatus.core.drill.pair_facts import PAIR_FACT_NAMES
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import GIVES_NAMES, Branch, Passage
 from hastatus.core.drill.solo_wording import Fact, percent
@@ -39,7 +40,8 @@ def branch_words(drill: PartnerDrill, passage: Passage, branch: Branch) -> str:
     share = percent(branch.share / total) if total else "never"
     known = {passage.key: passage.name for passage in drill.passages}
     to = known.get(branch.to or "", "the exchange is over")
-    return f"{GIVES_NAMES[branch.gives]}, {share}: {to}"
+    when = f"where {PAIR_FACT_NAMES[branch.fact]}: " if branch.fact else ""
+    return f"{when}{GIVES_NAMES[branch.gives]}, {share}: {to}"
 
 
 def _order(rung: PartnerRung, predictable: float | None) -> str:

@@ -35,10 +35,23 @@ GIVES_NAMES: dict[Gives, str] = {
 }
 
 
+PairFact = Literal[
+    "feeder_taller", "defender_taller", "same_height", "feeder_longer", "defender_longer",
+    "same_stance", "mirrored_stance",
+]  # fmt: skip
+"""A fact of the pair that a branch may depend on."""
+
+
 class Branch(Document):
-    """One way on. share: relative to the others'. to: the passage; None: the exchange is over."""
+    """One way on. share: relative to the others'. to: the passage; None: the exchange is over.
+
+    fact: of the pair; where it does not hold this way is not there; None: it is drawn for anybody.
+    by_m: differences of less than this are none, m.
+    """
 
     gives: Gives = "goes_on"
+    fact: PairFact | None = None
+    by_m: Annotated[float, Field(ge=0.01, le=0.5, allow_inf_nan=False)] = 0.05
     share: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 1.0
     to: Key | None = None
 

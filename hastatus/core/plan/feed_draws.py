@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from math import ceil
 from typing import Literal
@@ -11,6 +11,7 @@ from zlib import crc32
 import numpy as np
 
 from hastatus.core.drill.foreperiod import draw
+from hastatus.core.drill.pair_facts import PairFacts, depends_on_pair, resolved
 from hastatus.core.drill.partner import RANDOM_FEEDS, Both, Free, PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Choice, Passage
 from hastatus.core.drill.settings import Balanced
@@ -21,25 +22,40 @@ _LOOSER = 1.5
 """A share that needs a run as long as the cap at every turn would be no draw: caps are longer."""
 
 
+FactsOf = Callable[[int, int], PairFacts]
+"""What is known of a feeder and a defender, by their numbers."""
+
+
 @dataclass(slots=True)
 class Draws:
     """The draws of one round.
 
-    seed: of the run, and the round's number. endless: passages whose exchange never ends.
+    seed: of the run, and the round's number. endless: passages whose exchange never ends. facts:
+    of whoever feeds and defends; None: nothing is known.
     """
 
     drill: PartnerDrill
     rung: PartnerRung
     seed: tuple[int, ...]
     endless: frozenset[str]
+    facts: FactsOf | None = None
     _started: int = 0
     _shares: dict[str, float] = field(init=False)
     _orders: dict[str, BalancedOrder] = field(default_factory=dict)
     _rng: np.random.Generator = field(init=False)
+    _written: PartnerDrill = field(init=False)
+    _pair: str = ""
 
     def __post_init__(self) -> None:
         self._rng = self._stream("pause")
+        self._written = self.drill
         self._shares = self.drill.shares(self.rung)
+
+    def turn(self, feeder: int, defender: int) -> None:
+        """A turn begins: what is a fact of these two is not drawn."""
+        if self.facts and depends_on_pair(self._written):
+            self.drill = resolved(self._written, self.facts(feeder, defender))
+            self._pair = f"{feeder} {defender} "
 
     def start(self) -> Passage:
         """The passage that the next exchange starts with."""
@@ -74,7 +90,7 @@ class Draws:
             return next(iter(given))
         total = sum(given.values())
         shares = {str(index): share / total for index, share in given.items()}
-        return int(self._next(f"after {passage.key}", shares))
+        return int(self._next(f"{self._pair}after {passage.key}", shares))
 
     def tell(self) -> Literal["big", "plain", "trimmed"]:
         """How big the draw-back is."""

@@ -19,7 +19,7 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.passage import Gives
 from hastatus.core.drill.paths import endless
 from hastatus.core.fields import Document, PassageKey, Seconds
-from hastatus.core.plan.feed_draws import Draws
+from hastatus.core.plan.feed_draws import Draws, FactsOf
 from hastatus.core.trade.technique import Stance, other
 
 EARLY_S = 2.0
@@ -128,12 +128,14 @@ def feed_sheet(
     tempo_bpm: float | None = None,
     stance: Stance = "left_lead",
     room: float = 1.0,
+    facts: FactsOf | None = None,
 ) -> FeedSheet:
     """The sheet of every round. The same arguments give the same sheet.
 
     rung counts from 1 (IndexError when there is none). tempo_bpm: where the pair stands, instead of
     the rung's own. room: how many times as fast it may be run; with more than 1 turns that the
-    clock ends have spare exchanges. Raises `finding.Infeasible` for a drill that cannot be done.
+    clock ends have spare exchanges. facts: of whoever feeds and defends, by their numbers; None:
+    nothing is known of them. Raises `finding.Infeasible` for a drill that cannot be done.
     """
     if not 1 <= rung <= len(drill.rungs):
         raise IndexError(f"the drill has {len(drill.rungs)} rungs, there is no rung {rung}")
@@ -143,7 +145,7 @@ def feed_sheet(
         step = step.model_copy(update={"tempo_bpm": tempo_bpm})
     loops = endless(drill)
     rounds = tuple(
-        _round(drill, step, (seed, number), stance, loops, room)
+        _round(drill, step, (seed, number), stance, loops, room, facts)
         for number in range(1, step.rounds.count + 1)
     )
     return FeedSheet(
@@ -183,6 +185,7 @@ def _round(
     stance: Stance,
     loops: frozenset[str],
     room: float,
+    facts: FactsOf | None,
 ) -> FeedRound:
     number = seed[1]
     shape = rung.rounds
@@ -190,12 +193,12 @@ def _round(
     wanted = None if shape.ends == "time" else shape.exchanges
     # The next round begins with the next one's turn, so that nobody always feeds first.
     first = 0 if rung.turns.switch == "never" else number - 1
-    planned = list(_turns(Draws(drill, rung, seed, loops), longest, wanted, first))
+    planned = list(_turns(Draws(drill, rung, seed, loops, facts), longest, wanted, first))
     turns = tuple(turn for turn, _ in planned)
     duration_s = longest if shape.ends == "time" else turns[-1].to_s
     if room > 1 and rung.tempo_bpm and shape.ends == "time":
         turns = tuple(
-            _with_spare(planned, lambda turn: Draws(drill, rung, (*seed, turn), loops), room)
+            _with_spare(planned, lambda turn: Draws(drill, rung, (*seed, turn), loops, facts), room)
         )
     in_turn = shape.stances == "in_turn" and number % 2 == 0
     return FeedRound(
@@ -231,13 +234,14 @@ def _turns(
             most = min(most, wanted - given) if most else wanted - given
         if not (rung.alternates and from_s):  # else the pause after an exchange is all there is
             course = _Course(_ready_s(rung, from_s))
+        feeder, defender, out = roles(number, people)
+        draws.turn(feeder, defender)
         feeds = tuple(_feeds(draws, course, until, most, given))
         given += len(feeds)
         last = feeds[-1].ends_s(rung.beat_s) if feeds else until
         done = given >= wanted if wanted is not None else False
         counted = most is not None and len(feeds) >= most
         to_s = min(until, last) if counted else until
-        feeder, defender, out = roles(number, people)
         turn = Turn(
             from_s=round(from_s, 3), to_s=round(to_s, 3),
             feeder=feeder, defender=defender, out=out, feeds=feeds,
@@ -294,6 +298,7 @@ def _with_spare(
     later_s, more, number = 0.0, 0, 0
     for index, (turn, course) in enumerate(planned):
         draws = draws_of(index + 1)
+        draws.turn(turn.feeder, turn.defender)
         feeds = tuple(_moved(feed, later_s, more) for feed in turn.feeds)
         spare: tuple[Feed, ...] = ()
         from_s, to_s = turn.from_s + later_s, turn.to_s + later_s

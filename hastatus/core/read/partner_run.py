@@ -7,12 +7,12 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from hastatus.core.drill.grades import fitting_grades
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.solo_wording import percent
 from hastatus.core.read.proportion import TOO_FEW, Interval, wilson_in_order
 from hastatus.core.run.partner_events import Grade
 from hastatus.core.score.exchanges import Exchange, PartnerRecord
+from hastatus.core.score.expected_grades import fitting_grades
 from hastatus.core.trade.faults import Owner
 
 

@@ -24,7 +24,7 @@ from hastatus.core.run.partner_events import (
     TempoSet,
     Touched,
 )
-from hastatus.core.run.sheet_clock import TIMING, RoundClock, round_clock
+from hastatus.core.run.sheet_clock import SAME_S, TIMING, RoundClock, round_clock
 from hastatus.core.score.strike_fusion import strikes_of
 from hastatus.core.score.watch import Watch, watches
 
@@ -32,6 +32,8 @@ EARLY_MS = 150.0
 """A strike this long before an exchange starts still belongs to it."""
 SET_OFF_MS = 2000.0
 """A hand leaves its home pad at most this long before its strike lands."""
+SAME_MS = 1000 * SAME_S
+"""Two moments nearer than this are one."""
 
 Tap = Graded | Tagged | Touched | CarriedOver
 
@@ -183,7 +185,9 @@ def _inside(watched: Sequence[Watch], spans: _Spans) -> set[tuple[int, int]]:
         key
         for key, (from_ms, to_ms) in spans.items()
         if any(
-            watch.round == key[0] and watch.from_ms <= from_ms and to_ms <= watch.to_ms
+            watch.round == key[0]
+            and watch.from_ms - SAME_MS <= from_ms
+            and to_ms <= watch.to_ms + SAME_MS
             for watch in watched
         )
     }

@@ -163,11 +163,12 @@ def test_the_climb_follows_what_was_watched_of_who_defends(
     own = [each for each in told.exchanges if each.defender == state.defender]
     kept = lately(state, mat.sheet.tempo_bpm or 0.0)
     whole = {(each.round, each.number): bool(each.clean) for each in own}
-    assert all(whole[exchange] == clean for exchange, clean, _ in kept)
+    # At the very edge of a stretch, to a thousandth of a second, one may be told either way.
+    assert sum(exchange not in whole for exchange, *_ in kept) <= len(mat.sheet.rounds)
+    assert all(whole.get(exchange, clean) == clean for exchange, clean, _ in kept)
     assert {bpm for _, _, bpm in kept} <= {paces[state.defender]}
-    # Of what the rule looks back over, only what is at the very edge of a stretch may be missing.
     last = [(each.round, each.number) for each in own][-2 * RUNG.climb.clean :]
-    assert len(set(last) - {exchange for exchange, _, _ in kept}) <= 1
+    assert len(set(last) - {exchange for exchange, _, _ in kept}) <= len(mat.sheet.rounds)
     climb = suggestion(RUNG, mat.sheet.tempo_bpm, state)
     bpm = paces[state.defender]
     assert climb == suggested_tempo(RUNG, bpm, [clean for _, clean, _ in kept])

@@ -266,6 +266,16 @@ export const GIVES = [
   ['goes_on', 'it goes on'],
 ] as const
 
+export const PAIR_FACT = [
+  ['feeder_taller', 'the feeder is taller'],
+  ['defender_taller', 'the defender is taller'],
+  ['same_height', 'they are about as tall'],
+  ['feeder_longer', 'the feeder reaches further'],
+  ['defender_longer', 'the defender reaches further'],
+  ['same_stance', 'same stance'],
+  ['mirrored_stance', 'mirrored stances'],
+] as const
+
 export const GEAR = [
   ['gloves', 'gloves'],
   ['mouthguard', 'mouthguard'],

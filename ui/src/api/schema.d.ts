@@ -1463,8 +1463,31 @@ export interface components {
     /**
      * Branch
      * @description One way on. share: relative to the others'. to: the passage; None: the exchange is over.
+     *
+     *     fact: of the pair; where it does not hold this way is not there; None: it is drawn for anybody.
+     *     by_m: differences of less than this are none, m.
      */
     Branch: {
+      /**
+       * By M
+       * @default 0.05
+       */
+      by_m: number
+      /**
+       * Fact
+       * @default null
+       */
+      fact:
+        | (
+            | 'feeder_taller'
+            | 'defender_taller'
+            | 'same_height'
+            | 'feeder_longer'
+            | 'defender_longer'
+            | 'same_stance'
+            | 'mirrored_stance'
+          )
+        | null
       /**
        * Gives
        * @default goes_on

@@ -13,10 +13,12 @@ from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks.finding import Finding, mend
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import PartnerStep
-from hastatus.core.drill.passage import Gives, Passage
+from hastatus.core.drill.passage import Gives, PairFact, Passage
 
 Timed = tuple[float, tuple[object, ...]]
 """A beat, and what is given or asked on it."""
+_Told = tuple[Gives, PairFact | None]
+"""What tells one way on from another: what the partner gives, and a fact that both know."""
 
 
 def mapping_findings(drill: PartnerDrill) -> Iterator[Finding]:
@@ -40,14 +42,14 @@ def mapping_findings(drill: PartnerDrill) -> Iterator[Finding]:
 
 def _choices(
     drill: PartnerDrill, rung: PartnerRung
-) -> Iterator[list[tuple[Gives | None, Passage]]]:
+) -> Iterator[list[tuple[_Told | None, Passage]]]:
     """What may come at each point where something is chosen: at the start, and after a passage."""
     yield [(None, passage) for passage in drill.starts_on(rung)]
     if not rung.branches:
         return
     for passage in drill.passages:
         yield [
-            (branch.gives, drill.written(branch.to))
+            ((branch.gives, branch.fact), drill.written(branch.to))
             for branch in passage.then
             if branch.to is not None and branch.share > 0
         ]

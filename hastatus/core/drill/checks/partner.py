@@ -5,6 +5,7 @@ from __future__ import annotations
 from hastatus.core.drill.checks.answers import answer_findings
 from hastatus.core.drill.checks.choice import choice_findings
 from hastatus.core.drill.checks.contact import cap_findings
+from hastatus.core.drill.checks.facts import fact_findings
 from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.checks.flow import flow_findings
 from hastatus.core.drill.checks.gap import gap_findings
@@ -36,6 +37,7 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
     for walk in walks(drill):
         findings += limb_findings(drill, walk, beat_s)
         findings += answer_findings(drill, walk)
+        findings += fact_findings(drill, walk)
         findings += flow_findings(drill, walk)
         findings += gap_findings(drill, walk, pair)
     once = {

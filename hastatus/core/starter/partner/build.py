@@ -51,9 +51,9 @@ def passage(key: str, name: str, beats: float, *steps: PartnerStep, **rest: obje
     )
 
 
-def gives(what: str, share: float, to: str | None = None) -> Branch:
-    """A branch."""
-    return Branch.model_validate({"gives": what, "share": share, "to": to})
+def gives(what: str, share: float, to: str | None = None, fact: str | None = None) -> Branch:
+    """A branch; with a fact, only where it holds of the pair."""
+    return Branch.model_validate({"gives": what, "share": share, "to": to, "fact": fact})
 
 
 def may(key: str, name: str, share: float, gives: str = "follow_up") -> Choice:

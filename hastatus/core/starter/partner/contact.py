@@ -73,7 +73,11 @@ def swing_out() -> PartnerDrill:
     """A loop is broken by a swing at a random moment; foot and hand arrive together."""
     press = "arm_press !touch ?felt"
     ways = (gives("goes_on", 3, "loop"), gives("real", 1, "swing"), gives("comes_on", 1, "push"))
-    after = (gives("comes_on", 1, "smaller"), gives("retreats", 1, "taller"))
+    after = (
+        gives("comes_on", 1, "smaller", "defender_taller"),
+        gives("goes_on", 1, "taller", "feeder_taller"),
+        gives("goes_on", 1, "even", "same_height"),
+    )
     return drill(
         "The loop breaks",
         passage("loop", "the loop", 4, fed(f"1 lead {press}"), fed(f"3 rear {press}"),
@@ -86,7 +90,9 @@ def swing_out() -> PartnerDrill:
         passage("smaller", "the partner is smaller", 3, fed("1 stay"),
                 done("2 arm_frame"), weight=0),
         passage("taller", "the partner is taller", 3, fed("1 stay"),
-                done("2 rear body_straight +advance"), weight=0),
+                done("2 rear body_straight +step_off_lead"), weight=0),
+        passage("even", "about as tall", 3, fed("1 stay"),
+                done("2 rear round_elbow"), weight=0),
         notes="Other size, other follow-up: short against tall goes to the body or off the line; "
               "tall against short expects a tackle.",
         watch=("extra step up", "waits for the partner"),

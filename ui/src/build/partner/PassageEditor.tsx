@@ -1,4 +1,4 @@
-import { GIVES } from '../../api/choices'
+import { GIVES, PAIR_FACT } from '../../api/choices'
 import { without } from '../draft/document'
 import { Choice, FaultAt, Fields, NumberField, TextField, Toggle } from '../../kit/fields'
 import { MarkPicker } from '../solo/MarkPicker'
@@ -118,6 +118,13 @@ function BranchRow({ branch, place, index }: RowProps) {
         ]}
         change={(to) => set([...path, 'to'], to || null)}
       />
+      <Choice
+        label="where"
+        value={branch.fact ?? ''}
+        where={path.join('.') + '.fact'}
+        options={[['', 'any pair'], ...PAIR_FACT]}
+        change={(fact) => set([...path, 'fact'], fact === '' ? null : fact)}
+      />
       <span className="small pb-2">{drawn?.passages[place]?.branches[index]}</span>
       <button
         className="btn btn-sm ml-auto"
@@ -129,6 +136,8 @@ function BranchRow({ branch, place, index }: RowProps) {
   )
 }
 
+const FRESH_BRANCH: Branch = { gives: 'goes_on', share: 1, to: null, fact: null, by_m: 0.05 }
+
 function nextBranch(then: readonly Branch[]): Branch {
-  return { gives: then.length === 0 ? 'no_follow_up' : 'follow_up', share: 1, to: null }
+  return { ...FRESH_BRANCH, gives: then.length === 0 ? 'no_follow_up' : 'follow_up' }
 }

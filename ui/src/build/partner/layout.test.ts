@@ -82,7 +82,10 @@ describe('a drill', () => {
     const full = {
       ...before,
       passages: [
-        { ...first, then: [{ gives: 'follow_up' as const, share: 1, to: second.key }] },
+        {
+          ...first,
+          then: [{ gives: 'follow_up' as const, share: 1, to: second.key, fact: null, by_m: 0.05 }],
+        },
         second,
       ],
       rungs: [
