@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 
 from hastatus.api.drill.models import RungNumber, Seed
 from hastatus.core.adapt.tempo_rule import TempoSuggestion
+from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Lane
 from hastatus.core.fields import Document
@@ -126,6 +127,15 @@ class AskedStrike(BaseModel):
     beat: float
 
 
+class CardLine(BaseModel):
+    """An exchange for the feeder's card: what it is called, and what each does, in words."""
+
+    call: str
+    mark: Mark
+    feeder: list[str]
+    defender: list[str]
+
+
 class PartnerRunView(PartnerRunLine):
     """A partner run with all that the mat needs.
 
@@ -133,7 +143,8 @@ class PartnerRunView(PartnerRunLine):
     simulated pads. slip_s: how long a head knock can be taken back.
     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
-    on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
+    on each defender; None: nothing attacks, or the feeder chooses. faults: to tag. card: the
+    exchanges that may come on the rung, to show and to rehearse.
     """
 
     calls: dict[str, str]
@@ -143,6 +154,7 @@ class PartnerRunView(PartnerRunLine):
     expected: list[list[Grade]]
     attacks_a_beat: float | None
     faults: list[OwnedFault]
+    card: list[CardLine]
     version: int
     document: PartnerDrill
     sheet: FeedSheet

@@ -19,6 +19,7 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench
 from hastatus.api.plan.partner_bench import facts_of, pair_of
 from hastatus.api.run import partner_run_models
+from hastatus.api.run.feeder_card import card
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
@@ -41,7 +42,15 @@ from hastatus.core.run.agreement import (
 from hastatus.core.run.allowance import Allowance, Tonight, allowance
 from hastatus.core.score.expected_grades import expected_grades, fitting_grades
 from hastatus.core.trade.faults import OwnedFault
-from hastatus.store import batch_intake, drills, head_knocks, partner_batches, partner_runs, rooms
+from hastatus.store import (
+    batch_intake,
+    club_catalogue,
+    drills,
+    head_knocks,
+    partner_batches,
+    partner_runs,
+    rooms,
+)
 from hastatus.store.models import PartnerRun, Student
 
 bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -299,6 +308,7 @@ def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
     drill = partner_runs.drill_of(db(), run)
     sheet = FeedSheet.model_validate(run.sheet)
     agreed = Settled.model_validate(run.agreement)
+    club_labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     done = dict.fromkeys(
         [
             *(passage.key for passage in drill.passages),
@@ -324,6 +334,7 @@ def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         grades=fitting_grades(drill, drill.rungs[run.rung - 1]),
         expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],
         attacks_a_beat=_attacks_a_beat(drill, sheet),
+        card=card(drill, drill.rungs[run.rung - 1], club_labels),
         faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
     )
 

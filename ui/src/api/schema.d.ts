@@ -1591,6 +1591,19 @@ export interface components {
       words: string
     }
     /**
+     * CardLine
+     * @description An exchange for the feeder's card: what it is called, and what each does, in words.
+     */
+    CardLine: {
+      /** Call */
+      call: string
+      /** Defender */
+      defender: string[]
+      /** Feeder */
+      feeder: string[]
+      mark: components['schemas']['Mark']
+    }
+    /**
      * CarriedOver
      * @description In a free round: a drilled answer turned up. partner: whose.
      */
@@ -4677,7 +4690,8 @@ export interface components {
      *     simulated pads. slip_s: how long a head knock can be taken back.
      *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
      *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
-     *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
+     *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag. card: the
+     *     exchanges that may come on the rung, to show and to rehearse.
      */
     PartnerRunView: {
       agreement: components['schemas']['Settled']
@@ -4687,6 +4701,8 @@ export interface components {
       calls: {
         [key: string]: string
       }
+      /** Card */
+      card: components['schemas']['CardLine'][]
       /** Cautions */
       cautions: string[]
       document: components['schemas']['PartnerDrill']

@@ -10,10 +10,12 @@ type Props = {
   /** The tap of the exchange that is on. */
   here: Tap | undefined
   waiting: boolean
+  /** What else can be tapped. */
+  children: React.ReactNode
 }
 
 /** A fault on a number key: the defender's, and the feeder's apart; the last tap taken back. */
-export function Faults({ run, mat, state, here, waiting }: Props) {
+export function Faults({ run, mat, state, here, waiting, children }: Props) {
   return (
     <div className="mat-faults">
       {run.faults.slice(0, 9).map(({ name, owner }, place) => (
@@ -35,6 +37,7 @@ export function Faults({ run, mat, state, here, waiting }: Props) {
       >
         Undo the last tap <kbd className="kbd-hint">U</kbd>
       </button>
+      {children}
     </div>
   )
 }

@@ -35,16 +35,14 @@ export function Grades({ run, mat, state }: Props) {
           <kbd className="kbd-hint">{GRADES.get(grade)?.key}</kbd>
         </button>
       ))}
-      <Faults run={run} mat={mat} state={state} here={here} waiting={waiting} />
-      {!stream && !watching && !run.sheet.free && (
-        <button
-          className="mat-fault col-span-full justify-self-start"
-          onClick={() => mat.marks.watch()}
-        >
-          Watch for {rungOf(run)?.watch_s} s: tap only what is not clean{' '}
-          <kbd className="kbd-hint">enter</kbd>
-        </button>
-      )}
+      <Faults run={run} mat={mat} state={state} here={here} waiting={waiting}>
+        {!stream && !watching && !run.sheet.free && (
+          <button className="mat-fault" onClick={() => mat.marks.watch()}>
+            Watch for {rungOf(run)?.watch_s} s, tap only what is not clean{' '}
+            <kbd className="kbd-hint">enter</kbd>
+          </button>
+        )}
+      </Faults>
       <Count state={state} />
     </div>
   )

@@ -16,7 +16,7 @@ export function MatHead({ run, mat, state }: Props) {
     <header className="mat-head">
       {isHunt(run) ? (
         <p>
-          <span className="mat-role">both hunt</span>{' '}
+          <span className="text-soft">both hunt</span>{' '}
           <b>{run.partners.map((one) => one.name).join(', ')}</b>
         </p>
       ) : (
@@ -49,7 +49,7 @@ export function MatHead({ run, mat, state }: Props) {
       </div>
       <div className="mat-tempo">
         {state.bpm === null ? (
-          <span>the feeder’s own time</span>
+          <span>{!isHunt(run) && 'the feeder’s own time'}</span>
         ) : (
           <>
             <button

@@ -6,6 +6,7 @@ import { Lowered } from './ComesTo'
 import type { Mat } from './mat'
 import type { MatState } from './state'
 import { isHunt } from './course'
+import { Rehearsal } from './Rehearsal'
 import { Sensing } from './Sensing'
 import { Forfeits } from './Touches'
 
@@ -43,7 +44,10 @@ export function Between({ run, mat, state }: Props) {
           </button>
         )}
       </div>
-      <Sensing run={run} mat={mat} state={state} />
+      <div>
+        {state.phase === 'ready' && state.round === 1 && <Rehearsal run={run} />}
+        <Sensing run={run} mat={mat} state={state} />
+      </div>
     </main>
   )
 }

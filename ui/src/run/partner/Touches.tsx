@@ -49,7 +49,7 @@ export function Forfeits({ run, state }: Omit<Props, 'mat'>) {
       {owed.map(({ name, count }) => (
         <li key={name}>
           <b>{name}</b> was touched {count === 1 ? 'once' : `${count} times`}
-          {forfeit && `: ${forfeit}, ${count === 1 ? 'once' : `${count} times`}`}
+          {forfeit && `: owes ${forfeit}${count === 1 ? '' : ' for each'}`}
         </li>
       ))}
     </ul>
