@@ -251,7 +251,7 @@ def what_next(
     tempos = [exchange.tempo_bpm for exchange in graded if exchange.tempo_bpm is not None]
     tempo = tempos[-1] if tempos else here.tempo_bpm
     if overall.interval is None or overall.graded < TOO_FEW:
-        return NextStep("hold", rung, tempo, f"{overall.graded} exchanges are too few to say")
+        return NextStep("hold", rung, tempo, f"{_exchanges(overall.graded)} too few to say")
     sentence = f"{overall.clean} of {overall.graded} were clean"
     if overall.interval.low >= drill.target - 0.1 and (overall.share or 0) >= drill.target:
         return _up(drill, rung, here, tempo, sentence)
@@ -265,6 +265,10 @@ def what_next(
             return NextStep("back", rung - 1, before.goal_bpm or before.tempo_bpm, wanted)
         return NextStep("slower", rung, None if tempo is None else max(20.0, tempo - 4), wanted)
     return NextStep("hold", rung, tempo, f"{wanted}: {_as_hard(overall, overall.interval)}")
+
+
+def _exchanges(count: int) -> str:
+    return "1 exchange is" if count == 1 else f"{count} exchanges are"
 
 
 def _as_hard(overall: Share, interval: Interval) -> str:
