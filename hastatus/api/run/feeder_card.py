@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.api.run.partner_run_models import CardLine
+from hastatus.api.run.partner_run_models import CardLine, TechniqueWay
+from hastatus.api.trade.catalogue import notes_of
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import Lane
@@ -22,6 +23,21 @@ def card(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[CardLin
             defender=_words(drill, rung, passage, "defender", labels),
         )
         for passage in passages.values()
+    ]
+
+
+def ways(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[TechniqueWay]:
+    """How each technique of the rung is done, and what usually goes wrong."""
+    used = dict.fromkeys(step.step.technique for walk in walks(drill, rung) for step in walk.steps)
+    notes = {note.technique: note for note in notes_of(used)}
+    return [
+        TechniqueWay(
+            name=labels.name(key),
+            right_way=notes[key].right_way,
+            usual_fault=notes[key].usual_fault,
+        )
+        for key in used
+        if key in notes
     ]
 
 

@@ -136,6 +136,14 @@ class CardLine(BaseModel):
     defender: list[str]
 
 
+class TechniqueWay(BaseModel):
+    """How a technique is done, and what usually goes wrong."""
+
+    name: str
+    right_way: str
+    usual_fault: str
+
+
 class PartnerRunView(PartnerRunLine):
     """A partner run with all that the mat needs.
 
@@ -144,7 +152,7 @@ class PartnerRunView(PartnerRunLine):
     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag. card: the
-    exchanges that may come on the rung, to show and to rehearse.
+    exchanges that may come on the rung, to show and to rehearse. ways: of its techniques.
     """
 
     calls: dict[str, str]
@@ -155,6 +163,7 @@ class PartnerRunView(PartnerRunLine):
     attacks_a_beat: float | None
     faults: list[OwnedFault]
     card: list[CardLine]
+    ways: list[TechniqueWay]
     version: int
     document: PartnerDrill
     sheet: FeedSheet

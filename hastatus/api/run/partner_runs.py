@@ -19,7 +19,7 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench
 from hastatus.api.plan.partner_bench import facts_of, pair_of
 from hastatus.api.run import partner_run_models
-from hastatus.api.run.feeder_card import card
+from hastatus.api.run.feeder_card import card, ways
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
@@ -335,6 +335,7 @@ def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],
         attacks_a_beat=_attacks_a_beat(drill, sheet),
         card=card(drill, drill.rungs[run.rung - 1], club_labels),
+        ways=ways(drill, drill.rungs[run.rung - 1], club_labels),
         faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
     )
 

@@ -8,7 +8,7 @@ from urllib.parse import urlencode
 from hastatus.api.http.session import db, who
 from hastatus.api.run import models as run_models
 from hastatus.api.sound.assets import say
-from hastatus.api.trade.catalogue import note_view
+from hastatus.api.trade.catalogue import notes_of
 from hastatus.audio.speech import length_s
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
@@ -17,7 +17,7 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.trade.label_packs import Labels
-from hastatus.store import assets, club_catalogue
+from hastatus.store import assets
 
 
 def parts(drill: Drill, plan: RunPlan, labels: Labels) -> dict[str, Any]:
@@ -72,7 +72,7 @@ def _played(drill: Drill, plan: RunPlan, key: str, labels: Labels) -> run_models
 def _shown(drill: Drill, labels: Labels) -> list[run_models.ShownView]:
     """What the club says and shows of the techniques that the drill asks for."""
     used = {step.technique for cue in drill.cues for chain in cue.asks for step in chain.steps}
-    views = [note_view(note) for note in club_catalogue.notes(db(), who().club_id, sorted(used))]
+    views = notes_of(used)
     return [
         run_models.ShownView(
             technique=view.technique,

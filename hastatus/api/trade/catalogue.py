@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import get_args
 
 from flask import Response
@@ -16,6 +17,7 @@ from hastatus.core.trade.faults import FAULT_OWNERS, OwnedFault
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.matchups import fit
 from hastatus.core.trade.technique import Technique
+from hastatus.core.trade.technique_notes import TECHNIQUE_NOTES
 from hastatus.store import assets, club_catalogue
 from hastatus.store.models import TechniqueNote
 
@@ -49,7 +51,7 @@ def _view() -> trade_models.CatalogueView:
             trade_models.PackView(key=pack, name=pack.replace("_", " ")) for pack in get_args(Pack)
         ],
         techniques=[_technique(technique, labels) for technique in every],
-        notes=[note_view(note) for note in club_catalogue.notes(db(), who().club_id)],
+        notes=notes_of(),
         faults=[
             *(
                 trade_models.FaultView(name=name, owner=owner)
@@ -63,8 +65,24 @@ def _view() -> trade_models.CatalogueView:
     )
 
 
-def note_view(note: TechniqueNote) -> trade_models.NoteView:
-    """How a technique is shown."""
+def notes_of(keys: Collection[str] | None = None) -> list[trade_models.NoteView]:
+    """How techniques are done: as the club says it, or as it is usual. keys: None: all of them."""
+    own = {
+        note.technique: _note(note)
+        for note in club_catalogue.notes(
+            db(), who().club_id, None if keys is None else sorted(keys)
+        )
+    }
+    for key, usual in TECHNIQUE_NOTES.items():
+        if keys is not None and key not in keys:
+            continue
+        note = own.setdefault(key, trade_models.NoteView(technique=key))
+        if not (note.right_way or note.usual_fault):
+            note.right_way, note.usual_fault = usual.right_way, usual.usual_fault
+    return [own[key] for key in sorted(own)]
+
+
+def _note(note: TechniqueNote) -> trade_models.NoteView:
     asset = assets.find(db(), who().club_id, note.asset_id) if note.asset_id else None
     return trade_models.NoteView(
         technique=note.technique,

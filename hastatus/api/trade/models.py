@@ -61,10 +61,10 @@ class NoteView(BaseModel):
     """How a technique is shown. media_type: of its picture or clip."""
 
     technique: str
-    right_way: str
-    usual_fault: str
-    asset: str | None
-    media_type: str | None
+    right_way: str = ""
+    usual_fault: str = ""
+    asset: str | None = None
+    media_type: str | None = None
 
 
 class CatalogueView(BaseModel):

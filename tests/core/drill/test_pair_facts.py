@@ -3,6 +3,8 @@ source)."""
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -34,9 +36,7 @@ def followed(facts: PairFacts) -> dict[int, set[str]]:
         for round_ in sheet.rounds:
             for turn in round_.turns:
                 keys = [part.passage for feed in turn.feeds for part in feed.path]
-                found[turn.feeder] |= {
-                    after for one, after in zip(keys, keys[1:], strict=False) if one == "swing"
-                }
+                found[turn.feeder] |= {after for one, after in pairwise(keys) if one == "swing"}
     return found
 
 

@@ -3694,15 +3694,27 @@ export interface components {
      * @description How a technique is shown. media_type: of its picture or clip.
      */
     NoteView: {
-      /** Asset */
+      /**
+       * Asset
+       * @default null
+       */
       asset: string | null
-      /** Media Type */
+      /**
+       * Media Type
+       * @default null
+       */
       media_type: string | null
-      /** Right Way */
+      /**
+       * Right Way
+       * @default
+       */
       right_way: string
       /** Technique */
       technique: string
-      /** Usual Fault */
+      /**
+       * Usual Fault
+       * @default
+       */
       usual_fault: string
     }
     /**
@@ -4691,7 +4703,7 @@ export interface components {
      *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
      *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
      *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag. card: the
-     *     exchanges that may come on the rung, to show and to rehearse.
+     *     exchanges that may come on the rung, to show and to rehearse. ways: of its techniques.
      */
     PartnerRunView: {
       agreement: components['schemas']['Settled']
@@ -4767,6 +4779,8 @@ export interface components {
       }
       /** Version */
       version: number
+      /** Ways */
+      ways: components['schemas']['TechniqueWay'][]
     }
     /**
      * PartnerStep
@@ -7301,6 +7315,18 @@ export interface components {
        * @enum {string}
        */
       use: 'attack' | 'defense' | 'move'
+    }
+    /**
+     * TechniqueWay
+     * @description How a technique is done, and what usually goes wrong.
+     */
+    TechniqueWay: {
+      /** Name */
+      name: string
+      /** Right Way */
+      right_way: string
+      /** Usual Fault */
+      usual_fault: string
     }
     /**
      * TempoRule

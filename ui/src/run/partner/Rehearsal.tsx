@@ -46,6 +46,22 @@ export function Rehearsal({ run }: { run: PairRun }) {
           ))}
         </tbody>
       </table>
+      <details>
+        <summary className="cursor-pointer">How each is done</summary>
+        <dl className="facts">
+          {run.ways.map((way) => (
+            <div key={way.name} className="contents">
+              <dt>{way.name}</dt>
+              <dd>
+                {way.right_way}
+                {way.usual_fault && (
+                  <span className="small block">Usual fault: {way.usual_fault}</span>
+                )}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      </details>
     </section>
   )
 }
