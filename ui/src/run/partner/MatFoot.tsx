@@ -49,6 +49,7 @@ export function MatFoot({ run, mat, state }: Props) {
       <a className="btn btn-lg" href={`/pairs/${run.id}/feeder`} target="_blank" rel="noreferrer">
         Feeder’s screen
       </a>
+      {running && state.away && <span role="alert">{state.away}</span>}
       {running && hearing.trouble && <span role="alert">{hearing.trouble}</span>}
       {lineWords(state.line) && <span className="small">{lineWords(state.line)}</span>}
       <span className="ml-auto flex gap-2">
@@ -57,7 +58,7 @@ export function MatFoot({ run, mat, state }: Props) {
             <button
               key={partner.id}
               className="btn btn-lg mat-knock"
-              onClick={() => mat.knock(place)}
+              onClick={() => mat.headKnocks.knock(place)}
             >
               Head knock: {partner.name}
             </button>

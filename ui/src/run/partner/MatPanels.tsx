@@ -108,7 +108,7 @@ export function Knocked({ run, mat, state }: Props) {
         {state.knocked?.late ? (
           <p>It is too long ago to be taken back: a medical clearance lifts it now.</p>
         ) : (
-          <button className="btn mat-begin" onClick={() => mat.takeKnockBack()}>
+          <button className="btn mat-begin" onClick={() => mat.headKnocks.takeBack()}>
             Pressed by mistake: take it back
           </button>
         )}

@@ -7,6 +7,8 @@ import type { PairMark, PairRun } from '../../api/types'
 import type { MatAccess } from './access'
 import { RunClock } from './clock'
 import { rolesOf, rungOf } from './course'
+import { Away } from './away'
+import { HeadKnocks } from './headKnocks'
 import { Keeper } from './resumePoint'
 import { Heard, SPOKEN } from './heard'
 import { Marks } from './marks'
@@ -14,7 +16,7 @@ import { MarkRecorder } from './recorder'
 import { Pace } from './pace'
 import { afterTime } from './passing'
 import { MatSounds } from './sounds'
-import { firstState, freshRound, resumePoint, recalled, tooLate, type MatState } from './state'
+import { firstState, freshRound, resumePoint, recalled, type MatState } from './state'
 import { Relay } from './roundPosition'
 import { openRecording } from './store'
 import { Strikes } from './strikes'
@@ -38,6 +40,8 @@ export class Mat {
   readonly strikes: Strikes
   readonly marks: Marks
   readonly pace: Pace
+  readonly headKnocks: HeadKnocks
+  private readonly away: Away
 
   constructor(readonly run: PairRun) {
     this.calls = new Map(Object.entries(run.calls))
@@ -50,6 +54,13 @@ export class Mat {
     }
     this.marks = new Marks(run, access)
     this.pace = new Pace(run, access, (changes) => this.recorder?.note(changes), this.heard)
+    this.away = new Away(access)
+    this.headKnocks = new HeadKnocks(run, access, {
+      pause: () => this.pause(),
+      stop: () => this.ticker.stop(),
+      keepTime: () => this.keepTime(),
+      note: (knocked) => this.recorder?.note({ knocked }),
+    })
     this.strikes = new Strikes(
       run,
       this.sounds,
@@ -95,6 +106,7 @@ export class Mat {
     this.relay?.close()
     this.strikes.close()
     this.sounds.close()
+    this.away.close()
   }
 
   /** Begin the round that is next. */
@@ -119,31 +131,8 @@ export class Mat {
       void this.sounds.resume()
       this.ticker.forget()
       this.log({ kind: 'resumed', at_ms: this.clock.now() })
-      this.set({ phase: 'round' })
+      this.set({ phase: 'round', away: null })
     }
-  }
-
-  /** Somebody was knocked on the head: everything stops. */
-  knock(partner: number): void {
-    if (this.state.phase === 'round') this.pause()
-    this.log({ kind: 'head_knock', at_ms: this.clock.now(), partner })
-    this.ticker.stop()
-    this.set({ phase: 'knocked', knocked: { partner, phase: this.state.phase, at_ms: Date.now() } })
-    this.recorder?.note({ knocked: this.state.knocked })
-  }
-
-  /** It was a slip of the finger: all is as it was before. */
-  takeKnockBack(): void {
-    const { knocked } = this.state
-    if (!knocked) return
-    if (tooLate(knocked, this.run, Date.now())) {
-      this.set({ knocked: { ...knocked, late: true } })
-      return
-    }
-    this.log({ kind: 'knock_taken_back', at_ms: this.clock.now(), partner: knocked.partner })
-    this.recorder?.note({ knocked: null })
-    this.set({ phase: knocked.phase, knocked: null })
-    if (knocked.phase === 'paused' || knocked.phase === 'rest') this.keepTime()
   }
 
   /** End the round, or the run where it was the last. */
@@ -179,7 +168,7 @@ export class Mat {
     this.sounds.tick()
     const { phase, left_s, round } = this.state
     if (phase === 'rest') this.set({ left_s: Math.max(0, left_s - passed) })
-    if (phase !== 'round') return
+    if (phase !== 'round' || this.away.slept(passed)) return
     const { changes, turn, jumps, unwatched, over } = afterTime(this.run, this.state, passed)
     this.set(changes)
     if (unwatched) this.marks.endWatch('time')

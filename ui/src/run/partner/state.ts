@@ -34,6 +34,8 @@ export type MatState = Place & {
   loudness: number
   hearing: Hearing
   knocked: Knocked | null
+  /** That the tablet slept, or the page was out of sight; null: it was not. */
+  away: string | null
 }
 
 /** Before the first round. */
@@ -52,6 +54,7 @@ export function firstState(run: PairRun): MatState {
     loudness: START_LOUDNESS,
     hearing: NOTHING_HEARD,
     knocked: null,
+    away: null,
     ...freshRound(run, 1),
   }
 }
