@@ -4,7 +4,7 @@ import hooks from 'eslint-plugin-react-hooks'
 import ts from 'typescript-eslint'
 
 export default ts.config(
-  { ignores: ['dist', 'src/api/schema.d.ts', 'src/api/choices.ts'] },
+  { ignores: ['dist', 'src/api/schema.d.ts', 'src/api/choices.ts', 'src/api/fresh.ts'] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
   { languageOptions: { parserOptions: { projectService: true } } },
