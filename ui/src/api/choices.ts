@@ -311,37 +311,6 @@ export const GRADE = [
   ['wrong', 'wrong'],
 ] as const
 
-export const FAULT_OWNERS = [
-  ['reaches too far from the body', 'defender'],
-  ['stops the blow instead of letting it pass', 'defender'],
-  ['only blocks, no counter', 'defender'],
-  ['static guard', 'defender'],
-  ['elbow flares', 'defender'],
-  ['hand not home', 'defender'],
-  ['drops the other hand', 'defender'],
-  ['guard hand floats off the head', 'defender'],
-  ['hands spread', 'defender'],
-  ['eyes shut / flinches', 'defender'],
-  ['stands upright in the roll', 'defender'],
-  ['leans in / hunches (structure drills)', 'defender'],
-  ['anticipates', 'defender'],
-  ['waits for the partner', 'defender'],
-  ['skips the body shot', 'defender'],
-  ['standing heel not turned', 'defender'],
-  ['side or toes of the foot land', 'defender'],
-  ['extra step up', 'defender'],
-  ['too far for the hook (wrist at risk)', 'defender'],
-  ['stands still', 'defender'],
-  ['shows the back', 'defender'],
-  ['leg left where it is', 'defender'],
-  ['ahead of the rhythm', 'feeder'],
-  ['pushes through', 'feeder'],
-  ['cocks the strike first', 'feeder'],
-  ['feed aimed to miss', 'feeder'],
-  ['never gives way', 'feeder'],
-  ['no visible weight shift', 'feeder'],
-] as const
-
 export const OWNER = [
   ['defender', 'the defender'],
   ['feeder', 'the feeder'],
