@@ -244,10 +244,18 @@ def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
         record = exchanges_from_events(sheet, batches_of(db, run.club_id, run.id))
         carried_over = [mark.partner for mark in record.carried_over]
         paces = last_paces(record.tempos, len(stances))
-        return partner_figures(drill_of(db, run), record.exchanges, carried_over, stances, paces)
+        missed = [mark.partner for mark in record.missed_chances]
+        return partner_figures(
+            drill_of(db, run), record.exchanges, carried_over, stances, paces, missed
+        )
     result = result_of(db, run)
     figures = partner_figures(
-        drill_of(db, run), result.exchanges, result.carried_over, stances, result.paces
+        drill_of(db, run),
+        result.exchanges,
+        result.carried_over,
+        stances,
+        result.paces,
+        result.missed_chances,
     )
     run.figures = _FIGURES.dump_python(figures, mode="json")
     db.flush()

@@ -520,3 +520,20 @@ def test_a_fault_has_an_owner_the_trades_or_the_clubs(coach: Coach) -> None:
         assert refused.status_code == 422
         assert where in json.dumps(refused.get_json())
     assert coach.get("/api/catalogue").get_json()["faults"] == kept
+
+
+def test_carry_over_is_a_share_of_the_chances_over_the_weeks(coach: Coach) -> None:
+    made = pair(coach)
+    made.begin()
+    free = {"at_ms": 9e4, "round": 4, "partner": 1}
+    missed, used = {"kind": "chance_missed", **free}, {"kind": "carried_over", **free}
+    made.post(used, missed, missed, {"kind": "undone", "at_ms": 9e4}, used, used, last=True)
+    assert made.read()["missed_chances"] == [1]
+    again = Pair(coach, made.drill_id, made.partners[::-1])
+    again.begin()
+    again.post({**used, "partner": 0}, {**missed, "partner": 0}, last=True)
+    share = coach.get(f"/api/students/{made.partners[1]}/defended").get_json()["carry_over"]
+    assert (share["clean"], share["graded"]) == (4, 6)
+    assert share["interval"]["low"] < 4 / 6 < share["interval"]["high"]
+    other = coach.get(f"/api/students/{made.partners[0]}/defended").get_json()
+    assert other["carry_over"] is None

@@ -212,7 +212,7 @@ def is_replaced(process: subprocess.Popen[str], gone: int) -> bool:
 
 @pytest.fixture(scope="module")
 def served(engine: Engine) -> Iterator[tuple[subprocess.Popen[str], int]]:
-    """`hastatus serve` in a process of its own, and its port; the last test of it ends it."""
+    """`hastatus serve` in a process of its own, and its port."""
     with serving(fresh_url(engine)) as process_and_port:
         yield process_and_port
 
@@ -257,21 +257,19 @@ def test_a_half_sent_body_holds_nobody_up(served: tuple[subprocess.Popen[str], i
         each.close()
 
 
-def test_what_is_being_worked_on_is_answered_before_the_end(
-    served: tuple[subprocess.Popen[str], int],
-) -> None:
+def test_what_is_being_worked_on_is_answered_before_the_end(engine: Engine) -> None:
     """SIGTERM in the middle of a sign-in, which takes its time to check a password."""
-    process, port = served
-    with socket.create_connection(("127.0.0.1", port)) as asked:
-        body = b'{"login": "nobody@club.example", "password": "something long"}'
-        head = f"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n"
-        length = f"Content-Type: application/json\r\nContent-Length: {len(body)}\r\n\r\n"
-        asked.sendall((head + length).encode() + body)
-        time.sleep(0.01)
-        process.send_signal(signal.SIGTERM)
-        asked.settimeout(10)
-        assert asked.recv(100).startswith(b"HTTP/1.1 401")
-    assert process.wait(timeout=30) == 0
+    with serving(fresh_url(engine)) as (process, port):
+        with socket.create_connection(("127.0.0.1", port)) as asked:
+            body = b'{"login": "nobody@club.example", "password": "something long"}'
+            head = f"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n"
+            length = f"Content-Type: application/json\r\nContent-Length: {len(body)}\r\n\r\n"
+            asked.sendall((head + length).encode() + body)
+            time.sleep(0.01)
+            process.send_signal(signal.SIGTERM)
+            asked.settimeout(10)
+            assert asked.recv(100).startswith(b"HTTP/1.1 401")
+        assert process.wait(timeout=30) == 0
 
 
 def test_a_database_that_is_killed_comes_back_at_its_port(folder: Path) -> None:

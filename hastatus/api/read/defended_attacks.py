@@ -18,6 +18,8 @@ from hastatus.core.adapt.needed_time import needed
 from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.target import TARGET
 from hastatus.core.read.defender_time import DefendedAttack
+from hastatus.core.read.partner_run import Share
+from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.trade.technique import Side
 from hastatus.store import answers, club_catalogue, partner_runs
 
@@ -30,11 +32,28 @@ def defended(path: club_models.StudentPath) -> Response:
     """A student's partner runs, newest first, and how long each answer needs there."""
     student = find_student(path.student_id)
     newest = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
+    runs = [line(run) for run in newest]
     return reply(
         partner_run_models.DefendedView(
-            target=TARGET, runs=[line(run) for run in newest], answers=_answers(student.id)
+            target=TARGET,
+            carry_over=_carry_over(student.id, runs),
+            runs=runs,
+            answers=_answers(student.id),
         )
     )
+
+
+def _carry_over(
+    student_id: uuid.UUID, runs: list[partner_run_models.PartnerRunLine]
+) -> Share | None:
+    """Over these runs; where nobody counted what was missed, uses alone are no share."""
+    own = [partner for run in runs for partner in run.partners if partner.id == student_id]
+    counted = [partner for partner in own if partner.missed_chances]
+    used = sum(partner.carried_over for partner in counted)
+    chances = used + sum(partner.missed_chances for partner in counted)
+    if not chances:
+        return None
+    return Share("free rounds", used, chances, wilson_usual(used, chances))
 
 
 def _answers(student_id: uuid.UUID) -> list[partner_run_models.HeldView]:

@@ -17,7 +17,7 @@ from hastatus.core.fields import Document
 from hastatus.core.plan.feed_pace import Need
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.kept_tempo import KeptTempo
-from hastatus.core.read.partner_run import PartnerReading
+from hastatus.core.read.partner_run import PartnerReading, Share
 from hastatus.core.read.proportion import Interval
 from hastatus.core.run.agreement import Agreed, PartnerReadiness, Refusal, Settled
 from hastatus.core.run.allowance import Allowance
@@ -95,7 +95,8 @@ class TakingPart(BaseModel):
     """Somebody in a partner run.
 
     clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
-    None: none was graded. carried_over: how often a drilled answer turned up in the free round.
+    None: none was graded. carried_over, missed_chances: how often a drilled answer turned up in the
+    free round, and how often it had a chance and did not.
     watched: of those graded, how many were marked by exception.
     """
 
@@ -106,6 +107,7 @@ class TakingPart(BaseModel):
     interval: Interval | None
     carried_over: int
     watched: int = 0
+    missed_chances: int = 0
 
 
 class PartnerRunLine(BaseModel):
@@ -191,9 +193,11 @@ class HeldView(BaseModel):
 
 
 class DefendedView(BaseModel):
-    """A student as a defender. target: the share to keep out. runs: newest first."""
+    """A student as a defender. target: the share to keep out. runs: newest first. carry_over: the
+    share of chances in free rounds in which a drilled answer turned up; None: none was counted."""
 
     target: float
+    carry_over: Share | None
     runs: list[PartnerRunLine]
     answers: list[HeldView]
 
@@ -239,4 +243,5 @@ class PartnerReadout(BaseModel):
     reading: PartnerReading
     rhythms: list[KeptTempo]
     carried_over: list[int]
+    missed_chances: list[int]
     missing: list[int]

@@ -204,6 +204,7 @@ def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
             reading=named(result.reading, names),
             rhythms=list(result.rhythms),
             carried_over=list(result.carried_over),
+            missed_chances=list(result.missed_chances),
             missing=list(result.missing),
         )
     )

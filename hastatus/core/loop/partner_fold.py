@@ -17,6 +17,7 @@ from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.run.partner_events import (
     NOT_CLEAN,
     CarriedOver,
+    ChanceMissed,
     Grade,
     Graded,
     Mark,
@@ -160,7 +161,7 @@ def _fold(state: MarkState, mark: Mark, fed: Fed) -> None:
         _keep(state, (mark.round, mark.number), mark.grade, fed)
     elif isinstance(mark, Tagged):
         _keep(state, (mark.round, mark.number), None, fed)
-    elif isinstance(mark, CarriedOver | Touched):
+    elif isinstance(mark, CarriedOver | ChanceMissed | Touched):
         state.taps.append(KeptTap(None, None, state.bpm, state.defender))
 
 

@@ -22,7 +22,7 @@ class PartnerResult:
     """exchanges: graded or tagged, in order. reading: of them, the partners by number. counters:
     those that were heard. rhythms: the tempo that was kept. carried_over: the partner of each
     carry-over. missing: numbers of the batches that are still to come, before the last that came.
-    paces: the tempo that each had come to as defender, BPM.
+    paces: the tempo that each had come to as defender, BPM. missed_chances: the partner of each.
     """
 
     exchanges: tuple[Exchange, ...]
@@ -32,6 +32,7 @@ class PartnerResult:
     carried_over: tuple[int, ...]
     missing: tuple[int, ...]
     paces: tuple[float | None, ...] = ()
+    missed_chances: tuple[int, ...] = ()
 
 
 PARTNER_RESULT = TypeAdapter(PartnerResult)
@@ -53,4 +54,5 @@ def partner_result(
         carried_over=tuple(mark.partner for mark in record.carried_over),
         missing=tuple(sorted(set(range(max(numbers, default=-1))) - numbers | emptied)),
         paces=last_paces(record.tempos, sheet.people),
+        missed_chances=tuple(mark.partner for mark in record.missed_chances),
     )

@@ -193,10 +193,14 @@ def _round(
     wanted = None if shape.ends == "time" else shape.exchanges
     # The next round begins with the next one's turn, so that nobody always feeds first.
     first = 0 if rung.turns.switch == "never" else number - 1
-    planned = list(_turns(Draws(drill, rung, seed, loops, facts), longest, wanted, first))
+    quicker = room > 1 and rung.tempo_bpm and shape.ends == "time"
+    by_count = rung.turns.switch == "count"
+    # Where exchanges end the turns, a quicker round has more turns; else the turns have more.
+    until_s = longest * room if quicker and by_count else longest
+    planned = list(_turns(Draws(drill, rung, seed, loops, facts), until_s, wanted, first))
     turns = tuple(turn for turn, _ in planned)
     duration_s = longest if shape.ends == "time" else turns[-1].to_s
-    if room > 1 and rung.tempo_bpm and shape.ends == "time":
+    if quicker and not by_count:
         turns = tuple(
             _with_spare(planned, lambda turn: Draws(drill, rung, (*seed, turn), loops, facts), room)
         )

@@ -15,13 +15,14 @@ from hastatus.core.score.exchanges import Exchange
 
 @dataclass(frozen=True, slots=True)
 class Defended:
-    """What somebody kept out as defender. carried_over: in the free round. watched: of those
-    graded, how many were marked by exception."""
+    """What somebody kept out as defender. carried_over, missed_chances: in the free round. watched:
+    of those graded, how many were marked by exception."""
 
     clean: int
     graded: int
     carried_over: int
     watched: int = 0
+    missed_chances: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,9 +51,10 @@ def partner_figures(
     carried_over: Sequence[int],
     stances: Sequence[str],
     paces: Sequence[float | None] = (),
+    missed_chances: Sequence[int] = (),
 ) -> PartnerFigures:
-    """The figures of a run. carried_over: the partner of each carry-over. stances: of the partners,
-    in the order of the feed sheet. paces: see `PartnerFigures`."""
+    """The figures of a run. carried_over, missed_chances: the partner of each. stances: of the
+    partners, in the order of the feed sheet. paces: see `PartnerFigures`."""
     defended = []
     for person in range(len(stances)):
         own = [
@@ -66,6 +68,7 @@ def partner_figures(
                 graded=len(own),
                 carried_over=carried_over.count(person),
                 watched=sum(exchange.watched for exchange in own),
+                missed_chances=missed_chances.count(person),
             )
         )
 

@@ -152,6 +152,15 @@ class CarriedOver(Document):
     partner: _Partner
 
 
+class ChanceMissed(Document):
+    """In a free round: a chance for a drilled answer, which did not turn up. partner: whose."""
+
+    kind: Literal["chance_missed"] = "chance_missed"
+    at_ms: Milliseconds
+    round: _Round
+    partner: _Partner
+
+
 class HeadKnock(Document):
     """Somebody was knocked on the head: everything stops."""
 
@@ -191,8 +200,8 @@ class HandLeftHome(Document):
 
 Mark = Annotated[
     RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | TapUndone | TempoSet
-    | TurnBegun | WatchBegun | WatchOver | Touched | CarriedOver | HeadKnock | KnockTakenBack
-    | Strike | HandLeftHome,
+    | TurnBegun | WatchBegun | WatchOver | Touched | CarriedOver | ChanceMissed | HeadKnock
+    | KnockTakenBack | Strike | HandLeftHome,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

@@ -13,6 +13,7 @@ from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 from hastatus.core.run.partner_events import (
     NOT_CLEAN,
     CarriedOver,
+    ChanceMissed,
     Grade,
     Graded,
     HandLeftHome,
@@ -35,7 +36,7 @@ SET_OFF_MS = 2000.0
 SAME_MS = 1000 * SAME_S
 """Two moments nearer than this are one."""
 
-Tap = Graded | Tagged | Touched | CarriedOver
+Tap = Graded | Tagged | Touched | CarriedOver | ChanceMissed
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,6 +94,7 @@ class PartnerRecord:
 
     exchanges: list[Exchange] = field(default_factory=list)
     carried_over: list[CarriedOver] = field(default_factory=list)
+    missed_chances: list[ChanceMissed] = field(default_factory=list)
     tempos: list[TempoSet] = field(default_factory=list)
     touches: list[Touched] = field(default_factory=list)
     fed: int = 0
@@ -107,7 +109,7 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     faults: dict[tuple[int, int], dict[str, None]] = {}
     first: dict[tuple[int, int], float] = {}
     for tap in standing:
-        if isinstance(tap, CarriedOver | Touched):
+        if isinstance(tap, CarriedOver | ChanceMissed | Touched):
             continue
         key = (tap.round, tap.number)
         first.setdefault(key, tap.at_ms)
@@ -129,6 +131,7 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     record = PartnerRecord(
         carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
+        missed_chances=[tap for tap in standing if isinstance(tap, ChanceMissed)],
         touches=[tap for tap in standing if isinstance(tap, Touched)],
         tempos=tempos,
         fed=len(done),
@@ -200,7 +203,7 @@ def _standing(marks: Sequence[Mark]) -> list[Tap]:
         if isinstance(mark, TapUndone):
             if taps:
                 taps.pop()
-        elif isinstance(mark, Graded | Tagged | Touched | CarriedOver):
+        elif isinstance(mark, Graded | Tagged | Touched | CarriedOver | ChanceMissed):
             taps.append(mark)
     return taps
 

@@ -58,7 +58,11 @@ def test_spare_exchanges_change_nothing_of_what_is_planned(pattern: str) -> None
         run = feed_sheet(drill, seed=5, rung=rung, room=1.6)
         for one, other in zip(printed.rounds, run.rounds, strict=True):
             assert one.duration_s == other.duration_s
-            for planned, turn in zip(one.turns, other.turns, strict=True):
+            turns = list(zip(one.turns, other.turns, strict=False))
+            # Where exchanges end the turns there are more of them, and time cuts off the last.
+            by_count = drill.rungs[rung - 1].turns.switch == "count"
+            assert len(other.turns) == len(one.turns) or by_count
+            for planned, turn in turns[:-1] if by_count else turns:
                 later_s = turn.from_s - planned.from_s
                 assert turn.lasts_s == planned.lasts_s
                 assert [feed.path for feed in turn.feeds] == [feed.path for feed in planned.feeds]

@@ -1652,6 +1652,23 @@ export interface components {
       steps: components['schemas']['Step'][]
     }
     /**
+     * ChanceMissed
+     * @description In a free round: a chance for a drilled answer, which did not turn up. partner: whose.
+     */
+    ChanceMissed: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'chance_missed'
+      /** Partner */
+      partner: number
+      /** Round */
+      round: number
+    }
+    /**
      * Change
      * @description One change of a drill document: the value at `path` (keys and places, joined by dots).
      */
@@ -2057,11 +2074,13 @@ export interface components {
     }
     /**
      * DefendedView
-     * @description A student as a defender. target: the share to keep out. runs: newest first.
+     * @description A student as a defender. target: the share to keep out. runs: newest first. carry_over: the
+     *     share of chances in free rounds in which a drilled answer turned up; None: none was counted.
      */
     DefendedView: {
       /** Answers */
       answers: components['schemas']['HeldView'][]
+      carry_over: components['schemas']['Share'] | null
       /** Runs */
       runs: components['schemas']['PartnerRunLine'][]
       /** Target */
@@ -3565,6 +3584,7 @@ export interface components {
         | components['schemas']['WatchOver']
         | components['schemas']['Touched']
         | components['schemas']['CarriedOver']
+        | components['schemas']['ChanceMissed']
         | components['schemas']['HeadKnock']
         | components['schemas']['KnockTakenBack']
         | components['schemas']['Strike']
@@ -4408,6 +4428,8 @@ export interface components {
       counters: components['schemas']['CountersHeard']
       /** Exchanges */
       exchanges: components['schemas']['Exchange'][]
+      /** Missed Chances */
+      missed_chances: number[]
       /** Missing */
       missing: number[]
       reading: components['schemas']['PartnerReading']
@@ -7141,7 +7163,8 @@ export interface components {
      * @description Somebody in a partner run.
      *
      *     clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
-     *     None: none was graded. carried_over: how often a drilled answer turned up in the free round.
+     *     None: none was graded. carried_over, missed_chances: how often a drilled answer turned up in the
+     *     free round, and how often it had a chance and did not.
      *     watched: of those graded, how many were marked by exception.
      */
     TakingPart: {
@@ -7157,6 +7180,11 @@ export interface components {
        */
       id: string
       interval: components['schemas']['Interval'] | null
+      /**
+       * Missed Chances
+       * @default 0
+       */
+      missed_chances: number
       /** Name */
       name: string
       /**

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 
 import { defendedQuery } from '../api/queries'
 import { PairTable } from '../read/partner/PairRuns'
+import { percent } from '../kit/format'
 import { Fault } from '../kit/notes'
 import { DefendedCourse } from './DefendedCourse'
 import { HeldTimes } from './HeldTimes'
@@ -12,7 +13,7 @@ export function Defended({ student }: { student: string }) {
   const defended = useQuery(defendedQuery(student))
   if (defended.error) return <Fault error={defended.error} />
   if (!defended.data) return null
-  const { runs, answers, target } = defended.data
+  const { runs, answers, target, carry_over } = defended.data
   return (
     <section aria-label="With a partner">
       <h2 className="mb-1 text-xl">With a partner</h2>
@@ -23,6 +24,15 @@ export function Defended({ student }: { student: string }) {
             <DefendedCourse student={student} runs={runs} target={target} />
             <HeldTimes answers={answers} target={target} />
           </div>
+          {carry_over && (
+            <p>
+              Carry-over: a drilled answer turned up in {carry_over.clean} of {carry_over.graded}{' '}
+              chances in free rounds
+              {carry_over.interval &&
+                `, ${percent(carry_over.interval.low)} to ${percent(carry_over.interval.high)}`}
+              .
+            </p>
+          )}
           <PairTable runs={runs} student={student} />
         </div>
       )}

@@ -24,9 +24,13 @@ export function FeedRounds({ feeds, drill, rung, names }: Props) {
             Round {round.number} · {minutes(round.duration_s)}
             {inTurn && ` · ${round.stance === 'right_lead' ? 'right' : 'left'} hand leads`}
           </h2>
-          {round.turns.map((turn) => (
-            <TurnList key={turn.from_s} turn={turn} drill={drill} names={names} />
-          ))}
+          {inTurnByAttack(rung) ? (
+            <AttackByAttack turns={round.turns} drill={drill} names={names} />
+          ) : (
+            round.turns.map((turn) => (
+              <TurnList key={turn.from_s} turn={turn} drill={drill} names={names} />
+            ))
+          )}
         </section>
       ))}
     </>
@@ -43,6 +47,37 @@ function Marks({ drill }: { drill: PartnerDrill }) {
         </span>
       ))}
     </p>
+  )
+}
+
+function inTurnByAttack({ turns }: PartnerRung): boolean {
+  return turns.switch === 'count' && turns.every === 1
+}
+
+type AttackProps = { turns: readonly Turn[]; drill: PartnerDrill; names: string[] }
+
+/** They attack in turn: one list, with whose attack each is. */
+function AttackByAttack({ turns, drill, names }: AttackProps) {
+  return (
+    <div className="feed-turn">
+      <p>
+        <b>In turn, attack by attack</b>
+      </p>
+      <ol>
+        {turns.flatMap((turn) =>
+          turn.feeds.map((feed) => (
+            <FeedLine
+              key={feed.number}
+              line={[feed]}
+              turn={turn}
+              drill={drill}
+              names={names}
+              whose
+            />
+          )),
+        )}
+      </ol>
+    </div>
   )
 }
 
@@ -80,9 +115,9 @@ function together(feeds: readonly Feed[]): Feed[][] {
 const ON_A_LINE = 6
 const SHOWN = 6
 
-type LineProps = TurnProps & { line: readonly Feed[] }
+type LineProps = TurnProps & { line: readonly Feed[]; whose?: boolean }
 
-function FeedLine({ line, turn, drill, names }: LineProps) {
+function FeedLine({ line, turn, drill, names, whose = false }: LineProps) {
   const feed = line[0]
   if (!feed) return null
   const first = passageOf(drill, feed.path[0]?.passage ?? '')
@@ -104,6 +139,7 @@ function FeedLine({ line, turn, drill, names }: LineProps) {
   return (
     <li>
       <span className="figures">{clock(feed.at_s)}</span>
+      {whose && <span>{who(turn.feeder, names)}</span>}
       {first && <CueMark mark={first.mark} size={14} />}
       <span>
         {words.slice(0, SHOWN).join(' → ')}

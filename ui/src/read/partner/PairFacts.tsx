@@ -37,14 +37,9 @@ export function Facts({ read }: { read: PairReadout }) {
       ))}
       <dt>carried over</dt>
       <dd>
-        {read.carried_over.length === 0
+        {read.carried_over.length + read.missed_chances.length === 0
           ? 'no free round'
-          : run.partners
-              .map(
-                (one, place) =>
-                  `${one.name} ${read.carried_over.filter((who) => who === place).length}`,
-              )
-              .join(', ')}
+          : run.partners.map((one, place) => `${one.name} ${chances(read, place)}`).join(', ')}
       </dd>
       <dt>agreed</dt>
       <dd>
@@ -97,4 +92,11 @@ function Kept({ kept, names }: KeptProps) {
       </dd>
     </>
   )
+}
+
+/** How often a drilled answer turned up, of its chances where these were counted. */
+function chances({ carried_over, missed_chances }: PairReadout, place: number): string {
+  const used = carried_over.filter((who) => who === place).length
+  const missed = missed_chances.filter((who) => who === place).length
+  return missed ? `${used} of ${used + missed}` : String(used)
 }

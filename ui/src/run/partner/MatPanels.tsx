@@ -66,19 +66,26 @@ function useRead(run: PairRun, mat: Mat) {
 /** After the last round: a free round, in which drilled answers are counted; then the readout. */
 export function Over({ run, mat, state }: Props) {
   const read = useRead(run, mat)
-  const count = (place: number) => state.carried.filter((who) => who === place).length
+  const count = (of: readonly number[], place: number) => of.filter((who) => who === place).length
   return (
     <main className="mat-between">
       <h2 className="text-3xl">The rounds are over</h2>
       {isHunt(run) && <Forfeits run={run} state={state} />}
-      <p>A free round now? Tap when a drilled answer turns up.</p>
-      <div className="flex flex-wrap gap-4">
-        {run.partners.map((partner, place) => (
-          <button key={partner.id} className="btn mat-carry" onClick={() => mat.marks.carry(place)}>
-            {partner.name}: it turned up <span className="figures text-3xl">{count(place)}</span>
+      <p>
+        A free round now? Tap for each chance that a drilled answer has, whether it turns up or not.
+      </p>
+      {run.partners.map((partner, place) => (
+        <div key={partner.id} className="flex flex-wrap gap-4">
+          <button className="btn mat-carry" onClick={() => mat.marks.carry(place)}>
+            {partner.name}: it turned up{' '}
+            <span className="figures text-3xl">{count(state.carried, place)}</span>
           </button>
-        ))}
-      </div>
+          <button className="btn mat-carry" onClick={() => mat.marks.missChance(place)}>
+            {partner.name}: a chance missed{' '}
+            <span className="figures text-3xl">{count(state.missed, place)}</span>
+          </button>
+        </div>
+      ))}
       <button className="btn btn-primary mat-begin" onClick={() => void read()}>
         Read it
       </button>

@@ -18,6 +18,7 @@ function made(changes: Partial<MatState> = {}) {
     previous: { number: 3, at_s: 9 },
     taps: NO_TAPS,
     carried: [],
+    missed: [],
     touches: [],
     ...changes,
   } as unknown as MatState
@@ -71,6 +72,9 @@ describe('Marks', () => {
     marks.carry(1)
     expect(logged[0]).toMatchObject({ kind: 'carried_over', round: 2, partner: 1 })
     expect(state().carried).toEqual([1])
+    marks.missChance(0)
+    expect(logged[1]).toMatchObject({ kind: 'chance_missed', partner: 0 })
+    expect(state().missed).toEqual([0])
   })
 })
 

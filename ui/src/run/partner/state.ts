@@ -26,6 +26,8 @@ export type MatState = Place & {
   taps: Taps
   suggestion: TempoSuggestion | null
   carried: readonly number[]
+  /** Chances of the free round in which none turned up. */
+  missed: readonly number[]
   /** Where both hunt: who touched, in order. */
   touches: readonly number[]
   line: Line
@@ -48,6 +50,7 @@ export function firstState(run: PairRun): MatState {
     taps: NO_TAPS,
     suggestion: null,
     carried: [],
+    missed: [],
     touches: [],
     line: 'sent',
     inEar: false,
