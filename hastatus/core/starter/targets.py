@@ -77,9 +77,9 @@ def high_and_low() -> Drill:
             Rung(name="only shown", window_s=1.3, goal_window_s=0.9, flash_s=0.6,
                  cues=("high_spot", "low_spot"), rounds=rounds(2)),
             Rung(name="going in", window_s=1.3, goal_window_s=0.95, flash_s=0.6,
-                 cues=("high_spot", "low_spot", "high_in", "low_in"), rounds=rounds(3)),
-            Rung(name="and moving back", window_s=1.3, goal_window_s=0.9, flash_s=0.5,
-                 rounds=rounds(3)),
+                 cues=("high_in", "low_in"), rounds=rounds(3)),
+            Rung(name="moving back", window_s=1.3, goal_window_s=0.9, flash_s=0.5,
+                 cues=("high_back", "low_back"), rounds=rounds(3)),
         ),
     )  # fmt: skip
 
