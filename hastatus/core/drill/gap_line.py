@@ -38,8 +38,8 @@ STOPPED_M = 0.10
 _FORWARD: dict[str, float] = {
     "advance": -1.0, "slide_step": -1.5, "cross_step": -2.0, "drive_in": -1.0,
     "step_to_mark": -1.0, "tackle": -2.0,
-    "retreat": 1.0, "step_back": 1.0, "hips_back": 0.5, "leave": 3.0, "shove_off": 1.5,
-    "shove": 1.0,
+    "retreat": 1.0, "cross_back": 2.0, "step_round": 0.5, "step_back": 1.0, "hips_back": 0.5,
+    "leave": 3.0, "shove_off": 1.5, "shove": 1.0,
 }  # fmt: skip
 """Feet that the gap opens by."""
 

@@ -17,7 +17,7 @@ Lane = Literal["feeder", "defender"]
 Perceived = Literal["seen", "called", "felt", "lost_contact"]
 Check = Literal[
     "fit", "side", "limb", "standing_leg", "reach", "surface", "room",
-    "blocks", "punches", "counter_beat", "sight", "mapping", "choice",
+    "blocks", "punches", "counter_beat", "sight", "mapping", "choice", "feet",
 ]  # fmt: skip
 """Checks that a coach may wave through. Those of contact and gear are not among them."""
 
@@ -48,11 +48,14 @@ class PartnerStep(Document):
     """One step of a passage.
 
     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
-    exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
-    how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
-    until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
-    on; None: a person. when: the choice of the passage that it comes with; None: it always comes.
-    also: other techniques that are right here as well; the defender chooses.
+    exactly, in words. footwork: what the feet do with it. foot: the one that moves, as it is named
+    before it moves; None: as the footwork has it. front: the foot that is in front once it has
+    moved, as it was named before the exchange; from this step on, its own hand or leg included,
+    lead and rear count from there; None: as before. contact: how hard it lands. perceived: how the
+    other one takes it in. surface: what of the hand strikes; None: the technique's own. until: the
+    beat up to which it is held; None: the limb goes straight home. pad: the pad it lands on; None:
+    a person. when: the choice of the passage that it comes with; None: it always comes. also: other
+    techniques that are right here as well; the defender chooses.
     """
 
     lane: Lane
@@ -62,6 +65,8 @@ class PartnerStep(Document):
     target: Target | None = None
     spot: Annotated[Line | None, Field(max_length=40)] = None
     footwork: Footwork = "hold"
+    foot: Side | None = None
+    front: Side | None = None
     contact: Contact = "none"
     perceived: Perceived = "seen"
     surface: Surface | None = None
@@ -80,7 +85,12 @@ class PartnerStep(Document):
     @property
     def feet(self) -> str:
         """What the feet do with it, in words; empty where they hold."""
-        return "" if self.footwork == "hold" else FOOTWORK_NAMES[self.footwork]
+        words = [] if self.footwork == "hold" else [FOOTWORK_NAMES[self.footwork]]
+        if self.foot:
+            words.append(f"with the {self.foot} foot")
+        if self.front:
+            words.append("to the first stance" if self.front == "lead" else "to the other stance")
+        return " ".join(words)
 
     def name(self, labels: Labels = PLAIN) -> str:
         """The step as a coach says it, for example "rear body straight, slide-step"."""

@@ -7,7 +7,7 @@ beats. Checks and the gap line are made on a few walks that together use every b
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import networkx as nx
 
@@ -15,7 +15,7 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import Lane, PartnerStep
 from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.trade.pair import Person
-from hastatus.core.trade.technique import Side, Technique
+from hastatus.core.trade.technique import OTHER_SIDE, Side, Technique
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +23,8 @@ class Walked:
     """One step on a walk.
 
     index: its place in the passage as it is written. beat: absolute, from 1. person: who does it.
+    turned: the other foot is in front than before the exchange once this step is made;
+    turned_before: as it begins.
     """
 
     passage: Passage
@@ -31,6 +33,8 @@ class Walked:
     technique: Technique
     beat: float
     person: Person
+    turned: bool = False
+    turned_before: bool = False
 
     @property
     def written(self) -> str:
@@ -44,8 +48,19 @@ class Walked:
 
     @property
     def side(self) -> Side:
-        """Which side does it."""
+        """Which side does it, as it is named where the feet stand by then."""
         return self.step.side
+
+    @property
+    def first_side(self) -> Side:
+        """Which side of the body does it: lead or rear as it was before the exchange."""
+        return OTHER_SIDE[self.side] if self.turned else self.side
+
+    @property
+    def first_foot(self) -> Side | None:
+        """The foot that moves, as it was named before the exchange; None: none is named."""
+        foot = self.step.foot
+        return OTHER_SIDE[foot] if foot and self.turned_before else foot
 
     @property
     def strikes(self) -> bool:
@@ -153,7 +168,17 @@ def _walk(drill: PartnerDrill, passages: list[Passage]) -> Walk:
         offset += passage.beats
         swapped = swapped != passage.swap
     steps.sort(key=lambda step: (step.beat, step.lane == "defender"))
-    return Walk(tuple(passages), tuple(given), tuple(steps), offset)
+    return Walk(tuple(passages), tuple(given), tuple(_turned(steps)), offset)
+
+
+def _turned(steps: list[Walked]) -> Iterator[Walked]:
+    """The steps, each with whether its person stands in the other stance by then."""
+    turned: dict[Person, bool] = {"a": False, "b": False}
+    for step in steps:
+        before = turned[step.person]
+        if step.step.front:
+            turned[step.person] = step.step.front == "rear"
+        yield replace(step, turned=turned[step.person], turned_before=before)
 
 
 def _placed(

@@ -17,6 +17,7 @@ from hastatus.core.drill.repeats import MOST_ALIKE, cap_needed
 from hastatus.core.drill.settings import Balanced, Order, RoundCall, Rounds, Unguessable
 from hastatus.core.drill.solo import Drill, Place, Rung
 from hastatus.core.trade.footwork import FOOTWORK_NAMES
+from hastatus.core.trade.technique import OTHER_SIDE
 
 _MOST_STEPS = 6
 _MOST_CUES = 24
@@ -110,11 +111,13 @@ def _steps(drill: PartnerDrill, passage: Passage) -> Iterator[Step]:
         if part is not None
     ]
     own.sort(key=lambda answer: answer[0].beat)
+    turned = False  # alone, sides are those of the stance that one starts in
     for number, (step, part) in enumerate(own):
+        turned = step.front == "rear" if step.front else turned
         after = step.beat - own[number - 1][0].beat if number else 0.0
         yield Step(
             technique=step.technique,
-            side=step.side,
+            side=OTHER_SIDE[step.side] if turned else step.side,
             part=part,
             footwork=_footwork(step),
             within=Within(value=after + 1, unit="beat") if number else None,
@@ -125,7 +128,8 @@ def _footwork(step: PartnerStep) -> str | None:
     """The move that a step's footwork is in the catalogue of techniques."""
     if step.footwork == "hold":
         return None
-    names = {"step_off_lead": "step_off", "step_off_rear": "step_off", "pivot": "turn_out"}
+    names = {"step_off_lead": "step_off", "step_off_rear": "step_off", "pivot": "turn_out",
+             "cross_back": "step_back", "step_round": "step_back"}  # fmt: skip
     assert step.footwork in FOOTWORK_NAMES
     return names.get(step.footwork, step.footwork)
 

@@ -20,7 +20,8 @@ TELL_S: dict[Tell, float] = {"big": 0.40, "plain": 0.20, "trimmed": 0.05, "mixed
 """The visible draw-back, s. Mixed: the big one, which has to be waited for."""
 STEP_S: dict[Footwork, float] = {
     "hold": 0.0, "advance": 0.25, "retreat": 0.25, "slide_step": 0.30, "cross_step": 0.40,
-    "step_off_lead": 0.25, "step_off_rear": 0.25, "pivot": 0.20,
+    "cross_back": 0.40, "step_off_lead": 0.25, "step_off_rear": 0.25, "step_round": 0.40,
+    "pivot": 0.20,
 }  # fmt: skip
 HAND_M_S = 3.0
 FOOT_M_S = 4.0

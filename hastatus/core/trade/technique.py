@@ -7,12 +7,15 @@ drill mirrored (common practice, no source).
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Literal
 
 from hastatus.core.fields import Document, Key, Line
 
 Side = Literal["lead", "rear"]
 Stance = Literal["left_lead", "right_lead"]
+OTHER_SIDE: Mapping[Side, Side] = MappingProxyType({"lead": "rear", "rear": "lead"})
 Use = Literal["attack", "defense", "move"]
 Family = Literal[
     "straight", "circular", "rising", "falling", "linear_kick", "round_kick", "grip",

@@ -8,6 +8,7 @@ import pytest
 
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.drill.partner_step import Lane, PartnerStep
+from hastatus.core.drill.paths import follow
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.technique import Technique
 
@@ -142,8 +143,20 @@ FACTS: dict[str, dict[str, Fact]] = {
     "low kick against the lead straight": {
         "three defenses alone first": lambda d: first(d).answers == "answer"
         and does(d, "defender") >= {"parry", "forearm_brace", "step_off"},
-        "during, or after": lambda d: [beats(d, "defender", key, "low_kick")[0]
-                                       for key in ("brace", "off")] == [1.0, 2.0],
+        "with it, just after, after": lambda d: [
+            beats(d, "defender", key, "low_kick")[0] for key in ("parry", "brace", "off")]
+        == [1.0, 1.5, 2.0],
+        "before, as the front foot lifts": lambda d: beats(d, "defender", "before", "straight")
+        == [1.0] and [s.foot for s in steps(d, "feeder", "before") if s.technique == "advance"]
+        == ["lead"] and beats(d, "defender", "before", "low_kick") == [2.0],
+        "the brace stays loaded": lambda d: any(
+            s.until for s in steps(d, "defender") if s.technique == "forearm_brace"),
+        "the side that defends does not kick": lambda d: {
+            s.side for p in ("parry", "brace") for s in steps(d, "defender", p)
+            if s.technique != "low_kick"} == {"lead"} and {
+            s.side for s in steps(d, "defender") if s.technique == "low_kick"} == {"rear"},
+        "then it changes its height": lambda d: {"elbow_out", "elbow_in", "low_or_long"}
+        <= set(last(d).passages) and does(d, "defender", "elbow_out") >= {"body_kick"},
         "only some are answered": lambda d: last(d).counter_share < 1,
         "the rear hand now and then": lambda d: last(d).branches,
     },
@@ -204,8 +217,13 @@ FACTS: dict[str, dict[str, Fact]] = {
         == ["in_place", "stepping", "spinning"],
         "nobody kicks back": lambda d: not attacks(d, "defender"),
         "the same arm twice, then the other": lambda d: [
-            s.side for s in steps(d, "defender") if s.technique == "calf_meet"]
-        == ["lead", "lead", "rear"],
+            step.first_side for p in d.passages for step in follow(d, [p.key]).steps
+            if step.step.technique == "calf_meet"] == ["rear", "rear", "lead"],
+        "the first and the third change the stance": lambda d: [
+            any(step.turned for step in follow(d, [p.key]).steps) for p in d.passages]
+        == [True, False, True],
+        "the front foot gives way first": lambda d: [
+            next(s.foot for s in steps(d, "defender", p.key)) for p in d.passages] == ["lead"] * 3,
         "sport only, no touch without gear": lambda d: "Sport only" in d.notes
         and first(d).contact == "none",
     },

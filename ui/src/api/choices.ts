@@ -248,8 +248,10 @@ export const FOOTWORK = [
   ['retreat', 'retreat'],
   ['slide_step', 'slide-step'],
   ['cross_step', 'cross-step'],
+  ['cross_back', 'cross-step back'],
   ['step_off_lead', 'step off, lead side'],
   ['step_off_rear', 'step off, rear side'],
+  ['step_round', 'step round behind'],
   ['pivot', 'pivot'],
 ] as const
 

@@ -105,6 +105,8 @@ export const FRESH_PARTNER_STEP: PartnerStep = {
   target: null,
   spot: null,
   footwork: 'hold',
+  foot: null,
+  front: null,
   contact: 'none',
   perceived: 'seen',
   surface: null,

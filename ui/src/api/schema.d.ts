@@ -2852,6 +2852,7 @@ export interface components {
             | 'sight'
             | 'mapping'
             | 'choice'
+            | 'feet'
           )
         | ('structure' | 'contact' | 'pace')
       /**
@@ -4809,11 +4810,14 @@ export interface components {
      * @description One step of a passage.
      *
      *     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
-     *     exactly, in words. footwork: what the feet do with it. contact: how hard it lands. perceived:
-     *     how the other one takes it in. surface: what of the hand strikes; None: the technique's own.
-     *     until: the beat up to which it is held; None: the limb goes straight home. pad: the pad it lands
-     *     on; None: a person. when: the choice of the passage that it comes with; None: it always comes.
-     *     also: other techniques that are right here as well; the defender chooses.
+     *     exactly, in words. footwork: what the feet do with it. foot: the one that moves, as it is named
+     *     before it moves; None: as the footwork has it. front: the foot that is in front once it has
+     *     moved, as it was named before the exchange; from this step on, its own hand or leg included,
+     *     lead and rear count from there; None: as before. contact: how hard it lands. perceived: how the
+     *     other one takes it in. surface: what of the hand strikes; None: the technique's own. until: the
+     *     beat up to which it is held; None: the limb goes straight home. pad: the pad it lands on; None:
+     *     a person. when: the choice of the passage that it comes with; None: it always comes. also: other
+     *     techniques that are right here as well; the defender chooses.
      */
     PartnerStep: {
       /**
@@ -4830,6 +4834,11 @@ export interface components {
        */
       contact: 'none' | 'touch' | 'light' | 'firm'
       /**
+       * Foot
+       * @default null
+       */
+      foot: ('lead' | 'rear') | null
+      /**
        * Footwork
        * @default hold
        * @enum {string}
@@ -4840,9 +4849,16 @@ export interface components {
         | 'retreat'
         | 'slide_step'
         | 'cross_step'
+        | 'cross_back'
         | 'step_off_lead'
         | 'step_off_rear'
+        | 'step_round'
         | 'pivot'
+      /**
+       * Front
+       * @default null
+       */
+      front: ('lead' | 'rear') | null
       /**
        * Kept
        * @default []
@@ -7597,6 +7613,7 @@ export interface components {
         | 'sight'
         | 'mapping'
         | 'choice'
+        | 'feet'
       /** Reason */
       reason: string
     }

@@ -59,7 +59,9 @@ def _side(drill: PartnerDrill, attack: Walked, answer: Walked) -> Iterator[Findi
     by_side = answer.technique.family in _BY_SIDE or answer.step.technique == "withdraw_leg"
     if not (swings and by_side and answer.technique.sided):
         return
-    wanted = comes_to(attack.technique, attack.side, mirrored=drill.stances == "mirrored")
+    turned = attack.turned != answer.turned
+    mirrored = (drill.stances == "mirrored") != turned
+    wanted = comes_to(attack.technique, attack.side, mirrored=mirrored)
     if answer.side != wanted:
         yield at(
             drill,

@@ -22,14 +22,15 @@ _HALF = 0.5
 
 
 def used(walked: Walked) -> tuple[Used, ...]:
-    """The limbs a step needs; a slip or a step needs none, a two-hand shove both."""
+    """The limbs a step needs, named as they were before the exchange; a slip or a step needs none,
+    a two-hand shove both."""
     technique = walked.technique
     if technique.limb in _ARMS:
         if not technique.sided:
             return ("lead hand", "rear hand")
-        return ("lead hand",) if walked.side == "lead" else ("rear hand",)
+        return ("lead hand",) if walked.first_side == "lead" else ("rear hand",)
     if technique.limb in _LEGS:
-        return ("lead leg",) if walked.side == "lead" else ("rear leg",)
+        return ("lead leg",) if walked.first_side == "lead" else ("rear leg",)
     return ()
 
 
@@ -68,7 +69,7 @@ def _between(drill: PartnerDrill, earlier: Walked, later: Walked, beat_s: float)
             drill,
             later,
             "limb",
-            f"the {_names(shared)} does two things on beat {later.step.beat:g}: "
+            f"the {_names(shared, later)} does two things on beat {later.step.beat:g}: "
             f"{earlier.step.name()} and {later.step.name()}",
             field="beat",
             better=_later(drill, earlier, later, beat_s),
@@ -81,8 +82,8 @@ def _between(drill: PartnerDrill, earlier: Walked, later: Walked, beat_s: float)
             drill,
             later,
             "limb",
-            f"the {_names(shared)} {why} from {earlier.step.name()} when it is used again on beat "
-            f"{later.step.beat:g}",
+            f"the {_names(shared, later)} {why} from {earlier.step.name()} when it is used again "
+            f"on beat {later.step.beat:g}",
             field="beat",
             better=_later(drill, earlier, later, beat_s),
         )
@@ -112,8 +113,14 @@ def _home(walked: Walked, beat_s: float) -> float:
     return walked.beat + (until - walked.step.beat) + (0.0 if away < _HALF else _HALF)
 
 
-def _names(limbs: set[Used]) -> str:
-    return " and the ".join(sorted(limbs))
+def _names(limbs: set[Used], step: Walked) -> str:
+    """Limbs as they are named where the feet stand at this step."""
+    if not step.turned:
+        return " and the ".join(sorted(limbs))
+    other = {"lead": "rear", "rear": "lead"}
+    return " and the ".join(
+        sorted(f"{other[side]} {limb}" for side, limb in (name.split() for name in limbs))
+    )
 
 
 def _later(drill: PartnerDrill, earlier: Walked, later: Walked, beat_s: float) -> Mend | None:

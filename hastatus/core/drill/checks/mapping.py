@@ -75,7 +75,7 @@ def _asked(drill: PartnerDrill, rung: PartnerRung, passage: Passage) -> dict[int
     return {
         index: (
             step.beat,
-            (frozenset((step.technique, *step.also)), step.side, step.target, step.footwork),
+            (frozenset((step.technique, *step.also)), step.side, step.target, step.feet),
         )
         for index, (step, part) in enumerate(zip(passage.steps, parts(drill, passage), strict=True))
         if part is not None and is_asked(rung, part) and step.when is None
@@ -99,7 +99,7 @@ def _look(drill: PartnerDrill, step: PartnerStep) -> tuple[object, ...]:
     if step.lane == "defender":
         return ("pad", height, step.pad)
     side = step.side if technique is None or technique.sided else None
-    return (step.technique, side, height, step.spot, step.footwork, step.perceived, step.surface)
+    return (step.technique, side, height, step.spot, step.feet, step.perceived, step.surface)
 
 
 def _finding(drill: PartnerDrill, number: int, one: Passage, other: Passage, index: int) -> Finding:

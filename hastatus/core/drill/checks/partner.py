@@ -6,6 +6,7 @@ from hastatus.core.drill.checks.answers import answer_findings
 from hastatus.core.drill.checks.choice import choice_findings
 from hastatus.core.drill.checks.contact import cap_findings
 from hastatus.core.drill.checks.facts import fact_findings
+from hastatus.core.drill.checks.feet import feet_findings
 from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.checks.flow import flow_findings
 from hastatus.core.drill.checks.gap import gap_findings
@@ -34,7 +35,9 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
         for where, what, better in without_owner(drill)
     )
     beat_s = 60.0 / max(rung.fastest_bpm for rung in drill.rungs)
-    for walk in walks(drill):
+    every = walks(drill)
+    findings += feet_findings(drill, every, beat_s)
+    for walk in every:
         findings += limb_findings(drill, walk, beat_s)
         findings += answer_findings(drill, walk)
         findings += fact_findings(drill, walk)

@@ -66,31 +66,53 @@ def kick_pairs() -> PartnerDrill:
 
 
 def low_kick_on_the_lead() -> PartnerDrill:
-    """Three defenses against the lead straight, and the low kick before, during or after it."""
+    """Three defenses against the lead straight, and the low kick with or after each; the kick
+    before it; then the kick changes its height. The side that defends is not the one that kicks."""
     rear = (gives("no_follow_up", 4), gives("follow_up", 1, "rear_hand"))
-    kick = "rear low_kick !touch"
+    jab, kick = "1 lead straight +slide_step !touch", "rear low_kick !touch"
+    alone = ("parry", "brace", "off")
+    heights = ("elbow_out", "elbow_in", "low_or_long")
     return drill(
         "Lead straight, low kick",
-        passage("parry", "parry, then kick", 5, fed("1 lead straight +slide_step !touch"),
-                done("1 rear parry"), done(f"2 {kick}"), then=rear),
-        passage("brace", "brace, kick with it", 5, fed("1 lead straight +slide_step !touch"),
-                done("1 lead forearm_brace"), done(f"1 {kick}"), then=rear),
-        passage("off", "step off, then kick", 5, fed("1 lead straight +slide_step !touch"),
-                done("1 lead step_off"), done(f"2 {kick}"), then=rear),
+        passage("parry", "parry, kick with it", 5, fed(jab), done("1 lead parry"),
+                done(f"1 {kick}"), then=rear),
+        passage("brace", "brace, kick just after", 5, fed(jab), done("1 lead forearm_brace ~2"),
+                done(f"1.5 {kick}"), then=rear),
+        passage("off", "step off, then kick", 5, fed(jab), done("1 lead step_off", foot="lead"),
+                done(f"2 {kick}"), then=rear),
+        passage("before", "lead first, kick the foot that lifts", 5, fed("1 stay"),
+                done("1 lead straight +slide_step !touch"), fed("2 advance", foot="lead"),
+                done(f"2 {kick}")),
+        passage("elbow_out", "the elbow is out: body, rising", 5,
+                fed(jab, spot="head, elbow out"), done("1 lead parry"),
+                done("1.5 rear body_kick !touch", spot="ribs, rising at 45°")),
+        passage("elbow_in", "the elbow is tucked: body, round", 5,
+                fed(jab, spot="head, elbow tucked"), done("1 lead parry"),
+                done("1.5 rear body_kick !touch", spot="ribs, round the elbow")),
+        passage("low_or_long", "calf, or front kick", 5, fed(jab), done("1 lead forearm_brace ~2"),
+                done(f"1.5 {kick}", spot="calf", also=("front_kick",))),
         passage("rear_hand", "rear hand", 3, fed("1 rear straight !touch"),
-                done("1 lead parry +step_off_lead"), weight=0),
-        notes="A leg that a punch has loaded is open. The rear hand after it comes now and then: "
-              "distance, angle or a waiting hand; not waited for.",
-        watch=("drops the other hand", "waits for the partner", "standing heel not turned"),
+                done("1 lead parry +step_off_lead", also=("step_back", "step_off")), weight=0),
+        notes="A leg that a punch has loaded is open. The side that defends is the side that does "
+              "not kick. The brace stays loaded. Before: after your own lead straight, kick as "
+              "the partner's front foot lifts or lands. The feeder does not check the kick. The "
+              "rear hand after it comes now and then: met by length, by the angle, or by the hand "
+              "that waits; never waited for. Bare shins only for the experienced: slow and placed, "
+              "a shin on an elbow breaks the shin.",
+        watch=("drops the other hand", "waits for the partner", "standing heel not turned",
+               "only blocks, no counter"),
         level="settled",
         focus=("low kick", "counter timing"),
         place=_SHINS,
         start="kick",
         rungs=ladder(
-            _SLOW.model_copy(update={"answers": "answer"}),
+            _SLOW.model_copy(update={"answers": "answer", "passages": alone}),
             ("with the kick", {"answers": "exit"}),
             ("some of them", {"order": RANDOM_FEEDS, "counter_share": 0.6}),
-            ("rear hand now and then", {"branches": True, "tempo_bpm": 54, "goal_bpm": 66}),
+            ("the kick before it", {"passages": (*alone, "before")}),
+            ("rear hand now and then", {"branches": True}),
+            ("the kick changes its height", {"passages": (*alone, "before", *heights)}),
+            ("quicker", {"tempo_bpm": 54, "goal_bpm": 66}),
         ),
     )  # fmt: skip
 
@@ -98,21 +120,22 @@ def low_kick_on_the_lead() -> PartnerDrill:
 def three_back_together() -> PartnerDrill:
     """Three side kicks come, in place, stepping in, spinning; feet take the body out of the way and
     an arm meets the back of the calf. Nobody kicks back. Sport only."""
-    calf = keep("fit", "the arm drops to the back of the calf as the feet give way")
     return drill(
         "Three kicks, three ways back",
-        passage("in_place", "kick in place", 3, fed("1 rear side_kick !touch"),
-                done("1 lead step_off +retreat"), done("1 lead calf_meet", kept=calf)),
-        passage("stepping", "stepping kick", 3, fed("1 rear side_kick +advance !touch"),
-                done("1 lead step_off +cross_step"), done("1 lead calf_meet", kept=calf)),
+        passage("in_place", "kick in place", 3, fed("1 lead side_kick !touch"),
+                done("1 lead calf_meet +retreat", foot="lead", front="rear")),
+        passage("stepping", "stepping kick", 3, fed("1 cross_step", foot="rear"),
+                fed("2 lead side_kick !touch"), done("1 hands_up +cross_back", foot="lead"),
+                done("2 rear calf_meet +step_off_rear", foot="rear")),
         passage("spinning", "spinning kick", 3, fed("1 rear back_kick +pivot !touch"),
-                done("1 rear step_off +pivot"), done("1 rear calf_meet", kept=calf)),
-        notes="First: the foot on the kicked side steps back, and that hand drops to the back of "
-              "the calf. Second: a cross-step back that mirrors the kicker, guard up, step out; "
-              "the same arm. Third: the front foot steps round behind; the other arm. Nobody kicks "
-              "back. Why the calf: met on the shin, the kicker stays turned towards you and comes "
-              "on; met behind the leg, the kicker lands turned away. Sport only; no touch without "
-              "gear.",
+                done("1 rear calf_meet +step_round", foot="lead", front="rear")),
+        notes="First: the foot on the kicked side steps back, so the stance changes, and "
+              "the hand that is now in front drops to the back of the calf. Second: a "
+              "cross-step back that mirrors the kicker, guard up, step out; the same arm. "
+              "Third: the front foot steps round behind; the other arm. Nobody kicks back. "
+              "Why the calf: met on the shin, the kicker stays turned towards you and comes "
+              "on; met behind the leg, the kicker lands turned away. Sport only; no touch "
+              "without gear.",
         look="At the kicker, all the time; the back is never shown.",
         watch=("shows the back", "leg left where it is", "drops the other hand"),
         level="settled",

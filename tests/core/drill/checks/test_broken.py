@@ -72,7 +72,7 @@ def test_a_limb_that_does_two_things_at_once_is_named(pattern: str) -> None:
     }
     for changed, passage, (key, number) in steps(pattern):
         passage["steps"][number]["kept"] = []
-        passage["steps"].append(dict(passage["steps"][number]))
+        passage["steps"].append({**passage["steps"][number], "foot": None, "front": None})
         pair = {(key, number), (key, len(passage["steps"]) - 1)}
         named = {(each.passage, each.step) for each in new(changed) if each.check == "limb"}
         assert bool(named & pair) == bool(limbs[key, number])

@@ -59,6 +59,20 @@ export function StepEditor() {
           change={(feet) => set('footwork', feet)}
         />
         <Choice
+          label="foot"
+          value={step.foot ?? ''}
+          options={[['', 'as usual'], ...SIDE]}
+          where={`${where}.foot`}
+          change={(foot) => set('foot', foot === '' ? null : foot)}
+        />
+        <Choice
+          label="in front then"
+          value={step.front ?? ''}
+          options={[['', 'as before'], ['rear', 'the other foot'], ['lead', 'the first foot']]}
+          where={`${where}.front`}
+          change={(front) => set('front', front === '' ? null : front)}
+        />
+        <Choice
           label="contact"
           value={step.contact}
           options={STEP_CONTACT}
