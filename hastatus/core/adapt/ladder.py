@@ -132,9 +132,24 @@ def suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
 
     Runs without an answer count for nothing.
     """
-    answered = [run for run in runs if run.answered]
-    suggestion = _suggest(drill, answered or runs[-1:])
+    if runs and drill.rungs[runs[-1].rung - 1].guide:
+        suggestion = _guided(drill, runs[-1].rung)
+    else:
+        answered = [run for run in runs if run.answered]
+        suggestion = _suggest(drill, answered or runs[-1:])
     return replace(suggestion, rule=rule_of(drill, suggestion.kind))
+
+
+def _guided(drill: Drill, rung: int) -> Suggestion:
+    """What is counted or held has no times to go by."""
+    reason = "Counted or held: nothing is timed here, so you say when to go on."
+    return Suggestion("hold", rung, drill.rungs[rung - 1].window_s, reason)
+
+
+def _following(drill: Drill, rung: int) -> int | None:
+    """The next rung after this one on which cues come; a ball or a rope is not on every floor."""
+    later = range(rung + 1, len(drill.rungs) + 1)
+    return next((number for number in later if drill.rungs[number - 1].guide is None), None)
 
 
 def prior(runs: Sequence[RunEvidence], rung: int) -> Prior | None:
@@ -192,12 +207,12 @@ def _suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
             f"The window settled at {shown} in {runs_said}, at or under the goal, with every cue "
             "told ahead: take that out of the rung before it only gets quicker.",
         )
-    if enough and last.rung < len(drill.rungs) and _goal_met(drill, same):
-        following = drill.rungs[last.rung]
+    following = _following(drill, last.rung)
+    if enough and following and _goal_met(drill, same):
         return Suggestion(
             "next",
-            last.rung + 1,
-            following.window_s,
+            following,
+            drill.rungs[following - 1].window_s,
             f"The window settled at {shown} in {runs_said}, at or under this rung's goal of "
             f"{here.goal_window_s:.2f} s, and the times agree.",
         )
@@ -243,12 +258,12 @@ def _far(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion | None:
         before = drill.rungs[last.rung - 2]
         said = f"rung {last.rung - 1}, {before.name}, is the gentler step."
         return Suggestion("gentler", last.rung - 1, before.window_s, reason + said)
-    if last.rung == len(drill.rungs):
+    following = _following(drill, last.rung)
+    if following is None:
         return None
-    following = drill.rungs[last.rung]
-    window_s = round(max(following.window_s, windows[-1]), 2)
+    window_s = round(max(drill.rungs[following - 1].window_s, windows[-1]), 2)
     said = "take what was reached as a goal of their own, and go on to the next rung."
-    return Suggestion("own_goal", last.rung + 1, window_s, reason + said)
+    return Suggestion("own_goal", following, window_s, reason + said)
 
 
 def _runs_said(drill: Drill) -> str:
@@ -277,7 +292,7 @@ def _goal_met(drill: Drill, runs: Sequence[RunEvidence]) -> bool:
 
 def _why_hold(drill: Drill, last: RunEvidence, runs_here: int) -> str:
     goal = drill.rungs[last.rung - 1].goal_window_s
-    if last.rung == len(drill.rungs) and _goal_met(drill, [last]):
+    if _following(drill, last.rung) is None and _goal_met(drill, [last]):
         return "this is the last rung, and its goal is met."
     if _goal_met(drill, [last]):
         more = max(1, drill.progress.runs - runs_here)

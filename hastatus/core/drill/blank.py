@@ -17,6 +17,7 @@ from hastatus.core.drill.cue import (
     Step,
     Stimulus,
 )
+from hastatus.core.drill.guide import Count, Guide, Hold
 from hastatus.core.drill.partner import (
     RANDOM_FEEDS,
     Both,
@@ -62,6 +63,10 @@ NEW_FEED_ORDERS: Final[tuple[FeedOrder, ...]] = (
 )  # fmt: skip
 NEW_WAITS: Final[tuple[Waiting, ...]] = (Fixed(), Jittered(), Unguessable())
 NEW_LEAD_INS: Final[tuple[LeadIn, ...]] = (ReadySignal(), Announce())
+NEW_GUIDES: Final[tuple[Guide, ...]] = (
+    Count(after="check your feet"),
+    Hold(let_go=("let go of the shoulders", "let go of the jaw", "let go of the hands")),
+)
 
 
 def fresh_drill() -> Drill:

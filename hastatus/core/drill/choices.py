@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from typing import Final, get_args
 
 from hastatus.core.drill.cue import Direction, Part, PictureName, Place, SoundName
+from hastatus.core.drill.guide import Against
 from hastatus.core.drill.header import Language, Level
 from hastatus.core.drill.partner import PartnerCall, Start
 from hastatus.core.drill.partner_step import Perceived
@@ -120,6 +121,11 @@ ROUND_END: Final[Choice] = {
 ROUND_STANCES: Final[Choice] = {"own": "the student's own", "in_turn": "both in turn"}
 ROUND_CALL: Final[dict[RoundCall, str]] = {
     "switch": "switch", "ten_seconds": "ten seconds", "time": "time",
+}  # fmt: skip
+GUIDE: Final[Choice] = {"count": "a count", "hold": "a hold"}
+AGAINST: Final[dict[Against, str]] = {
+    "air": "the air", "ball": "a swinging ball", "bag": "the bag", "rope": "a rope",
+    "wall": "the wall",
 }  # fmt: skip
 
 # Partner drills

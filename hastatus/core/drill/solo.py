@@ -13,6 +13,7 @@ from pydantic import Field, model_validator
 
 from hastatus.core.drill.cue import Chain, Cue, Part
 from hastatus.core.drill.foreperiod import mean
+from hastatus.core.drill.guide import Guide
 from hastatus.core.drill.header import Sheet
 from hastatus.core.drill.settings import (
     Balanced,
@@ -42,6 +43,7 @@ class Rung(Document):
     chain: how far chains go: the answer only, up to the counter, or all with the exit.
     catch_share: share of cues that ask for no answer.
     tempo_bpm: the beat that limits in beats are counted in.
+    guide: the round is guided: no cue comes, it is counted or held; None: cues come.
     """
 
     name: Line
@@ -61,6 +63,7 @@ class Rung(Document):
     flash_s: Annotated[Seconds, Field(ge=0.1, le=2)] = 0.3
     tempo_bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)] = 60.0
     rounds: Rounds = Rounds()
+    guide: Guide | None = None
 
     @model_validator(mode="after")
     def _goal(self) -> Self:
@@ -170,7 +173,7 @@ class Drill(Sheet):
     form: Literal["solo"] = "solo"
     purpose: Literal["practice", "baseline"] = "practice"
     place: Place = Place()
-    cues: Annotated[tuple[Cue, ...], Field(min_length=1, max_length=24)]
+    cues: Annotated[tuple[Cue, ...], Field(max_length=24)] = ()
     rungs: Annotated[tuple[Rung, ...], Field(min_length=1, max_length=20)]
     pace: Pace = Pace()
     progress: Progress = Progress()
@@ -185,6 +188,8 @@ class Drill(Sheet):
 
     def cues_on(self, rung: Rung, turn: int = 0) -> tuple[Cue, ...]:
         """The cues that come on a rung; `turn` is the round's place in the turns, from 0."""
+        if rung.guide:
+            return ()
         wanted = set(rung.cues) or {cue.key for cue in self.cues}
         if rung.rounds.turns:
             wanted &= set(rung.rounds.turns[turn % len(rung.rounds.turns)])
@@ -197,7 +202,7 @@ class Drill(Sheet):
         cue, also a catch cue, comes as often as the sequence has it.
         """
         here = self.cues_on(rung, turn)
-        if rung.order.kind == "set" and rung.order.sequence:
+        if here and rung.order.kind == "set" and rung.order.sequence:
             counts = {cue.key: rung.order.sequence.count(cue.key) for cue in here}
             total = sum(counts.values())
             return {key: count / total for key, count in counts.items() if count}

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from hastatus.core.drill import foreperiod
-from hastatus.core.drill.choices import DEPTH
+from hastatus.core.drill.choices import AGAINST, DEPTH
+from hastatus.core.drill.guide import Count, Hold
 from hastatus.core.drill.settings import Balanced, Fixed, Jittered, Rotating, Rounds, SetOrder
 from hastatus.core.drill.solo import Drill, Rung
 
@@ -21,7 +22,13 @@ class Fact:
 
 def facts(drill: Drill, rung: Rung) -> list[Fact]:
     """Every setting of a rung in words, in the order a coach would think of them."""
+    if rung.guide:
+        return [
+            Fact("guide", "Led by", guide_words(rung.guide)),
+            Fact("rounds", "Rounds", _rounds(rung.rounds.model_copy(update={"rehearse": False}))),
+        ]
     return [
+        Fact("guide", "Led by", "cues"),
         Fact("cues", "Cues", _cues(drill, rung)),
         Fact("chain", "Asked for", _chain(rung)),
         Fact("order", "Order", _order(rung)),
@@ -39,8 +46,23 @@ def facts(drill: Drill, rung: Rung) -> list[Fact]:
 
 def differences(drill: Drill, before: Rung, after: Rung) -> list[str]:
     """What `after` changes of `before`, each as a short phrase."""
-    pairs = zip(facts(drill, before), facts(drill, after), strict=True)
-    return [f"{new.name.lower()}: {new.value}" for old, new in pairs if old.value != new.value]
+    old = {fact.key: fact.value for fact in facts(drill, before)}
+    return [
+        f"{new.name.lower()}: {new.value}"
+        for new in facts(drill, after)
+        if old.get(new.key) != new.value
+    ]
+
+
+def guide_words(guide: Count | Hold) -> str:
+    """What leads a guided rung, for example "a count to 10, one every 2 s, against the ball"."""
+    against = "" if guide.against == "air" else f", against {AGAINST[guide.against]}"
+    if guide.kind == "count":
+        of = f" of {len(guide.of)} things in turn" if guide.of else ""
+        after = f", then “{guide.after}”" if guide.after else ""
+        return f"a count to {guide.to}{of}, one every {guide.every_s:g} s{after}{against}"
+    change = f", sides changed every {guide.change_s:g} s" if guide.change_s else ""
+    return f"a hold, with a word every {guide.every_s:g} s{change}{against}"
 
 
 def clock(seconds: float) -> str:

@@ -8,13 +8,14 @@ out again; nothing is drawn anew, so a plan and its revisions stay reproducible.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
 from hastatus.core.drill.checks import solo
 from hastatus.core.drill.checks.fault import Fault, Unplannable
+from hastatus.core.drill.guide import Said, said
 from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.fields import Document, Key, Line, Seconds
 from hastatus.core.plan.prior import Prior
@@ -171,7 +172,7 @@ def _plan_round(
 ) -> RoundPlan:
     number = seed[1]
     turn = (number - 1) % max(1, len(rung.rounds.turns))
-    slots = draw_slots(drill, rung, seed, turn)
+    slots = () if rung.guide else draw_slots(drill, rung, seed, turn)
     cues = tuple(lay_out(drill, rung, slots, window_s))
     in_turn = rung.rounds.stances == "in_turn" and number % 2 == 0
     return RoundPlan(
@@ -205,15 +206,22 @@ def duration(rung: Rung, cues: tuple[PlacedCue, ...]) -> float:
 
 def _calls(rung: Rung, number: int) -> tuple[Spoken, ...]:
     rounds = rung.rounds
-    calls = []
+    calls = [Spoken(words=line.words, at_s=line.at_s) for line in _guided(rung)]
     changes = len(rounds.turns) > 1 or rounds.stances == "in_turn"
     if "switch" in rounds.calls and changes and number > 1:
         calls.append(Spoken(words="switch", at_s=0.0))
     if "ten_seconds" in rounds.calls and rounds.ends == "time" and rounds.duration_s >= 20:
         calls.append(Spoken(words="ten seconds", at_s=10.0, from_end=True))
-    if "time" in rounds.calls:
+    if rung.guide and rung.guide.kind == "hold":
+        calls.append(Spoken(words=rung.guide.end, at_s=0.0, from_end=True))
+    elif "time" in rounds.calls:
         calls.append(Spoken(words="time", at_s=0.0, from_end=True))
     return tuple(calls)
+
+
+def _guided(rung: Rung) -> Iterator[Said]:
+    if rung.guide:
+        yield from said(rung.guide, rung.rounds.duration_s)
 
 
 def without_lights(drill: Drill) -> Drill:

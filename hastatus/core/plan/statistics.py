@@ -100,6 +100,8 @@ def plan_figures(drill: Drill, plan: RunPlan) -> PlanFigures:
 
 def guessed(drill: Drill, rung: Rung) -> Guesses:
     """What could be guessed of a rung's order: the mean of its turns."""
+    if rung.guide:
+        return Guesses(0.0, 0.0)
     catch = frozenset(cue.key for cue in drill.cues if cue.is_catch)
     turns = range(max(1, len(rung.rounds.turns)))
     overlap = None

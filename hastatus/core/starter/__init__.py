@@ -11,6 +11,7 @@ from types import MappingProxyType
 from hastatus.core.drill.solo import Drill
 from hastatus.core.starter.baseline import five_minute_test
 from hastatus.core.starter.footwork import (
+    base,
     frame_and_step,
     keep_the_distance,
     side_roll,
@@ -38,6 +39,7 @@ STARTERS: Mapping[str, Callable[[], Drill]] = MappingProxyType(
         "solo side roll": side_roll,
         "zone tracing": trace_and_meet,
         "keep the distance": keep_the_distance,
+        "base by count": base,
         "baseline": five_minute_test,
     }
 )

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from math import ceil
+
+from hastatus.core.drill.guide import Count, Hold
 from hastatus.core.drill.settings import FirstOrder, Fixed, Jittered, Rotating, Rounds, SetOrder
 from hastatus.core.drill.solo import Drill, Pace, Place, Rung
 from hastatus.core.starter.build import (
+    against,
     called,
     chain,
     counter,
@@ -15,6 +19,44 @@ from hastatus.core.starter.build import (
 )
 
 _ON_THE_SPOT = Pace(rule="hold", most_s=5)
+
+
+def base() -> Drill:
+    """Pivots, steps, strikes, step and strike: ten of each, counted aloud, the feet checked between
+    sets. A group, or somebody at home, follows along; nothing is timed."""
+    pivots = ("pivot, lead foot", "pivot, rear foot", "pivot, both feet")
+    steps = ("step forward", "step back", "step, lead side", "step, rear side")
+    strikes = ("lead straight", "rear straight", "lead, then rear")
+    stepping = ("step and lead", "step, lead, rear")
+
+    def tens(name: str, things: tuple[str, ...], every_s: float) -> Rung:
+        guide = Count(of=things, to=10, every_s=every_s, after="check your feet", pause_s=5)
+        set_s = 11 * every_s + guide.pause_s
+        return Rung(name=name, window_s=2, goal_window_s=2, guide=guide,
+                    rounds=Rounds(count=2, duration_s=ceil(set_s * len(things)),
+                                  stances="in_turn", calls=("switch", "time")))  # fmt: skip
+
+    return Drill(
+        title="Base, by the count, alone",
+        notes=(
+            "Feet shoulder-wide, a line from heel to toe. The other hand stays at the face. Ten of "
+            "each, slow; between sets look at your feet. The second round is the other stance."
+        ),
+        look="Forward; at your own feet between sets only.",
+        guard="Hands come to the face when going in.",
+        warm_up="Joints from the neck down, then a ladder or steps in place.",
+        watch=("extra step up", "hand not home", "drops the other hand"),
+        focus=("base", "feet"),
+        place=Place(floor_m=2),
+        pace=_ON_THE_SPOT,
+        rungs=(
+            tens("pivots", pivots, 2.4),
+            tens("steps in four directions", steps, 2.4),
+            tens("strikes", strikes, 2.4),
+            tens("step and strike", stepping, 3.0),
+            tens("all of it, faster", (*pivots, *steps, *strikes, *stepping), 1.6),
+        ),
+    )
 
 
 def frame_and_step() -> Drill:
@@ -38,9 +80,11 @@ def frame_and_step() -> Drill:
                    chain(step("rear straight", footwork="step_to_mark"))),
         ),
         rungs=(
-            Rung(name="hold", window_s=3, goal_window_s=3, cues=("hold",), order=SetOrder(),
-                 waiting=Fixed(wait_s=2),
-                 rounds=Rounds(count=1, ends="count", cues=4, calls=("time",))),
+            Rung(name="hold", window_s=3, goal_window_s=3,
+                 guide=Hold(start="frame up", every_s=20,
+                            let_go=("let go of the shoulders", "let go of the jaw",
+                                    "let go of the hands", "breathe out")),
+                 rounds=Rounds(count=1, duration_s=300)),
             Rung(name="hold and step", window_s=2.5, goal_window_s=2.5, cues=("hold", "mark"),
                  order=SetOrder(sequence=("hold", "mark", "mark", "mark")),
                  rounds=Rounds(count=1, ends="count", cues=16, calls=("time",))),
@@ -56,10 +100,11 @@ def three_kicks_back() -> Drill:
     return Drill(
         title="Three kicks, one step each",
         notes=(
-            "Three kicks in a fixed set: in place, stepping, spinning. Learn for each the foot "
-            "that steps and the arm that meets the calf: the same arm for two of them, the other "
-            "for the third. Never show the back. For sport only; alone it is footwork; no touch "
-            "without gear."
+            "Three kicks in a fixed set: in place, stepping, spinning. One: the front foot steps "
+            "back, so the stance changes, and the hand that is now in front drops to the calf. "
+            "Two: the front foot crosses back, guard up, step out, the same arm. Three: the front "
+            "foot steps round behind, the other arm. Sides are named by the stance you start in. "
+            "Never show the back. For sport only; alone it is footwork; no touch without gear."
         ),
         look="At the hip of an imagined partner.",
         warm_up="Hips and ankles; the three steps slowly, five of each.",
@@ -69,11 +114,13 @@ def three_kicks_back() -> Drill:
         place=Place(floor_m=3),
         cues=(
             called("in_place", "one", "circle blue",
-                   chain(step("lead calf_meet", footwork="step_off")), attack=_kick("body_kick")),
+                   chain(step("rear calf_meet", footwork="step_back")),
+                   attack=against("side_kick")),
             called("stepping", "two", "square orange",
-                   chain(step("lead calf_meet", footwork="retreat")), attack=_kick("side_kick")),
+                   chain(step("rear calf_meet", footwork="retreat")), attack=against("side_kick")),
             called("spinning", "three", "triangle vermillion",
-                   chain(step("rear calf_meet", footwork="turn_out")), attack=_kick("back_kick")),
+                   chain(step("lead calf_meet", footwork="turn_out")),
+                   attack=against("back_kick", "rear")),
         ),
         rungs=(
             Rung(name="one, two, three", window_s=1.6, goal_window_s=1.2, order=SetOrder(),
@@ -85,10 +132,6 @@ def three_kicks_back() -> Drill:
                  rounds=Rounds(count=3, duration_s=60, stances="in_turn", calls=("switch",))),
         ),
     )  # fmt: skip
-
-
-def _kick(technique: str) -> dict[str, str]:
-    return {"technique": technique, "side": "rear"}
 
 
 def side_roll() -> Drill:
@@ -117,6 +160,11 @@ def side_roll() -> Drill:
                  flash_s=0.6, rounds=Rounds(count=2, duration_s=60)),
             Rung(name="with the wall", window_s=1.6, goal_window_s=1.6, flash_s=0.6,
                  rounds=Rounds(count=2, duration_s=120, stances="in_turn", calls=("switch",))),
+            Rung(name="held against the wall", window_s=1.6, goal_window_s=1.6,
+                 guide=Hold(against="wall", start="press, and do not lean", every_s=15,
+                            let_go=("let go of the shoulders", "let go of the neck",
+                                    "let go of the other arm"), change_s=60),
+                 rounds=Rounds(count=1, duration_s=240)),
         ),
     )  # fmt: skip
 

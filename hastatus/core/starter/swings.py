@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from hastatus.core.drill.guide import Count
 from hastatus.core.drill.settings import (
     Bursts,
     Jittered,
@@ -68,16 +69,17 @@ def under_the_swing() -> Drill:
     return Drill(
         title="Roll under, two and stop",
         notes=(
-            "Roll under each hook cue, to the side it comes from. Two and stop. With a ball on a "
-            "string: it drifts and slows after about four, so start it again. The hit at the end "
-            "shows how quick the roll was."
+            "Roll under each hook cue, to the side it comes from. Two and stop. The knees bend and "
+            "the upper body stays rounded, never upright. A ball on a string is its own cue: the "
+            "app only counts; it drifts and slows after about four, so start it again. The hit at "
+            "the end shows how quick the roll was."
         ),
         look="Forward through the whole roll, never at the floor.",
         guard="Hands at the head while the knees bend.",
         warm_up="Knees and hips; ten slow rolls.",
         watch=("stands upright in the roll", "drops the other hand", "eyes shut / flinches"),
         focus=("swings", "rolling"),
-        place=Place(floor_m=2, gear=("ball on a string, if there is one",)),
+        place=Place(floor_m=2, gear=("ball on a string or a rope, if there is one",)),
         cues=(
             heard("hook_lead", "high_knock", "circle blue",
                   chain(step("rear roll_under"), counter("rear hook", beats=1)),
@@ -96,5 +98,15 @@ def under_the_swing() -> Drill:
                  bursts=Bursts(least=2, most=2, inner_s=1.6),
                  waiting=Unguessable(least_s=1.5, mean_s=0.7, most_s=5),
                  rounds=Rounds(count=3, duration_s=60)),
+            Rung(name="under a ball: two, and stop", window_s=1.2, goal_window_s=1.2,
+                 guide=Count(against="ball", to=2, every_s=1.6, after="stop", pause_s=4),
+                 rounds=Rounds(count=3, duration_s=60, calls=("time",))),
+            Rung(name="under a ball: four, then start it again", window_s=1.2, goal_window_s=1.2,
+                 guide=Count(against="ball", to=4, every_s=1.4, after="start the ball", pause_s=5),
+                 rounds=Rounds(count=3, duration_s=60, calls=("time",))),
+            Rung(name="along a rope", window_s=1.2, goal_window_s=1.2,
+                 guide=Count(against="rope", of=("forward under the rope", "back under the rope"),
+                             to=4, every_s=1.4, after="check your knees", pause_s=4),
+                 rounds=Rounds(count=3, duration_s=60, calls=("time",))),
         ),
     )  # fmt: skip

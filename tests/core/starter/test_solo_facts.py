@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 import pytest
 
+from hastatus.core.drill.guide import Count, Hold
 from hastatus.core.drill.solo import Drill
 from hastatus.core.starter import STARTERS
 
@@ -21,6 +22,11 @@ def sides(drill: Drill, key: str) -> list[str]:
 
 def kinds(drill: Drill) -> set[str]:
     return {cue.stimulus.kind for cue in drill.cues}
+
+
+def led(drill: Drill) -> list[str | None]:
+    """What leads each rung: a count or a hold; None: cues."""
+    return [rung.guide and rung.guide.kind for rung in drill.rungs]
 
 
 Fact = Callable[[Drill], bool]
@@ -56,7 +62,10 @@ FACTS: dict[str, dict[str, Fact]] = {
         "now and then nothing comes": lambda d: chains(d, "calm") == [],
     },
     "frame and step": {
-        "hold, then step, then both": lambda d: [len(rung.cues) for rung in d.rungs[:2]] == [1, 2],
+        "hold, then step, then both": lambda d: led(d) == ["hold", None, None]
+        and [rung.cues for rung in d.rungs[1:2]] == [("hold", "mark")],
+        "up to five minutes, letting go": lambda d: d.rungs[0].rounds.duration_s == 300
+        and isinstance(d.rungs[0].guide, Hold) and len(d.rungs[0].guide.let_go) >= 3,
         "step and punch together": lambda d: d.cue("punch").asks[0].steps[0].footwork
         == "step_to_mark",
     },
@@ -65,11 +74,16 @@ FACTS: dict[str, dict[str, Fact]] = {
         and sides(d, "hook_rear") == ["lead", "lead"],
         "known first, then at random": lambda d: [rung.order.kind for rung in d.rungs[:2]]
         == ["set", "balanced"],
+        "a ball is the cue, the app only counts": lambda d: [
+            (rung.guide.against, rung.guide.to, rung.guide.after)
+            for rung in d.rungs if isinstance(rung.guide, Count)][:2]
+        == [("ball", 2, "stop"), ("ball", 4, "start the ball")],
+        "rounded, never upright": lambda d: "rounded, never upright" in d.notes,
     },
     "three kicks back": {
         "the footwork by numbers": lambda d: kinds(d) == {"call"},
         "the same arm twice, then the other": lambda d: [
-            sides(d, cue.key)[0] for cue in d.cues] == ["lead", "lead", "rear"],
+            sides(d, cue.key)[0] for cue in d.cues] == ["rear", "rear", "lead"],
         "nobody kicks back": lambda d: all(chains(d, cue.key) == [["calf_meet"]]
                                            for cue in d.cues),
     },
@@ -89,6 +103,19 @@ FACTS: dict[str, dict[str, Fact]] = {
     "solo side roll": {
         "side to side": lambda d: sides(d, "to_lead") + sides(d, "to_rear") == ["lead", "rear"],
         "pressure against a wall": lambda d: chains(d, "press") == [["wall_pressure"]],
+        "held on both sides": lambda d: isinstance(d.rungs[-1].guide, Hold)
+        and d.rungs[-1].guide.against == "wall" and d.rungs[-1].guide.change_s is not None,
+    },
+    "base by count": {
+        "pivots, steps, strikes, step and strike": lambda d: [rung.name for rung in d.rungs[:4]]
+        == ["pivots", "steps in four directions", "strikes", "step and strike"],
+        "ten of each, feet checked between": lambda d: all(
+            isinstance(rung.guide, Count)
+            and (rung.guide.to, rung.guide.after) == (10, "check your feet") for rung in d.rungs),
+        "four directions": lambda d: isinstance(d.rungs[1].guide, Count)
+        and len(d.rungs[1].guide.of) == 4,
+        "both stances, nothing timed": lambda d: not d.cues and all(
+            rung.rounds.stances == "in_turn" for rung in d.rungs),
     },
     "zone tracing": {
         "trace first, then meet": lambda d: d.rungs[0].cues == ("trace_high", "trace_low")

@@ -146,6 +146,19 @@ export const ROUND_CALL = [
   ['time', 'time'],
 ] as const
 
+export const GUIDE = [
+  ['count', 'a count'],
+  ['hold', 'a hold'],
+] as const
+
+export const AGAINST = [
+  ['air', 'the air'],
+  ['ball', 'a swinging ball'],
+  ['bag', 'the bag'],
+  ['rope', 'a rope'],
+  ['wall', 'the wall'],
+] as const
+
 export const PARTNER_CALL = [
   ['switch', 'switch'],
   ['ten_seconds', 'ten seconds'],

@@ -3,6 +3,7 @@ import type {
   Cue,
   Drill,
   FeedOrder,
+  Guide,
   LeadIn,
   Order,
   PartnerDrill,
@@ -63,6 +64,7 @@ export const FRESH_RUNG: Rung = {
     turns: [],
     calls: ['time'],
   },
+  guide: null,
 }
 
 export const FRESH_DRILL: Drill = {
@@ -223,4 +225,26 @@ export const FRESH_WAITS: ByKind<Waiting> = {
 export const FRESH_LEAD_INS: ByKind<LeadIn> = {
   warning: { kind: 'warning', sound: 'low_tone', least_s: 0.6, most_s: 1.4 },
   announce: { kind: 'announce', lead_s: 1.2 },
+}
+
+export const FRESH_GUIDES: ByKind<Guide> = {
+  count: {
+    kind: 'count',
+    against: 'air',
+    of: [],
+    to: 10,
+    every_s: 2.0,
+    after: 'check your feet',
+    pause_s: 5.0,
+  },
+  hold: {
+    kind: 'hold',
+    against: 'air',
+    start: 'hold',
+    let_go: ['let go of the shoulders', 'let go of the jaw', 'let go of the hands'],
+    still: 'still there',
+    every_s: 15.0,
+    change_s: null,
+    end: 'and rest',
+  },
 }

@@ -1883,6 +1883,52 @@ export interface components {
       spread_ms: number
     }
     /**
+     * Count
+     * @description Counted work, set after set.
+     *
+     *     against: what it is done against. of: what is counted, a set of each in turn; empty: the same
+     *     throughout. to: numbers in a set. every_s: from one number to the next. after: said when a set
+     *     is done. pause_s: from there to the next set.
+     */
+    Count: {
+      /**
+       * After
+       * @default null
+       */
+      after: string | null
+      /**
+       * Against
+       * @default air
+       * @enum {string}
+       */
+      against: 'air' | 'ball' | 'bag' | 'rope' | 'wall'
+      /**
+       * Every S
+       * @default 2
+       */
+      every_s: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'count'
+      /**
+       * Of
+       * @default []
+       */
+      of: string[]
+      /**
+       * Pause S
+       * @default 5
+       */
+      pause_s: number
+      /**
+       * To
+       * @default 10
+       */
+      to: number
+    }
+    /**
      * Counters
      * @description Some attacks pass without a counter.
      *
@@ -2302,7 +2348,10 @@ export interface components {
      *     purpose: practice, or a baseline: a test that is repeated and read as one (see `baseline`).
      */
     Drill: {
-      /** Cues */
+      /**
+       * Cues
+       * @default []
+       */
       cues: components['schemas']['Cue'][]
       /**
        * Faults
@@ -3161,6 +3210,57 @@ export interface components {
        * @default false
        */
       simulated: boolean
+    }
+    /**
+     * Hold
+     * @description Something that is held: what to let go of meanwhile, and when to change sides.
+     *
+     *     against: what it is held against. start: said as it begins. let_go: said one after another,
+     *     every_s apart, as often as it takes; `still` once each time round. change_s: sides are changed
+     *     after so long; None: they are not. end: said when the round is over.
+     */
+    Hold: {
+      /**
+       * Against
+       * @default air
+       * @enum {string}
+       */
+      against: 'air' | 'ball' | 'bag' | 'rope' | 'wall'
+      /**
+       * Change S
+       * @default null
+       */
+      change_s: number | null
+      /**
+       * End
+       * @default and rest
+       */
+      end: string
+      /**
+       * Every S
+       * @default 15
+       */
+      every_s: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'hold'
+      /**
+       * Let Go
+       * @default []
+       */
+      let_go: string[]
+      /**
+       * Start
+       * @default hold
+       */
+      start: string
+      /**
+       * Still
+       * @default still there
+       */
+      still: string
     }
     /**
      * HoldResult
@@ -5927,6 +6027,7 @@ export interface components {
      *     chain: how far chains go: the answer only, up to the counter, or all with the exit.
      *     catch_share: share of cues that ask for no answer.
      *     tempo_bpm: the beat that limits in beats are counted in.
+     *     guide: the round is guided: no cue comes, it is counted or held; None: cues come.
      */
     Rung: {
       /** @default null */
@@ -5956,6 +6057,11 @@ export interface components {
       flash_s: number
       /** Goal Window S */
       goal_window_s: number
+      /**
+       * Guide
+       * @default null
+       */
+      guide: (components['schemas']['Count'] | components['schemas']['Hold']) | null
       /**
        * Lead In
        * @default null

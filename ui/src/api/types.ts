@@ -45,6 +45,7 @@ export type Stimulus = Cue['stimulus']
 export type Order = Rung['order']
 export type Waiting = Rung['waiting']
 export type LeadIn = NonNullable<Rung['lead_in']>
+export type Guide = NonNullable<Rung['guide']>
 export type FeedOrder = PartnerRung['order']
 export type MidChoice = Models['Choice']
 export type OwnedFault = Models['OwnedFault']

@@ -97,6 +97,9 @@ def _rung_keys(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
 
 def _rung(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
     """What stops a rung from being planned."""
+    if rung.guide:
+        yield from _guided(rung, where)
+        return
     turns = range(max(1, len(rung.rounds.turns)))
     for turn in turns:
         here = drill.cues_on(rung, turn)
@@ -117,6 +120,17 @@ def _rung(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
     yield from _length(rung, where)
     yield from _room(drill, rung, where)
     yield from _counters(drill, rung, where)
+
+
+def _guided(rung: Rung, where: str) -> Iterator[Fault]:
+    """What has no cues ends by time."""
+    if rung.rounds.ends != "time":
+        yield Fault(
+            where=f"{where}.rounds.ends",
+            what="a guided round has no cues to count, so it ends by time",
+            mend=_mend("end by time", f"{where}.rounds.ends", "time"),
+        )
+    yield from _length(rung, where)
 
 
 def _turn(drill: Drill, rung: Rung, where: str, turn: int) -> Iterator[Fault]:
@@ -286,6 +300,8 @@ def better_answer(attack: Technique, answer: Technique) -> Technique | None:
 
 
 def _rung_hints(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
+    if rung.guide:
+        return
     if isinstance(rung.waiting, Fixed) and rung.order.kind not in ("set", "rotating"):
         wait = rung.waiting.wait_s
         least = max(0.3, round(wait / 2, 2))

@@ -68,7 +68,11 @@ export function StepEditor() {
         <Choice
           label="in front then"
           value={step.front ?? ''}
-          options={[['', 'as before'], ['rear', 'the other foot'], ['lead', 'the first foot']]}
+          options={[
+            ['', 'as before'],
+            ['rear', 'the other foot'],
+            ['lead', 'the first foot'],
+          ]}
           where={`${where}.front`}
           change={(front) => set('front', front === '' ? null : front)}
         />

@@ -7,6 +7,7 @@ import { CueMark } from '../../glyphs/CueMark'
 import { Fault, Waiting } from '../../kit/notes'
 import { minutes } from '../../kit/format'
 import { Strip } from '../../strip/Strip'
+import { SaidIn } from '../solo/SaidIn'
 import './card.css'
 
 /** A drill on one page, to print: cues, answers, faults to watch, cautions. */
@@ -77,7 +78,13 @@ function Page({ drill, plan, catalogue }: PageProps) {
         <h1 dir="auto">{document.title}</h1>
         <p dir="auto">{document.notes}</p>
       </header>
-      <section>
+      {here.length === 0 && first && (
+        <section>
+          <h2>What is said</h2>
+          <SaidIn round={first} />
+        </section>
+      )}
+      <section hidden={here.length === 0}>
         <h2>Cue and answer</h2>
         <ul className="card-cues">
           {here.map((cue) => {
@@ -151,7 +158,7 @@ function Page({ drill, plan, catalogue }: PageProps) {
           </ul>
         </section>
       )}
-      {first && (
+      {first && here.length > 0 && (
         <section>
           <h2>A first round like this</h2>
           <Strip

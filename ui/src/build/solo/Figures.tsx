@@ -6,6 +6,11 @@ export function Figures() {
   const { plan } = useBench()
   if (!plan?.figures) return null
   const { figures, expected, expected_from } = plan
+  const led = plan.rounds.every((round) => round.cues.length === 0)
+  const space: [string, string][] = [
+    [minutes(figures.total_s), 'with the rests'],
+    [`${figures.floor_m} m`, 'of free floor each way'],
+  ]
   const shown: [string, string][] = [
     [figures.cues_a_minute.toFixed(1), 'cues a minute'],
     [`${figures.bits.toFixed(2)} bits`, 'of choice in a cue'],
@@ -18,13 +23,12 @@ export function Figures() {
     [percent(figures.tapping), 'clean for a blind tapper'],
     [`${figures.worst_second} of 3`, 'flashes, worst second'],
     [`${figures.blocks_row}`, 'blocks running without a counter'],
-    [minutes(figures.total_s), 'with the rests'],
-    [`${figures.floor_m} m`, 'of free floor each way'],
+    ...space,
     [expected ? percent(expected.share) : 'unknown', expectedWords(expected, expected_from)],
   ]
   return (
     <dl className="grid grid-cols-3 gap-x-5 gap-y-3 border-t border-line pt-3 md:grid-cols-4 xl:grid-cols-6">
-      {shown.map(([figure, phrase]) => (
+      {(led ? space : shown).map(([figure, phrase]) => (
         <div key={phrase} className="flex flex-col-reverse justify-end">
           <dt className="small leading-snug">{phrase}</dt>
           <dd className="figures text-2xl">{figure}</dd>

@@ -5,6 +5,7 @@ import { isFree, usePresses } from '../../kit/presses'
 import { useBench } from './bench'
 import { Weights } from '../../strip/Weights'
 import { RoundStrip } from './RoundStrip'
+import { SaidIn } from './SaidIn'
 import { useListen } from './useListen'
 
 /** Longer rounds are drawn in rows of this many seconds. */
@@ -89,6 +90,7 @@ function Round({ round, plan, cursor_s, choose }: RoundProps) {
         {mirrored && <span title="in the other stance"> ⇄</span>}
       </span>
       <div className="min-w-0 flex-1">
+        {round.cues.length === 0 && <SaidIn round={round} />}
         {Array.from({ length: rows }, (_, row) => (
           <RoundStrip
             key={row}

@@ -1,6 +1,7 @@
 import { useBench } from './bench'
 import { FactSheet } from '../../kit/FactSheet'
 import { CueChoice } from './editors/CueChoice'
+import { GuideEditor } from './editors/GuideEditor'
 import { LeadInEditor } from './editors/LeadInEditor'
 import { OrderEditor } from './editors/OrderEditor'
 import { BurstsEditor, OverlapEditor } from './editors/PairEditors'
@@ -10,6 +11,7 @@ import { WhatIsAsked } from './editors/WhatIsAsked'
 import { CatchEditor, FlashEditor, GoalEditor, WindowEditor } from './editors/WindowEditors'
 
 const EDITORS: Record<string, React.ComponentType> = {
+  guide: GuideEditor,
   cues: CueChoice,
   chain: WhatIsAsked,
   order: OrderEditor,

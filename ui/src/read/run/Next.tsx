@@ -37,7 +37,7 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
     <section aria-label="Next" className="flex flex-col gap-3">
       <p className="small">Next</p>
       <p>
-        <b>{headline(suggestion)}</b> {suggestion.reason}{' '}
+        <b>{headline(suggestion, drill)}</b> {suggestion.reason}{' '}
         {suggestion.rule && <span className="small">({suggestion.rule})</span>}
       </p>
       <Fault error={choose.error} />
@@ -75,16 +75,19 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
   )
 }
 
-function headline(suggestion: LadderView['suggestion']): string {
-  const window = seconds(suggestion.window_s)
+function headline(suggestion: LadderView['suggestion'], drill: Drill): string {
+  const led = drill.rungs[suggestion.rung - 1]?.guide
+  const window = led
+    ? { count: 'counted', hold: 'held' }[led.kind]
+    : `window ${seconds(suggestion.window_s)}`
   const words = {
-    start: `Begin on rung ${suggestion.rung}, window ${window}.`,
-    hold: `Stay on rung ${suggestion.rung}, window ${window}.`,
-    less_help: `Less help on rung ${suggestion.rung}, window ${window}.`,
-    next: `On to rung ${suggestion.rung}, window ${window}.`,
-    gentler: `A gentler step: rung ${suggestion.rung}, window ${window}.`,
-    own_goal: `A goal of their own, then rung ${suggestion.rung}, window ${window}.`,
-    back: `Back to rung ${suggestion.rung}, window ${window}.`,
+    start: `Begin on rung ${suggestion.rung}, ${window}.`,
+    hold: `Stay on rung ${suggestion.rung}, ${window}.`,
+    less_help: `Less help on rung ${suggestion.rung}, ${window}.`,
+    next: `On to rung ${suggestion.rung}, ${window}.`,
+    gentler: `A gentler step: rung ${suggestion.rung}, ${window}.`,
+    own_goal: `A goal of their own, then rung ${suggestion.rung}, ${window}.`,
+    back: `Back to rung ${suggestion.rung}, ${window}.`,
   }
   return words[suggestion.kind]
 }

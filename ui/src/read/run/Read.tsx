@@ -27,6 +27,7 @@ export default function Read() {
 
 function Sheet({ readout }: { readout: Readout }) {
   const { run, document } = readout
+  const led = document.rungs[run.rung - 1]?.guide
   const rounds = [...new Set(readout.responses.map((response) => response.round))]
   const [round, setRound] = useState(rounds[0] ?? 1)
   const shown = readout.responses.filter((response) => response.round === round)
@@ -73,7 +74,11 @@ function Sheet({ readout }: { readout: Readout }) {
             </p>
           )}
           {rounds.length === 0 ? (
-            <p>No cue has come yet, so there is nothing to read.</p>
+            <p>
+              {led
+                ? 'Counted or held: there was no cue, so nothing was timed. Faults can be tagged here.'
+                : 'No cue has come yet, so there is nothing to read.'}
+            </p>
           ) : (
             <>
               <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
@@ -115,7 +120,7 @@ function Sheet({ readout }: { readout: Readout }) {
           )}
         </section>
         <aside className="flex flex-col gap-5 border-l border-line px-5 py-4">
-          <Summary readout={readout} />
+          {!led && <Summary readout={readout} />}
           {!readout.baseline && <RunFaults readout={readout} />}
           <div className="border-t border-line pt-4">
             {readout.baseline ? (

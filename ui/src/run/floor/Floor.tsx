@@ -59,6 +59,7 @@ function OnTheFloor({ view }: { view: RunView }) {
         {phase === 'count-in' && (
           <p className="figures floor-count">{Math.max(1, state.clock_s)}</p>
         )}
+        {phase === 'round' && state.said && <p className="figures floor-said">{state.said}</p>}
         {phase === 'rest' && player && <Rest state={state} player={player} />}
         {phase === 'paused' && player && <Paused state={state} player={player} />}
         {(phase === 'sending' || phase === 'done') && <Ended view={view} state={state} />}

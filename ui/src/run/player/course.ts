@@ -65,6 +65,11 @@ export class Course {
     return t_ms - this.zero_ms
   }
 
+  /** The words of the last of these calls whose time has come; empty: none has. */
+  lastOf(calls: readonly { words: string; at_s: number }[], now_ms: number): string {
+    return calls.findLast((call) => this.at(call.at_s) <= now_ms)?.words ?? ''
+  }
+
   get end_ms(): number {
     return this.zero_ms + this.duration_ms
   }

@@ -35,7 +35,7 @@ export class Extras {
   /** Say the round's calls when their time comes; each once, and none that was before a cut. */
   call(course: Course, now_ms: number, horizon_ms: number): void {
     for (const call of this.view.plan.rounds[course.round - 1]?.calls ?? []) {
-      const key = `${course.round} ${call.words}`
+      const key = `${course.round} ${call.at_s} ${call.words}`
       const at_ms = call.from_end ? course.end_ms - call.at_s * 1000 : course.at(call.at_s)
       if (this.said.has(key) || at_ms > now_ms + horizon_ms) continue
       if (at_ms < course.goes_ms - SAME_MS) continue

@@ -181,8 +181,15 @@ export class Flow {
     const ends_ms = { round: this.course.end_ms, rest: this.deadline_ms, 'count-in': this.goes_ms }
     if (this.phase === 'round' || this.phase === 'rest' || this.phase === 'count-in') {
       const left_ms = ends_ms[this.phase] - now
-      this.state.set({ clock_s: Math.max(0, Math.ceil(left_ms / 1000)) })
+      const said = this.phase === 'round' ? this.course.lastOf(this.calls, now) : ''
+      this.state.set({ clock_s: Math.max(0, Math.ceil(left_ms / 1000)), said })
     }
+  }
+
+  /** What leads the round where no cue does. */
+  private get calls() {
+    const plan = this.view.plan.rounds[this.course.round - 1]
+    return plan && plan.cues.length === 0 ? plan.calls.filter((call) => !call.from_end) : []
   }
 
   private courseOf(round: number): Course {

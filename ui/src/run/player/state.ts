@@ -17,7 +17,8 @@ export type Phase =
 
 /**
  * midRound: an earlier page was cut off in the middle of the round. clock_s: whole seconds left of
- * the phase. cue: key of the cue that is being rehearsed. asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
+ * the phase. cue: key of the cue that is being rehearsed. said: what was said last, in a round that
+ * is counted or held. asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
  * troubles: what is wrong with an input, by input.
  */
 export type Snapshot = {
@@ -26,6 +27,7 @@ export type Snapshot = {
   midRound: boolean
   clock_s: number
   cue: string | null
+  said: string
   asking: boolean
   pausedBy: 'coach' | 'hidden' | 'audio_lost' | 'unplugged' | null
   line: Line
@@ -42,6 +44,7 @@ export const START: Snapshot = {
   midRound: false,
   clock_s: 0,
   cue: null,
+  said: '',
   asking: false,
   pausedBy: null,
   line: 'sent',

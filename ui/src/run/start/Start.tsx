@@ -3,7 +3,7 @@ import { freshSeed } from '../../kit/seed'
 import { useNavigate } from 'react-router'
 
 import { ladderQuery } from '../../api/queries'
-import type { DrillView, Student } from '../../api/types'
+import type { DrillView, Guide, Student } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { Next } from '../../read/run/Next'
 import { Fault } from '../../kit/notes'
@@ -46,7 +46,8 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
         {standing && step && (
           <p className="text-right">
             <span className="figures text-4xl whitespace-nowrap">
-              Rung {standing.rung} · {seconds(standing.window_s)}
+              Rung {standing.rung}
+              {!step.guide && ` · ${seconds(standing.window_s)}`}
             </span>
             <span className="small block">
               {step.name}; {rounds(step)}
@@ -58,19 +59,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
       {standing && (
         <Next student_id={student.id} drill_id={drill.id} ladder={standing} drill={document} />
       )}
-      <ul className="grid grid-cols-2 gap-x-8 gap-y-1.5 border-t border-line pt-4">
-        {drill.cues.map((names, index) => {
-          const cue = document.cues[index]
-          return (
-            <li key={names.key} className="flex items-center gap-2.5">
-              {cue && <CueMark mark={cue.mark} />}
-              <span>
-                {names.name} <span className="text-soft">→</span> <b>{names.asks}</b>
-              </span>
-            </li>
-          )
-        })}
-      </ul>
+      {step?.guide ? <LedBy guide={step.guide} /> : <Cues drill={drill} />}
       <div className="border-l-4 border-ink bg-wash px-4 py-3" role="note">
         {document.warm_up && (
           <p>
@@ -82,7 +71,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
         ))}
         <p className="small mt-1">{drill.cautions.slice(-2).join(' ')}</p>
       </div>
-      <HowAnswered answered={answered} change={change} />
+      {!step?.guide && <HowAnswered answered={answered} change={change} />}
       <div className="sticky bottom-0 flex gap-3 border-t border-line bg-chalk py-3">
         <button
           className="btn btn-primary btn-lg"
@@ -91,7 +80,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
         >
           To the floor
         </button>
-        {hasLights && (
+        {hasLights && !step?.guide && (
           <button
             className="btn btn-quiet btn-lg"
             disabled={!standing || begin.isPending}
@@ -101,6 +90,44 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
           </button>
         )}
       </div>
+    </div>
+  )
+}
+
+function Cues({ drill }: { drill: DrillView }) {
+  return (
+    <ul className="grid grid-cols-2 gap-x-8 gap-y-1.5 border-t border-line pt-4">
+      {drill.cues.map((names, index) => {
+        const cue = drill.document.cues[index]
+        return (
+          <li key={names.key} className="flex items-center gap-2.5">
+            {cue && <CueMark mark={cue.mark} />}
+            <span>
+              {names.name} <span className="text-soft">→</span> <b>{names.asks}</b>
+            </span>
+          </li>
+        )
+      })}
+    </ul>
+  )
+}
+
+/** What leads a rung without cues: nothing is asked, and nothing timed. */
+function LedBy({ guide }: { guide: Guide }) {
+  const said = guide.kind === 'count' ? guide.of : [guide.start, ...guide.let_go, guide.end]
+  return (
+    <div className="border-t border-line pt-4">
+      <p>
+        {guide.kind === 'count'
+          ? `Counted aloud to ${guide.to}${guide.after ? `, then “${guide.after}”` : ''}.`
+          : 'Held, with a word now and then.'}{' '}
+        Nothing is timed.
+      </p>
+      <ul className="mt-2 grid grid-cols-2 gap-x-8 gap-y-1.5">
+        {said.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
     </div>
   )
 }

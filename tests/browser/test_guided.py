@@ -1,0 +1,47 @@
+"""A rung that is held, from the bench to the readout: words come, no cue does."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, expect
+from sqlalchemy import Engine
+
+from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
+
+pytestmark = pytest.mark.browser
+
+
+def test_a_hold_is_set_on_the_bench_done_on_the_floor_and_read(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine, short_drill(14))
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/build?drill={made.drill_id}")
+    page.get_by_role("button", name="Led by cues").click()
+    page.get_by_label("led by").select_option("a hold")
+    page.get_by_label("against").select_option("the wall")
+    page.get_by_label("a word every").fill("4")
+    page.get_by_label("said as it begins").fill("press")
+    page.get_by_label("what to let go of").fill("let go of the jaw\nlet go of the neck")
+    expect(page.get_by_role("button", name="Led by")).to_contain_text(
+        "a hold, with a word every 4 s, against the wall"
+    )
+    said = page.locator("[data-round='1']")
+    expect(said).to_contain_text("let go of the neck")
+    page.keyboard.press("Control+s")
+    page.get_by_text("· version 3").wait_for()
+
+    run = to_the_floor(page, server, made)
+    page.get_by_role("button", name="Begin").click()
+    page.locator("[data-phase=round]").wait_for(timeout=10_000)
+    for words in ("press", "let go of the jaw", "let go of the neck"):
+        page.locator(".floor-said", has_text=words).wait_for(timeout=10_000)
+    page.locator("[data-phase=done]").wait_for(timeout=20_000)
+    page.get_by_role("link", name="Read it").click()
+    page.get_by_text("there was no cue, so nothing was timed").wait_for()
+    page.get_by_text("you say when to go on").wait_for()
+    readout: Any = get(page, f"/api/runs/{run}/readout")
+    assert (readout["run"]["state"], readout["responses"]) == ("complete", [])
+    context.close()
