@@ -15,7 +15,7 @@ from hastatus.api.drill import drills, files
 from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
-from hastatus.api.plan import exports, partner_bench
+from hastatus.api.plan import exports, feeder_card, partner_bench
 from hastatus.api.read import defended_attacks, faults, readouts
 from hastatus.api.run import devices, partner_runs, room, round_position, runs
 from hastatus.api.sound import assets
@@ -48,6 +48,7 @@ def create_app(engine: Engine) -> Api:
         runs.bp,
         readouts.bp,
         exports.bp,
+        feeder_card.bp,
         devices.bp,
         partner_runs.bp,
         room.bp,

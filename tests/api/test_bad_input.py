@@ -37,7 +37,7 @@ def check_refused(answer: Any, status: int, says: str) -> None:
 
 
 DRILLS: dict[str, tuple[Callable[[dict[str, Any]], object], str]] = {
-    "no cue": (lambda d: d.update(cues=[]), "document.cues"),
+    "no cue": (lambda d: d.update(cues=[]), "no cue here asks for an answer"),
     "weight 0": (lambda d: d["cues"][0].update(weight=0), "document.cues.0.weight"),
     "weight below 0": (lambda d: d["cues"][1].update(weight=-1), "document.cues.1.weight"),
     "10^9 rounds": (

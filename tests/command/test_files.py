@@ -93,7 +93,7 @@ def other_cue(made: Path) -> str:
         (("plan", "--seed", -1), lambda made: "", "--seed"),
         (("plan", "--window", "nan"), lambda made: "", "--window"),
         (("plan", "-o", "/nowhere/plan.json"), lambda made: "", "No such file"),
-        (("plan", "--drill", "-"), lambda made: '{"title": "x", "cues": []}', "cues"),
+        (("plan", "--drill", "-"), lambda made: '{"title": "x", "cues": []}', "rungs"),
         (("sing",), lambda made: "", "No such command"),
     ],
 )

@@ -65,15 +65,15 @@ def test_a_track_holds_every_planned_cue(drill: Drill, plan: RunPlan, made: Trac
         for cue in each.cues
     ]
     assert [(cue.at_s, cue.cue) for cue in made.cues] == sorted(planned)
-    assert made.total_s >= max(at for at, _ in planned)
+    assert made.total_s >= max(sounding.at_s for sounding in made.soundings)
 
 
 @each_track
 def test_webvtt_is_read_back(drill: Drill, plan: RunPlan, made: Track) -> None:
     # W3C WebVTT, read by webvtt-py.
     read = webvtt.from_buffer(io.StringIO(track_formats.webvtt(made)))
-    assert len(read.captions) == len(made.cues)
-    for caption, cue in zip(read.captions, made.cues, strict=True):
+    assert len(read.captions) == len(made.told) > 0
+    for caption, cue in zip(read.captions, made.told, strict=True):
         start = caption.start_time
         seconds = start.hours * 3600 + start.minutes * 60 + start.seconds + start.milliseconds / 1e3
         assert seconds == pytest.approx(cue.at_s, abs=0.00051)

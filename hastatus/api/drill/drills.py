@@ -14,6 +14,7 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import models as plan_models
 from hastatus.api.plan import partner_bench, solo_bench
 from hastatus.core.drill.cautions import cautions
+from hastatus.core.drill.checks.schools import school_lines
 from hastatus.core.drill.file import assets_of
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
@@ -35,6 +36,7 @@ def view(version: DrillVersion, newest: bool) -> drill_models.DrillView:
         cues=drill_models.cue_names(drill, labels) if isinstance(drill, Drill) else [],
         tags=find_drill(version.drill_id).tags,
         cautions=cautions(drill),
+        schools=school_lines(drill),
     )
 
 

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.outline import LibraryEntry
 from hastatus.core.drill.solo import Drill
@@ -40,7 +41,8 @@ class CueNames(BaseModel):
 
 
 class DrillView(BaseModel):
-    """A drill version. cues: in words, with the share on each rung; a drill has none."""
+    """A drill version. cues: in words, with the share on each rung; a partner drill
+    has none. schools: which it follows where coaches disagree."""
 
     id: uuid.UUID
     version: int
@@ -49,6 +51,7 @@ class DrillView(BaseModel):
     cues: list[CueNames]
     tags: list[str]
     cautions: list[str]
+    schools: list[SchoolLine]
 
 
 class VersionRequest(Document):

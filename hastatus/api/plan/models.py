@@ -9,7 +9,8 @@ from typing import Annotated, Any, Self
 from pydantic import BaseModel, Field, model_validator
 
 from hastatus.api.drill.models import CueNames, RungNumber, Seed
-from hastatus.core.drill.checks.fault import Fault
+from hastatus.core.drill.checks.fault import Fault, Mend
+from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.requirement import TimedBy
 from hastatus.core.drill.solo import Drill
 from hastatus.core.drill.solo_wording import Fact
@@ -92,7 +93,8 @@ class PlanView(BaseModel):
     expected: share expected clean from the student's times; None: unknown. expected_from says
     where these come from, or why there are none. weights: how much more often than its share a cue
     comes, because the student is weak on it or its speed is still open. slow_cue: which is surely
-    slower than the others.
+    slower than the others. schools: which it follows where coaches disagree; more_schools: the
+    edits that say one more.
     """
 
     rung: int
@@ -106,3 +108,5 @@ class PlanView(BaseModel):
     expected_from: str
     weights: dict[str, float]
     slow_cue: str | None
+    schools: list[SchoolLine]
+    more_schools: list[Mend]

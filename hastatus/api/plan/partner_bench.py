@@ -22,6 +22,7 @@ from hastatus.core.adapt.needed_time import needed_time
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Finding, Infeasible
+from hastatus.core.drill.checks.schools import more_schools, school_lines
 from hastatus.core.drill.mirror import are_mirrored, in_stances
 from hastatus.core.drill.pad_card import pad_card
 from hastatus.core.drill.pair_facts import NOTHING_KNOWN, PairFacts, resolved
@@ -129,6 +130,8 @@ def _view(
         feeds=feeds if body.feeds else None,
         density=feed_density(done, feeds) if feeds else None,
         pads=pad_card(done, pair, labels) if followed else [],
+        schools=school_lines(drill),
+        more_schools=more_schools(drill),
     )
 
 
@@ -221,6 +224,8 @@ def facts_of(feeder: Student | None, defender: Student | None) -> PairFacts:
         taller_m=a.height_m - b.height_m if a.height_m and b.height_m else None,
         longer_m=pair.a.arm - pair.b.arm if a.known and b.known else None,
         mirrored=feeder.stance != defender.stance,
+        feeder_left=feeder.stance == "right_lead",
+        defender_left=defender.stance == "right_lead",
     )
 
 
@@ -261,4 +266,6 @@ def _unread(error: ValidationError) -> partner_models.PartnerBenchView:
         feeds=None,
         density=None,
         pads=[],
+        schools=[],
+        more_schools=[],
     )

@@ -6,10 +6,14 @@ import uuid
 
 from pydantic import BaseModel
 
-from hastatus.api.drill.models import Seed
+from hastatus.api.drill.models import RungNumber, Seed
 from hastatus.api.plan.models import BenchRequest, RungWords
+from hastatus.core.drill.checks.fault import Mend
 from hastatus.core.drill.checks.finding import Finding
+from hastatus.core.drill.checks.schools import SchoolLine
+from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.pad_card import PadLine
+from hastatus.core.drill.solo_wording import Fact
 from hastatus.core.plan.feed_density import FeedDensity
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.gap_sheet import GapSheet
@@ -59,12 +63,51 @@ class PartnerView(BaseModel):
     reach_from: str
 
 
+class CardLine(BaseModel):
+    """An exchange for the feeder's card: what it is called, and what each does, in words."""
+
+    call: str
+    mark: Mark
+    feeder: list[str]
+    defender: list[str]
+
+
+class TechniqueWay(BaseModel):
+    """How a technique is done, and what usually goes wrong."""
+
+    name: str
+    right_way: str
+    usual_fault: str
+
+
+class FeederCardQuery(BaseModel):
+    """Which rung the card is of."""
+
+    rung: RungNumber = 1
+
+
+class FeederCard(BaseModel):
+    """A partner drill on one rung, on a card to print. facts: the rung in words. lines: its
+    exchanges. ways: of its techniques. pads: how they are held. about_s: how long it takes."""
+
+    title: str
+    version: int
+    rung: int
+    facts: list[Fact]
+    about_s: float
+    lines: list[CardLine]
+    ways: list[TechniqueWay]
+    pads: list[PadLine]
+    cautions: list[str]
+
+
 class PartnerBenchView(BaseModel):
     """A drill on the bench.
 
     mirrored: how the pair stands. sheet: distances and times; None while the drill cannot be
     followed. feeds: the feed sheet, where it was asked for and the drill can be done.
     density: how often each defender is attacked on this rung. pads: how the pads are held.
+    schools: which it follows where coaches disagree; more_schools: the edits that say one more.
     """
 
     rung: int
@@ -77,3 +120,5 @@ class PartnerBenchView(BaseModel):
     feeds: FeedSheet | None
     density: FeedDensity | None
     pads: list[PadLine]
+    schools: list[SchoolLine]
+    more_schools: list[Mend]

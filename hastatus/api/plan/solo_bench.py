@@ -18,6 +18,7 @@ from hastatus.core.adapt.weak_cues import weights
 from hastatus.core.drill import solo_wording
 from hastatus.core.drill.checks import solo
 from hastatus.core.drill.checks.fault import Fault, Unplannable
+from hastatus.core.drill.checks.schools import more_schools, school_lines
 from hastatus.core.drill.requirement import TimedBy
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import sounds as clips
@@ -129,6 +130,8 @@ def bench_view(body: plan_models.PlanRequest) -> plan_models.PlanView:
         expected_from=source,
         weights=plan.weights if plan else {},
         slow_cue=slow_cue(body.student_id, body.drill_id, drill, labels),
+        schools=school_lines(drill),
+        more_schools=more_schools(drill),
     )
 
 
@@ -146,6 +149,8 @@ def _unread(body: plan_models.PlanRequest, error: ValidationError) -> plan_model
         expected_from="",
         weights={},
         slow_cue=None,
+        schools=[],
+        more_schools=[],
     )
 
 

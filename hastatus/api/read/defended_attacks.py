@@ -13,7 +13,7 @@ from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.run import partner_run_models
-from hastatus.api.run.partner_runs import line
+from hastatus.api.run.partner_run_view import line
 from hastatus.core.adapt.needed_time import needed
 from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.target import TARGET

@@ -9,8 +9,9 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.drill.models import RungNumber, Seed
+from hastatus.api.plan.partner_models import CardLine, TechniqueWay
 from hastatus.core.adapt.tempo_rule import TempoSuggestion
-from hastatus.core.drill.cue import Mark
+from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Lane
 from hastatus.core.fields import Document
@@ -129,23 +130,6 @@ class AskedStrike(BaseModel):
     beat: float
 
 
-class CardLine(BaseModel):
-    """An exchange for the feeder's card: what it is called, and what each does, in words."""
-
-    call: str
-    mark: Mark
-    feeder: list[str]
-    defender: list[str]
-
-
-class TechniqueWay(BaseModel):
-    """How a technique is done, and what usually goes wrong."""
-
-    name: str
-    right_way: str
-    usual_fault: str
-
-
 class PartnerRunView(PartnerRunLine):
     """A partner run with all that the mat needs.
 
@@ -153,8 +137,9 @@ class PartnerRunView(PartnerRunLine):
     simulated pads. slip_s: how long a head knock can be taken back.
     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
-    on each defender; None: nothing attacks, or the feeder chooses. faults: to tag. card: the
-    exchanges that may come on the rung, to show and to rehearse. ways: of its techniques.
+    on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
+    schools: which are followed. card: the exchanges that may come on the rung, to show and to
+    rehearse. ways: of its techniques.
     """
 
     calls: dict[str, str]
@@ -164,6 +149,7 @@ class PartnerRunView(PartnerRunLine):
     expected: list[list[Grade]]
     attacks_a_beat: float | None
     faults: list[OwnedFault]
+    schools: list[SchoolLine]
     card: list[CardLine]
     ways: list[TechniqueWay]
     version: int

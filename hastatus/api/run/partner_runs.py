@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 import secrets
 import uuid
 from math import inf
@@ -19,19 +18,15 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench
 from hastatus.api.plan.partner_bench import facts_of, pair_of
 from hastatus.api.run import partner_run_models
-from hastatus.api.run.feeder_card import card, ways
+from hastatus.api.run.partner_run_view import line, view
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.paths import follow
-from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet, room_of
 from hastatus.core.read.partner_run import named
-from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import (
     Partner,
-    Settled,
     asked_gear,
     held_gear,
     readiness,
@@ -40,11 +35,8 @@ from hastatus.core.run.agreement import (
     tonight,
 )
 from hastatus.core.run.allowance import Allowance, Tonight, allowance
-from hastatus.core.score.expected_grades import expected_grades, fitting_grades
-from hastatus.core.trade.faults import OwnedFault
 from hastatus.store import (
     batch_intake,
-    club_catalogue,
     drills,
     head_knocks,
     partner_batches,
@@ -102,7 +94,7 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
     if known is not None:
         if known.recorder != body.recorder:
             raise Problem(409, "Recorded elsewhere", "This run belongs to another device.")
-        return reply(_view(known))
+        return reply(view(known))
     drill, rung, people = _asked(body)
     partners = [_partner(person) for person in people]
     may = _tonight(partners, body)
@@ -122,7 +114,7 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
         sheet=_sheet(drill, body, people, comes_to),
         agreement=settled(partners, body.agreement, comes_to),
     )
-    return reply(_view(run), 201)
+    return reply(view(run), 201)
 
 
 @bp.get("/partner-runs", responses={200: partner_run_models.PartnerRunList})
@@ -137,7 +129,7 @@ def list_partner_runs() -> Response:
 @signed_in
 def get_partner_run(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run with its feed sheet."""
-    return reply(_view(find_partner_run(path.partner_run_id)))
+    return reply(view(find_partner_run(path.partner_run_id)))
 
 
 @bp.post(
@@ -194,11 +186,11 @@ def post_knock(
 def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run, read."""
     run = find_partner_run(path.partner_run_id)
-    view, result = _view(run), partner_runs.result_of(db(), run)
-    names = [partner.name for partner in view.partners]
+    shown, result = view(run), partner_runs.result_of(db(), run)
+    names = [partner.name for partner in shown.partners]
     return reply(
         partner_run_models.PartnerReadout(
-            run=view,
+            run=shown,
             exchanges=list(result.exchanges),
             counters=result.counters,
             reading=named(result.reading, names),
@@ -280,74 +272,3 @@ def _paces(
         for person in people
     ]
     return tuple(min(pace or rung.tempo_bpm, fastest_bpm or inf) for pace in kept)
-
-
-def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
-    """A partner run as it stands in a list."""
-    students = partner_runs.students_of(db(), run)
-    figures = partner_runs.figures_of(db(), run)
-    return partner_run_models.PartnerRunLine(
-        id=run.id,
-        drill_id=run.drill_id,
-        drill=partner_runs.version_of(db(), run).document["title"],
-        rung=run.rung,
-        partners=[
-            partner_run_models.TakingPart(
-                id=student.id,
-                name=student.name,
-                interval=wilson_usual(defended.clean, defended.graded) if defended.graded else None,
-                **dataclasses.asdict(defended),
-            )
-            for student, defended in zip(students, figures.defended, strict=True)
-        ],
-        started_at=run.started_at,
-        state="closed" if run.closed_at else "open",
-    )
-
-
-def _view(run: PartnerRun) -> partner_run_models.PartnerRunView:
-    drill = partner_runs.drill_of(db(), run)
-    sheet = FeedSheet.model_validate(run.sheet)
-    agreed = Settled.model_validate(run.agreement)
-    club_labels = drill.labels(club_catalogue.labels(db(), who().club_id))
-    done = dict.fromkeys(
-        [
-            *(passage.key for passage in drill.passages),
-            *(
-                part.passage
-                for round_ in sheet.rounds
-                for turn in round_.turns
-                for feed in turn.every_feed
-                for part in feed.path
-            ),
-        ]
-    )
-    return partner_run_models.PartnerRunView(
-        **line(run).model_dump(),
-        version=run.version,
-        document=drill,
-        sheet=sheet,
-        agreement=agreed,
-        cautions=cautions(drill, bare=agreed.bare),
-        calls={key: drill.passage(key).called for key in done},
-        strikes={key: _strikes(drill, key) for key in done},
-        slip_s=head_knocks.SLIP.total_seconds(),
-        grades=fitting_grades(drill, drill.rungs[run.rung - 1]),
-        expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],
-        attacks_a_beat=_attacks_a_beat(drill, sheet),
-        card=card(drill, drill.rungs[run.rung - 1], club_labels),
-        ways=ways(drill, drill.rungs[run.rung - 1], club_labels),
-        faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
-    )
-
-
-def _attacks_a_beat(drill: PartnerDrill, sheet: FeedSheet) -> float | None:
-    density = feed_density(drill, sheet)
-    if density is None or not sheet.tempo_bpm:
-        return None
-    return round(density.attacks_a_minute / sheet.tempo_bpm, 4)
-
-
-def _strikes(drill: PartnerDrill, key: str) -> list[partner_run_models.AskedStrike]:
-    steps = [step for step in follow(drill, [key]).steps if step.strikes]
-    return [partner_run_models.AskedStrike(lane=step.lane, beat=step.beat) for step in steps]

@@ -7,10 +7,11 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from hastatus.core.drill.upgrade import SCHEMA_VERSION, upgraded
-from hastatus.core.fields import Document, Line, Note
+from hastatus.core.fields import Document, Key, Line, Note
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.faults import FAULT_OWNERS, OwnedFault, Owner
 from hastatus.core.trade.label_packs import Labels
+from hastatus.core.trade.schools import Question
 from hastatus.core.trade.technique import Technique
 
 Language = Literal["en-gb", "en-us", "en-gb-scotland", "de", "fr", "es", "it", "nl"]
@@ -24,9 +25,18 @@ class Voice(Document):
     words_a_minute: Annotated[int, Field(ge=80, le=320)] = 170
 
 
+class Followed(Document):
+    """The school that a drill follows where coaches disagree. why: in one sentence."""
+
+    question: Question
+    follows: Key
+    why: Line
+
+
 class Sheet(Document):
     """The part of a drill that does not depend on how many do it.
 
+    reason: why it is done, in one sentence. schools: which are followed where coaches disagree.
     look, guard, warm_up: notes on where to look, which guard, and what to warm up with.
     watch: usual faults to watch for. faults: of these, the club's own, each with its owner.
     techniques: the club's own techniques that it uses.
@@ -35,6 +45,8 @@ class Sheet(Document):
     schema_version: Literal[3] = SCHEMA_VERSION
     title: Line
     notes: Note = ""
+    reason: Annotated[Note, Field(max_length=200)] = ""
+    schools: Annotated[tuple[Followed, ...], Field(max_length=20)] = ()
     look: Note = ""
     guard: Note = ""
     warm_up: Note = ""

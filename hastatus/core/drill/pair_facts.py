@@ -18,11 +18,17 @@ PAIR_FACT_NAMES: dict[PairFact, str] = {
     "defender_longer": "the defender reaches further",
     "same_stance": "same stance",
     "mirrored_stance": "mirrored stances",
+    "feeder_left_handed": "the feeder is left-handed",
+    "feeder_right_handed": "the feeder is right-handed",
+    "defender_left_handed": "the defender is left-handed",
+    "defender_right_handed": "the defender is right-handed",
 }
 _ABOUT: tuple[frozenset[PairFact], ...] = (
     frozenset(("feeder_taller", "defender_taller", "same_height")),
     frozenset(("feeder_longer", "defender_longer")),
     frozenset(("same_stance", "mirrored_stance")),
+    frozenset(("feeder_left_handed", "feeder_right_handed")),
+    frozenset(("defender_left_handed", "defender_right_handed")),
 )
 """Facts of which only one can hold."""
 _TURNED: dict[PairFact, PairFact] = {
@@ -30,6 +36,10 @@ _TURNED: dict[PairFact, PairFact] = {
     "defender_taller": "feeder_taller",
     "feeder_longer": "defender_longer",
     "defender_longer": "feeder_longer",
+    "feeder_left_handed": "defender_left_handed",
+    "feeder_right_handed": "defender_right_handed",
+    "defender_left_handed": "feeder_left_handed",
+    "defender_right_handed": "feeder_right_handed",
 }
 
 
@@ -38,12 +48,15 @@ class PairFacts:
     """What is known of a feeder and a defender; None: not known.
 
     taller_m, longer_m: how much taller the feeder is, and how much longer their arm; below zero
-    where the defender is. mirrored: whether they have opposite feet in front.
+    where the defender is. mirrored: whether they have opposite feet in front. feeder_left,
+    defender_left: whether they are left-handed, with the stronger hand behind.
     """
 
     taller_m: float | None = None
     longer_m: float | None = None
     mirrored: bool | None = None
+    feeder_left: bool | None = None
+    defender_left: bool | None = None
 
     def turned(self) -> PairFacts:
         """The same two with the roles changed over."""
@@ -51,12 +64,17 @@ class PairFacts:
             None if self.taller_m is None else -self.taller_m,
             None if self.longer_m is None else -self.longer_m,
             self.mirrored,
+            self.defender_left,
+            self.feeder_left,
         )
 
     def holds(self, fact: PairFact, by_m: float) -> bool | None:
         """Whether a fact holds, differences of less than `by_m` being none; None: not known."""
         if fact in ("same_stance", "mirrored_stance"):
             return None if self.mirrored is None else self.mirrored == (fact == "mirrored_stance")
+        if fact.endswith("handed"):
+            left = self.feeder_left if fact.startswith("feeder") else self.defender_left
+            return None if left is None else left == fact.endswith("left_handed")
         more_m = self.taller_m if fact.endswith(("taller", "height")) else self.longer_m
         if more_m is None:
             return None

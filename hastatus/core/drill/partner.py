@@ -82,7 +82,7 @@ class PartnerRounds(Document):
 
     ends: a round ends by time, by exchanges, or by whichever is first.
     stances: as written, or both in turn from round to round. calls: what is called out; count: the
-    number of each exchange, from one to ten and again; check_feet: after every ten.
+    number of each exchange, from one to `count_to` and again; check_feet: after each of these.
     """
 
     count: Annotated[int, Field(ge=1, le=40)] = 4
@@ -91,6 +91,7 @@ class PartnerRounds(Document):
     exchanges: Annotated[int, Field(ge=1, le=500)] = 20
     rest_s: Annotated[Seconds, Field(le=600)] = 30.0
     stances: Literal["own", "in_turn"] = "own"
+    count_to: Annotated[int, Field(ge=2, le=10)] = 10
     calls: Annotated[tuple[PartnerCall, ...], Field(max_length=6)] = ("time",)
 
 

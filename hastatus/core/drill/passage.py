@@ -37,7 +37,8 @@ GIVES_NAMES: dict[Gives, str] = {
 
 PairFact = Literal[
     "feeder_taller", "defender_taller", "same_height", "feeder_longer", "defender_longer",
-    "same_stance", "mirrored_stance",
+    "same_stance", "mirrored_stance", "feeder_left_handed", "feeder_right_handed",
+    "defender_left_handed", "defender_right_handed",
 ]  # fmt: skip
 """A fact of the pair that a branch may depend on."""
 

@@ -65,6 +65,11 @@ class Track:
         return tuple(sounding for sounding in self.soundings if sounding.kind == "cue")
 
     @property
+    def told(self) -> tuple[Sounding, ...]:
+        """The cues; where none comes, because it is counted or held, what is said."""
+        return self.cues or self.soundings
+
+    @property
     def samples(self) -> int:
         """Length in samples."""
         return round(self.total_s * RATE)

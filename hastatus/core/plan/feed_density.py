@@ -20,10 +20,13 @@ THINNEST, DENSEST = 25.0, 60.0
 class FeedDensity:
     """attacks_a_minute: for each defender, over the turns in which they defend; where the drill
     changes the roles over in the middle of a turn, or they attack in turn, both defend in it.
-    share: of the time of all turns that is filled with exchanges, 0 to 1."""
+    share: of the time of all turns that is filled with exchanges, 0 to 1.
+    attacks_a_beat: the same for each beat of a stream, which its tempo follows from; None: there
+    are pauses, or the feeder's own time."""
 
     attacks_a_minute: float
     share: float
+    attacks_a_beat: float | None = None
 
 
 def feed_density(drill: PartnerDrill, sheet: FeedSheet) -> FeedDensity | None:
@@ -39,10 +42,14 @@ def feed_density(drill: PartnerDrill, sheet: FeedSheet) -> FeedDensity | None:
     attacks = sum(count * _attacks(drill, key) for key, count in comes.items())
     if not attacks or not defending_s:
         return None
+    a_minute = 60 * attacks / defending_s
+    rung = drill.rungs[sheet.rung - 1]
+    on_beat = sheet.tempo_bpm if rung.pause.kind == "stream" else None
     filled_s = sum(feed.beats for feed in feeds) * sheet.beat_s
     return FeedDensity(
-        attacks_a_minute=round(60 * attacks / defending_s, 1),
+        attacks_a_minute=round(a_minute, 1),
         share=round(min(1.0, filled_s / whole_s), 3),
+        attacks_a_beat=round(a_minute / on_beat, 4) if on_beat else None,
     )
 
 

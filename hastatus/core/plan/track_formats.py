@@ -21,11 +21,13 @@ CSV_COLUMNS = ("at_s", "round", "slot", "kind", "cue", "what", "ends_s")
 
 
 def webvtt(track: Track) -> str:
-    """W3C WebVTT: a caption for every cue, from its onset to the end of what it asks for."""
+    """W3C WebVTT: a caption for every cue, from its onset to the end of what it asks for; without
+    cues, for all that is said."""
     blocks = ["WEBVTT", f"NOTE {_vtt_text(track.title)}"]
-    for cue in track.cues:
+    for number, cue in enumerate(track.told):
         times = f"{_vtt_time(cue.at_s)} --> {_vtt_time(max(cue.ends_s, cue.at_s + 0.1))}"
-        blocks.append(f"{cue.round}-{cue.slot}\n{times}\n{_vtt_text(cue.text)}")
+        name = number if cue.slot is None else cue.slot
+        blocks.append(f"{cue.round}-{name}\n{times}\n{_vtt_text(cue.text)}")
     return "\n\n".join(blocks) + "\n"
 
 

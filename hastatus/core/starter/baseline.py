@@ -5,6 +5,7 @@ from __future__ import annotations
 from hastatus.core.drill.settings import Balanced, Rounds, Unguessable
 from hastatus.core.drill.solo import Drill, Judging, Pace, Place, Rung
 from hastatus.core.starter.build import chain, flashed, heard, step
+from hastatus.core.starter.school_lines import follows
 
 
 def five_minute_test() -> Drill:
@@ -32,6 +33,8 @@ def five_minute_test() -> Drill:
         look="At the middle of the screen.",
         guard="Hands home after each answer.",
         warm_up="Two minutes of anything that warms hands and shoulders.",
+        reason="The same five minutes each time show what has changed.",
+        schools=follows("order random", "pace eye"),
         watch=("anticipates", "hand not home"),
         focus=("reaction", "choice"),
         place=Place(floor_m=1.5),

@@ -17,6 +17,7 @@ from hastatus.core.starter.build import (
     pointed,
     step,
 )
+from hastatus.core.starter.school_lines import follows
 
 _ON_THE_SPOT = Pace(rule="hold", most_s=5)
 
@@ -45,6 +46,8 @@ def base() -> Drill:
         look="Forward; at your own feet between sets only.",
         guard="Hands come to the face when going in.",
         warm_up="Joints from the neck down, then a ladder or steps in place.",
+        reason="Everything later stands on these steps.",
+        schools=follows("foot near", "pace eye"),
         watch=("extra step up", "hand not home", "drops the other hand"),
         focus=("base", "feet"),
         place=Place(floor_m=2),
@@ -69,6 +72,8 @@ def frame_and_step() -> Drill:
         ),
         look="At the mark, then through it.",
         warm_up="Shoulders, hips, ankles.",
+        reason="A frame that carries without effort is there when it is needed.",
+        schools=follows("upper_body upright", "end count"),
         watch=("leans in / hunches (structure drills)", "cocks the strike first"),
         focus=("structure", "footwork"),
         place=Place(floor_m=2, gear=("tape for a mark",)),
@@ -108,6 +113,8 @@ def three_kicks_back() -> Drill:
         ),
         look="At the hip of an imagined partner.",
         warm_up="Hips and ankles; the three steps slowly, five of each.",
+        reason="The feet have to know the step before a kick comes.",
+        schools=follows("order known", "answer evade"),
         watch=("shows the back", "leg left where it is", "extra step up"),
         level="settled",
         focus=("kicks", "footwork"),
@@ -143,6 +150,8 @@ def side_roll() -> Drill:
             "wall and hold it without leaning. With a partner, being held is the cue."
         ),
         warm_up="Ankles, hips, spine.",
+        reason="A structure that turns as one is not pulled apart.",
+        schools=follows("upper_body upright", "order known"),
         watch=("leans in / hunches (structure drills)", "standing heel not turned"),
         focus=("structure", "rolling"),
         place=Place(floor_m=1.5, gear=("a wall",)),
@@ -181,6 +190,8 @@ def keep_the_distance() -> Drill:
         look="At the whole person: hands, then feet.",
         guard="Hands open, in front, as if to say stop.",
         warm_up="Steps in all four directions, hands up.",
+        reason="Distance is time, and time is what gets somebody home.",
+        schools=follows("early react", "order random"),
         watch=("stands still", "hands spread", "waits for the partner"),
         focus=("distance", "reading"),
         place=Place(floor_m=4),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from hastatus.core.drill.settings import Balanced, Bursts, Counters, Rounds, SetOrder, Unguessable
 from hastatus.core.drill.solo import Drill, Pace, Place, Rung
 from hastatus.core.starter.build import against, called, chain, counter, flashed, heard, leave, step
+from hastatus.core.starter.school_lines import follows
 
 
 def small_guard() -> Drill:
@@ -17,6 +18,8 @@ def small_guard() -> Drill:
         look="At the chest, not at the hands.",
         guard="Closed: a gap of less than a fist, chin down.",
         warm_up="Shoulders and neck, then ten slow parries a side without cues.",
+        reason="Small movements are in time where large ones are not.",
+        schools=follows("look chest", "guard closed"),
         watch=("reaches too far from the body", "hand not home", "stands still"),
         focus=("guard", "switching"),
         place=Place(floor_m=2),
@@ -54,6 +57,8 @@ def cover_and_drive() -> Drill:
         ),
         guard="Chin down, both forearms tight to the head.",
         warm_up="Neck and shoulders; ten covers without cues.",
+        reason="A covered head can go forward, and forward there is room to leave.",
+        schools=follows("answer stop", "guard closed"),
         watch=("eyes shut / flinches", "hands spread", "stands still"),
         focus=("cover", "getting away"),
         place=Place(floor_m=3),
@@ -90,6 +95,8 @@ def trace_and_meet() -> Drill:
         ),
         look="Straight ahead; the hand is seen at the edge.",
         warm_up="Ten slow traces with each hand.",
+        reason="A hand that is under way meets a big attack sooner than one at rest.",
+        schools=follows("counter some", "order known"),
         watch=("drops the other hand", "reaches too far from the body", "guard hand floats off "
                "the head"),
         focus=("guard", "reading"),

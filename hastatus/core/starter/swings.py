@@ -13,6 +13,7 @@ from hastatus.core.drill.settings import (
 )
 from hastatus.core.drill.solo import Drill, Judging, Place, Rung
 from hastatus.core.starter.build import against, called, chain, counter, heard, leave, step
+from hastatus.core.starter.school_lines import follows
 
 
 def wide_swing() -> Drill:
@@ -39,6 +40,8 @@ def wide_swing() -> Drill:
         look="At the chest: a rear swing shows sooner than a lead one.",
         guard="Forearm more than a right angle at the elbow.",
         warm_up="Hips and shoulders; ten blocks a side without cues.",
+        reason="A straight line is shorter than a swing, and a second swing is coming.",
+        schools=follows("early intent", "look chest"),
         watch=("stands upright in the roll", "waits for the partner", "only blocks, no counter"),
         level="settled",
         focus=("swings", "countering"),
@@ -77,6 +80,8 @@ def under_the_swing() -> Drill:
         look="Forward through the whole roll, never at the floor.",
         guard="Hands at the head while the knees bend.",
         warm_up="Knees and hips; ten slow rolls.",
+        reason="Knees bend faster than a head can be carried away from a hook.",
+        schools=follows("answer evade", "upper_body rounded"),
         watch=("stands upright in the roll", "drops the other hand", "eyes shut / flinches"),
         focus=("swings", "rolling"),
         place=Place(floor_m=2, gear=("ball on a string or a rope, if there is one",)),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from hastatus.core.drill.settings import Announce, Overlap, Rounds, Stacking, Unguessable
 from hastatus.core.drill.solo import Drill, Place, Rung
 from hastatus.core.starter.build import against, chain, counter, flashed, heard, pictured, step
+from hastatus.core.starter.school_lines import follows
 
 
 def block_on_sound_strike_on_light() -> Drill:
@@ -19,6 +20,8 @@ def block_on_sound_strike_on_light() -> Drill:
         look="At the middle of the screen.",
         guard="Hands home, a gap of less than a fist.",
         warm_up="Shoulders; ten high blocks and ten straights a side without cues.",
+        reason="Ears block and eyes strike, so the two do not wait for each other.",
+        schools=follows("order random", "pace measured"),
         watch=("hand not home", "elbow flares", "anticipates"),
         focus=("blocking", "switching"),
         cues=(
@@ -54,6 +57,8 @@ def high_and_low() -> Drill:
         ),
         look="At the chest of an imagined partner.",
         warm_up="Footwork along three metres, forward and back.",
+        reason="Two heights and two hands: the answer is chosen while the feet move.",
+        schools=follows("announce said", "pace measured"),
         watch=("drops the other hand", "extra step up", "cocks the strike first"),
         focus=("targets", "footwork"),
         place=Place(floor_m=3),
@@ -100,6 +105,8 @@ def one_thing_more() -> Drill:
         title="One thing more",
         notes="Five slips, then five with a parry, five with a step too, five with the counter.",
         look="Past the imagined glove, at the shoulder.",
+        reason="One thing more at a time: what was learned stays clean.",
+        schools=follows("end count", "pace measured"),
         watch=("reaches too far from the body", "hand not home"),
         focus=("slipping", "building up"),
         place=Place(floor_m=2),

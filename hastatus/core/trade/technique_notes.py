@@ -148,6 +148,8 @@ hands_up: Open hands up and in front, early, and talk.
     Fists, or hands up too late.
 stay: Stand as a person stands, and give what was agreed.
     Helps along, or braces against it.
+cross_step: The rear foot passes, then the front one; the hips stay low.
+    Feet cross and stand there, easy to push over.
 show_target: Show it clearly, at true height and distance, and hold it.
     Moves it to meet the hit.
 tap_sound: One clear tap, and the same each time.

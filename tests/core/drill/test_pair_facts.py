@@ -23,7 +23,10 @@ from hastatus.core.plan.feed_sheet import feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 DRILL = PARTNER_STARTERS["swing out of the loop"]()
-FACTS = st.builds(PairFacts, st.floats(-0.4, 0.4), st.floats(-0.3, 0.3), st.booleans())
+FACTS = st.builds(
+    PairFacts, st.floats(-0.4, 0.4), st.floats(-0.3, 0.3), st.booleans(), st.booleans(),
+    st.booleans(),
+)  # fmt: skip
 
 
 def followed(facts: PairFacts) -> dict[int, set[str]]:
@@ -63,6 +66,9 @@ def test_facts_turn_with_the_roles_and_one_of_three_heights_holds(facts: PairFac
                 assert not (facts.holds(fact, 0.05) and facts.holds(other, 0.05))
     heights = ("feeder_taller", "defender_taller", "same_height")
     assert sum(bool(facts.holds(fact, 0.05)) for fact in heights) == 1  # type: ignore[arg-type]
+    for side in ("feeder", "defender"):
+        hands = (f"{side}_left_handed", f"{side}_right_handed")
+        assert sum(bool(facts.holds(fact, 0.05)) for fact in hands) == 1  # type: ignore[arg-type]
     assert facts.turned().turned() == facts
     left = resolved(DRILL, facts).written("swing").then
     assert len(left) == 1

@@ -82,7 +82,10 @@ FACTS: dict[str, dict[str, Fact]] = {
         "one arm": lambda d: all(len(sides(steps(d, "defender", p.key))) == 1 for p in d.passages),
         "off the line": lambda d: all(steps(d, "defender", p.key)[0].footwork.startswith("step_off")
                                       for p in d.passages),
-        "the weight shift is seen": lambda d: "weight shift" in d.notes,
+        "the weight shift is seen": lambda d: "weight shift" in d.notes
+        and "no visible weight shift" in d.watch,
+        "later a stream": lambda d: last(d).pause.kind == "stream"
+        and first(d).pause.kind != "stream",
     },
     "third-beat answer": {
         "three, and the answer on the third": lambda d: beats(d, "defender", "three", "slip")
@@ -165,8 +168,17 @@ FACTS: dict[str, dict[str, Fact]] = {
                                                for key in ("leads", "rears")] == [3, 3],
         "the counter at the same time": lambda d: beats(d, "defender", "leads", "palm_strike")
         == [1.0, 2.0, 3.0],
-        "a counter after three blocks": lambda d: d.blocks <= 4
-        and beats(d, "defender", "big", "palm_strike") == [4.0],
+        "the defender chooses, across or outward": lambda d: all(
+            s.also == ("outward_parry",) for s in steps(d, "defender", "leads")
+            if s.technique == "redirect"),
+        "then big ones of any kind": lambda d: len({(s.technique, s.side) for p in d.passages
+                                                    if p.key.startswith("big")
+                                                    for s in attacks(d, "feeder", p.key)}) == 5
+        and d.rungs[2].order.kind == "balanced",
+        "a counter at the latest after four blocks": lambda d: d.blocks == 4
+        and 0 < last(d).counter_share < 0.5,
+        "a stream, then faster": lambda d: last(d).pause.kind == "stream"
+        and last(d).fastest_bpm > d.rungs[2].fastest_bpm,
     },
     "wide swing": {
         "four answers": lambda d: {p.key for p in d.passages}
@@ -192,6 +204,8 @@ FACTS: dict[str, dict[str, Fact]] = {
         == {"loop", "swing", "push"},
         "block and hit on one beat": lambda d: same_beat(d, "swing", "forearm_block",
                                                          "palm_strike"),
+        "elbow and knee chained": lambda d: does(d, "defender", "swing")
+        >= {"round_elbow", "straight_knee"},
         "the follow-up is a fact of the pair": lambda d: {b.fact for b in d.written("swing").then}
         == {"feeder_taller", "defender_taller", "same_height"},
     },
@@ -265,15 +279,24 @@ FACTS: dict[str, dict[str, Fact]] = {
         and 180 <= last(d).rounds.duration_s <= 240,
     },
     "elbow loop": {
-        "four steps that swap the roles": lambda d: d.passages[0].swap
-        and [s.technique for s in steps(d, "defender")] == ["meet", "carry_over", "pin",
-                                                            "send_back"],
+        "four steps that swap the roles": lambda d: all(
+            p.swap and [(s.technique, s.side) for s in steps(d, "defender", p.key)]
+            == [("meet", "rear"), ("carry_over", "lead"), ("pin", "rear")]
+            and p.then[0].to == p.key for p in d.passages)
+        and does(d, "feeder") == {"round_elbow"},
+        "stopped first, later let through": lambda d: [r.passages for r in d.rungs]
+        == [("loop",), ("loop",), ("through",)]
+        and steps(d, "defender", "through")[0].footwork == "step_off_rear",
+        "elbows stop short": lambda d: all(r.contact == "none" for r in d.rungs),
         "both sides": lambda d: first(d).rounds.stances == "in_turn",
     },
     "one thing more": {
         "one thing more each time": lambda d: [len(steps(d, "defender", p.key))
                                                for p in d.passages] == [1, 2, 2, 3],
         "five of each": lambda d: first(d).order.sequence.count("slip") == 5,  # type: ignore[union-attr]
+        "counted aloud to five, feet rechecked": lambda d: all(
+            r.rounds.count_to == 5 and {"count", "check_feet"} <= set(r.rounds.calls)
+            for r in d.rungs),
     },
     "bare hands, gloves": {
         "bare, then gloved": lambda d: d.gear_on(first(d)) == ()
@@ -283,9 +306,13 @@ FACTS: dict[str, dict[str, Fact]] = {
     },
     "head cover": {
         "cover, drive, leave": lambda d: all(
-            does(d, "defender", p.key) == {"head_cover", "round_elbow", "leave"}
+            does(d, "defender", p.key) == {"hands_up", "head_cover", "round_elbow", "leave"}
             for p in d.passages),
-        "in, or back": lambda d: {steps(d, "defender", key)[0].footwork
+        "hands up early": lambda d: all(
+            steps(d, "defender", p.key)[0].technique == "hands_up"
+            and steps(d, "defender", p.key)[0].beat < attacks(d, "feeder", p.key)[0].beat
+            for p in d.passages),
+        "in, or back": lambda d: {steps(d, "defender", key)[1].footwork
                                   for key in ("stepping_in", "stepping_back")}
         == {"advance", "retreat"},
     },
@@ -302,6 +329,12 @@ FACTS: dict[str, dict[str, Fact]] = {
     "forearm touch and cover": {
         "a touch starts the cover": lambda d: steps(d, "feeder", "touch")[0].perceived == "felt",
         "the head leaves the line": lambda d: "slip" in does(d, "defender", "touch"),
+        "never cocked": lambda d: "never cocked" in d.notes,
+        "against the return": lambda d: [
+            (s.beat, s.technique) for s in steps(d, "feeder", "returned")][1:]
+        == [(1.5, "ear_cover"), (2.5, "straight")]
+        and [s.technique for s in steps(d, "defender", "returned")]
+        == ["straight", "redirect", "hook"],
         "a low kick first, from outside": lambda d: steps(d, "feeder", "far")[0].technique
         == "low_kick",
     },

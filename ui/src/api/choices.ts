@@ -289,6 +289,10 @@ export const PAIR_FACT = [
   ['defender_longer', 'the defender reaches further'],
   ['same_stance', 'same stance'],
   ['mirrored_stance', 'mirrored stances'],
+  ['feeder_left_handed', 'the feeder is left-handed'],
+  ['feeder_right_handed', 'the feeder is right-handed'],
+  ['defender_left_handed', 'the defender is left-handed'],
+  ['defender_right_handed', 'the defender is right-handed'],
 ] as const
 
 export const GEAR = [

@@ -77,6 +77,17 @@ export type PlanAsk = {
   student_id: string | null
 }
 
+export const feederCardQuery = (of: { id: string; version: number; rung: number }) =>
+  queryOptions({
+    queryKey: ['feeder-card', of],
+    queryFn: () =>
+      take(
+        api.GET('/api/drills/{drill_id}/versions/{number}/feeder-card', {
+          params: { path: { drill_id: of.id, number: of.version }, query: { rung: of.rung } },
+        }),
+      ),
+  })
+
 export const planQuery = (ask: PlanAsk) =>
   queryOptions({
     queryKey: ['plan', ask],

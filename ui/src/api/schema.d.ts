@@ -347,6 +347,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/drills/{drill_id}/versions/{number}/feeder-card': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A partner drill on one rung, to print; 404 for a solo drill, or a rung it does not have. */
+    get: operations['feeder_card_feeder_card_drills__uuid_drill_id__versions__int_number__feeder_card_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/drills/{drill_id}/versions/{number}/track.{ending}': {
     parameters: {
       query?: never
@@ -1486,6 +1503,10 @@ export interface components {
             | 'defender_longer'
             | 'same_stance'
             | 'mirrored_stance'
+            | 'feeder_left_handed'
+            | 'feeder_right_handed'
+            | 'defender_left_handed'
+            | 'defender_right_handed'
           )
         | null
       /**
@@ -2434,6 +2455,11 @@ export interface components {
        * @enum {string}
        */
       purpose: 'practice' | 'baseline'
+      /**
+       * Reason
+       * @default
+       */
+      reason: string
       /** Rungs */
       rungs: components['schemas']['Rung'][]
       /**
@@ -2442,6 +2468,11 @@ export interface components {
        * @constant
        */
       schema_version: 3
+      /**
+       * Schools
+       * @default []
+       */
+      schools: components['schemas']['Followed'][]
       /**
        * Techniques
        * @default []
@@ -2504,7 +2535,8 @@ export interface components {
     }
     /**
      * DrillView
-     * @description A drill version. cues: in words, with the share on each rung; a drill has none.
+     * @description A drill version. cues: in words, with the share on each rung; a partner drill
+     *     has none. schools: which it follows where coaches disagree.
      */
     DrillView: {
       /** Cautions */
@@ -2520,6 +2552,8 @@ export interface components {
       id: string
       /** Newest */
       newest: boolean
+      /** Schools */
+      schools: components['schemas']['SchoolLine'][]
       /** Tags */
       tags: string[]
       /** Version */
@@ -2783,12 +2817,44 @@ export interface components {
      * @description attacks_a_minute: for each defender, over the turns in which they defend; where the drill
      *     changes the roles over in the middle of a turn, or they attack in turn, both defend in it.
      *     share: of the time of all turns that is filled with exchanges, 0 to 1.
+     *     attacks_a_beat: the same for each beat of a stream, which its tempo follows from; None: there
+     *     are pauses, or the feeder's own time.
      */
     FeedDensity: {
+      /**
+       * Attacks A Beat
+       * @default null
+       */
+      attacks_a_beat: number | null
       /** Attacks A Minute */
       attacks_a_minute: number
       /** Share */
       share: number
+    }
+    /**
+     * FeederCard
+     * @description A partner drill on one rung, on a card to print. facts: the rung in words. lines: its
+     *     exchanges. ways: of its techniques. pads: how they are held. about_s: how long it takes.
+     */
+    FeederCard: {
+      /** About S */
+      about_s: number
+      /** Cautions */
+      cautions: string[]
+      /** Facts */
+      facts: components['schemas']['Fact'][]
+      /** Lines */
+      lines: components['schemas']['CardLine'][]
+      /** Pads */
+      pads: components['schemas']['PadLine'][]
+      /** Rung */
+      rung: number
+      /** Title */
+      title: string
+      /** Version */
+      version: number
+      /** Ways */
+      ways: components['schemas']['TechniqueWay'][]
     }
     /**
      * FeedPace
@@ -2998,6 +3064,40 @@ export interface components {
        * @default 1
        */
       wait_s: number
+    }
+    /**
+     * Followed
+     * @description The school that a drill follows where coaches disagree. why: in one sentence.
+     */
+    Followed: {
+      /** Follows */
+      follows: string
+      /**
+       * Question
+       * @enum {string}
+       */
+      question:
+        | 'answer'
+        | 'order'
+        | 'announce'
+        | 'counter'
+        | 'end'
+        | 'swing'
+        | 'early'
+        | 'sense'
+        | 'look'
+        | 'guard'
+        | 'hands'
+        | 'foot'
+        | 'aim'
+        | 'contact'
+        | 'fear'
+        | 'pace'
+        | 'gloves'
+        | 'upper_body'
+        | 'shins'
+      /** Why */
+      why: string
     }
     /**
      * Free
@@ -4222,6 +4322,7 @@ export interface components {
      *     mirrored: how the pair stands. sheet: distances and times; None while the drill cannot be
      *     followed. feeds: the feed sheet, where it was asked for and the drill can be done.
      *     density: how often each defender is attacked on this rung. pads: how the pads are held.
+     *     schools: which it follows where coaches disagree; more_schools: the edits that say one more.
      */
     PartnerBenchView: {
       density: components['schemas']['FeedDensity'] | null
@@ -4230,6 +4331,8 @@ export interface components {
       findings: components['schemas']['Finding'][]
       /** Mirrored */
       mirrored: boolean
+      /** More Schools */
+      more_schools: components['schemas']['Mend'][]
       /** Pads */
       pads: components['schemas']['PadLine'][]
       /** Passages */
@@ -4240,6 +4343,8 @@ export interface components {
       rung: number
       /** Rungs */
       rungs: components['schemas']['RungWords'][]
+      /** Schools */
+      schools: components['schemas']['SchoolLine'][]
       sheet: components['schemas']['GapSheet'] | null
     }
     /**
@@ -4335,6 +4440,11 @@ export interface components {
        * @default 5
        */
       punches: number
+      /**
+       * Reason
+       * @default
+       */
+      reason: string
       /** Rungs */
       rungs: components['schemas']['PartnerRung'][]
       /**
@@ -4343,6 +4453,11 @@ export interface components {
        * @constant
        */
       schema_version: 3
+      /**
+       * Schools
+       * @default []
+       */
+      schools: components['schemas']['Followed'][]
       /**
        * Stances
        * @default same
@@ -4544,7 +4659,7 @@ export interface components {
      *
      *     ends: a round ends by time, by exchanges, or by whichever is first.
      *     stances: as written, or both in turn from round to round. calls: what is called out; count: the
-     *     number of each exchange, from one to ten and again; check_feet: after every ten.
+     *     number of each exchange, from one to `count_to` and again; check_feet: after each of these.
      */
     PartnerRounds: {
       /**
@@ -4559,6 +4674,11 @@ export interface components {
        * @default 4
        */
       count: number
+      /**
+       * Count To
+       * @default 10
+       */
+      count_to: number
       /**
        * Duration S
        * @default 120
@@ -4715,6 +4835,7 @@ export interface components {
        *       "exchanges": 20,
        *       "rest_s": 30,
        *       "stances": "own",
+       *       "count_to": 10,
        *       "calls": [
        *         "time"
        *       ]
@@ -4825,8 +4946,9 @@ export interface components {
      *     simulated pads. slip_s: how long a head knock can be taken back.
      *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
      *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
-     *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag. card: the
-     *     exchanges that may come on the rung, to show and to rehearse. ways: of its techniques.
+     *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
+     *     schools: which are followed. card: the exchanges that may come on the rung, to show and to
+     *     rehearse. ways: of its techniques.
      */
     PartnerRunView: {
       agreement: components['schemas']['Settled']
@@ -4883,6 +5005,8 @@ export interface components {
       partners: components['schemas']['TakingPart'][]
       /** Rung */
       rung: number
+      /** Schools */
+      schools: components['schemas']['SchoolLine'][]
       sheet: components['schemas']['FeedSheet']
       /** Slip S */
       slip_s: number
@@ -5314,7 +5438,8 @@ export interface components {
      *     expected: share expected clean from the student's times; None: unknown. expected_from says
      *     where these come from, or why there are none. weights: how much more often than its share a cue
      *     comes, because the student is weak on it or its speed is still open. slow_cue: which is surely
-     *     slower than the others.
+     *     slower than the others. schools: which it follows where coaches disagree; more_schools: the
+     *     edits that say one more.
      */
     PlanView: {
       /** Cues */
@@ -5325,12 +5450,16 @@ export interface components {
       /** Faults */
       faults: components['schemas']['Fault'][]
       figures: components['schemas']['PlanFigures'] | null
+      /** More Schools */
+      more_schools: components['schemas']['Mend'][]
       /** Rounds */
       rounds: components['schemas']['DrawnRound'][]
       /** Rung */
       rung: number
       /** Rungs */
       rungs: components['schemas']['RungWords'][]
+      /** Schools */
+      schools: components['schemas']['SchoolLine'][]
       /** Slow Cue */
       slow_cue: string | null
       /** Weights */
@@ -6376,6 +6505,44 @@ export interface components {
       tap_key: string
       /** Version */
       version: number
+    }
+    /**
+     * SchoolLine
+     * @description A school that a drill follows, in words. others: the edits that follow another one.
+     */
+    SchoolLine: {
+      /** Asked */
+      asked: string
+      /** Follows */
+      follows: string
+      /** Others */
+      others: components['schemas']['Mend'][]
+      /**
+       * Question
+       * @enum {string}
+       */
+      question:
+        | 'answer'
+        | 'order'
+        | 'announce'
+        | 'counter'
+        | 'end'
+        | 'swing'
+        | 'early'
+        | 'sense'
+        | 'look'
+        | 'guard'
+        | 'hands'
+        | 'foot'
+        | 'aim'
+        | 'contact'
+        | 'fear'
+        | 'pace'
+        | 'gloves'
+        | 'upper_body'
+        | 'shins'
+      /** Why */
+      why: string
     }
     /**
      * SessionView
@@ -8721,6 +8888,38 @@ export interface operations {
         }
         content: {
           'application/json': unknown
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  feeder_card_feeder_card_drills__uuid_drill_id__versions__int_number__feeder_card_get: {
+    parameters: {
+      query?: {
+        rung?: number
+      }
+      header?: never
+      path: {
+        drill_id: string
+        number: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FeederCard']
         }
       }
       400: components['responses']['Refused400']

@@ -14,6 +14,7 @@ from hastatus.core.drill.checks.limbs import limb_findings
 from hastatus.core.drill.checks.mapping import mapping_findings
 from hastatus.core.drill.checks.owners import without_owner
 from hastatus.core.drill.checks.perception import sight_findings
+from hastatus.core.drill.checks.schools import school_faults
 from hastatus.core.drill.checks.structure import structure_findings
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
@@ -34,6 +35,7 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
         Finding(where=where, what=what, level="hint", mend=better)
         for where, what, better in without_owner(drill)
     )
+    findings += (Finding(**dict(fault)) for fault in school_faults(drill))
     beat_s = 60.0 / max(rung.fastest_bpm for rung in drill.rungs)
     every = walks(drill)
     findings += feet_findings(drill, every, beat_s)

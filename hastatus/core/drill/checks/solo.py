@@ -9,6 +9,7 @@ from typing import Any
 from hastatus.core.drill import foreperiod
 from hastatus.core.drill.checks.fault import Change, Fault, Mend, Unplannable
 from hastatus.core.drill.checks.owners import without_owner
+from hastatus.core.drill.checks.schools import school_faults
 from hastatus.core.drill.cue import Cue
 from hastatus.core.drill.repeats import cap_needed, share_allowed
 from hastatus.core.drill.requirement import ask, has_counter
@@ -45,6 +46,7 @@ def find(drill: Drill, *, hints: bool = True) -> list[Fault]:
             Fault(where=where, what=what, level="hint", mend=better)
             for where, what, better in without_owner(drill)
         )
+        findings += school_faults(drill)
         for number, rung in enumerate(drill.rungs):
             findings += _rung_hints(drill, rung, f"rungs.{number}")
     return sorted(findings, key=lambda fault: fault.level != "stop")

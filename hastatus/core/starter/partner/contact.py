@@ -25,6 +25,7 @@ from hastatus.core.starter.partner.build import (
     pad,
     passage,
 )  # fmt: skip
+from hastatus.core.starter.school_lines import follows
 
 _BARE = PartnerPlace(floor_m=2)
 _SLOW = PartnerRung(name="slow, in order", tempo_bpm=40, goal_bpm=50, order=Rotating(), tell="big",
@@ -55,6 +56,8 @@ def contact_loop() -> PartnerDrill:
                 done("1.5 lead palm_strike ?lost_contact"), weight=0),
         notes="One arm first, then both with different jobs. Bare hands: slow, and stop short.",
         look="Nowhere: trust the touch.",
+        reason="At touch the arm tells sooner than the eye.",
+        schools=follows("sense felt", "look touch"),
         watch=("elbow flares", "leans in / hunches (structure drills)", "pushes through"),
         focus=("felt cues",),
         place=_BARE,
@@ -84,6 +87,7 @@ def swing_out() -> PartnerDrill:
                 done("1 rear redirect ?felt"), done("3 lead redirect ?felt"), then=ways),
         passage("swing", "a swing", 3, fed("1 rear wide_swing"),
                 done("1 lead forearm_block +advance"), done("1 rear palm_strike"),
+                done("2 lead round_elbow"), done("2.5 rear straight_knee"),
                 then=after, weight=0),
         passage("push", "a push, to test", 2, fed("1 shove !touch ?felt"),
                 done("1 lead step_off ?felt"), weight=0),
@@ -93,8 +97,11 @@ def swing_out() -> PartnerDrill:
                 done("2 rear body_straight +step_off_lead"), weight=0),
         passage("even", "about as tall", 3, fed("1 stay"),
                 done("2 rear round_elbow"), weight=0),
-        notes="Other size, other follow-up: short against tall goes to the body or off the line; "
+        notes="Foot and hand arrive together; elbow and knee are chained to it and stop short. "
+              "Other size, other follow-up: short against tall goes to the body or off the line; "
               "tall against short expects a tackle.",
+        reason="Loops end in a swing sooner or later; the change is what is drilled.",
+        schools=follows("sense seen", "early intent"),
         watch=("extra step up", "waits for the partner"),
         level="settled",
         focus=("felt cues", "same beat"),
@@ -143,6 +150,8 @@ def three_pressures() -> PartnerDrill:
               "person would. Now and then they hit back at the jaw, aimed true however slowly: it "
               "is caught, and they are pulled onto the belly pad, the head out of the way. Arms "
               "first, shoulders and hips later. A smaller one steps in at an angle.",
+        reason="How hard the arm pushes says which way in is open.",
+        schools=follows("announce said", "aim true"),
         watch=("pushes through", "waits for the partner", "never gives way",
                "stops the blow instead of letting it pass"),
         level="settled",
@@ -164,13 +173,26 @@ def three_pressures() -> PartnerDrill:
 
 
 def elbow_loop() -> PartnerDrill:
-    """Meet, carry over, pin, send back: four steps, and the roles have changed."""
+    """Meet, carry over, pin, and the own elbow goes in: four steps, and the roles have changed."""
     return drill(
         "Elbows, round and round",
-        passage("loop", "elbow", 4, fed("1 lead round_elbow"), done("1 rear meet"),
-                done("2 rear carry_over"), done("3 rear pin"), done("4 lead send_back"),
+        passage("loop", "elbow, stopped", 3, fed("1 lead round_elbow"),
+                done("1 rear meet", spot="palm, its last few centimetres"),
+                done("2 lead carry_over", spot="under the upper arm"),
+                done("3 rear pin", spot="past the centre"),
                 then=(gives("goes_on", 1, "loop"),), swap=True),
-        notes="Stopped at first, later absorbed. Elbows go beside or stop short. Both sides.",
+        passage("through", "elbow, let through", 3, fed("1 lead round_elbow"),
+                done("1 rear meet +step_off_rear", spot="cushioned, let through"),
+                done("2 lead carry_over", spot="under the upper arm"),
+                done("3 rear pin", spot="past the centre"),
+                then=(gives("goes_on", 1, "through"),), swap=True),
+        notes="The palm of the same side meets the last few centimetres; the other hand comes "
+              "under and carries the arm across; the first hand pins it past the centre; then "
+              "your own elbow goes in, and the roles have changed. Stopped at first; later "
+              "cushioned and let through, the body moves outside. The elbow is bent all the way, "
+              "the hand loose. Beside, or stopped short. Both sides.",
+        reason="Four steps that come round again make the hands quiet.",
+        schools=follows("contact none", "gloves bare"),
         watch=("elbow flares", "ahead of the rhythm", "pushes through"),
         focus=("rhythm", "close range"),
         place=_BARE,
@@ -179,10 +201,12 @@ def elbow_loop() -> PartnerDrill:
             _SLOW.model_copy(
                 update={"name": "step by step", "branches": True, "order": SetOrder(),
                         "contact": "none", "turns": Turns(switch="score"),
+                        "passages": ("loop",),
                         "rounds": PartnerRounds(count=4, duration_s=60, stances="in_turn",
                                                 calls=("switch", "time"))}
             ),
             ("flowing", {"tempo_bpm": 50, "goal_bpm": 72, "announced": False}),
+            ("cushioned, let through", {"passages": ("through",), "tempo_bpm": 44}),
         ),
     )  # fmt: skip
 
@@ -199,9 +223,14 @@ def touch_then_cover() -> PartnerDrill:
                 fed("2 rear straight +advance"), done("1 rear withdraw_leg"),
                 done("2 lead ear_cover"), done("3 rear straight")),
         passage("returned", "against the return", 5, fed(f"1 lead {press}"),
-                fed("2 rear straight"), fed("4 lead straight"), done("2 lead ear_cover ?felt"),
-                done("2 lead slip ?felt"), done("3 rear straight"), done("4 lead slip")),
-        notes="Pressure is already on, so the attacking hand goes straight.",
+                done("1.5 rear straight ?felt"), fed("1.5 lead ear_cover"),
+                fed("2.5 rear straight"), done("2.5 lead redirect +step_off_lead"),
+                done("3 rear hook", spot="from the other side")),
+        notes="Pressure is already on, so the attacking hand goes straight, never cocked. From "
+              "outside a low kick distracts first. Against the return: the partner covers and "
+              "hits back; that arm is redirected, and the next hit comes from the other side.",
+        reason="A touch comes before the hit, so the cover can start with it.",
+        schools=follows("sense seen", "shins guards"),
         watch=("hand not home", "eyes shut / flinches", "drops the other hand"),
         focus=("felt cues", "cover"),
         place=PartnerPlace(gear=("gloves", "mouthguard", "shin_guards"), floor_m=3),
@@ -228,6 +257,8 @@ def held_and_rolling() -> PartnerDrill:
                 done("1.5 lead side_roll +pivot ?felt", kept=turned),
                 done("3 rear wall_pressure ?felt"), weight=0.5),
         notes="No leaning. Against a wall: hold the pressure, let go of the rest.",
+        reason="Whoever is held knows it by touch, before anything can be seen.",
+        schools=follows("sense felt", "upper_body upright"),
         watch=("leans in / hunches (structure drills)", "stands upright in the roll"),
         focus=("structure", "felt cues"),
         place=_BARE,
@@ -240,24 +271,41 @@ def held_and_rolling() -> PartnerDrill:
 
 
 def close_redirect() -> PartnerDrill:
-    """Three leads, three rears, well below full speed, the counter at the same time."""
+    """Three leads, three rears, well below full speed, the counter at the same time; then big ones
+    of any kind, a counter at the latest after four blocks."""
 
-    def three(side: str, arm: str, other: str) -> tuple[object, ...]:
-        steps = []
-        for beat in (1, 2, 3):
-            steps += [fed(f"{beat} {side} straight"), done(f"{beat} {arm} redirect"),
-                      done(f"{beat} {other} palm_strike")]  # fmt: skip
-        return tuple(steps)
+    def three(key: str, name: str, side: str, arm: str, other: str) -> Passage:
+        """The defender chooses: across, or outward."""
+        steps = [
+            step
+            for beat in (1, 2, 3)
+            for step in (fed(f"{beat} {side} straight"),
+                         done(f"{beat} {arm} redirect", also=("outward_parry",)),
+                         done(f"{beat} {other} palm_strike"))
+        ]  # fmt: skip
+        return passage(key, name, 3, *steps)
 
+    def big(key: str, name: str, attack: str, block: str, hand: str) -> Passage:
+        return passage(key, name, 2, fed(f"1 {attack}"), done(f"1 {block}"),
+                       done(f"2 {hand} palm_strike"))  # fmt: skip
+
+    any_big = (
+        big("big_rear", "big swing, rear", "rear wide_swing", "lead forearm_block", "rear"),
+        big("big_lead", "big swing, lead", "lead wide_swing", "rear forearm_block", "lead"),
+        big("big_over", "overhand", "rear overhand", "lead high_block", "rear"),
+        big("big_hook", "hook", "lead hook", "rear forearm_block", "lead"),
+        big("big_straight", "straight", "rear straight", "lead redirect", "rear"),
+    )
     return drill(
         "Close: turn it and hit",
-        passage("leads", "three leads", 3, *three("lead", "rear", "lead")),  # type: ignore[arg-type]
-        passage("rears", "three rears", 3, *three("rear", "lead", "rear")),  # type: ignore[arg-type]
-        passage("big", "big ones, any", 4, fed("1 rear wide_swing"), fed("2 lead wide_swing"),
-                fed("3 rear overhand"), done("1 lead forearm_block"), done("2 rear forearm_block"),
-                done("3 lead high_block"), done("4 rear palm_strike")),
-        notes="Outward leaves the other hand dangerous, across the body less so. At most four "
-              "blocks in a row. Well below full speed.",
+        three("leads", "three leads", "lead", "rear", "lead"),
+        three("rears", "three rears", "rear", "lead", "rear"),
+        *any_big,
+        notes="The defender chooses. Outward leaves the other hand dangerous: bring the guard "
+              "back. Across, the other hand has to come round: hit over the top. Then big ones of "
+              "any kind, relaxed: a counter at the latest after three or four blocks.",
+        reason="Up close there is time for one movement, so it turns and hits at once.",
+        schools=follows("answer pass", "early intent"),
         watch=("only blocks, no counter", "elbow flares"),
         focus=("close range", "same beat"),
         place=_BARE,
@@ -267,6 +315,8 @@ def close_redirect() -> PartnerDrill:
             _SLOW.model_copy(update={"passages": ("leads", "rears"), "contact": "none",
                                      "pause": Stream()}),
             ("either three", {"order": RANDOM_FEEDS, "announced": False}),
-            ("and big ones", {"passages": (), "tempo_bpm": 48, "goal_bpm": 60}),
+            ("big ones, any", {"passages": tuple(each.key for each in any_big),
+                               "counter_share": 0.35, "tempo_bpm": 52, "goal_bpm": 56}),
+            ("faster", {"tempo_bpm": 58, "goal_bpm": 60, "tell": "plain"}),
         ),
     )  # fmt: skip

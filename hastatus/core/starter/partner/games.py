@@ -17,6 +17,7 @@ from hastatus.core.drill.partner import (
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
+from hastatus.core.starter.school_lines import follows
 
 
 def tag() -> PartnerDrill:
@@ -35,6 +36,8 @@ def tag() -> PartnerDrill:
               "distance, before any kick is aimed.",
         guard="Up all the time, for both.",
         forfeit="a push-up",
+        reason="Distance is learned by play before any kick is aimed.",
+        schools=follows("contact some", "hands off"),
         watch=("stands still", "leg left where it is", "leans in / hunches (structure drills)"),
         focus=("distance", "play"),
         place=PartnerPlace(floor_m=4),
@@ -89,6 +92,8 @@ def base_by_count() -> PartnerDrill:
         warm_up="Joints from the neck down, then steps in place or a ladder.",
         look="At your own feet, between sets only.",
         guard="Hands come to the face when going in.",
+        reason="Everything later stands on these steps.",
+        schools=follows("foot near", "end count"),
         watch=("extra step up", "hand not home", "drops the other hand"),
         focus=("base", "feet"),
         place=PartnerPlace(floor_m=4),
@@ -126,6 +131,8 @@ def keep_away_together() -> PartnerDrill:
         passage("calm", "do nothing", 2, fed("1 stay"), weight=0.5),
         notes="Distance buys time; use it to leave. Nobody touches anybody.",
         look="At hands and feet, from the edge of the eye.",
+        reason="Distance is time, and time is what gets somebody home.",
+        schools=follows("early react", "contact none"),
         watch=("stands still", "anticipates"),
         focus=("distance", "getting away"),
         place=PartnerPlace(floor_m=6),

@@ -14,6 +14,7 @@ from hastatus.core.drill.partner import (
 )
 from hastatus.core.drill.settings import Rotating, SetOrder, Unguessable
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, passage
+from hastatus.core.starter.school_lines import follows
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)
 _SLOW = PartnerRung(name="slow, in order", tempo_bpm=50, goal_bpm=60, order=Rotating(), tell="big",
@@ -35,6 +36,8 @@ def small_guard_together() -> PartnerDrill:
         notes="One strike after another, without a pause. Small movements only. The pace climbs "
               "while it is clean.",
         guard="Closed: a gap of less than a fist, chin down.",
+        reason="Small movements are in time where large ones are not.",
+        schools=follows("guard closed", "pace measured"),
         watch=("reaches too far from the body", "hand not home", "static guard"),
         focus=("guard", "switching"),
         place=_GLOVES,
@@ -93,6 +96,8 @@ def at_the_wall() -> PartnerDrill:
               "or the hook is the signal to leave the wall.",
         guard="Far: straight arms and a frame. Middle: the shoulder rounded forward and the "
               "sweeping guard. Near: two forearms, tight.",
+        reason="At a wall there is no step back: cover, tie up, or leave.",
+        schools=follows("guard closed", "order known"),
         watch=("static guard", "stands still", "eyes shut / flinches", "stands upright in the roll",
                "pushes through"),
         focus=("cover", "getting away"),
@@ -121,8 +126,8 @@ def frame_together() -> PartnerDrill:
     """Hold the frame against a push, letting go of tension; then step; then step and hit."""
     return drill(
         "Frame against a push",
-        passage("hold", "push and hold", 8, fed("1 shove +advance !touch", perceived="felt"),
-                done("1 arm_frame ~7")),
+        passage("hold", "push and hold", 32, fed("1 shove +advance !touch", perceived="felt"),
+                done("1 arm_frame ~31")),
         passage("step", "push, step to the mark", 5,
                 fed("1 shove +advance !touch", perceived="felt"), done("1 arm_frame ~2"),
                 done("3 lead step_to_mark")),
@@ -130,6 +135,8 @@ def frame_together() -> PartnerDrill:
                 fed("1 shove +advance !touch", perceived="felt"), done("1 arm_frame"),
                 done("2 rear straight +advance !touch")),
         notes="Let go of what is not needed to hold. Foot and hand arrive together.",
+        reason="A frame that carries without effort is there when it is needed.",
+        schools=follows("upper_body upright", "contact some"),
         watch=("leans in / hunches (structure drills)", "extra step up"),
         focus=("structure",),
         place=_GLOVES,
@@ -145,19 +152,22 @@ def frame_together() -> PartnerDrill:
 
 def cover_together() -> PartnerDrill:
     """Hands up early in the middle, cover the swing, drive until there is room, leave."""
-    drive = (done("2 rear round_elbow"), done("3 lead round_elbow"), done("4 leave"))
+    up, swing = done("1 hands_up", spot="early, in the middle"), "wide_swing +advance !touch"
+    drive = (done("3 rear round_elbow"), done("4 lead round_elbow"), done("5 leave"))
     return drill(
         "Cover, drive, go, with a partner",
-        passage("stepping_in", "swing, step in", 5, fed("1 rear wide_swing +advance !touch"),
-                done("1 head_cover +advance"), *drive),
-        passage("stepping_back", "swing, step back", 5, fed("1 rear wide_swing +advance !touch"),
-                done("1 head_cover +retreat"), done("2 rear round_elbow +slide_step"),
-                done("3 lead round_elbow"), done("4 leave")),
-        passage("other", "the other arm", 5, fed("1 lead wide_swing +advance !touch"),
-                done("1 head_cover +advance"), done("2 lead round_elbow"),
-                done("3 rear round_elbow"), done("4 leave")),
+        passage("stepping_in", "swing, step in", 6, up, fed(f"2 rear {swing}"),
+                done("2 head_cover +advance"), *drive),
+        passage("stepping_back", "swing, step back", 6, up, fed(f"2 rear {swing}"),
+                done("2 head_cover +retreat"), done("3 rear round_elbow +slide_step"),
+                done("4 lead round_elbow"), done("5 leave")),
+        passage("other", "the other arm", 6, up, fed(f"2 lead {swing}"),
+                done("2 head_cover +advance"), done("3 lead round_elbow"),
+                done("4 rear round_elbow"), done("5 leave")),
         notes="Hands are up early, so that the swing must come round. Elbows stop short.",
         guard="Chin down, both forearms tight to the head.",
+        reason="A covered head can go forward, and forward there is room to leave.",
+        schools=follows("answer stop", "swing in"),
         watch=("eyes shut / flinches", "hands spread", "stands still"),
         focus=("cover", "getting away"),
         place=_GLOVES,
@@ -185,6 +195,8 @@ def trace_together() -> PartnerDrill:
                 done("3 rear straight !touch")),
         passage("nothing", "only a sweep", 4, fed("2 stay"), done("1 lead zone_trace"), weight=0.5),
         notes="From crown to hip, side to side and on diagonals, then a wide sweep.",
+        reason="A hand that is under way meets a big attack sooner than one at rest.",
+        schools=follows("answer stop", "order known"),
         watch=("drops the other hand", "reaches too far from the body", "anticipates"),
         focus=("guard", "reading"),
         place=_GLOVES,

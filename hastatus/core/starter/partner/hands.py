@@ -8,6 +8,7 @@ from hastatus.core.drill.partner import (
     PartnerPlace,
     PartnerRounds,
     PartnerRung,
+    Stream,
     TempoRule,
     Turns,
 )
@@ -15,6 +16,7 @@ from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, may, passage
+from hastatus.core.starter.school_lines import follows
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=3)
 _SLOW = PartnerRung(name="slow, in order", tempo_bpm=50, goal_bpm=60, order=Rotating(), tell="big",
@@ -46,6 +48,8 @@ def touch_and_away() -> PartnerDrill:
         notes="One touches, the other only stands, moves, or lifts a guard and leaves an opening "
               "on purpose. Nobody parries, nobody hits back. Each touch is pulled at the moment "
               "of impact, with a step and from a new angle.",
+        reason="Whoever is touched lightly a hundred times stops being afraid of it.",
+        schools=follows("contact some", "fear slower"),
         watch=("stands still", "hand not home", "pushes through", "feed aimed to miss"),
         focus=("distance", "touch"),
         place=PartnerPlace(floor_m=3),
@@ -80,6 +84,8 @@ def turn_about() -> PartnerDrill:
         passage("feint", "only begun", 2, fed("1 rear straight"), then=(gives("real", 1, "turn"),),
                 swap=True, weight=0),
         notes="Settle a tempo together before anybody changes it.",
+        reason="A shared beat is what keeps two people safe while both attack.",
+        schools=follows("order random", "pace measured"),
         watch=("ahead of the rhythm", "pushes through", "anticipates"),
         focus=("rhythm", "blocking"),
         place=_GLOVES,
@@ -108,6 +114,8 @@ def above_the_arm() -> PartnerDrill:
                 done("1 rear slip"), done("1.5 rear straight !touch", spot="jaw, above the arm"),
                 done("2.5 lead hook !touch", spot="jaw"), weight=0.7),
         notes="The arm that attacked comes back as fast as it went.",
+        reason="The arm that attacks shows the way in, and leaves the head open.",
+        schools=follows("order known", "announce said"),
         watch=("hand not home", "drops the other hand", "cocks the strike first"),
         focus=("counter over the arm",),
         place=_GLOVES,
@@ -129,6 +137,8 @@ def stop_and_hit() -> PartnerDrill:
         passage("rear_in", "rear straight", 3, fed("1 rear straight +advance !touch"),
                 done("1 lead glove_catch"), done("1 rear straight !touch")),
         notes="Both hands work on one beat: one stops, one hits.",
+        reason="A hit on the same beat lands before the second attack can start.",
+        schools=follows("answer stop", "early intent"),
         watch=("waits for the partner", "cocks the strike first", "reaches too far from the body"),
         focus=("same beat",),
         place=_GLOVES,
@@ -147,15 +157,17 @@ def same_arm() -> PartnerDrill:
     one = keep("limb", "the same arm deflects and hits in one movement: that is the drill")
     return drill(
         "One arm, both jobs",
-        passage("rear_in", "rear straight", 3, fed("1 rear straight +advance !touch"),
+        passage("rear_in", "rear straight", 2, fed("1 rear straight +advance !touch"),
                 done("1 lead outward_parry +step_off_lead"),
                 done("1 lead straight !touch", kept=one)),
-        passage("lead_in", "lead straight", 3, fed("1 lead straight +advance !touch"),
+        passage("lead_in", "lead straight", 2, fed("1 lead straight +advance !touch"),
                 done("1 rear outward_parry +step_off_rear"),
                 done("1 rear straight !touch", kept=one)),
         notes="The feeder's weight shift must be seen, or there is nothing to read.",
         look="At the shoulder that comes forward.",
-        watch=("elbow flares", "waits for the partner"),
+        reason="Deflected and hit in one movement, there is no second beat to answer.",
+        schools=follows("answer pass", "early intent"),
+        watch=("elbow flares", "waits for the partner", "no visible weight shift"),
         focus=("angle",),
         place=_GLOVES,
         early=True,
@@ -163,6 +175,7 @@ def same_arm() -> PartnerDrill:
             _SLOW.model_copy(update={"tempo_bpm": 44, "answers": "exit"}),
             ("either arm", {"order": RANDOM_FEEDS, "announced": False}),
             ("smaller tell", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
+            ("one after another", {"pause": Stream()}),
         ),
     )  # fmt: skip
 
@@ -179,6 +192,8 @@ def third_beat() -> PartnerDrill:
         passage("fourth", "a fourth", 2, fed("1 rear straight !touch"),
                 done("1 lead ear_cover"), weight=0),
         notes="Openings are left on purpose; the blows are pulled. Eyes stay open.",
+        reason="Eyes that stay open through two blows see the third one leave a gap.",
+        schools=follows("order known", "contact some"),
         watch=("eyes shut / flinches", "anticipates", "static guard"),
         focus=("eyes open", "patience"),
         place=_GLOVES,
@@ -205,6 +220,8 @@ def two_beat_counter() -> PartnerDrill:
         notes="The overhand comes as the defender drops for the body shot, or does not come: it is "
               "covered while the hooks go on, and not waited for. Without a cover it is a light "
               "tap. Footwork between exchanges.",
+        reason="The counter is in on beat two, before the partner is home.",
+        schools=follows("answer pass", "announce said"),
         watch=("skips the body shot", "waits for the partner", "too far for the hook (wrist at "
                "risk)"),
         level="settled",
@@ -224,6 +241,8 @@ def two_beat_counter() -> PartnerDrill:
 
 def one_more_together() -> PartnerDrill:
     """Slip; slip and parry; with a step; with a counter: five of each, counted aloud."""
+    counted = PartnerRounds(count=2, ends="count", exchanges=20, count_to=5,
+                            calls=("time", "count", "check_feet"))  # fmt: skip
     return drill(
         "Add one, together",
         passage("slip", "slip", 3, fed("1 lead straight +advance"), done("1 rear slip")),
@@ -234,7 +253,10 @@ def one_more_together() -> PartnerDrill:
         passage("counter", "with a counter", 3, fed("1 lead straight +advance"),
                 done("1 rear slip"), done("1 rear parry +step_off_rear"),
                 done("2 lead straight")),
-        notes="Five of each, counted aloud by both.",
+        notes="After the base by the count. Five of each, counted aloud by both; the feet are "
+              "looked at between sets. A group follows along.",
+        reason="One thing more at a time: what was learned stays clean.",
+        schools=follows("end count", "order known"),
         watch=("reaches too far from the body", "extra step up"),
         focus=("slipping",),
         place=_GLOVES,
@@ -243,9 +265,9 @@ def one_more_together() -> PartnerDrill:
                         announced=True,
                         order=SetOrder(sequence=("slip",) * 5 + ("parry",) * 5
                                        + ("stepping",) * 5 + ("counter",) * 5),
-                        rounds=PartnerRounds(count=2, ends="count", exchanges=20)),
+                        rounds=counted),
             PartnerRung(name="any of them", tempo_bpm=56, goal_bpm=76, announced=True,
-                        rounds=PartnerRounds(count=2, ends="count", exchanges=20)),
+                        rounds=counted),
         ),
     )  # fmt: skip
 
@@ -262,6 +284,8 @@ def bare_then_gloved() -> PartnerDrill:
                 done("1 rear forearm_block"), done("2 rear straight !touch")),
         notes="The forearm is the shield, more than a right angle at the elbow.",
         guard="A slit to see through, none against hooks.",
+        reason="Bare hands place the block exactly; gloves then allow the speed.",
+        schools=follows("gloves gloves", "guard slit"),
         watch=("elbow flares", "hand not home"),
         focus=("forearm",),
         place=_GLOVES,

@@ -13,6 +13,7 @@ from hastatus.core.drill.partner import (
 )
 from hastatus.core.drill.settings import Rotating, SetOrder
 from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, pad, passage
+from hastatus.core.starter.school_lines import follows
 
 _SHINS = PartnerPlace(gear=("gloves", "mouthguard", "shin_guards"), floor_m=4)
 _VESTS = PartnerPlace(gear=("shin_guards", "chest_guard", "groin_guard"), floor_m=4)
@@ -49,6 +50,8 @@ def kick_pairs() -> PartnerDrill:
         notes="After going in and staying the second pad is near; after a partner who runs it is "
               "far. Thrown back by your own kick: side-step in again. The kicking foot springs "
               "straight up, no small step before it; the standing heel turns.",
+        reason="The first kick moves the partner, so the second needs other feet.",
+        schools=follows("announce said", "shins guards"),
         watch=("standing heel not turned", "extra step up", "leg left where it is",
                "side or toes of the foot land", "never gives way"),
         focus=("kicking", "distance"),
@@ -99,6 +102,8 @@ def low_kick_on_the_lead() -> PartnerDrill:
               "rear hand after it comes now and then: met by length, by the angle, or by the hand "
               "that waits; never waited for. Bare shins only for the experienced: slow and placed, "
               "a shin on an elbow breaks the shin.",
+        reason="The punch loads the front leg, and a loaded leg cannot get away.",
+        schools=follows("counter some", "shins guards"),
         watch=("drops the other hand", "waits for the partner", "standing heel not turned",
                "only blocks, no counter"),
         level="settled",
@@ -137,6 +142,8 @@ def three_back_together() -> PartnerDrill:
               "on; met behind the leg, the kicker lands turned away. Sport only; no touch "
               "without gear.",
         look="At the kicker, all the time; the back is never shown.",
+        reason="Met behind the leg, the kicker lands turned away.",
+        schools=follows("answer evade", "shins guards"),
         watch=("shows the back", "leg left where it is", "drops the other hand"),
         level="settled",
         focus=("kicks", "sport"),
@@ -162,6 +169,8 @@ def together_on_ten() -> PartnerDrill:
         notes="Close. Both kick at once on each number; after ten the other leg. The top of the "
               "foot lands, not toes or edge. It teaches to kick while being kicked.",
         guard="Up while you kick.",
+        reason="Who can kick while being kicked is not stopped by a kick.",
+        schools=follows("end count", "contact some"),
         watch=("ahead of the rhythm", "drops the other hand", "side or toes of the foot land"),
         focus=("rhythm", "used to contact"),
         place=_VESTS,
@@ -197,6 +206,8 @@ def blocks_only() -> PartnerDrill:
                 done("1 rear low_block", kept=across)),
         notes="Both stand still and kick in turn: front leg, front leg, back leg, back leg. Every "
               "kick stops short. Done by the best as well.",
+        reason="A block that needs no thought leaves the head free for the rest.",
+        schools=follows("answer stop", "shins guards"),
         watch=("drops the other hand", "leans in / hunches (structure drills)", "pushes through"),
         focus=("blocking kicks",),
         place=PartnerPlace(gear=("shin_guards",), floor_m=4),

@@ -11,6 +11,7 @@ from hastatus.core.drill.partner import (
 )
 from hastatus.core.drill.settings import Rotating
 from hastatus.core.starter.partner.build import done, drill, fed, gives, ladder, pad, passage
+from hastatus.core.starter.school_lines import follows
 
 _GLOVES = PartnerPlace(gear=("gloves", "mouthguard"), floor_m=4)
 _PADS = PartnerPlace(gear=("gloves", "mouthguard", "focus_pads"), floor_m=4)
@@ -35,6 +36,8 @@ def wide_swing_together() -> PartnerDrill:
         passage("second", "a second swing", 3, fed("1 lead wide_swing !touch"),
                 done("1 rear forearm_block"), done("1.5 lead straight +advance !touch"), weight=0),
         notes="Go in early, in the middle or late. Both stances. Done as the smaller person.",
+        reason="A straight line is shorter than a swing, and a second swing is coming.",
+        schools=follows("swing in", "early intent"),
         watch=("leans in / hunches (structure drills)", "stands still", "waits for the partner"),
         focus=("swings",),
         place=_GLOVES,
@@ -64,6 +67,8 @@ def read_the_entry() -> PartnerDrill:
         notes="Each answer is learned by itself, whole. Then it is named just before; at last it "
               "is read: where the feeder comes on with the rear, duck; where the feet stay, slip.",
         look="At the chest.",
+        reason="Two answers to one entry are kept apart, so neither is guessed.",
+        schools=follows("order known", "look chest"),
         watch=("anticipates", "hand not home"),
         level="settled",
         focus=("reading", "counters"),
@@ -92,6 +97,8 @@ def under_together() -> PartnerDrill:
         passage("one", "one only", 3, fed("1 rear wide_swing +advance !none"),
                 done("1 lead roll_under"), done("2 lead body_hook !touch"), weight=0.5),
         notes="Swings pass above the head. Bend the knees, not the back.",
+        reason="Knees bend faster than a head can be carried away from a hook.",
+        schools=follows("answer evade", "upper_body rounded"),
         watch=("stands upright in the roll", "leans in / hunches (structure drills)",
                "drops the other hand"),
         focus=("rolling",),
@@ -124,6 +131,8 @@ def high_low_together() -> PartnerDrill:
                 done("1 rear body_straight +retreat !light", pad=low)),
         notes="Called and shown first, later only shown. One delivery at a time; attack and "
               "counter are not mixed. The other hand guards. About 3 m of floor.",
+        reason="Two heights and two hands: the answer is chosen while the feet move.",
+        schools=follows("announce said", "order known"),
         watch=("drops the other hand", "hand not home"),
         grading="answer",
         focus=("targets", "footwork"),
@@ -155,6 +164,8 @@ def sound_and_target() -> PartnerDrill:
                 fed("1.5 show_target", spot="rear side"), done("1 lead high_block"),
                 done("1.5 rear straight !light", pad=pad(0.3)), weight=0.7),
         notes="Hand from brow to crown, elbow up.",
+        reason="Blocking and hitting are called by different senses, as they are in earnest.",
+        schools=follows("order known", "announce shown"),
         watch=("hand not home", "elbow flares"),
         focus=("sound and sight",),
         grading="answer",

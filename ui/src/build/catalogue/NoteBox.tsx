@@ -2,12 +2,15 @@ import { LEVEL } from '../../api/choices'
 import { useState } from 'react'
 
 import { Choice, TextField, TypedField } from '../../kit/fields'
-import type { OwnedFault } from '../../api/types'
+import type { Drill as Document, Mend, OwnedFault, SchoolLine } from '../../api/types'
 import type { Path } from '../draft/document'
 import { FaultList } from './FaultList'
+import { Schools } from './Schools'
 
 type Drill = {
   notes: string
+  reason: string
+  schools: Document['schools']
   look: string
   guard: string
   warm_up: string
@@ -19,6 +22,9 @@ type Drill = {
 type Props = {
   document: Drill
   set: (path: Path, value: unknown) => void
+  /** What the server says of the schools it follows. */
+  schools: { schools: SchoolLine[]; more_schools: Mend[] } | null
+  take: (mend: Mend) => void
   /** What else this form of drill needs. */
   children: React.ReactNode
 }
@@ -32,7 +38,7 @@ export function listOf(words: string): string[] {
 }
 
 /** What a coach says before it starts, and what the drill needs; it opens where it stands. */
-export function NoteBox({ document, set, children }: Props) {
+export function NoteBox({ document, set, schools, take, children }: Props) {
   const [open, setOpen] = useState(false)
   const said = [document.notes, document.look && `Look: ${document.look}`].filter(Boolean).join(' ')
   return (
@@ -48,6 +54,13 @@ export function NoteBox({ document, set, children }: Props) {
       {open && (
         <div className="flex flex-col gap-2 border-l-4 border-ink bg-wash px-3 py-2.5">
           <NoteFields document={document} set={set} />
+          <Schools
+            followed={document.schools}
+            lines={schools?.schools ?? []}
+            more={schools?.more_schools ?? []}
+            set={set}
+            take={take}
+          />
           {children}
         </div>
       )}
@@ -57,12 +70,13 @@ export function NoteBox({ document, set, children }: Props) {
 
 const SAID = [
   ['notes', 'how it is done'],
+  ['reason', 'why, in one sentence'],
   ['look', 'where to look'],
   ['guard', 'which guard'],
   ['warm_up', 'warm-up'],
 ] as const
 
-function NoteFields({ document, set }: Omit<Props, 'children'>) {
+function NoteFields({ document, set }: Pick<Props, 'document' | 'set'>) {
   return (
     <>
       {SAID.map(([field, label]) => (

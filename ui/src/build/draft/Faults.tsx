@@ -1,5 +1,5 @@
 import { useBench } from '../solo/bench'
-import { pathOf, put } from './document'
+import { mended } from './document'
 
 /** What is wrong with the drill, where, and the mend to take. */
 export function Faults() {
@@ -24,14 +24,7 @@ export function Faults() {
           {fault.mend && (
             <button
               className="btn btn-sm"
-              onClick={() =>
-                replace(
-                  (fault.mend?.changes ?? []).reduce(
-                    (mended, change) => put(mended, pathOf(change.path), change.value),
-                    document,
-                  ),
-                )
-              }
+              onClick={() => fault.mend && replace(mended(document, fault.mend))}
             >
               {fault.mend.label}
             </button>

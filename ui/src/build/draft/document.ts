@@ -1,7 +1,7 @@
 /** Edits of a drill document: pure, by path, sharing what does not change. */
 import { COLOURS, NEW_CUE_SOUNDS, SHAPES } from '../../api/choices'
 import { FRESH_CUE, FRESH_STEP } from '../../api/fresh'
-import type { Chain, Cue, Drill, Rung, Step } from '../../api/types'
+import type { Chain, Cue, Drill, Mend, Rung, Step } from '../../api/types'
 
 export type Path = readonly (string | number)[]
 
@@ -18,6 +18,14 @@ export function put<T>(document: T, path: Path, value: unknown): T {
   const holder = copy as Record<string | number, unknown>
   holder[first] = put(holder[first], rest, value)
   return copy as T
+}
+
+/** `document` with every change of a mend made. */
+export function mended<T>(document: T, mend: Mend): T {
+  return mend.changes.reduce(
+    (done, change) => put(done, pathOf(change.path), change.value),
+    document,
+  )
 }
 
 /** The list at `path` without its item at `place`. */

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 
-import { pathOf, put } from '../draft/document'
+import { mended } from '../draft/document'
 import type { Finding } from '../../api/types'
 import { sentence } from '../../kit/format'
 import { usePartnerBench } from './partnerBench'
@@ -55,17 +55,7 @@ function Open({ finding }: { finding: Finding }) {
       </button>
       <div className="mt-1.5 flex flex-wrap gap-2">
         {mend && (
-          <button
-            className="btn btn-sm"
-            onClick={() =>
-              replace(
-                mend.changes.reduce(
-                  (mended, change) => put(mended, pathOf(change.path), change.value),
-                  document,
-                ),
-              )
-            }
-          >
+          <button className="btn btn-sm" onClick={() => replace(mended(document, mend))}>
             {sentence(mend.label)}
           </button>
         )}

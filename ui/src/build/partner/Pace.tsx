@@ -3,15 +3,38 @@ import { usePartnerBench } from './partnerBench'
 
 /** How often each defender is attacked on this rung, and for how much of the time. */
 export function Density() {
-  const { drawn, rung } = usePartnerBench()
+  const { drawn, rung, place, document, replace } = usePartnerBench()
   const density = drawn?.density
   if (!density) return null
+  const { attacks_a_beat } = density
+  const ask = (attacks: number) => {
+    if (!attacks_a_beat) return
+    const tempo_bpm = Math.round((10 * attacks) / attacks_a_beat) / 10
+    const goal_bpm = rung.goal_bpm && Math.max(rung.goal_bpm, tempo_bpm)
+    const rungs = document.rungs.map((each, n) =>
+      n === place ? { ...each, tempo_bpm, goal_bpm } : each,
+    )
+    replace({ ...document, rungs })
+  }
   return (
     <section aria-label="Density" className="border-t border-line pt-2">
-      <p>
-        <span className="figures text-4xl">{Math.round(density.attacks_a_minute)}</span> attacks a
-        minute for each defender
-      </p>
+      {attacks_a_beat && rung.tempo_bpm ? (
+        <span className="flex items-end gap-2">
+          <NumberField
+            label="attacks a minute"
+            step={1}
+            value={Math.round(attacks_a_beat * rung.tempo_bpm)}
+            where={`rungs.${place}.tempo_bpm`}
+            change={ask}
+          />
+          <span className="pb-1">for each defender</span>
+        </span>
+      ) : (
+        <p>
+          <span className="figures text-4xl">{Math.round(density.attacks_a_minute)}</span> attacks a
+          minute for each defender
+        </p>
+      )}
       <p className="small">
         Exchanges fill {Math.round(100 * density.share)} % of the time.
         {rung.pause.kind === 'stream' && ' A stream has 25 to 60 attacks.'}

@@ -1,13 +1,19 @@
 import { STANCES, START } from '../../api/choices'
 import { Choice, Fields, NumberField } from '../../kit/fields'
 import { NoteBox } from '../catalogue/NoteBox'
+import { mended } from '../draft/document'
 import { usePartnerBench } from './partnerBench'
 
 /** What a coach says before it starts, and what holds for the whole drill. */
 export function PartnerNotes() {
-  const { document, set } = usePartnerBench()
+  const { document, set, drawn, replace } = usePartnerBench()
   return (
-    <NoteBox document={document} set={set}>
+    <NoteBox
+      document={document}
+      set={set}
+      schools={drawn}
+      take={(mend) => replace(mended(document, mend))}
+    >
       <Fields>
         <Choice
           label="written for"

@@ -64,6 +64,9 @@ export function PartnerTitle({ id, draft, students, feeder, defender, seed, chan
           <Link className="btn" to={`/feed/${id}?${pair}&rung=${place + 1}`}>
             Feed sheet
           </Link>
+          <Link className="btn" to={`/card/${id}?rung=${place + 1}`}>
+            Card
+          </Link>
           <a className="btn" href={`/api/drills/${id}/versions/${draft.base}/drill.json`} download>
             File
           </a>

@@ -125,6 +125,14 @@ export function RoundsEditor() {
         on={rounds.stances === 'in_turn'}
         change={(on) => set('rounds', { ...rounds, stances: on ? 'in_turn' : 'own' })}
       />
+      {(rounds.calls.includes('count') || rounds.calls.includes('check_feet')) && (
+        <NumberField
+          label="counted to"
+          step={1}
+          value={rounds.count_to}
+          change={(count_to) => set('rounds', { ...rounds, count_to: Math.round(count_to) })}
+        />
+      )}
       {CALLED.map(([call, name]) => (
         <Toggle
           key={call}

@@ -1,42 +1,25 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams, useSearchParams } from 'react-router'
 
-import { catalogueQuery, newestQuery, planQuery, sessionQuery } from '../../api/queries'
-import { isSolo, type Catalogue, type DrillView, type PlanView } from '../../api/types'
-import { CueMark } from '../../glyphs/CueMark'
+import { newestQuery } from '../../api/queries'
+import { isPartner, isSolo } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
-import { minutes } from '../../kit/format'
-import { Strip } from '../../strip/Strip'
-import { SaidIn } from '../solo/SaidIn'
+import { PartnerCard } from './PartnerCard'
+import { SoloCard } from './SoloCard'
 import './card.css'
 
-/** A drill on one page, to print: cues, answers, faults to watch, cautions. */
+/** A drill on one page, to print. */
 export default function Card() {
   const { id = '' } = useParams()
   const [search] = useSearchParams()
   const kept = useQuery(newestQuery(id))
-  const catalogue = useQuery(catalogueQuery)
-  const drill = kept.data && isSolo(kept.data) ? kept.data : undefined
   const rung = Number(search.get('rung') ?? 1)
-  const plan = useQuery({
-    ...planQuery({
-      drill_id: id,
-      document: drill?.document as DrillView['document'],
-      seed: Number(search.get('seed') ?? 1),
-      rung,
-      window_s: null,
-      student_id: search.get('student_id'),
-    }),
-    enabled: drill !== undefined,
-  })
-  const error = kept.error ?? catalogue.error ?? plan.error
-  if (error) return <Fault error={error} />
-  if (kept.data !== undefined && !drill) {
-    return (
-      <Fault error={new Error('There is no such solo drill. A card is made from the bench.')} />
-    )
+  if (kept.error) return <Fault error={kept.error} />
+  if (kept.data === undefined) return <Waiting what="the card" />
+  const drill = kept.data
+  if (drill === null) {
+    return <Fault error={new Error('There is no such drill. A card is made from the bench.')} />
   }
-  if (!drill || !plan.data || !catalogue.data) return <Waiting what="the card" />
   return (
     <>
       <p className="card-actions">
@@ -47,143 +30,8 @@ export default function Card() {
           Back to the bench
         </Link>
       </p>
-      <Page drill={drill} plan={plan.data} catalogue={catalogue.data} />
+      {isSolo(drill) && <SoloCard drill={drill} rung={rung} />}
+      {isPartner(drill) && <PartnerCard drill={drill} rung={rung} />}
     </>
-  )
-}
-
-type PageProps = { drill: DrillView; plan: PlanView; catalogue: Catalogue }
-
-function Page({ drill, plan, catalogue }: PageProps) {
-  const { document } = drill
-  const { data: session } = useQuery(sessionQuery)
-  const told = plan.rungs[plan.rung - 1]
-  const first = plan.rounds[0]
-  const here = plan.cues.filter((cue) => cue.share[plan.rung - 1])
-  const used = new Set(
-    document.cues.flatMap((cue) =>
-      cue.asks.flatMap((chain) => chain.steps.map((step) => step.technique)),
-    ),
-  )
-  const notes = catalogue.notes.filter((note) => used.has(note.technique)).slice(0, 6)
-  const name = (key: string) =>
-    catalogue.techniques.find((technique) => technique.key === key)?.name ?? key
-  return (
-    <article className="card">
-      <header>
-        <p>
-          {session?.club} · version {drill.version} · rung {plan.rung}, {told?.name}
-          {plan.figures && ` · ${minutes(plan.figures.total_s)} with the rests`}
-        </p>
-        <h1 dir="auto">{document.title}</h1>
-        <p dir="auto">{document.notes}</p>
-      </header>
-      {here.length === 0 && first && (
-        <section>
-          <h2>What is said</h2>
-          <SaidIn round={first} />
-        </section>
-      )}
-      <section hidden={here.length === 0}>
-        <h2>Cue and answer</h2>
-        <ul className="card-cues">
-          {here.map((cue) => {
-            const mark = document.cues.find((other) => other.key === cue.key)?.mark
-            return (
-              <li key={cue.key}>
-                {mark && <CueMark mark={mark} size={22} />}
-                <span>
-                  {cue.name} → <b>{cue.chains[0] ?? 'do nothing'}</b>
-                  {cue.chains.slice(1).map((chain) => (
-                    <span key={chain} className="block">
-                      or <b>{chain}</b>
-                    </span>
-                  ))}
-                  {cue.timed_by === 'not_sensed' && ' (shown, not timed)'}
-                  {cue.timed_by === 'counter' && ' (timed by the counter)'}
-                </span>
-              </li>
-            )
-          })}
-        </ul>
-      </section>
-      <div className="card-columns">
-        <section>
-          <h2>How it runs</h2>
-          <dl>
-            {(told?.facts ?? [])
-              .filter((fact) => !['none', 'nothing'].includes(fact.value))
-              .map((fact) => (
-                <div key={fact.key}>
-                  <dt>{fact.name}</dt>
-                  <dd>{fact.value}</dd>
-                </div>
-              ))}
-          </dl>
-        </section>
-        <section>
-          <h2>Watch for</h2>
-          <ul className="card-list">
-            {document.watch.map((fault) => (
-              <li key={fault}>{fault}</li>
-            ))}
-          </ul>
-          <Said title="Look" words={document.look} />
-          <Said title="Guard" words={document.guard} />
-          <Said title="Warm-up" words={document.warm_up} />
-          <Said
-            title="Needs"
-            words={[
-              `${document.place.floor_m} m of free floor each way`,
-              ...document.place.gear,
-            ].join(', ')}
-          />
-        </section>
-      </div>
-      {notes.length > 0 && (
-        <section>
-          <h2>How it is done</h2>
-          <ul className="card-notes">
-            {notes.map((note) => (
-              <li key={note.technique}>
-                {note.asset && note.media_type?.startsWith('image') && (
-                  <img src={`/api/assets/${note.asset}`} alt="" />
-                )}
-                <span>
-                  <b>{name(note.technique)}</b> {note.right_way}
-                  {note.usual_fault && <i> Usual fault: {note.usual_fault}</i>}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {first && here.length > 0 && (
-        <section>
-          <h2>A first round like this</h2>
-          <Strip
-            cues={document.cues}
-            to_s={Math.min(first.duration_s, 120)}
-            placed={first.cues}
-            width={760}
-            label={`The first round as planned: ${first.cues.length} cues`}
-          />
-        </section>
-      )}
-      <footer>
-        {drill.cautions.map((caution) => (
-          <p key={caution}>{caution}</p>
-        ))}
-      </footer>
-    </article>
-  )
-}
-
-function Said({ title, words }: { title: string; words: string }) {
-  if (!words) return null
-  return (
-    <p>
-      <b>{title}:</b> {words}
-    </p>
   )
 }

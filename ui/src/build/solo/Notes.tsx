@@ -2,13 +2,19 @@ import { PURPOSE } from '../../api/choices'
 import { useBench } from './bench'
 import { Choice, Fields, NumberField, Toggle, TypedField } from '../../kit/fields'
 import { listOf, NoteBox } from '../catalogue/NoteBox'
+import { mended } from '../draft/document'
 
 /** What a coach says before the first cue, and what the drill needs. */
 export function Notes() {
-  const { document, set } = useBench()
+  const { document, set, plan, replace } = useBench()
   const { place } = document
   return (
-    <NoteBox document={document} set={set}>
+    <NoteBox
+      document={document}
+      set={set}
+      schools={plan}
+      take={(mend) => replace(mended(document, mend))}
+    >
       <TypedField
         label="gear, with commas"
         value={place.gear.join(', ')}

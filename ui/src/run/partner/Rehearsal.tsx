@@ -5,11 +5,13 @@ import { CueMark } from '../../glyphs/CueMark'
 export function Rehearsal({ run }: { run: PairRun }) {
   const { document } = run
   const said = [
+    ['Why', document.reason],
     ['Warm up', document.warm_up],
     ['Look', document.look],
     ['Guard', document.guard],
     ['Third', document.third],
     ['Watch for', document.watch.join(' · ')],
+    ...run.schools.map((line) => [line.asked, `${line.follows}. ${line.why}`] as const),
   ].filter(([, words]) => words)
   return (
     <section aria-label="Rehearsal" className="mat-rehearsal">

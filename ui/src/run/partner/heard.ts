@@ -77,12 +77,12 @@ export class Heard {
     this.moved = moved
   }
 
-  /** The number of an exchange, on its first beat; after ten the feet are checked. */
+  /** The number of an exchange, on its first beat; after a set the feet are checked. */
   private count(number: number | undefined, at_ms: number): void {
-    const calls = rungOf(this.run)?.rounds.calls ?? []
+    const { calls = [], count_to = NUMBERS.length } = rungOf(this.run)?.rounds ?? {}
     if (number === undefined) return
-    if (calls.includes('count')) this.sounds.sayAt(NUMBERS[number % NUMBERS.length] ?? '', at_ms)
-    if (calls.includes('check_feet') && number > 0 && number % NUMBERS.length === 0)
+    if (calls.includes('count')) this.sounds.sayAt(NUMBERS[number % count_to] ?? '', at_ms)
+    if (calls.includes('check_feet') && number > 0 && number % count_to === 0)
       this.sounds.say('check your feet')
   }
 

@@ -61,6 +61,12 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
       )}
       {step?.guide ? <LedBy guide={step.guide} /> : <Cues drill={drill} />}
       <div className="border-l-4 border-ink bg-wash px-4 py-3" role="note">
+        {document.reason && <p>{document.reason}</p>}
+        {drill.schools.map((line) => (
+          <p key={line.question}>
+            {line.asked}: <b>{line.follows}</b>. {line.why}
+          </p>
+        ))}
         {document.warm_up && (
           <p>
             <b>Warm-up:</b> {document.warm_up}

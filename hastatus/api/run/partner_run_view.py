@@ -1,0 +1,94 @@
+"""A partner run as an answer: as the mat needs it, and as it stands in a list."""
+
+from __future__ import annotations
+
+import dataclasses
+
+from hastatus.api.http.session import db, who
+from hastatus.api.plan.feeder_card import card, ways
+from hastatus.api.run import partner_run_models
+from hastatus.core.drill.cautions import cautions
+from hastatus.core.drill.checks.schools import school_lines
+from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.drill.paths import follow
+from hastatus.core.plan.feed_density import feed_density
+from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.proportion import wilson_usual
+from hastatus.core.run.agreement import Settled
+from hastatus.core.score.expected_grades import expected_grades, fitting_grades
+from hastatus.core.trade.faults import OwnedFault
+from hastatus.store import club_catalogue, head_knocks, partner_runs
+from hastatus.store.models import PartnerRun
+
+
+def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
+    """A partner run as it stands in a list."""
+    students = partner_runs.students_of(db(), run)
+    figures = partner_runs.figures_of(db(), run)
+    return partner_run_models.PartnerRunLine(
+        id=run.id,
+        drill_id=run.drill_id,
+        drill=partner_runs.version_of(db(), run).document["title"],
+        rung=run.rung,
+        partners=[
+            partner_run_models.TakingPart(
+                id=student.id,
+                name=student.name,
+                interval=wilson_usual(defended.clean, defended.graded) if defended.graded else None,
+                **dataclasses.asdict(defended),
+            )
+            for student, defended in zip(students, figures.defended, strict=True)
+        ],
+        started_at=run.started_at,
+        state="closed" if run.closed_at else "open",
+    )
+
+
+def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
+    """A partner run with all that the mat needs."""
+    drill = partner_runs.drill_of(db(), run)
+    sheet = FeedSheet.model_validate(run.sheet)
+    agreed = Settled.model_validate(run.agreement)
+    club_labels = drill.labels(club_catalogue.labels(db(), who().club_id))
+    done = dict.fromkeys(
+        [
+            *(passage.key for passage in drill.passages),
+            *(
+                part.passage
+                for round_ in sheet.rounds
+                for turn in round_.turns
+                for feed in turn.every_feed
+                for part in feed.path
+            ),
+        ]
+    )
+    return partner_run_models.PartnerRunView(
+        **line(run).model_dump(),
+        version=run.version,
+        document=drill,
+        sheet=sheet,
+        agreement=agreed,
+        cautions=cautions(drill, bare=agreed.bare),
+        calls={key: drill.passage(key).called for key in done},
+        strikes={key: _strikes(drill, key) for key in done},
+        slip_s=head_knocks.SLIP.total_seconds(),
+        grades=fitting_grades(drill, drill.rungs[run.rung - 1]),
+        expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],
+        attacks_a_beat=_attacks_a_beat(drill, sheet),
+        card=card(drill, drill.rungs[run.rung - 1], club_labels),
+        ways=ways(drill, drill.rungs[run.rung - 1], club_labels),
+        schools=school_lines(drill),
+        faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
+    )
+
+
+def _attacks_a_beat(drill: PartnerDrill, sheet: FeedSheet) -> float | None:
+    density = feed_density(drill, sheet)
+    if density is None or not sheet.tempo_bpm:
+        return None
+    return round(density.attacks_a_minute / sheet.tempo_bpm, 4)
+
+
+def _strikes(drill: PartnerDrill, key: str) -> list[partner_run_models.AskedStrike]:
+    steps = [step for step in follow(drill, [key]).steps if step.strikes]
+    return [partner_run_models.AskedStrike(lane=step.lane, beat=step.beat) for step in steps]
