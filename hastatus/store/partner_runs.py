@@ -15,6 +15,7 @@ from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.loop.partner_fold import MARK_STATE, Fed, MarkState, fed_of
 from hastatus.core.loop.partner_results import PARTNER_RESULT, PartnerResult, partner_result
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.carry_over import chances_of
 from hastatus.core.read.defender_time import DefendedAttack, HeldAnswer
 from hastatus.core.read.partner_figures import PartnerFigures, last_paces, partner_figures
 from hastatus.core.run.agreement import Settled
@@ -242,20 +243,12 @@ def figures_of(db: Session, run: PartnerRun) -> PartnerFigures:
     if run.closed_at is None:
         sheet = FeedSheet.model_validate(run.sheet)
         record = exchanges_from_events(sheet, batches_of(db, run.club_id, run.id))
-        carried_over = [mark.partner for mark in record.carried_over]
         paces = last_paces(record.tempos, len(stances))
-        missed = [mark.partner for mark in record.missed_chances]
-        return partner_figures(
-            drill_of(db, run), record.exchanges, carried_over, stances, paces, missed
-        )
+        chances = chances_of(record.chances)
+        return partner_figures(drill_of(db, run), record.exchanges, stances, paces, chances)
     result = result_of(db, run)
     figures = partner_figures(
-        drill_of(db, run),
-        result.exchanges,
-        result.carried_over,
-        stances,
-        result.paces,
-        result.missed_chances,
+        drill_of(db, run), result.exchanges, stances, result.paces, result.chances
     )
     run.figures = _FIGURES.dump_python(figures, mode="json")
     db.flush()

@@ -525,15 +525,24 @@ def test_a_fault_has_an_owner_the_trades_or_the_clubs(coach: Coach) -> None:
 def test_carry_over_is_a_share_of_the_chances_over_the_weeks(coach: Coach) -> None:
     made = pair(coach)
     made.begin()
-    free = {"at_ms": 9e4, "round": 4, "partner": 1}
+    free = {"at_ms": 9e4, "round": 4, "partner": 1, "answer": "parry"}
     missed, used = {"kind": "chance_missed", **free}, {"kind": "carried_over", **free}
-    made.post(used, missed, missed, {"kind": "undone", "at_ms": 9e4}, used, used, last=True)
-    assert made.read()["missed_chances"] == [1]
+    begun = {"kind": "free_begun", "at_ms": 8e4, "lasts_s": 60}
+    over = {"kind": "free_over", "at_ms": 1.4e5, "by": "time"}
+    undone = {"kind": "undone", "at_ms": 9e4}
+    made.post(begun, used, missed, missed, undone, used, used, over, last=True)
+    read = made.read()
+    assert read["free_s"] == 60
+    nobody, (parry,) = read["carry_over"]
+    assert nobody == []
+    assert (parry["name"], parry["used"], parry["of"]) == ("parry", 3, 4)
     again = Pair(coach, made.drill_id, made.partners[::-1])
     again.begin()
     again.post({**used, "partner": 0}, {**missed, "partner": 0}, last=True)
-    share = coach.get(f"/api/students/{made.partners[1]}/defended").get_json()["carry_over"]
-    assert (share["clean"], share["graded"]) == (4, 6)
+    defended = coach.get(f"/api/students/{made.partners[1]}/defended").get_json()
+    share, (by_answer,) = defended["carry_over"], defended["by_answer"]
+    assert (share["used"], share["of"]) == (4, 6)
+    assert (by_answer["name"], by_answer["of"]) == ("parry", 6)
     assert share["interval"]["low"] < 4 / 6 < share["interval"]["high"]
     other = coach.get(f"/api/students/{made.partners[0]}/defended").get_json()
     assert other["carry_over"] is None

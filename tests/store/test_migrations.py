@@ -20,6 +20,7 @@ FROZEN = {
     "0011_results_as_text.py": "12375d9f660b41fb",
     "0012_no_touch.py": "7add8f173675b3d6",
     "0013_faults.py": "c1aa31ed12893c36",
+    "0014_chances.py": "dca74506cf625703",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 

@@ -13,15 +13,15 @@ from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.run import partner_run_models
-from hastatus.api.run.partner_run_view import line
+from hastatus.api.run.partner_run_view import line, named_answers
 from hastatus.core.adapt.needed_time import needed
 from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.target import TARGET
+from hastatus.core.read.carry_over import Chances, by_answer, carry_over
 from hastatus.core.read.defender_time import DefendedAttack
-from hastatus.core.read.partner_run import Share
-from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.trade.technique import Side
 from hastatus.store import answers, club_catalogue, partner_runs
+from hastatus.store.models import PartnerRun
 
 bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
@@ -32,28 +32,26 @@ def defended(path: club_models.StudentPath) -> Response:
     """A student's partner runs, newest first, and how long each answer needs there."""
     student = find_student(path.student_id)
     newest = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
-    runs = [line(run) for run in newest]
+    chances = [one for run in newest for one in _counted(run, student.id)]
+    labels = club_catalogue.labels(db(), who().club_id)
     return reply(
         partner_run_models.DefendedView(
             target=TARGET,
-            carry_over=_carry_over(student.id, runs),
-            runs=runs,
+            carry_over=carry_over(chances),
+            by_answer=named_answers(by_answer(chances), labels),
+            runs=[line(run) for run in newest],
             answers=_answers(student.id),
         )
     )
 
 
-def _carry_over(
-    student_id: uuid.UUID, runs: list[partner_run_models.PartnerRunLine]
-) -> Share | None:
-    """Over these runs; where nobody counted what was missed, uses alone are no share."""
-    own = [partner for run in runs for partner in run.partners if partner.id == student_id]
-    counted = [partner for partner in own if partner.missed_chances]
-    used = sum(partner.carried_over for partner in counted)
-    chances = used + sum(partner.missed_chances for partner in counted)
-    if not chances:
-        return None
-    return Share("free rounds", used, chances, wilson_usual(used, chances))
+def _counted(run: PartnerRun, student_id: uuid.UUID) -> list[Chances]:
+    """A student's chances in the free round of a run; where none that was missed was counted, uses
+    alone are no share."""
+    ids = [student.id for student in partner_runs.students_of(db(), run)]
+    figures = partner_runs.figures_of(db(), run)
+    own = [one for one in figures.chances if ids[one.partner] == student_id]
+    return own if any(one.missed for one in own) else []
 
 
 def _answers(student_id: uuid.UUID) -> list[partner_run_models.HeldView]:

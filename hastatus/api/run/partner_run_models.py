@@ -17,8 +17,9 @@ from hastatus.core.drill.partner_step import Lane
 from hastatus.core.fields import Document
 from hastatus.core.plan.feed_pace import Need
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.carry_over import CarryOver
 from hastatus.core.read.kept_tempo import KeptTempo
-from hastatus.core.read.partner_run import PartnerReading, Share
+from hastatus.core.read.partner_run import PartnerReading
 from hastatus.core.read.proportion import Interval
 from hastatus.core.run.agreement import Agreed, PartnerReadiness, Refusal, Settled
 from hastatus.core.run.allowance import Allowance
@@ -96,9 +97,8 @@ class TakingPart(BaseModel):
     """Somebody in a partner run.
 
     clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
-    None: none was graded. carried_over, missed_chances: how often a drilled answer turned up in the
-    free round, and how often it had a chance and did not.
-    watched: of those graded, how many were marked by exception.
+    None: none was graded. watched: of those graded, how many were marked by exception. carry_over:
+    how often a drilled answer turned up in free rounds, of its chances; None: there was none.
     """
 
     id: uuid.UUID
@@ -106,9 +106,8 @@ class TakingPart(BaseModel):
     clean: int
     graded: int
     interval: Interval | None
-    carried_over: int
     watched: int = 0
-    missed_chances: int = 0
+    carry_over: CarryOver | None = None
 
 
 class PartnerRunLine(BaseModel):
@@ -130,9 +129,17 @@ class AskedStrike(BaseModel):
     beat: float
 
 
+class DrilledAnswer(BaseModel):
+    """An answer of the rung that a free round is watched for."""
+
+    key: str
+    name: str
+
+
 class PartnerRunView(PartnerRunLine):
     """A partner run with all that the mat needs.
 
+    drilled: answers and counters of the rung, to watch for in a free round.
     calls: what the feeder is told, by passage as it is done. strikes: by passage as it is done, for
     simulated pads. slip_s: how long a head knock can be taken back.
     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
@@ -142,6 +149,7 @@ class PartnerRunView(PartnerRunLine):
     rehearse. ways: of its techniques.
     """
 
+    drilled: list[DrilledAnswer]
     calls: dict[str, str]
     strikes: dict[str, list[AskedStrike]]
     slip_s: float
@@ -178,12 +186,23 @@ class HeldView(BaseModel):
     alone_s: float | None
 
 
+class AnswerCarryOver(BaseModel):
+    """How often an answer turned up in free rounds. name: "any answer" where none was chosen."""
+
+    name: str
+    used: int
+    of: int
+    interval: Interval | None
+
+
 class DefendedView(BaseModel):
-    """A student as a defender. target: the share to keep out. runs: newest first. carry_over: the
-    share of chances in free rounds in which a drilled answer turned up; None: none was counted."""
+    """A student as a defender. target: the share to keep out. runs: newest first. carry_over: how
+    often drilled answers turned up in free rounds in which missed chances were counted, too; None:
+    there was none. by_answer: each answer of these."""
 
     target: float
-    carry_over: Share | None
+    carry_over: CarryOver | None
+    by_answer: list[AnswerCarryOver]
     runs: list[PartnerRunLine]
     answers: list[HeldView]
 
@@ -221,13 +240,13 @@ class MarksAck(BaseModel):
 
 
 class PartnerReadout(BaseModel):
-    """A partner run, read."""
+    """A partner run, read. carry_over: by partner, each answer. free_s: length of free rounds."""
 
     run: PartnerRunView
     exchanges: list[Exchange]
     counters: CountersHeard
     reading: PartnerReading
     rhythms: list[KeptTempo]
-    carried_over: list[int]
-    missed_chances: list[int]
+    carry_over: list[list[AnswerCarryOver]]
+    free_s: float
     missing: list[int]

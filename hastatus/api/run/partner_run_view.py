@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Iterable
 
 from hastatus.api.http.session import db, who
 from hastatus.api.plan.feeder_card import card, ways
 from hastatus.api.run import partner_run_models
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks.schools import school_lines
-from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.drill.paths import follow
+from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.paths import follow, walks
 from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.carry_over import CarryOver, carry_over
 from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import Settled
 from hastatus.core.score.expected_grades import expected_grades, fitting_grades
 from hastatus.core.trade.faults import OwnedFault
+from hastatus.core.trade.label_packs import Labels
 from hastatus.store import club_catalogue, head_knocks, partner_runs
 from hastatus.store.models import PartnerRun
 
@@ -35,9 +38,12 @@ def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
                 id=student.id,
                 name=student.name,
                 interval=wilson_usual(defended.clean, defended.graded) if defended.graded else None,
+                carry_over=carry_over([one for one in figures.chances if one.partner == place]),
                 **dataclasses.asdict(defended),
             )
-            for student, defended in zip(students, figures.defended, strict=True)
+            for place, (student, defended) in enumerate(
+                zip(students, figures.defended, strict=True)
+            )
         ],
         started_at=run.started_at,
         state="closed" if run.closed_at else "open",
@@ -49,6 +55,7 @@ def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
     drill = partner_runs.drill_of(db(), run)
     sheet = FeedSheet.model_validate(run.sheet)
     agreed = Settled.model_validate(run.agreement)
+    rung = drill.rungs[run.rung - 1]
     club_labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     done = dict.fromkeys(
         [
@@ -69,17 +76,45 @@ def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         sheet=sheet,
         agreement=agreed,
         cautions=cautions(drill, bare=agreed.bare),
+        drilled=_drilled(drill, rung, club_labels),
         calls={key: drill.passage(key).called for key in done},
         strikes={key: _strikes(drill, key) for key in done},
         slip_s=head_knocks.SLIP.total_seconds(),
-        grades=fitting_grades(drill, drill.rungs[run.rung - 1]),
+        grades=fitting_grades(drill, rung),
         expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],
         attacks_a_beat=_attacks_a_beat(drill, sheet),
-        card=card(drill, drill.rungs[run.rung - 1], club_labels),
-        ways=ways(drill, drill.rungs[run.rung - 1], club_labels),
+        card=card(drill, rung, club_labels),
+        ways=ways(drill, rung, club_labels),
         schools=school_lines(drill),
         faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
     )
+
+
+def _drilled(
+    drill: PartnerDrill, rung: PartnerRung, labels: Labels
+) -> list[partner_run_models.DrilledAnswer]:
+    """What the defender does on the rung against an attack, or back, each once; no mere moves."""
+    keys: dict[str, None] = {}
+    for walk in walks(drill, rung):
+        for step in walk.steps:
+            if step.lane == "defender" and step.technique.use != "move":
+                keys |= dict.fromkeys((step.step.technique, *step.step.also))
+    return [partner_run_models.DrilledAnswer(key=key, name=labels.name(key)) for key in keys]
+
+
+def named_answers(
+    carried: Iterable[CarryOver], labels: Labels
+) -> list[partner_run_models.AnswerCarryOver]:
+    """Each answer in the club's words."""
+    return [
+        partner_run_models.AnswerCarryOver(
+            name=labels.name(one.answer) if one.answer else "any answer",
+            used=one.used,
+            of=one.of,
+            interval=one.interval,
+        )
+        for one in carried
+    ]
 
 
 def _attacks_a_beat(drill: PartnerDrill, sheet: FeedSheet) -> float | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import secrets
 import uuid
+from collections.abc import Sequence
 from math import inf
 
 from flask import Response, request
@@ -18,12 +19,13 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench
 from hastatus.api.plan.partner_bench import facts_of, pair_of
 from hastatus.api.run import partner_run_models
-from hastatus.api.run.partner_run_view import line, view
+from hastatus.api.run.partner_run_view import line, named_answers, view
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
 from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet, room_of
+from hastatus.core.read.carry_over import Chances, by_answer
 from hastatus.core.read.partner_run import named
 from hastatus.core.run.agreement import (
     Partner,
@@ -37,6 +39,7 @@ from hastatus.core.run.agreement import (
 from hastatus.core.run.allowance import Allowance, Tonight, allowance
 from hastatus.store import (
     batch_intake,
+    club_catalogue,
     drills,
     head_knocks,
     partner_batches,
@@ -188,6 +191,7 @@ def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
     run = find_partner_run(path.partner_run_id)
     shown, result = view(run), partner_runs.result_of(db(), run)
     names = [partner.name for partner in shown.partners]
+    labels = shown.document.labels(club_catalogue.labels(db(), who().club_id))
     return reply(
         partner_run_models.PartnerReadout(
             run=shown,
@@ -195,11 +199,20 @@ def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
             counters=result.counters,
             reading=named(result.reading, names),
             rhythms=list(result.rhythms),
-            carried_over=list(result.carried_over),
-            missed_chances=list(result.missed_chances),
+            carry_over=[
+                named_answers(
+                    by_answer([one for one in result.chances if one.partner == place]), labels
+                )
+                for place in range(len(names))
+            ],
+            free_s=result.free_s,
             missing=list(result.missing),
         )
     )
+
+
+def _by_partner(chances: Sequence[Chances], people: int) -> list[list[Chances]]:
+    return [[one for one in chances if one.partner == place] for place in range(people)]
 
 
 def _asked(

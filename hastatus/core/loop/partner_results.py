@@ -9,6 +9,7 @@ from pydantic import TypeAdapter
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.read.carry_over import Chances, chances_of, free_s
 from hastatus.core.read.kept_tempo import KeptTempo, tempos
 from hastatus.core.read.partner_figures import last_paces
 from hastatus.core.read.partner_run import PartnerReading, read
@@ -20,19 +21,19 @@ from hastatus.core.score.landings import CountersHeard, arrivals, counters
 @dataclass(frozen=True, slots=True)
 class PartnerResult:
     """exchanges: graded or tagged, in order. reading: of them, the partners by number. counters:
-    those that were heard. rhythms: the tempo that was kept. carried_over: the partner of each
-    carry-over. missing: numbers of the batches that are still to come, before the last that came.
-    paces: the tempo that each had come to as defender, BPM. missed_chances: the partner of each.
+    those that were heard. rhythms: the tempo that was kept. missing: numbers of the batches that
+    are still to come, before the last that came. paces: the tempo that each had come to as
+    defender, BPM. chances: of free rounds, which lasted free_s in all.
     """
 
     exchanges: tuple[Exchange, ...]
     reading: PartnerReading
     counters: CountersHeard
     rhythms: tuple[KeptTempo, ...]
-    carried_over: tuple[int, ...]
     missing: tuple[int, ...]
     paces: tuple[float | None, ...] = ()
-    missed_chances: tuple[int, ...] = ()
+    chances: tuple[Chances, ...] = ()
+    free_s: float = 0.0
 
 
 PARTNER_RESULT = TypeAdapter(PartnerResult)
@@ -51,8 +52,8 @@ def partner_result(
         reading=read(drill, sheet.rung, record),
         counters=counters(arrivals(drill, exchange) for exchange in record.exchanges),
         rhythms=tuple(tempos(drill, sheet, [mark for batch in batches for mark in batch.marks])),
-        carried_over=tuple(mark.partner for mark in record.carried_over),
         missing=tuple(sorted(set(range(max(numbers, default=-1))) - numbers | emptied)),
         paces=last_paces(record.tempos, sheet.people),
-        missed_chances=tuple(mark.partner for mark in record.missed_chances),
+        chances=chances_of(record.chances),
+        free_s=free_s(mark for batch in batches for mark in batch.marks),
     )

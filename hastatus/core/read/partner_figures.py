@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from hastatus.core.drill.mirror import in_stances
 from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.read.carry_over import Chances
 from hastatus.core.read.defender_time import HeldAnswer, defended_attacks
 from hastatus.core.read.partner_run import faults_of
 from hastatus.core.run.partner_events import TempoSet
@@ -15,14 +16,12 @@ from hastatus.core.score.exchanges import Exchange
 
 @dataclass(frozen=True, slots=True)
 class Defended:
-    """What somebody kept out as defender. carried_over, missed_chances: in the free round. watched:
-    of those graded, how many were marked by exception."""
+    """What somebody kept out as defender. watched: of those graded, how many were marked by
+    exception."""
 
     clean: int
     graded: int
-    carried_over: int
     watched: int = 0
-    missed_chances: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,24 +36,25 @@ class TaggedFaults:
 @dataclass(frozen=True, slots=True)
 class PartnerFigures:
     """defended: by partner, from 0. held: how long they had, and whether it was enough. paces: the
-    tempo that each had come to as defender, BPM; None: none was set. faults: that were tagged."""
+    tempo that each had come to as defender, BPM; None: none was set. faults: that were tagged.
+    chances: of free rounds."""
 
     defended: tuple[Defended, ...]
     held: tuple[HeldAnswer, ...]
     paces: tuple[float | None, ...] = ()
     faults: tuple[TaggedFaults, ...] = ()
+    chances: tuple[Chances, ...] = ()
 
 
 def partner_figures(
     drill: PartnerDrill,
     exchanges: Sequence[Exchange],
-    carried_over: Sequence[int],
     stances: Sequence[str],
     paces: Sequence[float | None] = (),
-    missed_chances: Sequence[int] = (),
+    chances: Sequence[Chances] = (),
 ) -> PartnerFigures:
-    """The figures of a run. carried_over, missed_chances: the partner of each. stances: of the
-    partners, in the order of the feed sheet. paces: see `PartnerFigures`."""
+    """The figures of a run. stances: of the partners, in the order of the feed sheet. paces,
+    chances: see `PartnerFigures`."""
     defended = []
     for person in range(len(stances)):
         own = [
@@ -66,9 +66,7 @@ def partner_figures(
             Defended(
                 clean=sum(bool(exchange.clean) for exchange in own),
                 graded=len(own),
-                carried_over=carried_over.count(person),
                 watched=sum(exchange.watched for exchange in own),
-                missed_chances=missed_chances.count(person),
             )
         )
 
@@ -85,7 +83,7 @@ def partner_figures(
     ]
     tagged = faults_of(drill, exchanges)
     faults = tuple(TaggedFaults(fault, who, count) for (fault, who), count in tagged.items())
-    return PartnerFigures(tuple(defended), tuple(held), tuple(paces), faults)
+    return PartnerFigures(tuple(defended), tuple(held), tuple(paces), faults, tuple(chances))
 
 
 def last_paces(tempos: Iterable[TempoSet], people: int) -> tuple[float | None, ...]:

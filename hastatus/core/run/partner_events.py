@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from hastatus.core.fields import Document, Line, Milliseconds, Seconds
+from hastatus.core.fields import Document, Key, Line, Milliseconds, Seconds
 
 Grade = Literal[
     "struck", "covered", "deflected", "evaded", "off_line", "countered", "right", "late", "wrong"
@@ -143,22 +143,41 @@ class WatchOver(Document):
     by: Literal["tap", "time", "round"] = "tap"
 
 
+class FreeBegun(Document):
+    """A free round begins: nothing is fed. lasts_s: how long it is to be."""
+
+    kind: Literal["free_begun"] = "free_begun"
+    at_ms: Milliseconds
+    lasts_s: Annotated[Seconds, Field(ge=10, le=1800)]
+
+
+class FreeOver(Document):
+    """The free round is over: its time is up, or by a tap."""
+
+    kind: Literal["free_over"] = "free_over"
+    at_ms: Milliseconds
+    by: Literal["tap", "time"] = "time"
+
+
 class CarriedOver(Document):
-    """In a free round: a drilled answer turned up. partner: whose."""
+    """In a free round: a drilled answer turned up. partner: whose. answer: which; None: any."""
 
     kind: Literal["carried_over"] = "carried_over"
     at_ms: Milliseconds
     round: _Round
     partner: _Partner
+    answer: Key | None = None
 
 
 class ChanceMissed(Document):
-    """In a free round: a chance for a drilled answer, which did not turn up. partner: whose."""
+    """In a free round: a chance for a drilled answer, which did not turn up. partner: whose.
+    answer: which; None: any."""
 
     kind: Literal["chance_missed"] = "chance_missed"
     at_ms: Milliseconds
     round: _Round
     partner: _Partner
+    answer: Key | None = None
 
 
 class HeadKnock(Document):
@@ -200,8 +219,8 @@ class HandLeftHome(Document):
 
 Mark = Annotated[
     RoundBegun | RoundOver | Paused | Resumed | Graded | Tagged | TapUndone | TempoSet
-    | TurnBegun | WatchBegun | WatchOver | Touched | CarriedOver | ChanceMissed | HeadKnock
-    | KnockTakenBack | Strike | HandLeftHome,
+    | TurnBegun | WatchBegun | WatchOver | Touched | FreeBegun | FreeOver | CarriedOver
+    | ChanceMissed | HeadKnock | KnockTakenBack | Strike | HandLeftHome,
     Field(discriminator="kind"),
 ]  # fmt: skip
 

@@ -89,12 +89,12 @@ class Exchange:
 
 @dataclass(slots=True)
 class PartnerRecord:
-    """Everything that the marks of a run tell. touches: where both hunt. fed: exchanges of the
+    """Everything that the marks of a run tell. touches: where both hunt. chances: of
+    free rounds. fed: exchanges of the
     sheet that were done whole. watches: the stretches that were watched."""
 
     exchanges: list[Exchange] = field(default_factory=list)
-    carried_over: list[CarriedOver] = field(default_factory=list)
-    missed_chances: list[ChanceMissed] = field(default_factory=list)
+    chances: list[CarriedOver | ChanceMissed] = field(default_factory=list)
     tempos: list[TempoSet] = field(default_factory=list)
     touches: list[Touched] = field(default_factory=list)
     fed: int = 0
@@ -130,8 +130,7 @@ def exchanges_from_events(sheet: FeedSheet, batches: Iterable[MarkBatch]) -> Par
     times = [mark.at_ms for mark in landed]
     tempos = [mark for mark in marks if isinstance(mark, TempoSet)]
     record = PartnerRecord(
-        carried_over=[tap for tap in standing if isinstance(tap, CarriedOver)],
-        missed_chances=[tap for tap in standing if isinstance(tap, ChanceMissed)],
+        chances=[tap for tap in standing if isinstance(tap, CarriedOver | ChanceMissed)],
         touches=[tap for tap in standing if isinstance(tap, Touched)],
         tempos=tempos,
         fed=len(done),

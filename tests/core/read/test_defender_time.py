@@ -17,7 +17,6 @@ from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
 from hastatus.core.read.kept_tempo import tempos
 from hastatus.core.read.partner_figures import partner_figures
 from hastatus.core.run.partner_events import (
-    CarriedOver,
     Grade,
     Graded,
     HandLeftHome,
@@ -95,7 +94,7 @@ def test_a_score_that_goes_round_is_marked_passage_by_passage() -> None:
     defended = [exchange.defender for exchange in result.exchanges]
     assert defended == [turn.roles(feed)[1] for feed in turn.feeds]
     assert abs(defended.count(0) - defended.count(1)) <= 2
-    figures = partner_figures(drill, result.exchanges, result.carried_over, STANCES)
+    figures = partner_figures(drill, result.exchanges, STANCES)
     assert sum(each.graded for each in figures.defended) == len(turn.feeds)
 
 
@@ -145,7 +144,7 @@ def test_the_time_a_defender_had_is_from_the_hand_leaving_home_to_its_arrival() 
     drill, sheet = sheet_of("compact guard")
     marks = tuple(held_run("compact guard"))[:500]
     result = partner_result(drill, sheet, [MarkBatch(number=0, marks=marks)])
-    held = partner_figures(drill, result.exchanges, result.carried_over, STANCES).held
+    held = partner_figures(drill, result.exchanges, STANCES).held
     assert len(held) >= 15
     assert {each.defender for each in held} <= {0, 1}
     assert all(each.held.start_to_arrival_s == pytest.approx(0.6, abs=1e-3) for each in held)
@@ -153,9 +152,7 @@ def test_the_time_a_defender_had_is_from_the_hand_leaving_home_to_its_arrival() 
     assert 0.5 < np.mean(clean) < 0.8
     for marks in (held_run("compact guard", simulated=True), strikes(drill, sheet, owned=True)):
         result = partner_result(drill, sheet, [MarkBatch(number=0, marks=tuple(marks)[:500])])
-        assert (
-            partner_figures(drill, result.exchanges, result.carried_over, STANCES).held == ()
-        )  # nobody's own times
+        assert partner_figures(drill, result.exchanges, STANCES).held == ()  # nobody's own times
 
 
 def test_an_attack_that_lands_on_nothing_is_timed_to_its_beat() -> None:
@@ -163,7 +160,7 @@ def test_an_attack_that_lands_on_nothing_is_timed_to_its_beat() -> None:
     drill, sheet = sheet_of("compact guard")
     marks = held_run("compact guard", heard=False)[:500]
     result = partner_result(drill, sheet, [MarkBatch(number=0, marks=tuple(marks))])
-    held = partner_figures(drill, result.exchanges, result.carried_over, STANCES)
+    held = partner_figures(drill, result.exchanges, STANCES)
     assert held.held
     assert np.median([each.held.start_to_arrival_s for each in held.held]) == pytest.approx(
         0.6, abs=0.02
@@ -276,14 +273,6 @@ def test_chains_are_timed_in_beats_and_a_strike_is_given_to_whose_it_is() -> Non
     assert counters([[], []]).beats is None
 
 
-def test_carry_over_is_counted_for_each() -> None:
-    drill, sheet = sheet_of("compact guard")
-    marks = tuple(CarriedOver(at_ms=1, round=1, partner=place) for place in (0, 1, 1))
-    result = partner_result(drill, sheet, [MarkBatch(number=0, marks=marks)])
-    figures = partner_figures(drill, result.exchanges, result.carried_over, STANCES)
-    assert [each.carried_over for each in figures.defended] == [1, 2]
-
-
 @pytest.mark.parametrize("need_s", [0.42, 0.50])
 def test_runs_of_a_pair_give_back_the_time_they_need(need_s: float) -> None:
     """From simulated partners to the feed pace: 84 % of their own times, within 60 ms.
@@ -296,7 +285,7 @@ def test_runs_of_a_pair_give_back_the_time_they_need(need_s: float) -> None:
     for number in range(8):
         sheet = feed_sheet(drill, seed=number, rung=2)
         told = exchanges_from_events(sheet, batches(drill, sheet, Pair(0.8, need_s), rng))
-        held += partner_figures(drill, told.exchanges, (), STANCES).held
+        held += partner_figures(drill, told.exchanges, STANCES).held
     true = rng.normal(need_s, NEED_SPREAD_S, 20_000) + rng.exponential(NEED_TAIL_S, 20_000)
     for defender in (0, 1):
         own = [each.held for each in held if each.defender == defender]

@@ -134,7 +134,7 @@ def test_the_tempo_of_each_exchange_and_carry_over() -> None:
                graded(2, "covered", 3000), CarriedOver(at_ms=4000, round=1, partner=0))],
     )  # fmt: skip
     assert [exchange.tempo_bpm for exchange in told.exchanges] == [SHEET.tempo_bpm, 72]
-    assert len(told.carried_over) == 1
+    assert len(told.chances) == 1
 
 
 def test_a_counter_before_during_or_after_the_attack() -> None:

@@ -218,7 +218,7 @@ def test_by_exception_and_by_tap_are_told_apart() -> None:
     shares = {share.name: (share.clean, share.graded) for share in reading.marked}
     assert shares["by exception"] == (watched.exchanges - rounds, watched.exchanges)
     assert shares["by tap"] == (rounds, 2 * rounds)
-    figures = partner_figures(DRILL, result.exchanges, (), ("left_lead",) * 2, result.paces)
+    figures = partner_figures(DRILL, result.exchanges, ("left_lead",) * 2, result.paces)
     assert figures.paces == (44.0, 44.0)
     assert sum(each.watched for each in figures.defended) == watched.exchanges
 

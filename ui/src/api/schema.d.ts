@@ -1195,6 +1195,19 @@ export interface components {
       lead_s: number
     }
     /**
+     * AnswerCarryOver
+     * @description How often an answer turned up in free rounds. name: "any answer" where none was chosen.
+     */
+    AnswerCarryOver: {
+      interval: components['schemas']['Interval'] | null
+      /** Name */
+      name: string
+      /** Of */
+      of: number
+      /** Used */
+      used: number
+    }
+    /**
      * Arrow
      * @description An arrow in the mark's colour that points somewhere.
      */
@@ -1626,9 +1639,14 @@ export interface components {
     }
     /**
      * CarriedOver
-     * @description In a free round: a drilled answer turned up. partner: whose.
+     * @description In a free round: a drilled answer turned up. partner: whose. answer: which; None: any.
      */
     CarriedOver: {
+      /**
+       * Answer
+       * @default null
+       */
+      answer: string | null
       /** At Ms */
       at_ms: number
       /**
@@ -1640,6 +1658,20 @@ export interface components {
       partner: number
       /** Round */
       round: number
+    }
+    /**
+     * CarryOver
+     * @description Chances of one answer. interval: of the share used, 95 % (Wilson); None: where no chance that
+     *     was missed was counted, uses alone are no share.
+     */
+    CarryOver: {
+      /** Answer */
+      answer: string | null
+      interval: components['schemas']['Interval'] | null
+      /** Of */
+      of: number
+      /** Used */
+      used: number
     }
     /**
      * CatalogueView
@@ -1675,8 +1707,14 @@ export interface components {
     /**
      * ChanceMissed
      * @description In a free round: a chance for a drilled answer, which did not turn up. partner: whose.
+     *     answer: which; None: any.
      */
     ChanceMissed: {
+      /**
+       * Answer
+       * @default null
+       */
+      answer: string | null
       /** At Ms */
       at_ms: number
       /**
@@ -2141,13 +2179,16 @@ export interface components {
     }
     /**
      * DefendedView
-     * @description A student as a defender. target: the share to keep out. runs: newest first. carry_over: the
-     *     share of chances in free rounds in which a drilled answer turned up; None: none was counted.
+     * @description A student as a defender. target: the share to keep out. runs: newest first. carry_over: how
+     *     often drilled answers turned up in free rounds in which missed chances were counted, too; None:
+     *     there was none. by_answer: each answer of these.
      */
     DefendedView: {
       /** Answers */
       answers: components['schemas']['HeldView'][]
-      carry_over: components['schemas']['Share'] | null
+      /** By Answer */
+      by_answer: components['schemas']['AnswerCarryOver'][]
+      carry_over: components['schemas']['CarryOver'] | null
       /** Runs */
       runs: components['schemas']['PartnerRunLine'][]
       /** Target */
@@ -2497,6 +2538,16 @@ export interface components {
        * @default []
        */
       watch: string[]
+    }
+    /**
+     * DrilledAnswer
+     * @description An answer of the rung that a free round is watched for.
+     */
+    DrilledAnswer: {
+      /** Key */
+      key: string
+      /** Name */
+      name: string
     }
     /**
      * DrillFile
@@ -3109,6 +3160,40 @@ export interface components {
        * @enum {string}
        */
       kind: 'free'
+    }
+    /**
+     * FreeBegun
+     * @description A free round begins: nothing is fed. lasts_s: how long it is to be.
+     */
+    FreeBegun: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'free_begun'
+      /** Lasts S */
+      lasts_s: number
+    }
+    /**
+     * FreeOver
+     * @description The free round is over: its time is up, or by a tap.
+     */
+    FreeOver: {
+      /** At Ms */
+      at_ms: number
+      /**
+       * By
+       * @default time
+       * @enum {string}
+       */
+      by: 'tap' | 'time'
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      kind: 'free_over'
     }
     /**
      * GapPoint
@@ -3784,6 +3869,8 @@ export interface components {
         | components['schemas']['WatchBegun']
         | components['schemas']['WatchOver']
         | components['schemas']['Touched']
+        | components['schemas']['FreeBegun']
+        | components['schemas']['FreeOver']
         | components['schemas']['CarriedOver']
         | components['schemas']['ChanceMissed']
         | components['schemas']['HeadKnock']
@@ -4636,16 +4723,16 @@ export interface components {
     }
     /**
      * PartnerReadout
-     * @description A partner run, read.
+     * @description A partner run, read. carry_over: by partner, each answer. free_s: length of free rounds.
      */
     PartnerReadout: {
-      /** Carried Over */
-      carried_over: number[]
+      /** Carry Over */
+      carry_over: components['schemas']['AnswerCarryOver'][][]
       counters: components['schemas']['CountersHeard']
       /** Exchanges */
       exchanges: components['schemas']['Exchange'][]
-      /** Missed Chances */
-      missed_chances: number[]
+      /** Free S */
+      free_s: number
       /** Missing */
       missing: number[]
       reading: components['schemas']['PartnerReading']
@@ -4942,6 +5029,7 @@ export interface components {
      * PartnerRunView
      * @description A partner run with all that the mat needs.
      *
+     *     drilled: answers and counters of the rung, to watch for in a free round.
      *     calls: what the feeder is told, by passage as it is done. strikes: by passage as it is done, for
      *     simulated pads. slip_s: how long a head knock can be taken back.
      *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
@@ -4970,6 +5058,8 @@ export interface components {
        * Format: uuid
        */
       drill_id: string
+      /** Drilled */
+      drilled: components['schemas']['DrilledAnswer'][]
       /** Expected */
       expected: (
         | 'struck'
@@ -7452,13 +7542,12 @@ export interface components {
      * @description Somebody in a partner run.
      *
      *     clean, graded: of the exchanges they defended. interval: of the share clean, 95 % (Wilson);
-     *     None: none was graded. carried_over, missed_chances: how often a drilled answer turned up in the
-     *     free round, and how often it had a chance and did not.
-     *     watched: of those graded, how many were marked by exception.
+     *     None: none was graded. watched: of those graded, how many were marked by exception. carry_over:
+     *     how often a drilled answer turned up in free rounds, of its chances; None: there was none.
      */
     TakingPart: {
-      /** Carried Over */
-      carried_over: number
+      /** @default null */
+      carry_over: components['schemas']['CarryOver'] | null
       /** Clean */
       clean: number
       /** Graded */
@@ -7469,11 +7558,6 @@ export interface components {
        */
       id: string
       interval: components['schemas']['Interval'] | null
-      /**
-       * Missed Chances
-       * @default 0
-       */
-      missed_chances: number
       /** Name */
       name: string
       /**

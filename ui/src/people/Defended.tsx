@@ -4,7 +4,7 @@ import { defendedQuery } from '../api/queries'
 import { PairTable } from '../read/partner/PairRuns'
 import { percent } from '../kit/format'
 import { Fault } from '../kit/notes'
-import { DefendedCourse } from './DefendedCourse'
+import { CarryOverCourse, DefendedCourse } from './DefendedCourse'
 import { HeldTimes } from './HeldTimes'
 import { NoteKnock } from './Hold'
 
@@ -13,7 +13,7 @@ export function Defended({ student }: { student: string }) {
   const defended = useQuery(defendedQuery(student))
   if (defended.error) return <Fault error={defended.error} />
   if (!defended.data) return null
-  const { runs, answers, target, carry_over } = defended.data
+  const { runs, answers, target, carry_over, by_answer } = defended.data
   return (
     <section aria-label="With a partner">
       <h2 className="mb-1 text-xl">With a partner</h2>
@@ -26,13 +26,16 @@ export function Defended({ student }: { student: string }) {
           </div>
           {carry_over && (
             <p>
-              Carry-over: a drilled answer turned up in {carry_over.clean} of {carry_over.graded}{' '}
-              chances in free rounds
+              Carry-over: a drilled answer turned up in {carry_over.used} of {carry_over.of} chances
+              in free rounds
               {carry_over.interval &&
                 `, ${percent(carry_over.interval.low)} to ${percent(carry_over.interval.high)}`}
               .
+              {by_answer.length > 1 &&
+                ` By answer: ${by_answer.map(({ name, used, of }) => `${name} ${used} of ${of}`).join(', ')}.`}
             </p>
           )}
+          {carry_over && <CarryOverCourse student={student} runs={runs} />}
           <PairTable runs={runs} student={student} />
         </div>
       )}

@@ -1,5 +1,5 @@
 import type { PairReadout } from '../../api/types'
-import { percent } from '../../kit/format'
+import { minutes, percent } from '../../kit/format'
 
 /** What the strikes, the tempo and the free round say. */
 export function Facts({ read }: { read: PairReadout }) {
@@ -37,9 +37,15 @@ export function Facts({ read }: { read: PairReadout }) {
       ))}
       <dt>carried over</dt>
       <dd>
-        {read.carried_over.length + read.missed_chances.length === 0
-          ? 'no free round'
-          : run.partners.map((one, place) => `${one.name} ${chances(read, place)}`).join(', ')}
+        {read.carry_over.every((own) => own.length === 0)
+          ? read.free_s > 0
+            ? `no chance tapped in ${minutes(read.free_s)} of free round`
+            : 'no free round'
+          : run.partners.map((one, place) => (
+              <span key={one.id} className="block">
+                {one.name}: {(read.carry_over[place] ?? []).map(chances).join(', ') || 'no chance'}
+              </span>
+            ))}
       </dd>
       <dt>agreed</dt>
       <dd>
@@ -95,8 +101,6 @@ function Kept({ kept, names }: KeptProps) {
 }
 
 /** How often a drilled answer turned up, of its chances where these were counted. */
-function chances({ carried_over, missed_chances }: PairReadout, place: number): string {
-  const used = carried_over.filter((who) => who === place).length
-  const missed = missed_chances.filter((who) => who === place).length
-  return missed ? `${used} of ${used + missed}` : String(used)
+function chances({ name, used, of }: PairReadout['carry_over'][number][number]): string {
+  return `${name} ${of > used ? `${used} of ${of}` : used}`
 }

@@ -5,10 +5,8 @@ import type { PairRun } from '../../api/types'
 import { Lowered } from './ComesTo'
 import type { Mat } from './mat'
 import type { MatState } from './state'
-import { isHunt } from './course'
 import { Rehearsal } from './Rehearsal'
 import { Sensing } from './Sensing'
-import { Forfeits } from './Touches'
 
 type Props = { run: PairRun; mat: Mat; state: MatState }
 
@@ -53,7 +51,7 @@ export function Between({ run, mat, state }: Props) {
 }
 
 /** Send what is left, then show the readout. */
-function useRead(run: PairRun, mat: Mat) {
+export function useRead(run: PairRun, mat: Mat) {
   const navigate = useNavigate()
   const queries = useQueryClient()
   return async () => {
@@ -61,36 +59,6 @@ function useRead(run: PairRun, mat: Mat) {
     await queries.invalidateQueries({ queryKey: ['pairs'] })
     void navigate(`/pairs/${run.id}`)
   }
-}
-
-/** After the last round: a free round, in which drilled answers are counted; then the readout. */
-export function Over({ run, mat, state }: Props) {
-  const read = useRead(run, mat)
-  const count = (of: readonly number[], place: number) => of.filter((who) => who === place).length
-  return (
-    <main className="mat-between">
-      <h2 className="text-3xl">The rounds are over</h2>
-      {isHunt(run) && <Forfeits run={run} state={state} />}
-      <p>
-        A free round now? Tap for each chance that a drilled answer has, whether it turns up or not.
-      </p>
-      {run.partners.map((partner, place) => (
-        <div key={partner.id} className="flex flex-wrap gap-4">
-          <button className="btn mat-carry" onClick={() => mat.marks.carry(place)}>
-            {partner.name}: it turned up{' '}
-            <span className="figures text-3xl">{count(state.carried, place)}</span>
-          </button>
-          <button className="btn mat-carry" onClick={() => mat.marks.missChance(place)}>
-            {partner.name}: a chance missed{' '}
-            <span className="figures text-3xl">{count(state.missed, place)}</span>
-          </button>
-        </div>
-      ))}
-      <button className="btn btn-primary mat-begin" onClick={() => void read()}>
-        Read it
-      </button>
-    </main>
-  )
 }
 
 /** After a head knock: nothing goes on, unless it was pressed by mistake. */

@@ -17,8 +17,6 @@ function made(changes: Partial<MatState> = {}) {
     current: { number: 4, at_s: 15 },
     previous: { number: 3, at_s: 9 },
     taps: NO_TAPS,
-    carried: [],
-    missed: [],
     touches: [],
     ...changes,
   } as unknown as MatState
@@ -65,16 +63,6 @@ describe('Marks', () => {
       { kind: 'strike', at_ms: 5, source: 'microphone', partner: null },
       { kind: 'set_off', at_ms: 8, source: 'simulated', partner: 0 },
     ])
-  })
-
-  it('count what was carried over in the last round', () => {
-    const { marks, logged, state } = made({ phase: 'over' })
-    marks.carry(1)
-    expect(logged[0]).toMatchObject({ kind: 'carried_over', round: 2, partner: 1 })
-    expect(state().carried).toEqual([1])
-    marks.missChance(0)
-    expect(logged[1]).toMatchObject({ kind: 'chance_missed', partner: 0 })
-    expect(state().missed).toEqual([0])
   })
 })
 

@@ -70,20 +70,6 @@ export class Marks {
     this.mat.set({ taps: undone(taps) })
   }
 
-  /** A drilled answer turned up in the free round. */
-  carry(partner: number): void {
-    const round = this.run.sheet.rounds.length
-    this.mat.log({ kind: 'carried_over', at_ms: this.mat.clock.now(), round, partner })
-    this.mat.set({ carried: [...this.mat.state().carried, partner] })
-  }
-
-  /** A drilled answer had a chance in the free round, and did not turn up. */
-  missChance(partner: number): void {
-    const round = this.run.sheet.rounds.length
-    this.mat.log({ kind: 'chance_missed', at_ms: this.mat.clock.now(), round, partner })
-    this.mat.set({ missed: [...this.mat.state().missed, partner] })
-  }
-
   /** A strike, or a hand that left home; only what happens in a round counts. */
   struck({ kind, source, partner, t_ms }: Struck): void {
     if (this.mat.state().phase !== 'round') return

@@ -8,6 +8,7 @@ import type { MatAccess } from './access'
 import { RunClock } from './clock'
 import { rolesOf, rungOf } from './course'
 import { Away } from './away'
+import { FreeRound } from './freeRound'
 import { HeadKnocks } from './headKnocks'
 import { Keeper } from './resumePoint'
 import { Heard, SPOKEN } from './heard'
@@ -40,6 +41,7 @@ export class Mat {
   readonly strikes: Strikes
   readonly marks: Marks
   readonly pace: Pace
+  readonly free: FreeRound
   readonly headKnocks: HeadKnocks
   private readonly away: Away
 
@@ -55,6 +57,11 @@ export class Mat {
     this.marks = new Marks(run, access)
     this.pace = new Pace(run, access, (changes) => this.recorder?.note(changes), this.heard)
     this.away = new Away(access)
+    this.free = new FreeRound(run, access, {
+      say: (words) => this.sounds.say(words),
+      note: (changes) => this.recorder?.note(changes),
+      keepTime: () => this.ticker.start(),
+    })
     this.headKnocks = new HeadKnocks(run, access, {
       pause: () => this.pause(),
       stop: () => this.ticker.stop(),
@@ -142,6 +149,7 @@ export class Mat {
 
   /** No more rounds: what was marked is sent with the last batch. */
   finish(): Promise<void> {
+    this.free.end('tap')
     this.ticker.stop()
     if (this.state.knocked?.phase === 'paused') this.roundOver()
     this.set({ phase: 'over' })
@@ -155,9 +163,7 @@ export class Mat {
     this.set({ loudness })
   }
 
-  toggleEar(): void {
-    this.set({ inEar: !this.state.inEar })
-  }
+  readonly toggleEar = () => this.set({ inEar: !this.state.inEar })
 
   private keepTime(): void {
     this.heard.begin(this.state.sheet_s, this.round_s)
@@ -168,6 +174,7 @@ export class Mat {
     this.sounds.tick()
     const { phase, left_s, round } = this.state
     if (phase === 'rest') this.set({ left_s: Math.max(0, left_s - passed) })
+    if (phase === 'over') this.free.passed(passed)
     if (phase !== 'round' || this.away.slept(passed)) return
     const { changes, turn, jumps, unwatched, over } = afterTime(this.run, this.state, passed)
     this.set(changes)

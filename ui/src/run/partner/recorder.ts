@@ -14,7 +14,7 @@ export function marksAddress(run: string): string {
 /** The longest that a mark waits for others to go with it. */
 const SEAL_AFTER_MS = 400
 
-type Changes = Partial<Pick<Recording, 'bpm' | 'paces' | 'round' | 'knocked' | 'going'>>
+type Changes = Partial<Pick<Recording, 'bpm' | 'paces' | 'chances' | 'round' | 'knocked' | 'going'>>
 
 export class MarkRecorder {
   private readonly writer: Writer<MarksAck>

@@ -6,6 +6,9 @@ export type Phase = 'ready' | 'round' | 'paused' | 'rest' | 'over' | 'knocked'
 /** Who was knocked on the head, what was on until then, and when, on the clock of this device. */
 export type Knocked = { partner: number; phase: Phase; at_ms: number; late?: boolean }
 
+/** A drilled answer had a chance in a free round: whose, which (null: any), whether it turned up. */
+export type Chance = { partner: number; answer: string | null; used: boolean }
+
 /**
  * Where a round stood. left_s: what was left of it. running: whether it was not paused. at_ms: when
  * it stood so, on the run's clock.
@@ -33,6 +36,8 @@ export type Recording = Recorded & {
   bpm: number | null
   /** The tempo of each partner as defender. */
   paces?: readonly number[]
+  /** Chances that were tapped in free rounds. */
+  chances?: readonly Chance[]
   knocked?: Knocked | null
   going?: ResumePoint | null
   done: boolean

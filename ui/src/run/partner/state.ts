@@ -2,7 +2,7 @@
 import type { TempoSuggestion, FeedSheet, PairRun } from '../../api/types'
 import type { Line } from '../recorder/outbox'
 import { placeAt, rungOf, type Feed, type Place } from './course'
-import type { Knocked, Phase, Recording, ResumePoint } from './recording'
+import type { Chance, Knocked, Phase, Recording, ResumePoint } from './recording'
 import { START_LOUDNESS } from './sounds'
 import { NOTHING_HEARD, type Hearing } from './strikes'
 import { NO_TAPS, type Taps } from './taps'
@@ -25,9 +25,10 @@ export type MatState = Place & {
   /** Taps of this round. */
   taps: Taps
   suggestion: TempoSuggestion | null
-  carried: readonly number[]
-  /** Chances of the free round in which none turned up. */
-  missed: readonly number[]
+  /** What is left of the free round, s; null: none is on. */
+  free_s: number | null
+  /** Chances of drilled answers in free rounds. */
+  chances: readonly Chance[]
   /** Where both hunt: who touched, in order. */
   touches: readonly number[]
   line: Line
@@ -49,8 +50,8 @@ export function firstState(run: PairRun): MatState {
     paces: run.sheet.paces,
     taps: NO_TAPS,
     suggestion: null,
-    carried: [],
-    missed: [],
+    free_s: null,
+    chances: [],
     touches: [],
     line: 'sent',
     inEar: false,
@@ -86,6 +87,7 @@ export function recalled(run: PairRun, kept: Recording): Partial<MatState> {
   return {
     ...(kept.bpm === null ? {} : { bpm: kept.bpm }),
     ...(kept.paces ? { paces: kept.paces } : {}),
+    ...(kept.chances ? { chances: kept.chances } : {}),
     ...(over ? { round: rounds } : {}),
     ...(!over && kept.round > 0 ? { round: kept.round, ...freshRound(run, kept.round) } : {}),
     ...(going ? whereItStood(run, going) : {}),
