@@ -183,9 +183,8 @@ def rule_of(drill: Drill, kind: Kind) -> str:
 def _suggest(drill: Drill, runs: Sequence[RunEvidence]) -> Suggestion:
     if not runs:
         first = drill.rungs[0]
-        return Suggestion(
-            "start", 1, first.window_s, "No run yet: begin on rung 1 with its own window."
-        )
+        own = "" if first.guide else " with its own window"
+        return Suggestion("start", 1, first.window_s, f"No run yet: begin on rung 1{own}.")
     last = runs[-1]
     here = drill.rungs[last.rung - 1]
     if last.settled_window_s is None:

@@ -80,13 +80,14 @@ def _solo(drill: Drill) -> list[str]:
     moves = any(step.footwork for step in steps) or any(
         technique.limb in ("feet", "foot", "shin", "knee") for technique in techniques
     )
+    led = {rung.guide.against for rung in drill.rungs if rung.guide}
     leaves = any(step.technique in ("leave", "shove_off") for step in steps)
     shown = [
         (FLASHING, "see" in channels),
-        (LOUD, "hear" in channels),
-        (FLOOR, moves),
+        (LOUD, "hear" in channels or bool(led)),
+        (FLOOR, moves or bool(led)),
         (EYES_CLOSED, drill.place.eyes_closed),
-        (SWINGING, any(technique.family == "roll" for technique in techniques)),
+        (SWINGING, any(technique.family == "roll" for technique in techniques) or "ball" in led),
         (SELF_DEFENSE, leaves),
         (MINORS, True),
         (AID, True),

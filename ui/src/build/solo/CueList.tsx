@@ -36,7 +36,11 @@ export function CueList() {
         ))}
       </ul>
       {document.cues.length === 0 && (
-        <p className="py-2">No cue yet. Add the first: a sound or a light, and what it asks for.</p>
+        <p className="py-2">
+          {rung.guide
+            ? 'No cue: this rung is counted or held.'
+            : 'No cue yet. Add the first: a sound or a light, and what it asks for.'}
+        </p>
       )}
       <button
         className="btn btn-sm btn-quiet mt-2"

@@ -13,7 +13,7 @@ const ROW_S = 120
 
 /** The run as it is planned, round by round, and listening to it. */
 export function Planned({ seed }: { seed: number }) {
-  const { plan, document, faults } = useBench()
+  const { plan, document, rung, faults } = useBench()
   const listen = useListen(document, plan)
   const { cursor, playing, start, stop } = listen
   usePresses({
@@ -33,7 +33,9 @@ export function Planned({ seed }: { seed: number }) {
       <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
         <b>As it will run</b>
         <span className="small mr-auto">
-          window {seconds(plan.window_s)} at the start; the same seed, the same rounds
+          {rung.guide
+            ? 'no cue comes; what is said'
+            : `window ${seconds(plan.window_s)} at the start; the same seed, the same rounds`}
         </span>
         <button
           className="btn btn-sm"
@@ -91,19 +93,20 @@ function Round({ round, plan, cursor_s, choose }: RoundProps) {
       </span>
       <div className="min-w-0 flex-1">
         {round.cues.length === 0 && <SaidIn round={round} />}
-        {Array.from({ length: rows }, (_, row) => (
-          <RoundStrip
-            key={row}
-            cues={document.cues}
-            round={round}
-            words={plan.cues}
-            weights={plan.weights}
-            from_s={row * row_s}
-            to_s={(row + 1) * row_s}
-            cursor_s={cursor_s}
-            choose={choose}
-          />
-        ))}
+        {round.cues.length > 0 &&
+          Array.from({ length: rows }, (_, row) => (
+            <RoundStrip
+              key={row}
+              cues={document.cues}
+              round={round}
+              words={plan.cues}
+              weights={plan.weights}
+              from_s={row * row_s}
+              to_s={(row + 1) * row_s}
+              cursor_s={cursor_s}
+              choose={choose}
+            />
+          ))}
       </div>
     </div>
   )

@@ -3,17 +3,37 @@ import { minutes } from '../../kit/format'
 
 const SPOKEN = 'spoken:'
 
-/** What is said in a round that is counted or held. */
+type Line = { at_s: number; words: string }
+
+/** What is said in a round that is counted or held; numbers in a row stand as one. */
 export function SaidIn({ round }: { round: DrawnRound }) {
-  const said = round.sounds.filter((sound) => sound.clip.startsWith(SPOKEN))
   return (
-    <p className="small pt-3">
-      {said.slice(0, 40).map((sound) => (
-        <span key={`${sound.at_s} ${sound.clip}`} className="mr-3 inline-block">
-          <span className="figures">{minutes(sound.at_s)}</span> {sound.clip.slice(SPOKEN.length)}
-        </span>
+    <ol className="said-in">
+      {linesOf(round).map((line) => (
+        <li key={`${line.at_s} ${line.words}`}>
+          <span className="figures">{minutes(line.at_s)}</span> {line.words}
+        </li>
       ))}
-      {said.length > 40 && `and so on, ${said.length} words in all`}
-    </p>
+    </ol>
   )
+}
+
+function linesOf(round: DrawnRound): Line[] {
+  const lines: Line[] = []
+  let first = ''
+  for (const sound of round.sounds.filter(({ clip }) => clip.startsWith(SPOKEN))) {
+    const words = sound.clip.slice(SPOKEN.length)
+    const last = lines[lines.length - 1]
+    if (first && last && isNumber(words) && Number(words) > Number(first)) {
+      last.words = `${first} to ${words}`
+      continue
+    }
+    first = isNumber(words) ? words : ''
+    lines.push({ at_s: sound.at_s, words })
+  }
+  return lines
+}
+
+function isNumber(words: string): boolean {
+  return /^\d+$/.test(words)
 }

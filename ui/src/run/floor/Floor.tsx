@@ -59,7 +59,12 @@ function OnTheFloor({ view }: { view: RunView }) {
         {phase === 'count-in' && (
           <p className="figures floor-count">{Math.max(1, state.clock_s)}</p>
         )}
-        {phase === 'round' && state.said && <p className="figures floor-said">{state.said}</p>}
+        {phase === 'round' && state.said && (
+          <div className="figures floor-said">
+            {state.doing && <p className="text-floor-soft">{state.doing}</p>}
+            <p data-number={/^\d+$/.test(state.said)}>{state.said}</p>
+          </div>
+        )}
         {phase === 'rest' && player && <Rest state={state} player={player} />}
         {phase === 'paused' && player && <Paused state={state} player={player} />}
         {(phase === 'sending' || phase === 'done') && <Ended view={view} state={state} />}

@@ -29,7 +29,7 @@ const view = (rehearsal: string[]): RunView =>
       ],
       rest_s: 8,
     },
-    document: { judging: { grace_s: 0.4 } },
+    document: { judging: { grace_s: 0.4 }, rungs: [] },
   }) as unknown as RunView
 
 /** Brings cues by committing them, and gives back on interruption what has not come. */

@@ -181,8 +181,14 @@ export class Flow {
     const ends_ms = { round: this.course.end_ms, rest: this.deadline_ms, 'count-in': this.goes_ms }
     if (this.phase === 'round' || this.phase === 'rest' || this.phase === 'count-in') {
       const left_ms = ends_ms[this.phase] - now
-      const said = this.phase === 'round' ? this.course.lastOf(this.calls, now) : ''
-      this.state.set({ clock_s: Math.max(0, Math.ceil(left_ms / 1000)), said })
+      const calls = this.phase === 'round' ? this.calls : []
+      const said = this.course.lastOf(calls, now)
+      const of = this.counted.length > 0 && /^\d+$/.test(said) ? this.counted : []
+      const doing = this.course.lastOf(
+        calls.filter(({ words }) => of.includes(words)),
+        now,
+      )
+      this.state.set({ clock_s: Math.max(0, Math.ceil(left_ms / 1000)), said, doing })
     }
   }
 
@@ -190,6 +196,11 @@ export class Flow {
   private get calls() {
     const plan = this.view.plan.rounds[this.course.round - 1]
     return plan && plan.cues.length === 0 ? plan.calls.filter((call) => !call.from_end) : []
+  }
+
+  private get counted(): readonly string[] {
+    const guide = this.view.document.rungs[this.view.plan.rung - 1]?.guide
+    return guide?.kind === 'count' ? guide.of : []
   }
 
   private courseOf(round: number): Course {

@@ -18,7 +18,7 @@ export type Phase =
 /**
  * midRound: an earlier page was cut off in the middle of the round. clock_s: whole seconds left of
  * the phase. cue: key of the cue that is being rehearsed. said: what was said last, in a round that
- * is counted or held. asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
+ * is counted or held. doing: what is counted, while it is. asking: the coach is asked whether to stop. message: what went wrong, in a sentence.
  * troubles: what is wrong with an input, by input.
  */
 export type Snapshot = {
@@ -28,6 +28,7 @@ export type Snapshot = {
   clock_s: number
   cue: string | null
   said: string
+  doing: string
   asking: boolean
   pausedBy: 'coach' | 'hidden' | 'audio_lost' | 'unplugged' | null
   line: Line
@@ -45,6 +46,7 @@ export const START: Snapshot = {
   clock_s: 0,
   cue: null,
   said: '',
+  doing: '',
   asking: false,
   pausedBy: null,
   line: 'sent',
