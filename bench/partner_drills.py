@@ -16,7 +16,7 @@ from bench.figure import Figure, median_ms
 from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.file import DrillFile
 from hastatus.core.drill.partner import PartnerDrill, PartnerRounds
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.run.agreement import Settled
 from hastatus.core.starter.partner import PARTNER_STARTERS

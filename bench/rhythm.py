@@ -22,7 +22,7 @@ from numpy.typing import NDArray
 from bench.figure import Figure
 from bench.hearing import Found, Outside
 from bench.strikes import rounds_scene
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.read.kept_tempo import asked_strikes, tempos
 from hastatus.core.read.rhythm import Rhythm, rhythm
 from hastatus.core.run.partner_events import Mark, RoundBegun, Strike

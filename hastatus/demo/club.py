@@ -15,7 +15,7 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.agreement import Settled
 from hastatus.core.run.device import Device

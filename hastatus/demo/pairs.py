@@ -11,6 +11,10 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow
 from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 from hastatus.core.run.partner_events import (
+    CarriedOver,
+    ChanceMissed,
+    FreeBegun,
+    FreeOver,
     Grade,
     Graded,
     HandLeftHome,
@@ -33,6 +37,7 @@ FAULTS = 0.12
 HAD_S, HAD_SPREAD_S = 0.56, 0.10
 """Time from the start of an attack to its arrival, where pads tell it."""
 NEED_SPREAD_S, NEED_TAIL_S = 0.04, 0.06
+FREE_S, CHANCES = 120.0, 14
 _A_BATCH = 400
 
 
@@ -72,11 +77,34 @@ def batches(
         here.append(RoundOver(at_ms=clock_ms, round=round_.number))
         clock_ms += 1000 * sheet.rest_s
         marks += sorted(here, key=lambda mark: mark.at_ms)
+    marks += _free_round(drill, sheet, pair, clock_ms, rng)
     cut = range(0, len(marks), _A_BATCH)
     return [
         MarkBatch(number=number, marks=tuple(marks[at : at + _A_BATCH]), last=at == cut[-1])
         for number, at in enumerate(cut)
     ]
+
+
+def _free_round(
+    drill: PartnerDrill, sheet: FeedSheet, pair: Pair, clock_ms: float, rng: np.random.Generator
+) -> list[Mark]:
+    """After the last round: chances of the answers that were drilled, missed more often than in the
+    drill."""
+    known = [drill.technique(step.technique) for p in drill.passages for step in p.steps
+             if step.lane == "defender"]  # fmt: skip
+    answers = [technique.key for technique in known if technique and technique.use != "move"][:3]
+    marks: list[Mark] = [FreeBegun(at_ms=clock_ms, lasts_s=FREE_S)]
+    for at_s in sorted(rng.uniform(0, FREE_S, CHANCES).tolist()):
+        used = rng.random() < pair.clean - 0.3
+        marks.append(
+            (CarriedOver if used else ChanceMissed)(
+                at_ms=round(clock_ms + 1000 * at_s, 1),
+                round=len(sheet.rounds),
+                partner=int(rng.integers(sheet.people)),
+                answer=answers[int(rng.integers(len(answers)))] if answers else None,
+            )
+        )
+    return [*marks, FreeOver(at_ms=clock_ms + 1000 * FREE_S)]
 
 
 def _turn(sheet: FeedSheet, turn: Turn, number: int, clock_ms: float) -> Iterator[Mark]:

@@ -82,7 +82,7 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
 def a_free_round(page: Page) -> None:
     """Nothing is fed; chances of one answer are tapped, one too many, over a reload."""
     page.get_by_role("button", name="Free round, ").click()
-    page.get_by_role("heading", name="Free round: ").wait_for()
+    page.get_by_role("heading", name="Free round").wait_for()
     page.get_by_role("button", name="body straight").click()
     turned_up = page.get_by_role("button", name="Ada Quill: it turned up")
     turned_up.click()

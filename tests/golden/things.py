@@ -16,7 +16,8 @@ from hastatus.core.loop.live_run import RUN_STATE
 from hastatus.core.loop.partner_fold import MARK_STATE, fold_again
 from hastatus.core.loop.partner_results import PARTNER_RESULT, partner_result
 from hastatus.core.loop.results import RESULTS, read
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device

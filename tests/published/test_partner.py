@@ -19,7 +19,9 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.settings import Balanced
 from hastatus.core.plan.feed_pace import BEHIND_S, feed_pace
-from hastatus.core.plan.feed_sheet import EARLY_S, FeedSheet, feed_sheet, roles
+from hastatus.core.plan.feed_plan import feed_sheet
+from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.plan.feed_turns import EARLY_S, roles
 from hastatus.core.plan.guess import predictable
 from hastatus.core.plan.order import BalancedOrder
 from hastatus.core.read.defender_time import DefendedAttack

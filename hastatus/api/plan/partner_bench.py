@@ -32,7 +32,8 @@ from hastatus.core.drill.passage import Branch, Passage
 from hastatus.core.drill.shadow import NothingToAnswer, shadow
 from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_pace import Needed, Needs, by_rule
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.plan.guess import predictable
 from hastatus.core.read.defender_time import DefendedAttack

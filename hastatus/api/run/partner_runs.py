@@ -24,7 +24,8 @@ from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet, room_of
+from hastatus.core.plan.feed_plan import feed_sheet, room_of
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.carry_over import Chances, by_answer
 from hastatus.core.read.partner_run import named
 from hastatus.core.run.agreement import (

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from hastatus.core.drill.settings import Balanced, Bursts, Counters, Rounds, SetOrder, Unguessable
+from hastatus.core.drill.guide import Count
+from hastatus.core.drill.settings import Balanced, Bursts, Counters, Rounds, Unguessable
 from hastatus.core.drill.solo import Drill, Pace, Place, Rung
 from hastatus.core.starter.build import against, called, chain, counter, flashed, heard, leave, step
 from hastatus.core.starter.school_lines import follows
@@ -86,7 +87,6 @@ def cover_and_drive() -> Drill:
 
 def trace_and_meet() -> Drill:
     """One hand traces the zones; big random cues are met from there."""
-    still = Rounds(count=2, ends="count", cues=12, rest_s=20)
     return Drill(
         title="Trace the zones, then meet",
         notes=(
@@ -96,7 +96,7 @@ def trace_and_meet() -> Drill:
         look="Straight ahead; the hand is seen at the edge.",
         warm_up="Ten slow traces with each hand.",
         reason="A hand that is under way meets a big attack sooner than one at rest.",
-        schools=follows("counter some", "order known"),
+        schools=follows("counter some", "order random"),
         watch=("drops the other hand", "reaches too far from the body", "guard hand floats off "
                "the head"),
         focus=("guard", "reading"),
@@ -105,6 +105,7 @@ def trace_and_meet() -> Drill:
         cues=(
             called("trace_high", "crown", "bar sky", chain(step("zone_trace"))),
             called("trace_low", "hip", "ring sky", chain(step("zone_trace"))),
+            called("trace_across", "across", "diamond sky", chain(step("zone_trace"))),
             flashed("high_in", "high", "triangle vermillion",
                     chain(step("lead high_block"), counter("rear straight", beats=1)),
                     attack=against("overhand")),
@@ -113,8 +114,10 @@ def trace_and_meet() -> Drill:
                     attack=against("front_kick")),
         ),
         rungs=(
-            Rung(name="trace", window_s=2.4, goal_window_s=2.0, cues=("trace_high", "trace_low"),
-                 order=SetOrder(), rounds=still),
+            Rung(name="trace", window_s=2.4, goal_window_s=2.0,
+                 guide=Count(of=("from crown to hip", "side to side", "on the diagonals",
+                                 "wide sweeps"), to=10, every_s=2, after="the other hand"),
+                 rounds=Rounds(count=2, duration_s=110, calls=("time",))),
             Rung(name="trace and meet", window_s=1.4, goal_window_s=1.0, chain="answer",
                  order=Balanced(repeat_cap=2, bag=12), rounds=Rounds(count=3, duration_s=60)),
             Rung(name="meet and hit", window_s=1.2, goal_window_s=0.9,

@@ -103,7 +103,10 @@ def one_thing_more() -> Drill:
     counted = Rounds(count=2, ends="count", cues=20, rest_s=30)
     return Drill(
         title="One thing more",
-        notes="Five slips, then five with a parry, five with a step too, five with the counter.",
+        notes=(
+            "Five slips, then five with a parry, five with a step too, five with the counter, "
+            "counted aloud. Look at your feet between sets."
+        ),
         look="Past the imagined glove, at the shoulder.",
         reason="One thing more at a time: what was learned stays clean.",
         schools=follows("end count", "pace measured"),

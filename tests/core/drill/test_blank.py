@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hastatus.core.drill.blank import fresh_drill, fresh_partner_drill
 from hastatus.core.drill.checks.partner import find
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
 
 

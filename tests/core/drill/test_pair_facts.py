@@ -19,7 +19,7 @@ from hastatus.core.drill.pair_facts import (
     turned_fact,
 )
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
 DRILL = PARTNER_STARTERS["swing out of the loop"]()

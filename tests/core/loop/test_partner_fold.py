@@ -16,7 +16,8 @@ from hastatus.core.loop.partner_fold import (
     fold_batch,
     suggestion,
 )
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.run.partner_events import (
     NOT_CLEAN,
     CarriedOver,

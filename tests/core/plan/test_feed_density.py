@@ -7,7 +7,8 @@ import pytest
 from hastatus.core.drill.partner import Free, Stream
 from hastatus.core.drill.settings import Fixed
 from hastatus.core.plan.feed_density import DENSEST, THINNEST, FeedDensity, feed_density
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner import STREAMS as STREAM_PATTERNS
 

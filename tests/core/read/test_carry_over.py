@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hastatus.core.loop.partner_results import partner_result
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.read.carry_over import by_answer, carry_over, free_s
 from hastatus.core.run.partner_events import (
     CarriedOver,

@@ -13,7 +13,8 @@ from hastatus.core.adapt.needed_time_belief import need
 from hastatus.core.drill.partner import Free, PartnerDrill
 from hastatus.core.drill.paths import follow
 from hastatus.core.loop.partner_results import partner_result
-from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn, feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
+from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
 from hastatus.core.read.kept_tempo import tempos
 from hastatus.core.read.partner_figures import partner_figures
 from hastatus.core.run.partner_events import (

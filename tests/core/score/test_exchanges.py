@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 
 from hastatus.core.adapt.tempo_rule import suggested_tempo
 from hastatus.core.drill.cautions import BARE_HANDS, cautions
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.gap_sheet import gap_sheet
 from hastatus.core.read.partner_run import named, read
 from hastatus.core.run.agreement import Agreed, Partner, refusals, tonight

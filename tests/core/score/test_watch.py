@@ -10,7 +10,8 @@ from hastatus.core.adapt.tempo_rule import suggested_tempo
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.loop.partner_fold import fed_of, fold_again, lately, suggestion
 from hastatus.core.loop.partner_results import partner_result
-from hastatus.core.plan.feed_sheet import FeedSheet, feed_sheet, room_of
+from hastatus.core.plan.feed_plan import feed_sheet, room_of
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.partner_figures import partner_figures
 from hastatus.core.run.partner_events import (
     Grade,

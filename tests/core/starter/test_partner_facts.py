@@ -105,6 +105,11 @@ FACTS: dict[str, dict[str, Fact]] = {
                                                          for p in d.passages}) == 3
         and all(len({s.technique for s in attacks(d, "defender", p.key)}) == 2
                 for p in d.passages),
+        "thrust, then hook or side": lambda d: steps(d, "defender", "thrust_chase")[-1].also
+        == ("hook_kick",),
+        "thrown back: side-step in again": lambda d: last(d).branches and all(
+            "step_off" in does(d, "defender", p.key) for p in d.passages
+            if p.key.endswith("_in")),
         "in and stay, stay and chase": lambda d: all(
             [s.footwork for s in attacks(d, "defender", p.key)]
             == (["advance", "hold"] if p.key.endswith("_in") else ["hold", "advance"])

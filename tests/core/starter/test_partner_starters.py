@@ -9,7 +9,7 @@ import pytest
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import Lane, PartnerStep
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.run.agreement import Agreed, Partner, tonight
 from hastatus.core.run.allowance import allowance
 from hastatus.core.starter.partner import PARTNER_STARTERS

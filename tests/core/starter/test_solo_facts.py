@@ -118,7 +118,9 @@ FACTS: dict[str, dict[str, Fact]] = {
             rung.rounds.stances == "in_turn" for rung in d.rungs),
     },
     "zone tracing": {
-        "trace first, then meet": lambda d: d.rungs[0].cues == ("trace_high", "trace_low")
+        "crown to hip, side to side, diagonals, a wide sweep": lambda d: isinstance(
+            d.rungs[0].guide, Count) and len(d.rungs[0].guide.of) == 4,
+        "trace first, then meet": lambda d: led(d) == ["count", None, None]
         and d.rungs[1].cues == (),
         "then with the hit": lambda d: chains(d, "high_in") == [["high_block", "straight"]],
     },

@@ -12,7 +12,17 @@ from hastatus.core.drill.partner import (
     Turns,
 )
 from hastatus.core.drill.settings import Rotating, SetOrder
-from hastatus.core.starter.partner.build import done, drill, fed, gives, keep, ladder, pad, passage
+from hastatus.core.starter.partner.build import (
+    done,
+    drill,
+    fed,
+    gives,
+    keep,
+    ladder,
+    may,
+    pad,
+    passage,
+)  # fmt: skip
 from hastatus.core.starter.school_lines import follows
 
 _SHINS = PartnerPlace(gear=("gloves", "mouthguard", "shin_guards"), floor_m=4)
@@ -28,19 +38,24 @@ def kick_pairs() -> PartnerDrill:
     pairs = (
         ("front_hook", "front, then hook", "lead front_kick", "rear hook_kick @body"),
         ("hook_side", "hook, then side", "lead hook_kick @body", "rear side_kick"),
-        ("thrust_side", "thrust, then side", "rear front_kick", "lead side_kick"),
+        ("thrust", "thrust, then side or hook", "rear front_kick", "lead side_kick"),
     )
     passages = []
     for key, name, first, second in pairs:
+        also = ("hook_kick",) if key == "thrust" else ()
         passages += [
             passage(f"{key}_in", f"{name}: go in, stay", 4,
                     fed("1 show_target +retreat", spot=f"pads for {name}"),
                     done(f"1 {first} +advance !firm", pad=pad(0.3)),
-                    done(f"2.5 {second} !firm", pad=pad(0.25))),
+                    fed("1.5 stay", spot="the pad holds firm", when="thrown"),
+                    done("1.5 retreat", spot="thrown back", when="thrown"),
+                    done("2 lead step_off +advance", spot="side-step in again", when="thrown"),
+                    done(f"2.5 {second} !firm", pad=pad(0.25), also=also),
+                    choices=(may("thrown", "thrown back", 0.25, "goes_on"),)),
             passage(f"{key}_chase", f"{name}: stay, chase", 4,
                     fed("1 show_target", spot=f"pads for {name}"),
                     done(f"1 {first} !firm", pad=pad(0.3)), fed("2 retreat"),
-                    done(f"2.5 {second} +advance !firm", pad=pad(0.3, gives=True))),
+                    done(f"2.5 {second} +advance !firm", pad=pad(0.3, gives=True), also=also)),
         ]  # fmt: skip
     going_in = tuple(each.key for each in passages if each.key.endswith("_in"))
     chasing = tuple(each.key for each in passages if each.key.endswith("_chase"))
@@ -64,6 +79,7 @@ def kick_pairs() -> PartnerDrill:
             ("stay, chase", {"passages": chasing}),
             ("either, named", {"passages": (), "order": RANDOM_FEEDS}),
             ("only shown", {"announced": False, "tempo_bpm": 54, "goal_bpm": 66}),
+            ("now and then thrown back", {"branches": True}),
         ),
     )  # fmt: skip
 

@@ -19,7 +19,7 @@ from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.gap_line import start_gap
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import follow, walks
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.pair import USUAL_PAIR

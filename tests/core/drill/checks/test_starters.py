@@ -20,7 +20,7 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import walks
 from hastatus.core.drill.shadow import shadow
 from hastatus.core.plan.feed_draws import Draws
-from hastatus.core.plan.feed_sheet import feed_sheet
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.trade.contact import CONTACTS

@@ -19,16 +19,14 @@ export function Density() {
   return (
     <section aria-label="Density" className="border-t border-line pt-2">
       {attacks_a_beat && rung.tempo_bpm ? (
-        <span className="flex items-end gap-2">
-          <NumberField
-            label="attacks a minute"
-            step={1}
-            value={Math.round(attacks_a_beat * rung.tempo_bpm)}
-            where={`rungs.${place}.tempo_bpm`}
-            change={ask}
-          />
-          <span className="pb-1">for each defender</span>
-        </span>
+        <NumberField
+          label="attacks a minute, for each defender"
+          unit={`at ${rung.tempo_bpm} beats`}
+          step={1}
+          value={Math.round(attacks_a_beat * rung.tempo_bpm)}
+          where={`rungs.${place}.tempo_bpm`}
+          change={ask}
+        />
       ) : (
         <p>
           <span className="figures text-4xl">{Math.round(density.attacks_a_minute)}</span> attacks a

@@ -7,6 +7,7 @@ import type { PartnerDrill, Student } from '../../api/types'
 import { StudentSelect } from '../../kit/StudentSelect'
 import { Alone } from './Alone'
 import { usePartnerBench } from './partnerBench'
+import { PartnerTakeAway } from './PartnerTakeAway'
 
 type Props = {
   id: string
@@ -64,12 +65,7 @@ export function PartnerTitle({ id, draft, students, feeder, defender, seed, chan
           <Link className="btn" to={`/feed/${id}?${pair}&rung=${place + 1}`}>
             Feed sheet
           </Link>
-          <Link className="btn" to={`/card/${id}?rung=${place + 1}`}>
-            Card
-          </Link>
-          <a className="btn" href={`/api/drills/${id}/versions/${draft.base}/drill.json`} download>
-            File
-          </a>
+          <PartnerTakeAway id={id} version={draft.base} rung={place + 1} edited={draft.edited} />
         </>
       )}
       <KeepOrRun draft={draft} stopped={stopped} run={`/pair?${pair}&rung=${place + 1}`} />

@@ -7,6 +7,7 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 
 /** Who does what, the clock, and the tempo: always in sight. */
 export function MatHead({ run, mat, state }: Props) {
+  if (state.phase === 'over') return <FreeHead run={run} state={state} />
   const { turn } = state
   const { feeder, defender } = rolesOf(turn, state.current)
   const round = run.sheet.rounds[state.round - 1]
@@ -74,6 +75,22 @@ export function MatHead({ run, mat, state }: Props) {
           </>
         )}
       </div>
+    </header>
+  )
+}
+
+/** After the rounds: only the free round has a clock. */
+function FreeHead({ run, state }: Omit<Props, 'mat'>) {
+  return (
+    <header className="mat-head">
+      <b>{run.partners.map((one) => one.name).join(', ')}</b>
+      <div className="text-center">
+        <p className="figures mat-clock" role="timer">
+          {state.free_s === null ? '–' : clock(state.free_s)}
+        </p>
+        <p className="small">{state.free_s === null ? 'the rounds are over' : 'free round'}</p>
+      </div>
+      <span />
     </header>
   )
 }

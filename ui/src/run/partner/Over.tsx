@@ -21,9 +21,7 @@ export function Over({ run, mat, state }: Props) {
   const tapping = free_s !== null || chances.length > 0
   return (
     <main className="mat-between">
-      <h2 className="text-3xl">
-        {free_s === null ? 'The rounds are over' : `Free round: ${minutes(Math.ceil(free_s))}`}
-      </h2>
+      <h2 className="text-3xl">{free_s === null ? 'The rounds are over' : 'Free round'}</h2>
       {isHunt(run) && <Forfeits run={run} state={state} />}
       {!tapping && (
         <p>
@@ -34,15 +32,17 @@ export function Over({ run, mat, state }: Props) {
       {tapping && (
         <>
           <Answers run={run} answer={answer} choose={setAnswer} />
-          {run.partners.map((partner, place) => (
-            <div key={partner.id} className="flex flex-wrap gap-4">
-              {[true, false].map((used) => (
+          <div className="mat-chances">
+            {run.partners.map((partner, place) =>
+              [true, false].map((used) => (
                 <button
-                  key={String(used)}
+                  key={`${partner.id} ${used}`}
                   className="btn mat-carry"
                   onClick={() => mat.free.chance({ partner: place, answer, used })}
                 >
-                  {partner.name}: {used ? 'it turned up' : 'a chance missed'}{' '}
+                  <span className="mr-auto">
+                    {partner.name}: {used ? 'it turned up' : 'a chance missed'}
+                  </span>
                   <span className="figures text-3xl">
                     {
                       chances.filter(
@@ -52,9 +52,9 @@ export function Over({ run, mat, state }: Props) {
                     }
                   </span>
                 </button>
-              ))}
-            </div>
-          ))}
+              )),
+            )}
+          </div>
         </>
       )}
       <div className="flex flex-wrap gap-4">
