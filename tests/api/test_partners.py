@@ -546,3 +546,14 @@ def test_carry_over_is_a_share_of_the_chances_over_the_weeks(coach: Coach) -> No
     assert share["interval"]["low"] < 4 / 6 < share["interval"]["high"]
     other = coach.get(f"/api/students/{made.partners[0]}/defended").get_json()
     assert other["carry_over"] is None
+
+
+def test_marks_of_an_unknown_kind_are_named_and_nothing_is_lost(coach: Coach) -> None:
+    made = pair(coach)
+    made.begin()
+    graded = {"kind": "graded", "at_ms": 9e3, "round": 1, "number": 1, "grade": "covered"}
+    refused = made.post(graded, {"kind": "danced", "at_ms": 1e4})
+    assert refused.status_code == 422
+    assert "marks.1" in json.dumps(refused.get_json()["faults"])
+    assert made.post(graded, last=True).get_json()["complete"]
+    assert [each["grade"] for each in made.read()["exchanges"]] == ["covered"]

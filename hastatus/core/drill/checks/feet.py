@@ -20,6 +20,8 @@ _AHEAD = ("advance", "slide_step", "cross_step", "drive_in", "step_to_mark", "in
 
 def feet_findings(drill: PartnerDrill, walks: Sequence[Walk], beat_s: float) -> Iterator[Finding]:
     """Feet that cannot move as they are told to, and stances that nobody steps back into."""
+    if not any(step.foot or step.front for passage in drill.passages for step in passage.steps):
+        return
     for walk in walks:
         for number, step in enumerate(walk.steps):
             yield from _foot(drill, step)

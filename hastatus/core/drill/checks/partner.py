@@ -14,6 +14,7 @@ from hastatus.core.drill.checks.limbs import limb_findings
 from hastatus.core.drill.checks.mapping import mapping_findings
 from hastatus.core.drill.checks.owners import without_owner
 from hastatus.core.drill.checks.perception import sight_findings
+from hastatus.core.drill.checks.rounds import round_findings
 from hastatus.core.drill.checks.schools import school_faults
 from hastatus.core.drill.checks.structure import structure_findings
 from hastatus.core.drill.partner import PartnerDrill
@@ -30,7 +31,7 @@ def find(drill: PartnerDrill, pair: Pair = USUAL_PAIR) -> list[Finding]:
     if stops:
         return stops
     findings = [*cap_findings(drill), *sight_findings(drill), *mapping_findings(drill)]
-    findings += choice_findings(drill)
+    findings += [*choice_findings(drill), *round_findings(drill)]
     findings += (
         Finding(where=where, what=what, level="hint", mend=better)
         for where, what, better in without_owner(drill)
