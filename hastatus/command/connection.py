@@ -58,7 +58,7 @@ class Parser(HTTPRequestParser):
         taken = super().received(data)
         if isinstance(self.error, RequestEntityTooLarge):
             self.error = (
-                Refusal(401, "Signed out", "Sign in to go on; nothing was lost.")
+                Refusal(401, "Signed out", "Sign in to continue; nothing was lost.")
                 if self.stranger
                 else Refusal(413, "Too large", "This is larger than anything that is taken here.")
             )

@@ -538,7 +538,8 @@ def test_carry_over_is_a_share_of_the_chances_over_the_weeks(coach: Coach) -> No
     assert (parry["name"], parry["used"], parry["of"]) == ("parry", 3, 4)
     again = Pair(coach, made.drill_id, made.partners[::-1])
     again.begin()
-    again.post({**used, "partner": 0}, {**missed, "partner": 0}, last=True)
+    nobody = {**missed, "partner": 2}  # of two
+    again.post({**used, "partner": 0}, {**missed, "partner": 0}, nobody, last=True)
     defended = coach.get(f"/api/students/{made.partners[1]}/defended").get_json()
     share, (by_answer,) = defended["carry_over"], defended["by_answer"]
     assert (share["used"], share["of"]) == (4, 6)

@@ -75,8 +75,8 @@ def test_a_drill_is_built_and_run_with_the_keyboard_only(
     page.get_by_role("heading", name="Two lights").wait_for()
     tab_to(page, "Pim Halloran")
     page.keyboard.press("Enter")
-    page.get_by_role("button", name="To the floor").wait_for()
-    tab_to(page, "To the floor")
+    page.get_by_role("button", name="Start", exact=True).wait_for()
+    tab_to(page, "Start")
     page.keyboard.press("Enter")
     page.locator("[data-phase=ready]").wait_for()
     page.keyboard.press("Enter")  # Begin has the focus
@@ -116,12 +116,12 @@ def test_a_drill_is_built_and_run_with_the_mouse(
     page.get_by_role("button", name="Rounds").click()
     page.get_by_label("end", exact=True).select_option("by count")
     page.get_by_label("cues", exact=True).fill("4")
-    page.get_by_label("rehearse first").uncheck()
-    page.get_by_role("button", name="Keep this drill").click()
+    page.get_by_label("walk-through first").uncheck()
+    page.get_by_role("button", name="Save", exact=True).click()
     page.get_by_text("· version 1").wait_for()
     page.get_by_role("link", name="Run it").click()
     page.get_by_role("button", name="Pim Halloran").click()
-    page.get_by_role("button", name="To the floor").click()
+    page.get_by_role("button", name="Start", exact=True).click()
     page.locator("[data-phase=ready]").wait_for()
     begin(page)
     page.locator("[data-phase=round]").wait_for(timeout=10_000)
@@ -138,7 +138,7 @@ def test_edits_survive_a_reload_and_another_coach(
     title = page.get_by_label("Title of the drill")
     title.fill("Mine")
     page.get_by_role("button", name="Hold back").click()
-    page.get_by_label("ask for nothing").fill("20")
+    page.get_by_label("don’t-react cues").fill("20")
     expect(page.get_by_role("button", name="Hold back")).to_contain_text("20 %")
     page.keyboard.press("Control+z")
     expect(page.get_by_role("button", name="Hold back")).to_contain_text("10 %")
@@ -154,13 +154,13 @@ def test_edits_survive_a_reload_and_another_coach(
     other.keyboard.press("Control+s")
     other.get_by_text("· version 3").wait_for()
     page.keyboard.press("Control+s")
-    page.get_by_text("Version 3 was kept meanwhile").wait_for()
+    page.get_by_text("Version 3 was saved meanwhile").wait_for()
     assert newest(page, "Theirs")["version"] == 3
-    page.get_by_role("button", name="Keep mine as version 4").click()
+    page.get_by_role("button", name="Save mine as version 4").click()
     page.get_by_text("· version 4").wait_for()
     assert newest(page, "Mine")["version"] == 4
 
-    page.get_by_role("button", name="Take away").click()
+    page.get_by_role("button", name="Export").click()
     with page.expect_download() as waiting:
         page.get_by_role("link", name="Drill file (JSON)").click()
     file = tmp_path / "drill.json"
@@ -205,7 +205,7 @@ def test_listening_moves_over_the_strip_and_the_card_is_one_page(
     page.locator("body").press("Space")
     listen.wait_for()
     assert listen.text_content() != text
-    page.get_by_role("button", name="Take away").click()
+    page.get_by_role("button", name="Export").click()
     page.get_by_role("link", name="Card to print").click()
     page.get_by_role("heading", name="Cue and answer").wait_for()
     pdf = page.pdf(prefer_css_page_size=True)

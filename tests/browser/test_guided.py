@@ -39,7 +39,7 @@ def test_a_hold_is_set_on_the_bench_done_on_the_floor_and_read(
     for words in ("press", "let go of the jaw", "let go of the neck"):
         page.locator(".floor-said", has_text=words).wait_for(timeout=10_000)
     page.locator("[data-phase=done]").wait_for(timeout=20_000)
-    page.get_by_role("link", name="Read it").click()
+    page.get_by_role("link", name="See results").click()
     page.get_by_text("there was no cue, so nothing was timed").wait_for()
     page.get_by_text("you say when to go on").wait_for()
     readout: Any = get(page, f"/api/runs/{run}/readout")

@@ -39,7 +39,7 @@ def choose(page: Page, server: Server, made: Made, *inputs: str) -> str:
         page.get_by_role("button", name=name, exact=True).click()
     for name in ("keys", "touch screen"):
         page.get_by_role("button", name=name, exact=True).click()
-    page.get_by_role("button", name="To the floor").click()
+    page.get_by_role("button", name="Start", exact=True).click()
     page.wait_for_url("**/floor")
     page.locator("[data-phase=ready]").wait_for()
     return page.url.split("/")[-2]
@@ -60,7 +60,7 @@ def test_a_device_is_measured_and_a_round_is_run_by_microphone(
     context.add_init_script(microphone())
     page = sign_in(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
-    page.get_by_role("button", name="Play the chirps").click()
+    page.get_by_role("button", name="Measure the sound").click()
     known = page.get_by_text("ms out and in")
     known.wait_for(timeout=30_000)
     way_ms = float((known.text_content() or "").split(" ms")[0])
@@ -94,7 +94,7 @@ def strike_a_key(page: Page, server: Server) -> Response | None:
     """Measure the sound, then strike a key thirteen times and keep it; None: one was not heard."""
     page.goto(f"{server.address}/device")
     with page.expect_response("**/loopback"):
-        page.get_by_role("button", name="Play the chirps").click()
+        page.get_by_role("button", name="Measure the sound").click()
     page.get_by_text("ms out and in").wait_for(timeout=30_000)
     page.get_by_role("button", name="Begin to strike").click()
     page.get_by_role("status").wait_for()
@@ -108,7 +108,7 @@ def strike_a_key(page: Page, server: Server) -> Response | None:
     if "13 felt · 13 heard" not in (page.get_by_role("status").text_content() or ""):
         return None
     with page.expect_response("**/strikes") as answered:
-        page.get_by_role("button", name="Keep it").click()
+        page.get_by_role("button", name="Save", exact=True).click()
     return answered.value
 
 
@@ -148,7 +148,7 @@ def test_without_a_microphone_it_says_so_and_tries_again(
     context.add_init_script(f"window.refused = '{refused}'")
     page = sign_in(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
-    page.get_by_role("button", name="Play the chirps").click()
+    page.get_by_role("button", name="Measure the sound").click()
     expect(page.get_by_role("alert")).to_contain_text(says)
     choose(page, server, made, "microphone")
     expect(page.get_by_role("alert")).to_contain_text(says)
@@ -163,7 +163,7 @@ def test_a_noisy_room_is_refused_with_what_to_do(
     context.add_init_script(microphone(leak=0.0))
     page = sign_in(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
-    page.get_by_role("button", name="Play the chirps").click()
+    page.get_by_role("button", name="Measure the sound").click()
     expect(page.get_by_role("alert")).to_contain_text("Make it louder", timeout=30_000)
 
 
@@ -193,7 +193,7 @@ def test_pads_are_learned_and_a_round_outlasts_their_being_unplugged(
     expect(page.get_by_role("alert")).to_contain_text("Plug them in again")
     page.evaluate("pads.plugIn()")
     expect(page.get_by_role("alert")).to_have_count(0)
-    page.get_by_role("button", name="Go on").click()
+    page.get_by_role("button", name="Resume").click()
     student.until({"done"}, seconds=90)
     found = answered(readout(page, run))
     assert len(found) >= 3
@@ -282,8 +282,8 @@ def test_a_round_from_a_home_key_times_reaction_hit_and_return(
 ) -> None:
     page = sign_in(browser, server, made, context)[1]
     page.goto(f"{server.address}/run?student={made.student_id}&seed=128")
-    page.get_by_role("button", name="home is held").click()
-    page.get_by_role("button", name="To the floor").click()
+    page.get_by_role("button", name="hold a home key").click()
+    page.get_by_role("button", name="Start", exact=True).click()
     page.wait_for_url("**/floor")
     page.locator("[data-phase=ready]").wait_for()
     expect(page.get_by_text("Home: hold G")).to_be_visible()

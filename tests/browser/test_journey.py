@@ -29,7 +29,7 @@ def test_scripted_answers_are_found_again(engine: Engine, server: Server, browse
     student.until({"done"})
     assert len(student.given) >= 3
 
-    page.get_by_role("link", name="Read it").click()
+    page.get_by_role("link", name="See results").click()
     page.get_by_text("Answer time, all rounds").wait_for()
     readout = get(page, f"/api/runs/{run}/readout")
     by_slot = {each["slot"]: each for each in readout["responses"]}

@@ -96,7 +96,7 @@ def put_on(
     """From the run page to a floor that is ready, with somebody who knows every answer."""
     page = context.new_page()
     page.goto(f"{server.address}/run?student={made.student_id}&drill={drill_id}&rung=1&seed={SEED}")
-    page.get_by_role("button", name="To the floor").click()
+    page.get_by_role("button", name="Start", exact=True).click()
     page.wait_for_url("**/floor")
     page.locator("[data-phase=ready]").wait_for()
     run = page.url.split("/")[-2]

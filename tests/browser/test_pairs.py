@@ -74,7 +74,7 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     page.keyboard.press("x")
     page.get_by_role("button", name="End the round").click()
     a_free_round(page)
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="See results").click()
     page.wait_for_url(f"**/pairs/{run_id}")
     read_it(page, run_id)
 
@@ -84,7 +84,7 @@ def a_free_round(page: Page) -> None:
     page.get_by_role("button", name="Free round, ").click()
     page.get_by_role("heading", name="Free round").wait_for()
     page.get_by_role("button", name="body straight").click()
-    turned_up = page.get_by_role("button", name="Ada Quill: it turned up")
+    turned_up = page.get_by_role("button", name="Ada Quill: used")
     turned_up.click()
     page.get_by_role("button", name="Ada Quill: a chance missed").click()
     turned_up.click()
@@ -109,7 +109,7 @@ def read_it(page: Page, run_id: str) -> None:
     """What is read is what was tapped, heard and set."""
     expect(page.get_by_text("clean: 1 of 2 exchanges")).to_be_visible()
     expect(page.get_by_text("skips the body shot")).to_be_visible()
-    expect(page.get_by_text("1 exchange is too few to say", exact=False)).to_have_count(2)
+    expect(page.get_by_text("1 exchange is too few to tell", exact=False)).to_have_count(2)
     read: Any = get(page, f"/api/partner-runs/{run_id}/readout")
     told = [(each["round"], each["grade"], each["defender"]) for each in read["exchanges"]]
     assert told == [(1, "countered", 1), (2, "struck", 0)]
@@ -144,7 +144,7 @@ def test_beginners_without_gear_touch_and_get_away(
     expect(tonight).to_contain_text("no touch tonight, in the whole room")
     room.uncheck()
     expect(tonight).to_have_text("This rung comes to: touch")
-    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.get_by_role("button", name="Agree and start").click()
     page.locator(".mat[data-phase=ready]").wait_for()
     expect(page.get_by_role("note", name="Cautions")).to_contain_text("Bare hands: slow.")
     run = page.url.split("/")[-2]
@@ -153,7 +153,7 @@ def test_beginners_without_gear_touch_and_get_away(
     expect(landed).to_be_enabled(timeout=15_000)
     page.keyboard.press("c")
     page.get_by_role("button", name="End the round").click()
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="See results").click()
     page.get_by_text("clean:").wait_for()
     kept: Any = get(page, f"/api/partner-runs/{run}")
     assert kept["agreement"]["worn"] == [[], []]
@@ -182,7 +182,7 @@ def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: 
     page.goto(f"{server.address}/pair?{pair.query}")
     expect(page.get_by_role("alert")).to_contain_text("Bo Tarn had a head knock")
     expect(page.get_by_role("alert")).not_to_contain_text("Ada Quill")
-    expect(page.get_by_role("button", name="Agreed: to the mat")).to_be_disabled()
+    expect(page.get_by_role("button", name="Agree and start")).to_be_disabled()
     page.goto(f"{server.address}/people/{pair.second}")
     expect(page.get_by_text("On hold since a head knock")).to_be_visible()
     page.get_by_label("medical clearance").fill("Dr. Amsel, on paper, 2 December")
@@ -200,7 +200,7 @@ def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: 
     with engine.begin() as connection:
         connection.execute(text("UPDATE head_knocks SET at = at - interval '25 hours'"))
     page.goto(f"{server.address}/pair?{pair.query}")
-    expect(page.get_by_role("button", name="Agreed: to the mat")).to_be_enabled()
+    expect(page.get_by_role("button", name="Agree and start")).to_be_enabled()
 
 
 def make_turn_about(engine: Engine, made: Made) -> Pair:
@@ -230,7 +230,7 @@ def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
     page.goto(f"{server.address}/pair?{pair.query}")
     gear = page.get_by_label("Gear check").get_by_role("region", name="Cy Holm")
     expect(gear.get_by_label("gloves")).to_be_checked()
-    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.get_by_role("button", name="Agree and start").click()
     page.wait_for_url("**/mat")
     run_id = page.url.split("/")[-2]
     page.get_by_role("button", name="Listen to MIDI pads").click()
@@ -238,7 +238,7 @@ def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
     learn(page, "on or held by Dee Marsh", 38)
     learn(page, "home pad of Cy Holm", 40)
     page.get_by_role("button", name="louder").click()
-    expect(page.get_by_role("group", name="Loudness")).to_contain_text("30 %")
+    expect(page.get_by_role("group", name="Volume")).to_contain_text("30 %")
     page.keyboard.press(" ")
     covered = page.get_by_role("button", name="Covered")
     expect(covered).to_be_enabled(timeout=10_000)
@@ -253,7 +253,7 @@ def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
     page.evaluate("pads.hit(36)")
     page.keyboard.press("x")
     page.get_by_role("button", name="End the round").click()
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="See results").click()
     page.wait_for_url(f"**/pairs/{run_id}")
     read: Any = get(page, f"/api/partner-runs/{run_id}/readout")
     told = [(each["number"], each["grade"], each["defender"]) for each in read["exchanges"]]

@@ -57,8 +57,8 @@ def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) ->
     step(page, technique="straight", side="rear", beat="4", contact="touch")
     # Too late, and kept with a reason, which stays.
     expect(checks).to_contain_text("2.5 at most")
-    page.get_by_role("button", name="Keep, with a reason").click()
-    page.get_by_label("Why it is kept").fill("slow on purpose, to see it")
+    page.get_by_role("button", name="Allow it, with a reason").click()
+    page.get_by_label("Why it is allowed").fill("slow on purpose, to see it")
     page.get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_label("Kept")).to_contain_text("slow on purpose")
     # A second exchange, to which the partner may go on.
@@ -71,7 +71,7 @@ def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) ->
     page.get_by_role("button", name="hook in", exact=False).first.click()
     exchange.get_by_label("then", exact=True).nth(1).select_option("passage_2")
     expect(page.get_by_role("button", name="hook in → rear hand 50 %")).to_be_visible()
-    page.get_by_role("button", name="Keep this drill").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("version 1", exact=False).first).to_be_visible()
     drill_id = page.url.split("drill=")[1].split("&")[0]
     document = kept(page, drill_id)
@@ -96,7 +96,7 @@ def run_and_read(page: Page, server: Server, pair: str, drill_id: str) -> None:
     """What was just written goes to the mat: tapped by keys, heard by the microphone, read."""
     page.goto(f"{server.address}/build?drill={drill_id}&{pair}")
     page.get_by_role("link", name="Run it").click()
-    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.get_by_role("button", name="Agree and start").click()
     page.wait_for_url("**/mat")
     run_id = page.url.split("/")[-2]
     page.get_by_role("button", name="Listen for strikes").click()
@@ -108,7 +108,7 @@ def run_and_read(page: Page, server: Server, pair: str, drill_id: str) -> None:
     page.keyboard.press("c")
     page.get_by_role("button", name="End the round").click()
     page.get_by_role("button", name="No more rounds").click()
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="See results").click()
     page.wait_for_url(f"**/pairs/{run_id}")
     expect(page.get_by_text("clean: 1 of 1 exchanges")).to_be_visible()
     read: Any = get(page, f"/api/partner-runs/{run_id}/readout")
@@ -149,10 +149,10 @@ def read_the_sheet(page: Page, server: Server, drill_id: str) -> None:
 def do_it_alone(page: Page, server: Server, drill_id: str) -> None:
     """The solo version is a draft like any other: it has a plan, and is kept."""
     page.goto(f"{server.address}/build?drill={drill_id}")
-    page.get_by_role("button", name="Do it alone").click()
+    page.get_by_role("button", name="Make a solo version").click()
     expect(page.get_by_label("Title of the drill")).to_have_value("Sluice gate, alone (shadow)")
     page.get_by_label("Plan").get_by_text("cues a minute").wait_for()
-    page.get_by_role("button", name="Keep this drill").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     page.get_by_role("link", name="Run it").wait_for()
 
 
@@ -173,7 +173,7 @@ def test_a_draft_of_a_score_outlives_a_reload(
     page.get_by_role("button", name="defender, beat 1: rear parry").wait_for()
     page.goto(f"{server.address}/build")
     expect(page.get_by_text("“New partner drill” is not kept yet")).to_be_visible()
-    page.get_by_role("link", name="Go on").click()
+    page.get_by_role("link", name="Resume").click()
     page.get_by_role("button", name="defender, beat 1: rear parry").click()
     page.keyboard.press("Delete")
     expect(page.get_by_role("button", name="defender, beat 1: rear parry")).to_have_count(0)

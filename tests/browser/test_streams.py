@@ -42,7 +42,7 @@ def test_a_stream_is_marked_by_exception_and_each_climbs_alone(
     pair = two_with_gear(engine, made, short, ADA, BO)
     context, page = sign_in(browser, server, made)
     page.goto(f"{server.address}/pair?{pair.query}")
-    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.get_by_role("button", name="Agree and start").click()
     page.locator(".mat[data-phase=ready]").wait_for()
     run = page.url.split("/")[-2]
     page.keyboard.press(" ")
@@ -59,8 +59,8 @@ def test_a_stream_is_marked_by_exception_and_each_climbs_alone(
     expect(head).to_contain_text("86 beats")
     expect(head).to_contain_text(f"{ADA}’s pace", timeout=1000 * (TURN_S + 3))
     expect(head).to_contain_text(re.compile("74 beats|80 beats"))
-    page.get_by_role("button", name="Read it").wait_for(timeout=1000 * (TURN_S + 5))
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="See results").wait_for(timeout=1000 * (TURN_S + 5))
+    page.get_by_role("button", name="See results").click()
     by_exception(page, run)
     the_next_run_goes_on(page, server, pair.query)
     context.close()
@@ -99,7 +99,7 @@ def by_exception(page: Page, run: str) -> None:
 def the_next_run_goes_on(page: Page, server: Server, query: str) -> None:
     """Each begins where they had come to."""
     page.goto(f"{server.address}/pair?{query}")
-    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.get_by_role("button", name="Agree and start").click()
     page.locator(".mat[data-phase=ready]").wait_for()
     again: Any = get(page, f"/api/partner-runs/{page.url.split('/')[-2]}")
     ada, bo = again["sheet"]["paces"]
@@ -133,7 +133,7 @@ def test_an_overhand_comes_in_the_middle_or_does_not(
     overhand.click()
     expect(page.get_by_label("it comes")).to_have_value("over")
     page.goto(f"{server.address}/pair?{pair.query}")
-    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.get_by_role("button", name="Agree and start").click()
     page.locator(".mat[data-phase=ready]").wait_for()
     run = page.url.split("/")[-2]
     screen = context.new_page()
@@ -152,7 +152,7 @@ def test_an_overhand_comes_in_the_middle_or_does_not(
     page.keyboard.press("c")
     expect(countered).to_have_attribute("aria-pressed", "true")
     page.get_by_role("button", name="End the round").click()
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="See results").click()
     page.get_by_text("clean: 1 of 1 exchanges").wait_for()
     read: Any = get(page, f"/api/partner-runs/{run}/readout")
     assert [each["path"] for each in read["exchanges"]] == [["pair+over"]]
@@ -175,7 +175,7 @@ def test_both_hunt_and_each_touch_costs_a_forfeit(
     pair = two_with_gear(engine, made, short, ADA, BO, gear=())
     context, page = sign_in(browser, server, made)
     page.goto(f"{server.address}/pair?{pair.query}")
-    page.get_by_role("button", name="Agreed: to the mat").click()
+    page.get_by_role("button", name="Agree and start").click()
     page.locator(".mat[data-phase=ready]").wait_for()
     run = page.url.split("/")[-2]
     screen = context.new_page()
@@ -196,11 +196,11 @@ def test_both_hunt_and_each_touch_costs_a_forfeit(
     page.reload()  # a tablet that went away has not lost what is owed
     page.locator(".mat[data-phase=paused]").wait_for()
     expect(owed).to_contain_text(f"{BO} was touched 2 times: owes a push-up for each")
-    page.get_by_role("button", name="Go on").click()
+    page.get_by_role("button", name="Resume").click()
     page.get_by_role("button", name="End the round").click()
     page.get_by_role("button", name="No more rounds").click()
     expect(owed).to_contain_text(f"{ADA} was touched once: owes a push-up")
-    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="See results").click()
     told = page.get_by_label("Touches")
     expect(told).to_contain_text("touched 2, was touched 1 · a push-up")
     read: Any = get(page, f"/api/partner-runs/{run}/readout")

@@ -99,7 +99,7 @@ def test_a_reload_goes_on_in_the_round(engine: Engine, server: Server, browser: 
     page.locator("[data-phase=ready]").wait_for()
     page.get_by_text("Round 1 was cut off").wait_for()
     after = student(page)
-    page.get_by_role("button", name="Go on with round 1").click()
+    page.get_by_role("button", name="Continue with round 1").click()
     after.until_given(1)
     after.until({"rest", "count-in"})
     after.until({"round"})

@@ -133,7 +133,9 @@ def fill_sign_in(page: Page, made: Made) -> None:
 def to_the_floor(page: Page, server: Server, made: Made, *, sound_only: bool = False) -> str:
     """From Run to a floor that is ready; the run's id."""
     page.goto(f"{server.address}/run?student={made.student_id}&seed={SEED}")
-    page.get_by_role("button", name="Sound only" if sound_only else "To the floor").click()
+    page.get_by_role(
+        "button", name="Start, sound only" if sound_only else "Start", exact=True
+    ).click()
     page.wait_for_url("**/floor")
     page.locator("[data-phase=ready]").wait_for()
     return page.url.split("/")[-2]

@@ -83,7 +83,7 @@ class CrashingBrowser:
 def go_on(page: Page, answers: Answerer, round_number: int) -> None:
     """Press the button that goes on in the round that was cut off."""
     page.get_by_text(f"Round {round_number} was cut off").wait_for()
-    page.get_by_role("button", name=f"Go on with round {round_number}").click()
+    page.get_by_role("button", name=f"Continue with round {round_number}").click()
     answers.until({"round"})
 
 

@@ -109,7 +109,7 @@ def find_signed_in(session: Session) -> accounts.SignedIn:
     signed_in = accounts.signed_in(session, token) if token else None
     if signed_in is None:
         current_app.config["KNOWN_TOKENS"].discard(token)
-        raise Problem(401, "Signed out", "Sign in to go on; nothing was lost.")
+        raise Problem(401, "Signed out", "Sign in to continue; nothing was lost.")
     current_app.config["KNOWN_TOKENS"].add(token)
     if request.method in WRITES:
         sent = request.headers.get(CSRF_HEADER, "").encode("utf-8", "replace")

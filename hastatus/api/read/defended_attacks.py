@@ -50,7 +50,8 @@ def _counted(run: PartnerRun, student_id: uuid.UUID) -> list[Chances]:
     alone are no share."""
     ids = [student.id for student in partner_runs.students_of(db(), run)]
     figures = partner_runs.figures_of(db(), run)
-    own = [one for one in figures.chances if ids[one.partner] == student_id]
+    place = ids.index(student_id)  # a mark may be of a partner who is not there
+    own = [one for one in figures.chances if one.partner == place]
     return own if any(one.missed for one in own) else []
 
 

@@ -92,7 +92,7 @@ def _from_club(drill: Drill, known: Known) -> tuple[Prior, str] | None:
     window = of_club(runs, tested)
     if window is None:
         return None
-    by_test = f"what the last five-minute test makes of {_bits(drill):.1f} bits of choice"
+    by_test = f"what the last five-minute test makes of {2 ** _bits(drill):.1f} choices"
     both = sum(run.tested_s is not None for run in runs)
     if tested is None:
         said = f"the middle of where {len(runs)} other students' first runs settled"

@@ -175,7 +175,7 @@ def rule_of(drill: Drill, kind: Kind) -> str:
         "back": f"step back: window {progress.back:g} times the rung's start {in_row}",
         "gentler": f"gentler step: {FAR_RUNS} runs {FAR - 1:.0%} or more over the goal",
         "own_goal": f"a goal of their own: {FAR_RUNS} runs {FAR - 1:.0%} or more over the goal",
-        "hold": "hold: no rule asks for a change",
+        "hold": "hold",
     }
     return rules[kind]
 
@@ -296,14 +296,15 @@ def _why_hold(drill: Drill, last: RunEvidence, runs_here: int) -> str:
     if _goal_met(drill, [last]):
         more = max(1, drill.progress.runs - runs_here)
         left = "one more run there" if more == 1 else f"{more} more runs there"
-        return f"that meets the goal of {goal:.2f} s, and {left} opens the next rung."
+        return f"that meets the goal of {goal:.2f} s, and {left} leads to the next rung."
     return f"the goal of this rung is {goal:.2f} s."
 
 
 def _no_evidence(last: RunEvidence) -> str:
     if last.answers and not last.answered:
-        return "Nobody answered in the last run, so the pace holds."
-    return f"Only {last.answers} answers counted in the last run, too few to say; the pace holds."
+        return "Nobody answered in the last run, so the window stays the same."
+    count = f"Only {last.answers} answers counted in the last run"
+    return f"{count}, too few answers yet: the window stays the same."
 
 
 def _seconds(value_ms: float | None) -> float | None:

@@ -36,7 +36,9 @@ CONTACT: Final[dict[Contact, str]] = {
     "none": "none", "touch": "touch", "light": "light", "firm": "firm",
 }  # fmt: skip
 """How hard a student may be hit."""
-LEVEL: Final[dict[Level, str]] = {level: level for level in get_args(Level)}
+LEVEL: Final[dict[Level, str]] = {
+    "new": "beginner", "settled": "intermediate", "advanced": "advanced",
+}  # fmt: skip
 
 # Solo drills
 PURPOSE: Final[Choice] = {"practice": "practice", "baseline": "a repeated test"}
@@ -85,7 +87,7 @@ LANGUAGE: Final[dict[Language, str]] = {
     "nl": "Dutch",
 }
 DEPTH: Final[dict[Part, str]] = {
-    "answer": "answers only", "counter": "answer and counter", "exit": "the whole chain",
+    "answer": "answers only", "counter": "answer and counter", "exit": "answer, counter, exit",
 }  # fmt: skip
 """How much of a chain a solo rung asks for."""
 LIMIT_UNIT: Final[Choice] = {"window": "by the answer window", "s": "seconds", "beat": "beats"}
@@ -101,7 +103,7 @@ WAITING: Final[Choice] = {
     "unguessable": "unpredictable",
 }
 PACE_RULE: Final[Choice] = {
-    "measured": "follows the measured times",
+    "measured": "adjusts to the measured times",
     "weighted": "steps after each answer",
     "n_down": "steps after a row of clean ones",
     "rounds": "steps between rounds",
@@ -118,7 +120,7 @@ ROUND_END: Final[Choice] = {
     "count": "by count",
     "first": "by whichever is first",
 }
-ROUND_STANCES: Final[Choice] = {"own": "the student's own", "in_turn": "both in turn"}
+ROUND_STANCES: Final[Choice] = {"own": "the student's own", "in_turn": "switch each round"}
 ROUND_CALL: Final[dict[RoundCall, str]] = {
     "switch": "switch", "ten_seconds": "ten seconds", "time": "time",
 }  # fmt: skip
@@ -138,7 +140,7 @@ DEFENDER_PART: Final[dict[Part, str]] = {
 }  # fmt: skip
 FEED_ORDER: Final[Choice] = {
     "set": "known",
-    "rotating": "known, each pass one on",
+    "rotating": "in turn, starting one later each time",
     "balanced": "random",
     "free": "the feeder chooses",
     "both": "both hunt, both avoid",
@@ -150,7 +152,7 @@ ROLE_SWITCH: Final[Choice] = {
     "rounds": "from round to round",
     "time": "on the call",
     "count": "after some exchanges",
-    "score": "by the drill itself",
+    "score": "set by the drill",
     "never": "never",
 }
 STANCES: Final[Choice] = {"same": "same stance", "mirrored": "mirrored stances"}
@@ -167,7 +169,7 @@ PERCEIVED: Final[dict[Perceived, str]] = {
 TARGET: Final[dict[Target, str]] = {"head": "head", "body": "body", "leg": "leg"}
 SURFACE: Final[dict[Surface, str]] = {"fist": "fist", "palm": "palm", "fingers": "fingers"}
 TELL: Final[dict[Tell, str]] = {
-    "big": "big draw-back", "plain": "plain", "trimmed": "trimmed", "mixed": "now big, now trimmed",
+    "big": "big", "plain": "plain", "trimmed": "small", "mixed": "now big, now small",
 }  # fmt: skip
 STEP_CONTACT: Final[dict[Contact, str]] = {
     "none": "stops short", "touch": "touch", "light": "light", "firm": "firm",

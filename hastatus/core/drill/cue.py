@@ -199,7 +199,7 @@ class Cue(Document):
 
     def asked(self, labels: Labels = PLAIN) -> str:
         """What the cue asks for, in words."""
-        return " or ".join(chain.name(labels) for chain in self.asks) or "do nothing"
+        return " or ".join(chain.name(labels) for chain in self.asks) or "don't react"
 
     def announcement(self, labels: Labels = PLAIN) -> str:
         """What is said ahead of it on a rung that announces."""

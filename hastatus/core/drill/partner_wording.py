@@ -18,9 +18,9 @@ def partner_facts(drill: PartnerDrill, rung: PartnerRung, predictable: float | N
         Fact("order", "Order", _order(rung, predictable)),
         Fact("tempo_bpm", "Beat", _beat(rung)),
         Fact("pause", "Pause", _pause(rung)),
-        Fact("branches", "Partner's choices", "in it" if rung.branches else "left out"),
+        Fact("branches", "Partner's choices", "on" if rung.branches else "off"),
         Fact("answers", "Defender", _defender(rung)),
-        Fact("tell", "Tell", TELL[rung.tell]),
+        Fact("tell", "Wind-up", TELL[rung.tell]),
         Fact("contact", "Contact", _contact(rung)),
         Fact("gear", "Gear", _gear(drill, rung)),
         Fact("rounds", "Rounds", _rounds(rung)),
@@ -39,7 +39,7 @@ def branch_words(drill: PartnerDrill, passage: Passage, branch: Branch) -> str:
     total = sum(branch.share for branch in passage.then)
     share = percent(branch.share / total) if total else "never"
     known = {passage.key: passage.name for passage in drill.passages}
-    to = known.get(branch.to or "", "the exchange is over")
+    to = known.get(branch.to or "", "it ends")
     when = f"where {PAIR_FACT_NAMES[branch.fact]}: " if branch.fact else ""
     return f"{when}{GIVES_NAMES[branch.gives]}, {share}: {to}"
 
@@ -106,7 +106,7 @@ def _roles(drill: PartnerDrill, rung: PartnerRung) -> str:
             if rung.alternates
             else f"switch after {turns.every} exchanges",
             "rounds": "switch from round to round",
-            "score": "the drill switches them",
+            "score": "set by the drill",
             "never": "stay",
         }[turns.switch]
     )

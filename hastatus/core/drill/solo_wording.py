@@ -30,15 +30,15 @@ def facts(drill: Drill, rung: Rung) -> list[Fact]:
     return [
         Fact("guide", "Led by", "cues"),
         Fact("cues", "Cues", _cues(drill, rung)),
-        Fact("chain", "Asked for", _chain(rung)),
+        Fact("chain", "Expected", _chain(rung)),
         Fact("order", "Order", _order(rung)),
         Fact("waiting", "Waiting", _waiting(rung)),
         Fact("window", "Answer window", _window(drill, rung)),
-        Fact("goal", "Goal", f"{rung.goal_window_s:.2f} s opens the next rung"),
-        Fact("catch", "Hold back", _catch(rung)),
+        Fact("goal", "Goal", f"next rung at {rung.goal_window_s:.2f} s"),
+        Fact("catch", "Don't-react cues", _catch(rung)),
         Fact("overlap", "Overlap", _overlap(rung)),
         Fact("bursts", "Bursts", _bursts(rung)),
-        Fact("lead_in", "Ahead of the cue", _lead_in(rung)),
+        Fact("lead_in", "Warning", _lead_in(rung)),
         Fact("flash", "Flash", f"{rung.flash_s:g} s long"),
         Fact("rounds", "Rounds", _rounds(rung.rounds)),
     ]
@@ -87,7 +87,7 @@ def _cues(drill: Drill, rung: Rung) -> str:
 def _chain(rung: Rung) -> str:
     words = DEPTH[rung.chain]
     if rung.stacking:
-        words = f"one step more after every {rung.stacking.each}"
+        words = f"adds a step after every {rung.stacking.each}"
         words += ", counted aloud" if rung.stacking.counted else ""
     if rung.counters:
         words += (
@@ -102,9 +102,9 @@ def _order(rung: Rung) -> str:
     if isinstance(order, SetOrder):
         return "set, always the same"
     if isinstance(order, Rotating):
-        return "rotating, each pass one further on"
+        return "in turn, starting one later each time"
     if isinstance(order, Balanced):
-        return f"random, balanced, at most {order.repeat_cap} alike"
+        return f"random, even mix, at most {order.repeat_cap} alike in a row"
     return "random, each cue follows each equally often"
 
 
@@ -120,8 +120,8 @@ def _waiting(rung: Rung) -> str:
 def _window(drill: Drill, rung: Rung) -> str:
     pace, share = drill.pace, percent(drill.pace.target)
     rule = {
-        "measured": f"follows the measured times to {share} clean",
-        "weighted": f"follows the student to {share} clean",
+        "measured": f"adjusts so that {share} are clean",
+        "weighted": f"steps so that {share} are clean",
         "n_down": f"shorter after {pace.n} clean in a row",
         "rounds": f"steps between rounds to {share} clean",
         "hold": "stays as set",
@@ -131,8 +131,8 @@ def _window(drill: Drill, rung: Rung) -> str:
 
 def _catch(rung: Rung) -> str:
     if not rung.catch_share:
-        return "every cue asks for an answer"
-    return f"{percent(rung.catch_share)} of cues ask for nothing"
+        return "none"
+    return percent(rung.catch_share)
 
 
 def _overlap(rung: Rung) -> str:
@@ -176,9 +176,9 @@ def _rounds(rounds: Rounds) -> str:
     if rounds.count > 1:
         words += f", rest {clock(rounds.rest_s)}"
     if rounds.stances == "in_turn":
-        words += ", stances in turn"
+        words += ", switch stance each round"
     if rounds.turns:
         words += ", cues in turn"
     if rounds.rehearse:
-        words += ", rehearse first"
+        words += ", walk-through first"
     return words

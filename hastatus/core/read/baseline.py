@@ -23,8 +23,10 @@ from hastatus.core.read.dependence import Dependence, Place
 from hastatus.core.read.difference import Difference, Group, difference
 from hastatus.core.read.proportion import TELL_Z, TOO_FEW
 from hastatus.core.read.reliability import (
+    Repeatable,
     agreement_interval,
     reliability,
+    repeatable,
     smallest_change,
     typical_error,
     typical_error_interval,
@@ -208,7 +210,7 @@ def _light(alone: dict[str, list[list[float]]], together: Dependence) -> Differe
 class Agreement:
     """How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
     two tests; typical_ms: the typical error of one test; each with its 95 % interval. smallest_ms:
-    the smallest change between two tests that is no noise.
+    the smallest change between two tests that is no noise. repeatable: the ICC in a word.
     """
 
     icc: float
@@ -219,6 +221,7 @@ class Agreement:
     typical_high_ms: float
     students: int
     smallest_ms: float
+    repeatable: Repeatable
 
 
 def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
@@ -236,7 +239,10 @@ def agreement(tests: Sequence[Sequence[Sequence[Part]]]) -> Agreement | None:
     low, high = agreement_interval(table)
     error_low, error_high = typical_error_interval(error, len(table) - 1)
     smallest = smallest_change(error)
-    return Agreement(split.agreement, low, high, error, error_low, error_high, len(table), smallest)
+    return Agreement(
+        split.agreement, low, high, error, error_low, error_high, len(table), smallest,
+        repeatable(split.agreement),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

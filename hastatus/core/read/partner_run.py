@@ -251,7 +251,7 @@ def what_next(
     tempos = [exchange.tempo_bpm for exchange in graded if exchange.tempo_bpm is not None]
     tempo = tempos[-1] if tempos else here.tempo_bpm
     if overall.interval is None or overall.graded < TOO_FEW:
-        return NextStep("hold", rung, tempo, f"{_exchanges(overall.graded)} too few to say")
+        return NextStep("hold", rung, tempo, f"{_exchanges(overall.graded)} too few to tell")
     sentence = f"{overall.clean} of {overall.graded} were clean"
     if overall.interval.low >= drill.target - 0.1 and (overall.share or 0) >= drill.target:
         return _up(drill, rung, here, tempo, sentence)

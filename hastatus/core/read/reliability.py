@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from scipy import stats as scipy_stats
@@ -48,6 +49,18 @@ class Reliability:
     one_way: float
     agreement: float
     consistency: float
+
+
+Repeatable = Literal["poor", "moderate", "good", "excellent"]
+
+
+def repeatable(icc: float) -> Repeatable:
+    """How repeatable a test is, in a word (Koo and Li 2016, J. Chiropr. Med. 15:155)."""
+    if icc < 0.5:
+        return "poor"
+    if icc < 0.75:
+        return "moderate"
+    return "good" if icc < 0.9 else "excellent"
 
 
 def reliability(table: Sequence[Sequence[float]]) -> Reliability | None:

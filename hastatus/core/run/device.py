@@ -16,7 +16,7 @@ SOURCE_NAMES: dict[Source, str] = {
     "touch": "touch screen",
     "microphone": "microphone",
     "midi": "MIDI pads",
-    "pad": "pad kit, simulated",
+    "pad": "demo pads",
     "clicker": "clicker or gamepad",
     "coach": "coach's tap",
 }

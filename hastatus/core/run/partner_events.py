@@ -19,7 +19,7 @@ Grade = Literal[
 asked: the right answer, the right one late, or another one."""
 NOT_CLEAN: frozenset[Grade] = frozenset(("struck", "late", "wrong"))
 GRADE_NAMES: dict[Grade, str] = {
-    "struck": "struck",
+    "struck": "got through",
     "covered": "covered",
     "deflected": "deflected",
     "evaded": "evaded",

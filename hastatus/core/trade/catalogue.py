@@ -35,9 +35,9 @@ front_kick         front kick            linear_kick  body  kick    foot
 low_front_kick     low front kick        linear_kick  leg   kick    foot
 side_kick          side kick             linear_kick  body  kick    foot
 back_kick          back kick             linear_kick  body  kick    foot
-low_kick           low round kick        round_kick   leg   kick    shin
-body_kick          body round kick       round_kick   body  kick    shin
-head_kick          head round kick       round_kick   head  kick    shin
+low_kick           low kick              round_kick   leg   kick    shin
+body_kick          body kick             round_kick   body  kick    shin
+head_kick          head kick             round_kick   head  kick    shin
 hook_kick          hook kick             round_kick   head  kick    foot
 spinning_kick      spinning kick         round_kick   head  kick    foot
 falling_kick       falling heel kick     falling      head  kick    foot
@@ -60,7 +60,7 @@ parry              parry                 parry        head  punch   hand
 outward_parry      outward parry         parry        head  punch   hand
 low_parry          low parry             parry        body  kick    hand
 redirect           close redirect        parry        head  elbow   forearm
-slap_down          slap down             parry        body  elbow   hand
+slap_down          parry down            parry        body  elbow   hand
 glove_catch        palm catch            block        head  punch   hand
 compact_guard      compact guard         cover        head  punch   forearm  - =
 ear_cover          ear cover             cover        head  punch   forearm  -
@@ -79,12 +79,12 @@ duck               duck                  duck         head  punch   trunk    - =
 lean_back          lean back             lean         head  punch   trunk    - =
 step_back          step back             step         body  kick    feet     - =
 step_off           step off the line     step         body  kick    feet     -
-withdraw_leg       withdraw the leg      step         leg   kick    feet     -
+withdraw_leg       pull the leg back     step         leg   kick    feet     -
 shin_check         shin check            check        leg   kick    shin     -
 knee_shield        knee shield           check        body  kick    knee     -
 stop_hit           stop hit              jam          head  punch   hand
 stop_kick          stop kick             jam          body  kick    foot
-drive_in           drive in              jam          head  elbow   forearm
+drive_in           crash in              jam          head  elbow   forearm
 zone_trace         zone trace            parry        head  punch   hand     -
 grip_strip         strip the grip        parry        body  elbow   hand
 hips_back          hips back             step         leg   clinch  trunk    - =
@@ -102,10 +102,10 @@ advance            advance               step         body  kick    feet     - =
 retreat            retreat               step         body  kick    feet     - =
 slide_step         slide-step            step         body  kick    feet     - =
 cross_step         cross-step            step         body  kick    feet     - =
-turn_out           turn out              step         body  punch   feet     -
+turn_out           pivot out             step         body  punch   feet     -
 step_to_mark       step to the mark      step         body  punch   feet     -
 angle_off          angle off             step         body  punch   feet     -
-leave              leave                 step         body  kick    feet     - =
+leave              exit                  step         body  kick    feet     - =
 shove_off          shove off             jam          body  elbow   hand     =
 wall_pressure      pressure on the wall  frame        body  clinch  trunk    -
 hands_up           hands up              cover        head  punch   hand     - =

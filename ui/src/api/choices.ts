@@ -13,8 +13,8 @@ export const CONTACT = [
 ] as const
 
 export const LEVEL = [
-  ['new', 'new'],
-  ['settled', 'settled'],
+  ['new', 'beginner'],
+  ['settled', 'intermediate'],
   ['advanced', 'advanced'],
 ] as const
 
@@ -88,7 +88,7 @@ export const LANGUAGE = [
 export const DEPTH = [
   ['answer', 'answers only'],
   ['counter', 'answer and counter'],
-  ['exit', 'the whole chain'],
+  ['exit', 'answer, counter, exit'],
 ] as const
 
 export const LIMIT_UNIT = [
@@ -111,7 +111,7 @@ export const WAITING = [
 ] as const
 
 export const PACE_RULE = [
-  ['measured', 'follows the measured times'],
+  ['measured', 'adjusts to the measured times'],
   ['weighted', 'steps after each answer'],
   ['n_down', 'steps after a row of clean ones'],
   ['rounds', 'steps between rounds'],
@@ -137,7 +137,7 @@ export const ROUND_END = [
 
 export const ROUND_STANCES = [
   ['own', "the student's own"],
-  ['in_turn', 'both in turn'],
+  ['in_turn', 'switch each round'],
 ] as const
 
 export const ROUND_CALL = [
@@ -176,7 +176,7 @@ export const DEFENDER_PART = [
 
 export const FEED_ORDER = [
   ['set', 'known'],
-  ['rotating', 'known, each pass one on'],
+  ['rotating', 'in turn, starting one later each time'],
   ['balanced', 'random'],
   ['free', 'the feeder chooses'],
   ['both', 'both hunt, both avoid'],
@@ -192,7 +192,7 @@ export const ROLE_SWITCH = [
   ['rounds', 'from round to round'],
   ['time', 'on the call'],
   ['count', 'after some exchanges'],
-  ['score', 'by the drill itself'],
+  ['score', 'set by the drill'],
   ['never', 'never'],
 ] as const
 
@@ -229,10 +229,10 @@ export const SURFACE = [
 ] as const
 
 export const TELL = [
-  ['big', 'big draw-back'],
+  ['big', 'big'],
   ['plain', 'plain'],
-  ['trimmed', 'trimmed'],
-  ['mixed', 'now big, now trimmed'],
+  ['trimmed', 'small'],
+  ['mixed', 'now big, now small'],
 ] as const
 
 export const STEP_CONTACT = [
@@ -319,7 +319,7 @@ export const WORN_GEAR = [
 ] as const
 
 export const GRADE = [
-  ['struck', 'struck'],
+  ['struck', 'got through'],
   ['covered', 'covered'],
   ['deflected', 'deflected'],
   ['evaded', 'evaded'],
@@ -353,7 +353,7 @@ export const SOURCE_NAMES = {
   touch: 'touch screen',
   microphone: 'microphone',
   midi: 'MIDI pads',
-  pad: 'pad kit, simulated',
+  pad: 'demo pads',
   clicker: 'clicker or gamepad',
   coach: "coach's tap",
 } as const

@@ -1129,7 +1129,7 @@ export interface components {
      * Agreement
      * @description How far a second test agrees with the first. icc: ICC(2,1) of one sound, over students with
      *     two tests; typical_ms: the typical error of one test; each with its 95 % interval. smallest_ms:
-     *     the smallest change between two tests that is no noise.
+     *     the smallest change between two tests that is no noise. repeatable: the ICC in a word.
      */
     Agreement: {
       /** Icc */
@@ -1138,6 +1138,11 @@ export interface components {
       icc_high: number
       /** Icc Low */
       icc_low: number
+      /**
+       * Repeatable
+       * @enum {string}
+       */
+      repeatable: 'poor' | 'moderate' | 'good' | 'excellent'
       /** Smallest Ms */
       smallest_ms: number
       /** Students */

@@ -1,6 +1,6 @@
 /** A difference in time in words: "64 ms slower", or that it is not sure enough to tell. */
 export function shiftWords(middle_ms: number, told: boolean): string {
-  if (!told) return 'nothing to tell'
+  if (!told) return 'no clear difference'
   return `${Math.round(Math.abs(middle_ms))} ms ${middle_ms < 0 ? 'quicker' : 'slower'}`
 }
 

@@ -27,13 +27,12 @@ export function Baselines({ course, agreement }: { course: Course; agreement: Ag
           <p>{verdict('One light', light, tests.length)}</p>
           {agreement && (
             <p className="small mt-1">
-              How far the test itself can be trusted here: of what tells {agreement.students}{' '}
-              students apart, {Math.round(100 * Math.max(0, agreement.icc))} % comes back in the
-              next test (ICC {agreement.icc.toFixed(2)}, {agreement.icc_low.toFixed(2)} to{' '}
-              {agreement.icc_high.toFixed(2)}); one test is off by{' '}
-              {Math.round(agreement.typical_ms)} ms as a rule,{' '}
-              {Math.round(agreement.typical_low_ms)} to {Math.round(agreement.typical_high_ms)}.
-              Between two tests, less than {Math.round(agreement.smallest_ms)} ms is noise.
+              How repeatable the test is: <b>{agreement.repeatable}</b> (ICC{' '}
+              {agreement.icc.toFixed(2)}, {agreement.icc_low.toFixed(2)} to{' '}
+              {agreement.icc_high.toFixed(2)}, from {agreement.students} students); expect ±{' '}
+              {Math.round(agreement.typical_ms)} ms ({Math.round(agreement.typical_low_ms)} to{' '}
+              {Math.round(agreement.typical_high_ms)}). Between two tests, less than{' '}
+              {Math.round(agreement.smallest_ms)} ms is noise.
             </p>
           )}
         </figure>
@@ -43,8 +42,8 @@ export function Baselines({ course, agreement }: { course: Course; agreement: Ag
               <th>Test</th>
               <th className="text-right!">sound, s</th>
               <th className="text-right!">light, s</th>
-              <th className="text-right!">a bit of choice, ms</th>
-              <th className="text-right!">answered in error</th>
+              <th className="text-right!">choices doubled, ms more</th>
+              <th className="text-right!">reacted in error</th>
             </tr>
           </thead>
           <tbody>
@@ -79,7 +78,7 @@ function Row({ test }: { test: Test }) {
       </td>
       <td className="figures text-right text-base">
         {false_alarms} of {held_of}
-        {doubt && <span className="small block">no verdict: tapped along</span>}
+        {doubt && <span className="small block">no result: tapped along</span>}
       </td>
     </tr>
   )
@@ -111,7 +110,7 @@ function verdict(name: string, found: Course['sound'], tests: number): string {
   if (!found) return `${name}: ${tests} tests are too few to tell a change from noise; four do.`
   const { slope, low, high, told } = found.weekly
   const range = shiftRange(low, high)
-  if (!told) return `${name}: no telling which way, ${range} ms a week.`
+  if (!told) return `${name}: no clear trend, ${range} ms a week.`
   const way = slope < 0 ? 'quicker' : 'slower'
   return `${name}: ${Math.abs(slope).toFixed(1)} ms a week ${way} (${range}).`
 }

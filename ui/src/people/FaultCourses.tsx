@@ -20,7 +20,7 @@ export function FaultCourses({ student }: { student: string }) {
     <section aria-label="Faults">
       <h2 className="mb-1 text-xl">Faults, from run to run</h2>
       <p className="small mb-1">
-        {days[0]} to {days[days.length - 1]}; runs in which no fault was tagged are left out
+        {days[0]} to {days[days.length - 1]}; only runs in which a fault was tagged
       </p>
       <ul className="w-fit">
         {faults.map(({ fault, total, counts }) => (

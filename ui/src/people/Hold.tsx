@@ -77,7 +77,7 @@ export function Hold({ student }: { student: string }) {
       )}
       {slip && (
         <button type="button" className="btn btn-quiet self-start" onClick={() => back.mutate()}>
-          Pressed by mistake: take it back
+          Undo
         </button>
       )}
       <Fault error={back.error} />

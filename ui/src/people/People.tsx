@@ -48,7 +48,7 @@ export default function People() {
                 <th>Rung</th>
                 <th>Window now</th>
                 <th>Window, run by run</th>
-                <th>To look at</th>
+                <th>Needs a look</th>
               </tr>
             </thead>
             <Rows of={found} id={(student) => student.id} height={36.5} columns={8}>

@@ -29,10 +29,10 @@ export default function Person() {
     <>
       <Title over={`${stance}${student.notes ? ` · ${student.notes}` : ''}`} title={student.name}>
         <button className="btn btn-quiet" onClick={() => setChanging(true)}>
-          Change
+          Edit
         </button>
         <Link className="btn btn-primary" to={`/run?student=${student.id}`}>
-          To a run
+          Start a run
         </Link>
       </Title>
       <main className="flex flex-col gap-6 px-5 py-4">
@@ -62,7 +62,7 @@ export default function Person() {
         )}
         {choices.length > 0 && (
           <section>
-            <h2 className="mb-1 text-xl">What you decided</h2>
+            <h2 className="mb-1 text-xl">Decisions</h2>
             <ChoiceTable choices={choices} />
           </section>
         )}

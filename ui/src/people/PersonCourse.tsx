@@ -6,7 +6,7 @@ type Weekly = StudentDetail['weekly']
 
 /** On this rung only, for a new rung begins with another window. */
 function wayOf({ slope, low, high, told: sure }: NonNullable<Weekly>): string {
-  if (!sure) return 'On this rung: no telling yet which way it goes.'
+  if (!sure) return 'On this rung: no clear trend yet.'
   const ends = [Math.abs(low), Math.abs(high)].sort((one, other) => one - other)
   const told = ends.map((end) => end.toFixed(3)).join(' to ')
   return `On this rung: ${Math.abs(slope).toFixed(3)} s a week ${slope < 0 ? 'shorter' : 'longer'}, ${told}.`

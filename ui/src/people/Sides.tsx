@@ -20,7 +20,7 @@ export function Sides({ runs }: { runs: RunLine[] }) {
     <section aria-label="Lead against rear">
       <h2 className="text-xl">Lead against rear</h2>
       <p className="small mb-1">
-        How much slower the rear side was, ms, with what it may be. Filled: sure enough to tell.
+        How much slower the rear side was, ms, with what it may be. Filled: a clear difference.
       </p>
       <RowsChart
         label={`Lead against rear in the last ${shown.length} runs`}

@@ -18,8 +18,8 @@ export function Skills({ skills }: { skills: Skill[] }) {
     <section aria-label="Skills">
       <h2 className="text-xl">Skills</h2>
       <p className="small mb-2">
-        Median answer of a run, s: filled, lead; open, rear. Fewer than 8 answers on a side are too
-        few to say, and are left out.
+        Median answer of a run, s: filled, lead; open, rear. A run with fewer than 8 answers on a
+        side is not shown.
       </p>
       <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
         {drawn.map((skill) => (
@@ -68,7 +68,7 @@ type Weekly = Skill['course']['weekly']
 function way(weekly: Weekly): string {
   if (!weekly) return 'Six runs with enough answers are needed to see which way it goes.'
   const { slope, low, high, told } = weekly
-  if (!told) return `Not sure enough to say which way: ${shiftRange(low, high)} ms a week.`
+  if (!told) return `No clear trend: ${shiftRange(low, high)} ms a week.`
   const ends = [Math.abs(low), Math.abs(high)].sort((one, other) => one - other)
   const much = Math.round(Math.abs(slope))
   return `${much} ms a week ${slope < 0 ? 'quicker' : 'slower'}, ${Math.round(ends[0] ?? 0)} to ${Math.round(ends[1] ?? 0)}.`

@@ -110,10 +110,10 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
         </fieldset>
       </div>
       <button className="btn btn-primary" disabled={keep.isPending}>
-        Keep
+        Save
       </button>
       <button type="button" className="btn btn-quiet" onClick={done}>
-        Leave it
+        Cancel
       </button>
       <Fault error={keep.error} />
     </form>

@@ -10,11 +10,11 @@ import { SignInPage } from './SignInPage'
 
 /** The places, and which other sheets belong to each: by the first word of their path. */
 const PLACES = [
-  { place: 'Build', sheets: ['build'] },
-  { place: 'Run', sheets: ['run', 'pair', 'device'] },
-  { place: 'Read', sheets: ['read', 'pairs'] },
-  { place: 'People', sheets: ['people'] },
-  { place: 'Log', sheets: ['log'] },
+  { place: 'Drills', path: '/build', sheets: ['build'] },
+  { place: 'Run', path: '/run', sheets: ['run', 'pair', 'device'] },
+  { place: 'Results', path: '/read', sheets: ['read', 'pairs'] },
+  { place: 'People', path: '/people', sheets: ['people'] },
+  { place: 'Log', path: '/log', sheets: ['log'] },
 ]
 
 /** Lets nobody in who is not signed in. */
@@ -50,10 +50,10 @@ export function Shell() {
           Hastatus
         </Link>
         <nav className="flex gap-6" aria-label="Places">
-          {PLACES.map(({ place, sheets }) => (
+          {PLACES.map(({ place, path, sheets }) => (
             <Link
               key={place}
-              to={`/${place.toLowerCase()}`}
+              to={path}
               aria-current={sheets.includes(here) ? 'page' : undefined}
               className="flex items-center border-b-2 border-transparent pt-0.5 text-soft hover:text-ink aria-[current=page]:border-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink"
             >

@@ -173,11 +173,11 @@ function clock(at_s: number): string {
 }
 
 function titleOf(response: Response): string {
-  if (response.left_out === 'not_sensed') return 'shown, not timed: it lands on nothing'
+  if (response.left_out === 'not_sensed') return 'shown, not timed: it cannot be timed by a hit'
   const time = response.time_ms === null ? '' : ` ${(response.time_ms / 1000).toFixed(2)} s`
   const gave = response.given_technique
     ? `, gave ${response.given_side} ${response.given_technique.replace('_', ' ')}`
     : ''
-  const left = response.left_out ? `, left out: ${response.left_out.replaceAll('_', ' ')}` : ''
+  const left = response.left_out ? `, not counted: ${response.left_out.replaceAll('_', ' ')}` : ''
   return `${response.outcome}${time}${gave}${left}`
 }

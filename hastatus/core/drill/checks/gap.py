@@ -44,7 +44,7 @@ def gap_findings(drill: PartnerDrill, walk: Walk, pair: Pair) -> Iterator[Findin
                 drill,
                 step,
                 "room",
-                f"The gap is {stand.gap_m:.2f} m: too near for a {step.technique.name}",
+                f"The distance is {stand.gap_m:.2f} m: too near for a {step.technique.name}",
                 field="footwork",
                 better=mend("step back with it", (f"{path_of(drill, step)}.footwork", "retreat")),
             )
@@ -54,7 +54,7 @@ def _short(drill: PartnerDrill, stand: GapAtStep, pair: Pair) -> Finding:
     step, body = stand.walked, pair.of(stand.walked.person)
     reached = stand.reached_m or 0.0
     what = (
-        f"The gap is {stand.gap_m:.2f} m, {step.step.name()} ends at {reached:.2f} m, "
+        f"The distance is {stand.gap_m:.2f} m, {step.step.name()} ends at {reached:.2f} m, "
         f"{ceil(stand.short_m * 100 - 1e-9)} cm short"
     )
     longer = _longer_surface(drill, stand, body)

@@ -116,7 +116,7 @@ def _rung(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
     ):
         yield Fault(
             where=f"{where}.catch_share",
-            what="the rung holds back, but no cue on it asks for nothing; add a catch cue",
+            what="the rung has don't-react cues, but no cue on it is one; add one",
             mend=_mend("hold nothing back", f"{where}.catch_share", 0.0),
         )
     yield from _length(rung, where)
@@ -320,14 +320,14 @@ def _rung_hints(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
     if alone and not rung.stacking and not asking[0].asks[0].steps[0].hold_s:
         yield Fault(
             where=f"{where}.cues",
-            what="only one cue comes here: there is nothing to tell apart or to hold back",
+            what="only one cue comes here: there is no other cue to tell it from",
             level="hint",
         )
     silent = [cue for cue in asking if ask(drill, rung, cue).timed_by == "not_sensed"]
     if silent and len(silent) < len(asking):
         yield Fault(
             where=f"{where}.chain",
-            what=f"the answer to “{silent[0].name}” lands on nothing: it is shown, not timed, and "
+            what=f"the answer to “{silent[0].name}” cannot be timed by a hit: it is shown, not timed, and "
             "the window follows the other cues only",
             level="hint",
         )

@@ -167,7 +167,7 @@ def three_pressures() -> PartnerDrill:
                                      "turns": Turns(switch="count", every=8)}),
             ("the whole chain", {"answers": "exit"}),
             ("not said", {"announced": False}),
-            ("tell trimmed", {"tell": "trimmed", "tempo_bpm": 48, "goal_bpm": 60}),
+            ("small wind-up", {"tell": "trimmed", "tempo_bpm": 48, "goal_bpm": 60}),
         ),
     )  # fmt: skip
 

@@ -175,7 +175,7 @@ def cover_together() -> PartnerDrill:
             _SLOW.model_copy(update={"answers": "answer"}),
             ("cover and drive", {"answers": "counter"}),
             ("and go", {"answers": "exit", "order": RANDOM_FEEDS}),
-            ("smaller tell", {"tell": "plain", "tempo_bpm": 60, "goal_bpm": 72}),
+            ("smaller wind-up", {"tell": "plain", "tempo_bpm": 60, "goal_bpm": 72}),
         ),
     )  # fmt: skip
 

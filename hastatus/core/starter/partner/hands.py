@@ -147,7 +147,7 @@ def stop_and_hit() -> PartnerDrill:
             _SLOW,
             ("stop and hit", {"answers": "exit"}),
             ("either arm", {"order": RANDOM_FEEDS, "announced": False}),
-            ("trimmed tell", {"tell": "trimmed", "tempo_bpm": 60, "goal_bpm": 80}),
+            ("small wind-up", {"tell": "trimmed", "tempo_bpm": 60, "goal_bpm": 80}),
         ),
     )  # fmt: skip
 
@@ -174,7 +174,7 @@ def same_arm() -> PartnerDrill:
         rungs=ladder(
             _SLOW.model_copy(update={"tempo_bpm": 44, "answers": "exit"}),
             ("either arm", {"order": RANDOM_FEEDS, "announced": False}),
-            ("smaller tell", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
+            ("smaller wind-up", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
             ("one after another", {"pause": Stream()}),
         ),
     )  # fmt: skip

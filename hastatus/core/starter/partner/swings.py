@@ -79,7 +79,7 @@ def read_the_entry() -> PartnerDrill:
             ("the slip alone", {"passages": ("slip",)}),
             ("either, named before", {"passages": (), "order": RANDOM_FEEDS}),
             ("either, read", {"announced": False}),
-            ("smaller tell", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
+            ("smaller wind-up", {"tell": "plain", "tempo_bpm": 56, "goal_bpm": 72}),
         ),
     )  # fmt: skip
 

@@ -15,7 +15,7 @@ type Props = {
   changed: (catalogue: Catalogue) => void
 }
 
-/** One technique: its name here, the right way and the usual fault, and what answers it. */
+/** One technique: its name here, correct form and common mistake, and what answers it. */
 export function TechniqueSheet({ technique, renamed, note, rename, changed }: Props) {
   const [name, setName] = useState(renamed)
   const [right, setRight] = useState(note?.right_way ?? '')
@@ -45,7 +45,8 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
       </h2>
       <p className="small">
         {technique.family.replace('_', ' ')}, {technique.line}, {technique.reach} range, with the{' '}
-        {technique.limb}; {technique.lands ? 'lands, so it can be timed' : 'lands on nothing'}
+        {technique.limb};{' '}
+        {technique.lands ? 'lands, so it can be timed' : 'cannot be timed by a hit'}
       </p>
       <form
         className="flex items-end gap-2"
@@ -55,7 +56,7 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
         }}
       >
         <label className="flex flex-1 flex-col">
-          <span className="small">called here (plain: {technique.plain})</span>
+          <span className="small">your name for it (plain: {technique.plain})</span>
           <input
             className="input w-full"
             dir="auto"
@@ -66,7 +67,7 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
         <button className="btn">Rename</button>
       </form>
       <label className="flex flex-col">
-        <span className="small">the right way</span>
+        <span className="small">correct form</span>
         <textarea
           className="textarea w-full"
           rows={2}
@@ -76,7 +77,7 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
         />
       </label>
       <label className="flex flex-col">
-        <span className="small">the usual fault</span>
+        <span className="small">common mistake</span>
         <textarea
           className="textarea w-full"
           rows={2}
@@ -89,14 +90,16 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
       <div className="flex items-end justify-between">
         <Upload kind="shown" asset={asset} taken={(taken) => setAsset(taken.id)} />
         <button className="btn btn-primary" onClick={() => keep.mutate()} disabled={keep.isPending}>
-          Keep how it is shown
+          Save
         </button>
       </div>
-      {keep.isSuccess && <p role="status">Kept. It is shown in rehearsal and on the card.</p>}
+      {keep.isSuccess && (
+        <p role="status">Saved. It is shown in the walk-through and on the card.</p>
+      )}
       <Fault error={keep.error ?? remove.error} />
       {technique.own && (
         <button className="btn btn-sm self-start" onClick={() => remove.mutate()}>
-          Offer it no longer
+          Remove
         </button>
       )}
       {technique.use === 'attack' && <Answers technique={technique} />}

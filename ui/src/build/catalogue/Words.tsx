@@ -37,7 +37,7 @@ export default function Words() {
     <>
       <Title over={`${techniques.length} techniques`} title="Words and techniques">
         <label className="flex flex-col">
-          <span className="small">in the words of</span>
+          <span className="small">names of</span>
           <select
             className="select w-44"
             value={pack}
@@ -113,7 +113,7 @@ function Line(props: { technique: Technique; open: boolean; choose: () => void }
         </span>
         <span className="small">
           {technique.line}
-          {technique.lands ? '' : ', lands on nothing'}
+          {technique.lands ? '' : ', cannot be timed by a hit'}
         </span>
       </button>
     </li>

@@ -18,15 +18,15 @@ export function Conflict<D extends AnyDrill>({ id, draft }: { id: string; draft:
       className="flex flex-wrap items-center gap-3 border-b-4 border-ink bg-wash px-5 py-3"
     >
       <p className="mr-auto">
-        <b>Version {theirs.version} was kept meanwhile</b> by somebody else: “
+        <b>Version {theirs.version} was saved meanwhile</b> by somebody else: “
         {theirs.document.title}
         ”. Your edits are here and on this device.
       </p>
       <button className="btn" onClick={() => draft.takeTheirs(theirs)}>
-        Take theirs, mine stays in undo
+        Use theirs, mine stays in undo
       </button>
       <button className="btn" onClick={() => draft.keepOver(theirs.version)}>
-        Keep mine as version {theirs.version + 1}
+        Save mine as version {theirs.version + 1}
       </button>
       <button
         className="btn"
@@ -37,7 +37,7 @@ export function Conflict<D extends AnyDrill>({ id, draft }: { id: string; draft:
           })
         }}
       >
-        Mine as another drill
+        Save mine as a copy
       </button>
     </div>
   )

@@ -46,7 +46,7 @@ export function KeepOrRun<D extends AnyDrill>({ draft, stopped, run }: KeepProps
       onClick={draft.keep}
       title="ctrl S"
     >
-      {draft.base === null ? 'Keep this drill' : `Keep as version ${draft.base + 1}`}
+      {draft.base === null ? 'Save' : `Save as version ${draft.base + 1}`}
     </button>
   )
 }
@@ -65,8 +65,8 @@ export function DraftState<D extends AnyDrill>({ draft }: { draft: Draft<D> }) {
 
 function stateOf<D extends AnyDrill>(draft: Draft<D>): string {
   if (draft.keeping) return 'keeping'
-  if (draft.base === null) return 'new drill, not kept yet'
+  if (draft.base === null) return 'new drill, not saved'
   if (!draft.edited) return `version ${draft.base}`
   const since = draft.recalled ? ', from before on this device' : ''
-  return `version ${draft.base}, edited${since}; not kept yet`
+  return `version ${draft.base}, edited${since}; not saved`
 }

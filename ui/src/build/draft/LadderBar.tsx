@@ -36,7 +36,7 @@ export function LadderBar({ ladder, standing }: Props) {
             >
               <b className="figures mr-1 text-lg">{index + 1}</b> {rung.name}
               {standing === index + 1 && (
-                <span className={`text-[13px] ${chosen ? '' : 'text-soft'}`}> · stands here</span>
+                <span className={`text-[13px] ${chosen ? '' : 'text-soft'}`}> · current rung</span>
               )}
             </button>
           )
@@ -53,13 +53,13 @@ export function LadderBar({ ladder, standing }: Props) {
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
-          Name and place
+          Rename, move
         </button>
       </div>
       {open && <RungFields ladder={ladder} />}
       {place > 0 && (
         <p className="mt-1.5 leading-snug">
-          <span className="text-soft">What changes after rung {place}: </span>
+          <span className="text-soft">Compared with rung {place}: </span>
           {changes.length > 0 ? changes.join('; ') : 'nothing yet'}
         </p>
       )}

@@ -20,7 +20,7 @@ export function BringIn() {
   return (
     <span className="flex flex-col items-end">
       <button className="btn" onClick={() => input.current?.click()}>
-        Bring in a file
+        Import
       </button>
       <input
         ref={input}
@@ -39,7 +39,7 @@ export function BringIn() {
           role="alert"
           className="max-w-96 border-l-4 border-ink pl-2 text-[13px] font-semibold"
         >
-          Nothing was brought in. {bring.error.message}
+          Nothing was imported. {bring.error.message}
         </span>
       )}
     </span>

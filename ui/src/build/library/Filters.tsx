@@ -10,7 +10,7 @@ export function Filters({ filter, set, drills }: FiltersProps) {
   return (
     <div className="flex flex-wrap items-end gap-4">
       <label className="flex flex-col">
-        <span className="small">find</span>
+        <span className="small">Search</span>
         <input
           className="input w-60"
           type="search"
@@ -25,7 +25,7 @@ export function Filters({ filter, set, drills }: FiltersProps) {
           value={filter.focus}
           onChange={(event) => set({ ...filter, focus: event.target.value })}
         >
-          <option value="">any</option>
+          <option value="">All</option>
           {foci.map((focus) => (
             <option key={focus}>{focus}</option>
           ))}
@@ -38,9 +38,11 @@ export function Filters({ filter, set, drills }: FiltersProps) {
           value={filter.level}
           onChange={(event) => set({ ...filter, level: event.target.value })}
         >
-          <option value="">any</option>
-          {LEVEL.map(([level]) => (
-            <option key={level}>{level}</option>
+          <option value="">All</option>
+          {LEVEL.map(([level, name]) => (
+            <option key={level} value={level}>
+              {name}
+            </option>
           ))}
         </select>
       </label>
@@ -66,7 +68,7 @@ export function Filters({ filter, set, drills }: FiltersProps) {
           checked={filter.noGear}
           onChange={(event) => set({ ...filter, noGear: event.target.checked })}
         />
-        without gear
+        No gear needed
       </label>
     </div>
   )

@@ -46,7 +46,7 @@ export function Library() {
     <>
       <Title
         over={`${found.length} of ${drills.length} drills`}
-        title={archived ? 'Put away' : 'Library'}
+        title={archived ? 'Archive' : 'Library'}
       >
         <Link className="btn" to="/build/words">
           Words and techniques
@@ -65,15 +65,15 @@ export function Library() {
         <Filters filter={filter} set={setFilter} drills={drills} />
         {drafts.data?.map((draft) => (
           <p key={draft.id} className="border-l-4 border-ink bg-wash px-4 py-2">
-            “{draft.title}” is not kept yet; it is on this device only.{' '}
+            “{draft.title}” is not saved; it is on this device only.{' '}
             <Link className="underline" to={`/build?drill=${draft.id}`}>
-              Go on
+              Continue
             </Link>
           </p>
         ))}
         {undo && (
           <p className="border-l-4 border-ink bg-wash px-4 py-2" role="status">
-            “{undo.title}” is put away.{' '}
+            “{undo.title}” is archived.{' '}
             <button
               className="cursor-pointer underline"
               onClick={() => {
@@ -81,7 +81,7 @@ export function Library() {
                 setUndo(null)
               }}
             >
-              Take it out again
+              Restore
             </button>
           </p>
         )}
@@ -118,14 +118,14 @@ export function Library() {
           <p>
             {drills.length === 0
               ? archived
-                ? 'Nothing is put away.'
+                ? 'The archive is empty.'
                 : 'No drill yet. Begin a new one.'
-              : 'No drill fits. Ask for less.'}
+              : 'No drill matches. Clear filters.'}
           </p>
         )}
         <p>
           <button className="btn btn-sm btn-quiet" onClick={() => setArchived(!archived)}>
-            {archived ? 'Back to the library' : 'What is put away'}
+            {archived ? 'Back to the library' : 'Archive'}
           </button>
         </p>
       </main>

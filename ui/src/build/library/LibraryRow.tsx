@@ -1,8 +1,10 @@
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 
+import { LEVEL } from '../../api/choices'
 import { api, take } from '../../api/client'
 import type { LibraryEntry } from '../../api/types'
+import { nameOf } from '../../kit/names'
 import type { RowPlace } from '../../kit/rowsProps'
 import { copyDraft } from '../draft/drafts'
 
@@ -75,8 +77,8 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
           />
         )}
       </td>
-      <td>{drill.level}</td>
-      <td>{drill.form === 'solo' ? 'alone' : drill.people === 3 ? 'three' : 'two'}</td>
+      <td>{nameOf(LEVEL, drill.level)}</td>
+      <td>{drill.form === 'solo' ? 'solo' : drill.people === 3 ? 'three' : 'pair'}</td>
       <td className="figures text-right text-base whitespace-nowrap">
         {short === long ? short : `${short}–${long}`}
       </td>
@@ -91,7 +93,7 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
           Copy
         </button>{' '}
         <button className="btn btn-xs btn-quiet" onClick={putAway}>
-          {drill.archived ? 'Take out' : 'Put away'}
+          {drill.archived ? 'Restore' : 'Archive'}
         </button>
       </td>
     </tr>

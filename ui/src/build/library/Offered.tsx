@@ -32,7 +32,7 @@ export function Offered({ drills }: { drills: OfferedDrill[] }) {
     >
       <p className="grow">
         {drills.length === 1 ? 'A new drill comes' : `${drills.length} new drills come`} with this
-        version: {listed(drills.map((drill) => drill.title))}. Your own stay as they are.
+        version: {listed(drills.map((drill) => drill.title))}. Your own drills do not change.
       </p>
       <button
         className="btn btn-sm btn-primary"
@@ -46,7 +46,7 @@ export function Offered({ drills }: { drills: OfferedDrill[] }) {
         disabled={answer.isPending}
         onClick={() => answer.mutate(true)}
       >
-        Put away unseen
+        Archive unseen
       </button>
       <Fault error={answer.error} />
     </section>

@@ -21,7 +21,7 @@ export function Alone({ id, version }: { id: string; version: number }) {
   return (
     <span className="flex flex-col">
       <button className="btn" onClick={() => make.mutate()} disabled={make.isPending}>
-        Do it alone
+        Make a solo version
       </button>
       <Fault error={make.error} />
     </span>

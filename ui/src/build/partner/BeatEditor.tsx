@@ -16,7 +16,7 @@ export function BeatEditor() {
       {rung.tempo_bpm !== null && (
         <Fields>
           <NumberField
-            label="beats a minute"
+            label="bpm"
             step={2}
             value={rung.tempo_bpm}
             where={`rungs.${place}.tempo_bpm`}

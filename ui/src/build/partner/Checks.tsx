@@ -20,7 +20,7 @@ export function Checks() {
         ))}
       </ul>
       {kept.length > 0 && (
-        <ul className="small flex flex-col gap-1 border-t border-line pt-2" aria-label="Kept">
+        <ul className="small flex flex-col gap-1 border-t border-line pt-2" aria-label="Allowed">
           {kept.map((finding) => (
             <Waved key={keyOf(finding)} finding={finding} />
           ))}
@@ -61,7 +61,7 @@ function Open({ finding }: { finding: Finding }) {
         )}
         {finding.level === 'hint' && finding.step !== null && !asking && (
           <button className="btn btn-sm" onClick={() => setAsking(true)}>
-            Keep, with a reason
+            Allow it, with a reason
           </button>
         )}
       </div>
@@ -90,15 +90,15 @@ function Reason({ finding, place }: { finding: Finding; place: number }) {
     >
       <input
         className="input input-sm flex-1"
-        aria-label="Why it is kept"
-        placeholder="why it is kept"
+        aria-label="Why it is allowed"
+        placeholder="why it is allowed"
         maxLength={120}
         autoFocus
         value={reason}
         onChange={(event) => setReason(event.target.value)}
       />
       <button className="btn btn-sm" disabled={!reason.trim()}>
-        Keep
+        Allow it
       </button>
     </form>
   )
@@ -114,7 +114,7 @@ function Waved({ finding }: { finding: Finding }) {
   }
   return (
     <li>
-      {finding.what} <b>Kept: {finding.kept}.</b>{' '}
+      {finding.what} <b>Allowed: {finding.kept}.</b>{' '}
       <button className="cursor-pointer underline" onClick={again}>
         Check it again
       </button>

@@ -144,7 +144,7 @@ function FeedLine({ line, turn, drill, names, whose = false }: LineProps) {
       <span>
         {words.slice(0, SHOWN).join(' → ')}
         {words.length > SHOWN && ` … ${words.length} in all`}
-        {feed.tell === 'trimmed' && ', small tell'}
+        {feed.tell === 'trimmed' && ', small wind-up'}
         {!feed.counter && ', no opening'}
       </span>
     </li>

@@ -27,7 +27,7 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
   return (
     <div className="flex">
       <div className="sticky left-0 z-10 w-24 shrink-0 bg-chalk">
-        <b>gap</b>
+        <b>distance</b>
         <Bands scale={scale} sheet={sheet} />
       </div>
       <div>
@@ -36,7 +36,7 @@ export function GapLine({ way, sheet, drawn, beat }: Props) {
           width={width}
           height={HEIGHT + 2}
           role="img"
-          aria-label={`Gap after each step, from ${way.start_m.toFixed(2)} m`}
+          aria-label={`Distance after each step, from ${way.start_m.toFixed(2)} m`}
         >
           {sheet.bands.map((band, index) => {
             const top = scale.y(band.to_m)

@@ -35,7 +35,7 @@ export function MidChoices() {
               />
             </span>
             <Choice
-              label="the partner gives"
+              label="the partner then"
               value={choice.gives}
               options={GIVES}
               change={(gives) => set([...path, index, 'gives'], gives)}

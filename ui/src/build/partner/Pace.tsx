@@ -21,7 +21,7 @@ export function Density() {
       {attacks_a_beat && rung.tempo_bpm ? (
         <NumberField
           label="attacks a minute, for each defender"
-          unit={`at ${rung.tempo_bpm} beats`}
+          unit={`at ${rung.tempo_bpm} bpm`}
           step={1}
           value={Math.round(attacks_a_beat * rung.tempo_bpm)}
           where={`rungs.${place}.tempo_bpm`}
@@ -59,7 +59,7 @@ export function Pace() {
           <span className="block text-base text-ink">{budget.name}</span>
         </p>
         <NumberField
-          label="to keep out"
+          label="share to stop"
           unit="%"
           step={0.01}
           scale={100}
@@ -70,7 +70,7 @@ export function Pace() {
       </div>
       <p>
         <span className="figures text-4xl">{budget.pace.start_to_arrival_s.toFixed(2)} s</span>{' '}
-        <span>start to arrival, {budget.speed}</span>
+        <span>attack time, {budget.speed}</span>
       </p>
       <p className="small">
         {budget.answer ? `For ${budget.answer}: ${budget.rests_on}.` : 'Nothing answers it.'}

@@ -9,17 +9,17 @@ export function PartnerTakeAway({ id, version, rung, edited }: Props) {
   return (
     <>
       <button className="btn" onClick={() => dialog.current?.showModal()}>
-        Take away
+        Export
       </button>
       <dialog
         ref={dialog}
         className="m-auto w-[26rem] border border-ink bg-chalk p-5"
-        aria-label="Take away"
+        aria-label="Export"
       >
         <div className="flex flex-col gap-4">
           <p>
-            <b className="text-lg">Take away version {version}</b>
-            {edited && <span className="small"> · edits that are not kept are not in it</span>}
+            <b className="text-lg">Export version {version}</b>
+            {edited && <span className="small"> · edits that are not saved are not in it</span>}
           </p>
           <div className="flex flex-wrap gap-2">
             <Link className="btn" to={`/card/${id}?rung=${rung}`}>

@@ -7,7 +7,7 @@ import { withoutPassage } from './document'
 import { MidChoices } from './MidChoices'
 import { usePartnerBench } from './partnerBench'
 
-/** The chosen exchange: its name and length, how often it comes, and what the partner gives. */
+/** The chosen exchange: its name and length, how often it comes, and what the partner then. */
 export function PassageEditor() {
   const { document, passage: place, set, replace, choose } = usePartnerBench()
   const passage = document.passages[place]
@@ -30,7 +30,7 @@ export function PassageEditor() {
           change={(name) => set(['passages', place, 'name'], name)}
         />
         <TextField
-          label="said to the feeder"
+          label="call to the feeder"
           value={passage.call ?? ''}
           placeholder={passage.name}
           change={(call) => set(['passages', place, 'call'], call.slice(0, 40) || null)}
@@ -70,7 +70,7 @@ export function PassageEditor() {
           {passage.then.length === 0 ? 'Let the partner choose what follows' : 'One more choice'}
         </button>
         <Toggle
-          label="the roles have changed after it"
+          label="swap roles afterwards"
           on={passage.swap}
           change={(on) => set(['passages', place, 'swap'], on)}
         />
@@ -96,7 +96,7 @@ function BranchRow({ branch, place, index }: RowProps) {
   return (
     <li className="flex flex-wrap items-end gap-3">
       <Choice
-        label="the partner gives"
+        label="the partner then"
         value={branch.gives}
         options={GIVES}
         change={(gives) => set([...path, 'gives'], gives)}
@@ -113,7 +113,7 @@ function BranchRow({ branch, place, index }: RowProps) {
         value={branch.to ?? ''}
         where={path.join('.') + '.to'}
         options={[
-          ['', 'the exchange is over'],
+          ['', 'ends'],
           ...document.passages.map((passage) => [passage.key, passage.name] as const),
         ]}
         change={(to) => set([...path, 'to'], to || null)}

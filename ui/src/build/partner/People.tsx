@@ -11,7 +11,7 @@ const ROWS: readonly (readonly [keyof Reaches, string])[] = [
   ['foot_m', 'foot'],
 ]
 
-/** How far each of the two reaches, what that is from, and the safe gap of the pair. */
+/** How far each of the two reaches, what that is from, and the safe distance of the pair. */
 export function PairNote() {
   const { drawn } = usePartnerBench()
   if (!drawn?.sheet) return null
@@ -21,7 +21,7 @@ export function PairNote() {
       <table className="sheet">
         <thead>
           <tr>
-            <th>reaches a gap of, m</th>
+            <th>reaches a distance of, m</th>
             {drawn.people.map((person) => (
               <th key={person.role} className="text-right!">
                 {person.name ?? person.role}
@@ -43,7 +43,7 @@ export function PairNote() {
         </tbody>
       </table>
       <p className="small mt-1">
-        safe gap {safe_gap_m.toFixed(2)} m ·{' '}
+        safe distance {safe_gap_m.toFixed(2)} m ·{' '}
         {drawn.people.map((person, place) => (
           <span key={person.role}>
             {place > 0 && ' · '}

@@ -91,12 +91,7 @@ export function TellEditor() {
   const { rung } = usePartnerBench()
   const set = useRungField()
   return (
-    <Choice
-      label="draw-back"
-      value={rung.tell}
-      options={TELL}
-      change={(tell) => set('tell', tell)}
-    />
+    <Choice label="wind-up" value={rung.tell} options={TELL} change={(tell) => set('tell', tell)} />
   )
 }
 
@@ -106,7 +101,7 @@ export function ContactEditor() {
   return (
     <Fields>
       <Choice
-        label="no harder than"
+        label="hardest contact"
         value={rung.contact}
         options={RUNG_CONTACT}
         change={(contact) => set('contact', contact)}

@@ -121,7 +121,7 @@ export function RoundsEditor() {
         change={(rest_s) => set('rounds', { ...rounds, rest_s })}
       />
       <Toggle
-        label="both stances in turn"
+        label="switch stance each round"
         on={rounds.stances === 'in_turn'}
         change={(on) => set('rounds', { ...rounds, stances: on ? 'in_turn' : 'own' })}
       />

@@ -12,8 +12,8 @@ export function Times({ sheet }: { sheet: GapSheet }) {
   return (
     <section aria-label="Time of each attack" className="border-t border-line pt-2">
       <p className="small mb-1">
-        Start to arrival at full speed: <Key fill="hatch" /> tell <Key fill="grey" /> step{' '}
-        <Key fill="ink" /> flight. The line is the time to give.
+        Attack time at full speed: <Key fill="hatch" /> wind-up <Key fill="grey" /> step{' '}
+        <Key fill="ink" /> travel. The line is the time to give.
       </p>
       <ul className="flex flex-col gap-0.5">
         {sheet.budgets.map((budget) => {

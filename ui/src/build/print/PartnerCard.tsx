@@ -55,7 +55,10 @@ export function PartnerCard({ drill, rung }: { drill: PartnerDrillView; rung: nu
           <SaidFirst document={document} schools={drill.schools} />
           <Said title="The third" words={document.third} />
           <Said title="Forfeit" words={document.forfeit} />
-          <Said title="Needs" words={`${document.place.floor_m} m of free floor each way`} />
+          <Said
+            title="Needs"
+            words={`${document.place.floor_m} m of clear floor in each direction`}
+          />
         </section>
       </div>
       <section>
@@ -65,7 +68,7 @@ export function PartnerCard({ drill, rung }: { drill: PartnerDrillView; rung: nu
             <li key={way.name}>
               <span>
                 <b>{way.name}</b> {way.right_way}
-                {way.usual_fault && <i> Usual fault: {way.usual_fault}</i>}
+                {way.usual_fault && <i> Common mistake: {way.usual_fault}</i>}
               </span>
             </li>
           ))}

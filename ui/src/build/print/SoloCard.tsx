@@ -74,7 +74,7 @@ function Page({ drill, plan, catalogue }: PageProps) {
               <li key={cue.key}>
                 {mark && <CueMark mark={mark} size={22} />}
                 <span>
-                  {cue.name} → <b>{cue.chains[0] ?? 'do nothing'}</b>
+                  {cue.name} → <b>{cue.chains[0] ?? 'don’t react'}</b>
                   {cue.chains.slice(1).map((chain) => (
                     <span key={chain} className="block">
                       or <b>{chain}</b>
@@ -113,7 +113,7 @@ function Page({ drill, plan, catalogue }: PageProps) {
           <Said
             title="Needs"
             words={[
-              `${document.place.floor_m} m of free floor each way`,
+              `${document.place.floor_m} m of clear floor in each direction`,
               ...document.place.gear,
             ].join(', ')}
           />
@@ -130,7 +130,7 @@ function Page({ drill, plan, catalogue }: PageProps) {
                 )}
                 <span>
                   <b>{name(note.technique)}</b> {note.right_way}
-                  {note.usual_fault && <i> Usual fault: {note.usual_fault}</i>}
+                  {note.usual_fault && <i> Common mistake: {note.usual_fault}</i>}
                 </span>
               </li>
             ))}

@@ -37,13 +37,13 @@ export function BenchTitle({ id, draft, students, student, seed, asked, change, 
         <FaultAt where="title" />
       </div>
       <StudentSelect
-        label="planned for"
+        label="Preview for"
         students={students}
         value={student}
         change={(chosen) => change({ student: chosen, rung: null })}
       />
       <label className="flex flex-col gap-0.5">
-        <span className="small">seed</span>
+        <span className="small">Order no.</span>
         <span className="join">
           <input
             className="input join-item figures w-16 text-base"
@@ -54,7 +54,7 @@ export function BenchTitle({ id, draft, students, student, seed, asked, change, 
             }
           />
           <button className="btn join-item" onClick={newSeed}>
-            New <kbd className="kbd-hint">N</kbd>
+            Shuffle <kbd className="kbd-hint">N</kbd>
           </button>
         </span>
       </label>

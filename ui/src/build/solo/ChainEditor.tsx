@@ -73,7 +73,7 @@ function StepLine({ step, first, attack, path, remove }: StepProps) {
     <li className="flex flex-wrap items-center gap-1.5">
       {!first && (
         <select
-          aria-label="part of the chain"
+          aria-label="kind of step"
           className="select select-sm w-24"
           value={step.part}
           onChange={(event) => set([...path, 'part'], event.target.value)}

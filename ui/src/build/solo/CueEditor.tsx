@@ -19,7 +19,7 @@ export function CueEditor({ cue, place }: { cue: Cue; place: number }) {
         <StimulusEditor cue={cue} place={place} />
         <MarkPicker mark={cue.mark} change={(mark) => set([...at, 'mark'], mark)} />
         <NumberField
-          label="weight"
+          label="how often"
           value={cue.weight}
           step={0.5}
           where={`${where}.weight`}
@@ -52,7 +52,7 @@ export function CueEditor({ cue, place }: { cue: Cue; place: number }) {
           />
         )}
         <TextField
-          label="said for it"
+          label="spoken as"
           value={cue.announce ?? ''}
           placeholder="the answer's name"
           change={(words) => set([...at, 'announce'], words === '' ? null : words)}
@@ -83,10 +83,10 @@ export function CueEditor({ cue, place }: { cue: Cue; place: number }) {
         </button>
         {cue.asks.length > 0 ? (
           <button className="btn btn-sm" onClick={() => set([...at, 'asks'], [])}>
-            Ask for nothing (catch cue)
+            Make it a don’t-react cue
           </button>
         ) : (
-          <span className="small">A catch cue: rightly, nothing is done.</span>
+          <span className="small">A don’t-react cue: the correct answer is to do nothing.</span>
         )}
         <button className="btn btn-sm ml-auto" onClick={() => replace(withoutCue(document, place))}>
           Remove this cue

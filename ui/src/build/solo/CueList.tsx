@@ -85,7 +85,7 @@ function CueLine({ cue, faint, open, toggle, remove, move }: LineProps) {
       <CueMark mark={cue.mark} />
       <span className="flex-1 leading-snug">
         {words?.name ?? 'new cue'} <span className="text-soft">→</span>{' '}
-        <b>{words ? (words.chains[0] ?? 'do nothing') : '…'}</b>
+        <b>{words ? (words.chains[0] ?? 'don’t react') : '…'}</b>
         {words && words.chains.length > 1 && (
           <span title={words.asks}>
             {' '}

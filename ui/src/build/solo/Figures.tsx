@@ -9,19 +9,19 @@ export function Figures() {
   const led = plan.rounds.every((round) => round.cues.length === 0)
   const space: [string, string][] = [
     [minutes(figures.total_s), 'with the rests'],
-    [`${figures.floor_m} m`, 'of free floor each way'],
+    [`${figures.floor_m} m`, 'clear floor, each direction'],
   ]
   const shown: [string, string][] = [
     [figures.cues_a_minute.toFixed(1), 'cues a minute'],
-    [`${figures.bits.toFixed(2)} bits`, 'of choice in a cue'],
+    [(2 ** figures.bits).toFixed(1), 'choices, as if equally likely'],
     [percent(figures.guess_last), 'predictable from the cue before'],
     [percent(figures.guess_history), 'predictable by counting'],
-    [String(figures.longest_repeat), 'longest repeat'],
-    [`${figures.wait_low_s.toFixed(1)}–${figures.wait_high_s.toFixed(1)} s`, 'wait, 8 in 10'],
+    [String(figures.longest_repeat), 'longest streak of one cue'],
+    [`${figures.wait_low_s.toFixed(1)}–${figures.wait_high_s.toFixed(1)} s`, 'typical wait'],
     [percent(figures.guessable_share), 'timing predictable'],
     [percent(figures.blind_press), 'met by one blind press'],
     [percent(figures.tapping), 'clean for a blind tapper'],
-    [`${figures.worst_second} of 3`, 'flashes, worst second'],
+    [`${figures.worst_second} of 3`, 'flashes in the busiest second'],
     [`${figures.blocks_row}`, 'blocks running without a counter'],
     ...space,
     [expected ? percent(expected.share) : 'unknown', expectedWords(expected, expected_from)],

@@ -31,18 +31,18 @@ export function Planned({ seed }: { seed: number }) {
   return (
     <div aria-live="polite" data-seed={seed} className={stopped ? 'opacity-40' : ''}>
       <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <b>As it will run</b>
+        <b>Preview</b>
         <span className="small mr-auto">
           {rung.guide
             ? 'no cue comes; what is said'
-            : `window ${seconds(plan.window_s)} at the start; the same seed, the same rounds`}
+            : `window ${seconds(plan.window_s)} at the start; the same order no., the same rounds`}
         </span>
         <button
           className="btn btn-sm"
           aria-pressed={playing}
           onClick={() => (playing ? stop() : start(cursor))}
         >
-          {playing ? 'Stop' : `Listen from ${cursor.round}, ${minutes(cursor.at_s)}`}{' '}
+          {playing ? 'Stop' : playFrom(cursor.round, cursor.at_s)}{' '}
           <kbd className="kbd-hint">space</kbd>
         </button>
       </div>
@@ -71,6 +71,10 @@ export function Planned({ seed }: { seed: number }) {
       </div>
     </div>
   )
+}
+
+function playFrom(round: number, at_s: number): string {
+  return `Play from round ${round}${at_s >= 1 ? `, ${minutes(at_s)}` : ''}`
 }
 
 type RoundProps = {

@@ -28,12 +28,12 @@ export function StepDetails({ step, first, path }: { step: Step; first: boolean;
       <TechniqueChoice
         label="feet"
         use="move"
-        none="as they are"
+        none="none"
         value={step.footwork}
         change={(footwork) => set([...path, 'footwork'], footwork)}
       />
       <Choice
-        label="done within"
+        label="time limit"
         value={step.within?.unit ?? 'window'}
         options={first ? LIMIT_UNIT : [['window', 'one second'], LIMIT_UNIT[1], LIMIT_UNIT[2]]}
         change={(next) =>

@@ -30,7 +30,7 @@ export function ChoiceTable({ choices, names }: { choices: Choices; names?: Map<
               <span className="small block">
                 {choice.kind === 'taken'
                   ? 'as suggested'
-                  : `by hand; suggested: rung ${choice.suggested.rung}, ${seconds(choice.suggested.window_s)}`}
+                  : `set by you; suggested: rung ${choice.suggested.rung}, ${seconds(choice.suggested.window_s)}`}
               </span>
             </td>
             <td className="text-soft">

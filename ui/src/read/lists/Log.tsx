@@ -29,10 +29,10 @@ export default function Log() {
   const names = new Map(students.data.map((student) => [student.id, student.name]))
   return (
     <>
-      <Title over="Evening by evening" title="Log" />
+      <Title over="By date" title="Log" />
       <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
         <section className="border-r border-line px-5 py-4">
-          <h2 className="text-xl">Who ran</h2>
+          <h2 className="text-xl">Sessions</h2>
           <Evenings runs={runs.data} pairs={pairs.data} />
         </section>
         <section className="px-5 py-4">
@@ -42,12 +42,12 @@ export default function Log() {
               <HeadKnocks knocks={knocks.data} names />
             </div>
           )}
-          <h2 className="text-xl">What you decided</h2>
+          <h2 className="text-xl">Decisions</h2>
           {choices.data.length ? (
             <ChoiceTable choices={choices.data} names={names} />
           ) : (
             <p className="py-3">
-              Nothing yet. Taking a suggestion or setting a rung by hand is noted here.
+              Nothing yet. A suggestion that is used, or a rung that you set, is noted here.
             </p>
           )}
         </section>

@@ -6,14 +6,14 @@ import { Fault, Waiting } from '../../kit/notes'
 import { Title } from '../../kit/Title'
 import { RunTable } from './RunTable'
 
-/** Runs to read, newest first. */
+/** Results, newest first. */
 export default function Runs() {
   const runs = useQuery(runsQuery)
   if (runs.error) return <Fault error={runs.error} />
   if (!runs.data) return <Waiting what="the runs" />
   return (
     <>
-      <Title over="Newest first" title="Runs to read" />
+      <Title over="Newest first" title="Results" />
       <main className="flex flex-col gap-5 px-5 py-3">
         <PairRuns />
         {runs.data.length ? (

@@ -48,7 +48,7 @@ export function PairTable({ runs, student }: { runs: readonly PairLine[]; studen
             <td className="text-right">
               {run.state === 'open' && (
                 <Link className="underline" to={`/pairs/${run.id}/mat`}>
-                  to the mat
+                  continue
                 </Link>
               )}
             </td>

@@ -42,7 +42,7 @@ function Sheet({ read }: { read: PairReadout }) {
           <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
             <Shares title="By exchange" shares={reading.attacks} />
             <Shares title="By what the partner gave" shares={reading.ways} />
-            <Shares title="By tempo, a minute" shares={reading.tempos} />
+            <Shares title="By tempo, bpm" shares={reading.tempos} />
             <Shares title="By who defended" shares={reading.roles} />
             <Shares title="By how it was marked" shares={reading.marked} />
             <Shares title="By side of the first attack" shares={reading.sides} />
@@ -96,7 +96,7 @@ function ownPace({ own, next }: PairReadout['reading']): boolean {
 type Next = PairReadout['reading']['next']
 
 function nextWords(run: PairReadout['run'], { kind, rung, tempo_bpm }: Next): string {
-  const tempo = tempo_bpm === null ? '' : ` at ${tempo_bpm} a minute`
+  const tempo = tempo_bpm === null ? '' : ` at ${tempo_bpm} bpm`
   const named = `rung ${rung}, “${run.document.rungs[rung - 1]?.name ?? ''}”${tempo && ','}`
   if (kind === 'next') return `On to ${named}${tempo}`
   if (kind === 'back') return `Back to ${named}${tempo}`

@@ -27,7 +27,7 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
           <tr>
             <th>Round</th>
             <th>Median right answer and 95 % interval, s</th>
-            <th className="text-right!">right of asked</th>
+            <th className="text-right!">correct</th>
           </tr>
         </thead>
         <tbody>
@@ -96,7 +96,7 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
 function nameOf({ kind, choices, holds }: Part): string {
   const count = COUNTS[choices] ?? String(choices)
   const many = `${count} ${kind === 'mixed' ? 'cue' : kind}${choices === 1 ? '' : 's'}`
-  return holds ? `${many}, and one to leave alone` : many
+  return holds ? `${many}, and a don’t-react cue` : many
 }
 
 function says({
@@ -107,10 +107,10 @@ function says({
   jumped,
   extra,
 }: Baseline): [string, string, string][] {
-  const few = 'too few to say'
+  const few = 'too few answers yet'
   return [
     [
-      'what choice costs, a bit (twice as many cues)',
+      'extra time when the choices double',
       choice ? `${Math.round(choice.cost_s * 1000)} ms` : few,
       choice ? shiftRange(choice.low_s * 1000, choice.high_s * 1000) : '',
     ],
@@ -120,11 +120,11 @@ function says({
       light ? shiftRange(light.low_ms, light.high_ms) : '',
     ],
     [
-      'answered what was to be left alone',
+      'reacted to don’t-react cues',
       held_of ? `${false_alarms} of ${held_of}` : few,
       held_of ? percent(false_alarms / held_of) : '',
     ],
     ['before anybody could react', String(jumped), ''],
-    ['hits that answered nothing', String(extra), ''],
+    ['extra hits', String(extra), ''],
   ]
 }

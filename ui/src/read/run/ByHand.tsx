@@ -47,7 +47,7 @@ export function ByHand({ drill, rung, window_s, busy, set, cancel }: Props) {
         Set
       </button>
       <button type="button" className="btn btn-quiet" onClick={cancel}>
-        Leave it
+        Cancel
       </button>
     </form>
   )

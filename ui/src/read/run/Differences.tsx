@@ -25,7 +25,7 @@ export function Differences({ readout }: { readout: Readout }) {
   return (
     <section aria-label="Differences">
       <p className="small mb-1">
-        What makes a difference: median shift and its 95 % interval, ms. Filled: sure enough to tell
+        What makes a difference: median shift and its 95 % interval, ms. Filled: a clear difference
       </p>
       <table className="w-full">
         <tbody>
@@ -47,7 +47,7 @@ export function Differences({ readout }: { readout: Readout }) {
             <tr key={name} className="border-t border-line text-soft">
               <td className="py-1">{name}</td>
               <td />
-              <td className="small pl-3">too few to say</td>
+              <td className="small pl-3">too few answers yet</td>
             </tr>
           ))}
         </tbody>

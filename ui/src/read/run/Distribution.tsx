@@ -66,7 +66,7 @@ type Found = NonNullable<Readout['reading']['distribution']>
 function words(found: Found): [string, string][] {
   const { curve, slow, never, answers } = found
   const tail: [string, string] = [`${slow} of ${answers}`, 'slow: over 1½ times the median']
-  const lost: [string, string][] = never ? [[String(never), 'never came']] : []
+  const lost: [string, string][] = never ? [[String(never), 'no answer']] : []
   const few: [string, string] = ['–', `${answers} answers, too few to fit a curve`]
   return curve.length ? [tail, ...lost] : [tail, ...lost, few]
 }

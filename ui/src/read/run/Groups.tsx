@@ -139,7 +139,7 @@ function Numbers({ group }: { group: GroupView }) {
     <>
       <td className="py-0! text-right whitespace-nowrap">
         {few ? (
-          <span className="small">too few to say</span>
+          <span className="small">too few answers yet</span>
         ) : (
           <>
             <b className="figures text-lg">{asSeconds(summary.median_ms)}</b>{' '}
@@ -148,7 +148,7 @@ function Numbers({ group }: { group: GroupView }) {
             </span>
           </>
         )}
-        {summary.censored > 0 && <span className="small"> · {summary.censored} never came</span>}
+        {summary.censored > 0 && <span className="small"> · {summary.censored} no answer</span>}
       </td>
       <td className="figures py-0! text-right text-base whitespace-nowrap">
         {percent(summary.clean_share)}{' '}

@@ -38,7 +38,9 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
       <p className="small">Next</p>
       <p>
         <b>{headline(suggestion, drill)}</b> {suggestion.reason}{' '}
-        {suggestion.rule && <span className="small">({suggestion.rule})</span>}
+        {suggestion.rule && suggestion.kind !== 'hold' && (
+          <span className="small">({suggestion.rule})</span>
+        )}
       </p>
       <Fault error={choose.error} />
       {byHand ? (
@@ -63,10 +65,10 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
               })
             }
           >
-            Take it
+            Use this
           </button>
           <button className="btn btn-quiet" onClick={() => setByHand(true)}>
-            Set by hand
+            Set it myself
           </button>
           <span className="small">{standing(ladder, taken)}</span>
         </div>
@@ -94,12 +96,12 @@ function headline(suggestion: LadderView['suggestion'], drill: Drill): string {
 
 /** What the next run starts with; said in numbers only where it is not what is suggested. */
 function standing(ladder: LadderView, taken: boolean): string {
-  const set = taken ? 'with this' : `with rung ${ladder.rung}, ${seconds(ladder.window_s)}`
+  const set = taken ? 'this' : `rung ${ladder.rung}, ${seconds(ladder.window_s)}`
   const words = {
-    start: `the next run starts ${set}`,
-    settled: `as it stands, the next run starts ${set}`,
-    taken: `taken: the next run starts ${set}`,
-    by_hand: `set by hand: the next run starts ${set}`,
+    start: `next run: ${set}`,
+    settled: `next run: ${set}`,
+    taken: `next run: ${set}`,
+    by_hand: `set by you; next run: ${set}`,
   }
   return words[ladder.by]
 }

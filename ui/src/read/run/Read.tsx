@@ -69,7 +69,7 @@ function Sheet({ readout }: { readout: Readout }) {
               This run is still open
               {readout.missing.length > 0 && ', and some of it has not come yet'}.{' '}
               <Link className="underline" to={`/runs/${run.id}/floor`}>
-                Go on or close it on the floor
+                Continue or close it on the floor
               </Link>
             </p>
           )}
@@ -77,7 +77,7 @@ function Sheet({ readout }: { readout: Readout }) {
             <p>
               {led
                 ? 'Counted or held: there was no cue, so nothing was timed. Faults can be tagged here.'
-                : 'No cue has come yet, so there is nothing to read.'}
+                : 'No cue has come yet, so there are no results.'}
             </p>
           ) : (
             <>

@@ -21,7 +21,7 @@ export function Summary({ readout }: { readout: Readout }) {
     ['wrong', summary.wrong],
     ['missed', summary.missed],
     ['jumped', summary.jumped],
-    ['held back', `${summary.held} of ${summary.held_of}`],
+    ['held', `${summary.held} of ${summary.held_of}`],
     ...(summary.counters_of
       ? [['counters in time', `${summary.counters} of ${summary.counters_of}`] as [string, string]]
       : []),
@@ -30,8 +30,8 @@ export function Summary({ readout }: { readout: Readout }) {
       : []),
     ...(summary.before ? [['struck before the cue, too', summary.before] as [string, number]] : []),
     ...(summary.not_sensed ? [['shown, not timed', summary.not_sensed] as [string, number]] : []),
-    ['stray, answering nothing', strays],
-    ['left out, not trusted or cut off', summary.left_out],
+    ['extra hits', strays],
+    ['not counted', summary.left_out],
   ]
   return (
     <section aria-label="Clean">
@@ -59,15 +59,13 @@ export function Summary({ readout }: { readout: Readout }) {
       )}
       {strays > 0 && (
         <p className="small mt-2">
-          Stray:{' '}
+          Extra hits:{' '}
           {Object.entries(readout.stray_whys)
             .map(([why, count]) => `${count} ${nameFor(STRAY_NAMES, why)}`)
             .join(', ')}
         </p>
       )}
-      {readout.lost > 0 && (
-        <p className="small mt-2">{readout.lost} hits of the pads never came.</p>
-      )}
+      {readout.lost > 0 && <p className="small mt-2">{readout.lost} hits of the pads got lost.</p>}
       {home && (
         <p className="small mt-2">
           Home left for {home.left} answers: {middle(home.reaction)} s from cue to leaving,{' '}
@@ -77,14 +75,16 @@ export function Summary({ readout }: { readout: Readout }) {
       )}
       {summary.left_out > 0 && (
         <p className="small mt-2">
-          Left out:{' '}
+          Not counted:{' '}
           {Object.entries(readout.reading.left_out)
             .filter(([reason]) => reason !== 'not_sensed')
             .map(([reason, count]) => `${count} ${nameFor(LEFT_OUT_NAMES, reason)}`)
             .join(', ')}
         </p>
       )}
-      {readout.holding && <p className="mt-3">Nobody answered at the end, so the pace held.</p>}
+      {readout.holding && (
+        <p className="mt-3">Nobody answered at the end, so the window stayed the same.</p>
+      )}
     </section>
   )
 }

@@ -46,7 +46,7 @@ function Known({ device }: { device: View }) {
     <section className="px-5 py-4" aria-label="What is known">
       <h2 className="mb-1 text-xl">How sure a time is</h2>
       <p className="small mb-4">
-        What is left of an input’s delay once its middle is taken off. Narrow is better.
+        What may still be off once an input’s usual delay is taken off. Narrow is better.
       </p>
       <Spreads inputs={device.inputs} light_ms={device.light_ms} />
       <p className="small mt-3">Hatched: assumed, and nothing is taken off.</p>

@@ -38,12 +38,12 @@ export function Display({ device }: { device: Device }) {
   return (
     <Step
       title="3 · Display"
-      state={frame_ms ? `${Math.round(1000 / frame_ms)} pictures a second` : 'not measured'}
+      state={frame_ms ? `${Math.round(1000 / frame_ms)} pictures a second` : 'estimated'}
       why="A light comes on with the next picture of the display. How long a picture takes bounds what is not known of it; what the screen itself adds is not seen from here."
       error={test.error}
     >
       <button className="btn btn-quiet" disabled={test.isPending} onClick={() => test.mutate()}>
-        {test.isPending ? 'Counting …' : 'Count the pictures'}
+        {test.isPending ? 'Counting …' : 'Measure the screen'}
       </button>
     </Step>
   )

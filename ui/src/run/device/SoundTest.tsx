@@ -26,7 +26,7 @@ export function SoundTest({ device, room }: { device: Device; room: () => Room }
       state={
         known?.measured_on
           ? `${known.ms.toFixed(0)} ms out and in, ± ${known.spread_ms.toFixed(1)} ms, ${day(known.measured_on)}`
-          : 'not measured'
+          : 'estimated'
       }
       why="Short chirps are played for seven seconds and heard again. Put the microphone where it will be, the loudspeaker as loud as in class, and be quiet."
       error={test.error}
@@ -36,7 +36,7 @@ export function SoundTest({ device, room }: { device: Device; room: () => Room }
         disabled={test.isPending}
         onClick={() => test.mutate()}
       >
-        {test.isPending ? 'Listening …' : 'Play the chirps'}
+        {test.isPending ? 'Listening …' : 'Measure the sound'}
       </button>
     </Step>
   )

@@ -72,9 +72,9 @@ export function StrikeTest({ device, room }: { device: Device; room: () => Room 
                   `${source} ${ms.toFixed(0)} ms, ${day(measured_on ?? '')}`,
               )
               .join(' · ')
-          : 'not measured'
+          : 'estimated'
       }
-      why={`Strike the same key, the screen or a pad ${WANTED} times, a second apart, hard enough to be heard. What is felt is set against what is heard.`}
+      why={`Strike the same key, the screen or a pad ${WANTED} times, a second apart, hard enough to be heard. It compares key and sound.`}
       error={error ?? keep.error}
     >
       {!counted && (
@@ -96,12 +96,12 @@ export function StrikeTest({ device, room }: { device: Device; room: () => Room 
             disabled={!sound || counted.struck < WANTED}
             onClick={() => end(true)}
           >
-            Keep it
+            Save
           </button>
           <button className="btn btn-quiet" onClick={() => end(false)}>
             Stop
           </button>
-          {!sound && <p className="small">To keep it, measure 1 first.</p>}
+          {!sound && <p className="small">To save it, measure 1 first.</p>}
         </div>
       )}
     </Step>

@@ -33,7 +33,7 @@ async function until(context: AudioContext, at_s: number): Promise<void> {
   const deadline_ms = performance.now() + (at_s - context.currentTime) * 1000 + 5000
   while (context.currentTime < at_s) {
     if (performance.now() > deadline_ms)
-      throw new Error('The sound output stands still. Check it, then try again.')
+      throw new Error('There is no sound output. Check it, then try again.')
     await new Promise((resolve) => setTimeout(resolve, 50))
   }
 }

@@ -71,7 +71,7 @@ function OnTheFloor({ view }: { view: RunView }) {
         {player && state.line === 'signed out' && phase !== 'round' && (
           <div className="floor-sign-in">
             <p className="mb-4">
-              The sign-in has run out. The run is kept here; sign in to send it.
+              The sign-in has run out. The run is saved here; sign in to send it.
             </p>
             <SignIn done={() => player.resend()} />
           </div>
@@ -87,7 +87,7 @@ function OnTheFloor({ view }: { view: RunView }) {
           {[
             lineWords(state.line),
             playing && Object.keys(state.troubles).length > 0 && 'an input has a fault',
-            state.holding && 'no answers: the pace holds',
+            state.holding && 'no answers: window unchanged',
             playing && 'space pauses · S stops',
           ]
             .filter(Boolean)

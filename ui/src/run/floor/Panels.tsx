@@ -32,15 +32,15 @@ export function Ready({ view, state, player }: Props & { view: RunView }) {
       {cutOff && (
         <p>
           {state.midRound
-            ? `Round ${state.round} was cut off. What was answered is kept, and the round goes on.`
-            : `Round ${state.round - 1} is done. What was answered is kept.`}
+            ? `Round ${state.round} was cut off. What was answered is saved, and the round goes on.`
+            : `Round ${state.round - 1} is done. What was answered is saved.`}
         </p>
       )}
       {state.message && <p role="alert">{state.message}</p>}
       <div className="flex items-center justify-center gap-4">
         {!over && (
           <button className={`${WIDE} btn-begin`} onClick={begin} autoFocus>
-            {cutOff ? `Go on with round ${state.round}` : 'Begin'}
+            {cutOff ? `Continue with round ${state.round}` : 'Begin'}
           </button>
         )}
         {cutOff && (
@@ -60,7 +60,7 @@ function Loudness({ state, player }: Props) {
       <button className="btn btn-floor" aria-label="quieter" onClick={() => player.louder(-0.05)}>
         −
       </button>
-      <span className="figures w-40 text-xl">loudness {percent(state.loudness)}</span>
+      <span className="figures w-40 text-xl">volume {percent(state.loudness)}</span>
       <button className="btn btn-floor" aria-label="louder" onClick={() => player.louder(0.05)}>
         +
       </button>
@@ -82,7 +82,7 @@ export function Rehearsal({
     <>
       <Shown view={view} cue={cue} />
       <button className="btn btn-floor floor-corner" onClick={() => player.skip()}>
-        Skip the rehearsal <Key name="enter" />
+        Skip the walk-through <Key name="enter" />
       </button>
     </>
   )
@@ -103,7 +103,7 @@ function Shown({ view, cue }: { view: RunView; cue: string | null }) {
       {shown && (
         <p>
           <b className="text-white">{shown.name}</b> {shown.right_way}
-          {shown.usual_fault && <span className="block">Usual fault: {shown.usual_fault}</span>}
+          {shown.usual_fault && <span className="block">Common mistake: {shown.usual_fault}</span>}
         </p>
       )}
       {look && <p>Look: {look}</p>}
@@ -115,7 +115,7 @@ function Shown({ view, cue }: { view: RunView; cue: string | null }) {
 /** What the cue being rehearsed asks for, in words. */
 export function asked(view: RunView, key: string | null): string {
   const cue = view.cues.find((cue) => cue.key === key)
-  if (!cue) return 'Rehearsal'
+  if (!cue) return 'Walk-through'
   const [first, ...others] = cue.chains
   return others.length > 0 ? `${first} or ${others.length} more` : cue.asks
 }
@@ -135,10 +135,10 @@ export function Rest({ state, player }: Props) {
 }
 
 const WHY = {
-  coach: 'The round stands still.',
-  hidden: 'The screen was hidden, so the round stands still.',
-  unplugged: 'An input went away, so the round stands still.',
-  audio_lost: 'The sound output was lost, so the round stands still. Check it, then go on.',
+  coach: 'The round waits.',
+  hidden: 'The screen was hidden, so the round is paused.',
+  unplugged: 'An input went away, so the round is paused.',
+  audio_lost: 'The sound output was lost, so the round is paused. Check it, then resume.',
 }
 
 export function Paused({ state, player }: Props) {
@@ -147,13 +147,13 @@ export function Paused({ state, player }: Props) {
       <p className="figures text-7xl text-white">{state.asking ? 'Stop here?' : 'Paused'}</p>
       <p className="text-floor-soft">
         {state.asking
-          ? 'What was answered is kept and read; the rest of the run is left out.'
+          ? 'What was answered is saved; the rest of the run does not count.'
           : state.pausedBy && WHY[state.pausedBy]}
       </p>
       <Troubles state={state} player={player} />
       <div className="flex justify-center gap-4">
         <button className={WIDE} onClick={() => player.pauseOrGoOn()}>
-          Go on <Key name="space" />
+          Resume <Key name="space" />
         </button>
         <button className={WIDE} onClick={() => player.stop()}>
           {state.asking ? 'Stop the run' : 'Stop'} <Key name="S" />
@@ -175,13 +175,13 @@ export function Ended({ view, state }: { view: RunView; state: Snapshot }) {
       <p className="text-floor-soft">
         {all
           ? state.line === 'kept aside'
-            ? 'A part was refused and is kept on this device: see “This device”.'
-            : 'Every answer is in.'
+            ? 'A part was refused and is saved on this device: see “This device”.'
+            : 'All answers saved.'
           : state.reason || 'Sending the last answers; leave this page open.'}
       </p>
       <p className="flex justify-center gap-4">
         <Link className={WIDE} to={`/read/${view.id}`} onClick={leave}>
-          Read it
+          See results
         </Link>
         <Link className={WIDE} to="/run" onClick={leave}>
           Next student

@@ -11,7 +11,7 @@ export async function openPlayer(where: Where, signal: AbortSignal): Promise<Pla
   await holdLock(run, signal)
   const store = await RecorderStore.open()
   if (!(await store.recording(run))) {
-    throw new Elsewhere('This run is recorded on another device. Go on there, or close it here.')
+    throw new Elsewhere('This run is recorded on another device. Continue there, or close it here.')
   }
   const recording = await store.beginEpoch(run)
   signal.throwIfAborted()

@@ -50,7 +50,7 @@ export class Microphone {
     source.connect(node)
     for (const track of stream.getAudioTracks())
       track.addEventListener('ended', () =>
-        listening.lost?.('The microphone was unplugged. Plug it in again, then go on.'),
+        listening.lost?.('The microphone was unplugged. Plug it in again, then resume.'),
       )
     return new Microphone(context, stream, source, node, stillProcessed(stream))
   }

@@ -25,7 +25,7 @@ export class Door implements Ears {
     const { device, t_ms } = given
     const { taken, began, over_from_ms: from_ms } = this.flood.take(device, t_ms)
     if (began) {
-      const message = 'It sends hits without end. They are left out until that is over.'
+      const message = 'It sends hits without end. They do not count until that is over.'
       this.trouble({ from: device, message, stops: false })
     }
     if (from_ms !== undefined) {

@@ -80,7 +80,7 @@ export class MidiPads {
 
   private unplugged(stops: boolean): void {
     const message = stops
-      ? 'The MIDI pads were unplugged. Plug them in again, then go on.'
+      ? 'The MIDI pads were unplugged. Plug them in again, then resume.'
       : 'No MIDI pads are plugged in.'
     this.ears.trouble({ from: 'midi', message, stops })
   }

@@ -82,7 +82,7 @@ export default function Agree() {
           <section className="flex flex-wrap items-end gap-4 border-t border-line pt-4">
             <h2 className="w-full text-2xl">Agree before contact</h2>
             <label className="flex flex-col gap-1">
-              <span className="small">no harder than</span>
+              <span className="small">hardest contact</span>
               <select
                 className="select w-36"
                 value={contact ?? 'touch'}
@@ -100,7 +100,7 @@ export default function Agree() {
               </select>
             </label>
             <label className="flex flex-col gap-1">
-              <span className="small">the word that stops everybody</span>
+              <span className="small">stop word</span>
               <input
                 className="input w-44"
                 maxLength={30}
@@ -132,10 +132,10 @@ export default function Agree() {
               disabled={!ready || !start.data || refusals.length > 0 || begin.isPending}
               onClick={() => begin.mutate(ask)}
             >
-              Agreed: to the mat
+              Agree and start
             </button>
             {!enough && <span>Choose {people === 3 ? 'three students' : 'two students'}.</span>}
-            {word.trim() === '' && <span>Agree on a word that stops everybody.</span>}
+            {word.trim() === '' && <span>Agree on a stop word.</span>}
           </div>
         </div>
         <GearCheck

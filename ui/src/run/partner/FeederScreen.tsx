@@ -64,8 +64,8 @@ function NextFeed({ run, feed, beats }: { run: PairRun; feed: Feed; beats: numbe
       </p>
       <p className="feeder-more">
         {rest.length > 0 && `then ${rest.join(', then ')}`}
-        {feed.tell === 'trimmed' && ' · small tell'}
-        {feed.tell === 'big' && ' · big tell'}
+        {feed.tell === 'trimmed' && ' · small wind-up'}
+        {feed.tell === 'big' && ' · big wind-up'}
         {!feed.counter && ' · no opening'}
       </p>
       <p className="feeder-count figures">{beats}</p>

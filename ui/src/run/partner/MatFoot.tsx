@@ -20,20 +20,20 @@ export function MatFoot({ run, mat, state }: Props) {
             className={`btn btn-lg ${phase === 'paused' ? 'btn-primary' : ''}`}
             onClick={() => mat.pause()}
           >
-            {phase === 'paused' ? 'Go on' : 'Pause'} <kbd className="kbd-hint">space</kbd>
+            {phase === 'paused' ? 'Resume' : 'Pause'} <kbd className="kbd-hint">space</kbd>
           </button>
           <button className="btn btn-lg" onClick={() => mat.stop()}>
             End the round
           </button>
         </>
       )}
-      <span className="flex items-center gap-2" role="group" aria-label="Loudness">
+      <span className="flex items-center gap-2" role="group" aria-label="Volume">
         <button className="btn btn-lg" aria-label="softer" onClick={() => mat.louder(-STEP)}>
           −
         </button>
         <span className="w-20 text-center">
           <span className="figures">{Math.round(100 * state.loudness)} %</span>
-          <span className="small block">loud</span>
+          <span className="small block">volume</span>
         </span>
         <button className="btn btn-lg" aria-label="louder" onClick={() => mat.louder(STEP)}>
           +
@@ -44,7 +44,7 @@ export function MatFoot({ run, mat, state }: Props) {
         aria-pressed={state.inEar}
         onClick={() => mat.toggleEar()}
       >
-        {state.inEar ? 'Said in the left ear' : 'Say it in one ear'}
+        {state.inEar ? 'Calls in the left ear' : 'Calls in one ear'}
       </button>
       <a className="btn btn-lg" href={`/pairs/${run.id}/feeder`} target="_blank" rel="noreferrer">
         Feeder’s screen

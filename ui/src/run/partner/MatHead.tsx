@@ -106,7 +106,7 @@ function PaceWords({ run, bpm, defender }: PaceProps) {
         {stream ? Math.round(bpm * (run.attacks_a_beat ?? 0)) : bpm}
       </span>
       <span className="small block">
-        {stream ? `attacks a minute · ${bpm} beats` : 'beats a minute'}
+        {stream ? `attacks a minute · ${bpm} bpm` : 'bpm'}
         {defender && <span className="block">{defender}’s pace</span>}
       </span>
     </span>

@@ -84,7 +84,7 @@ function Now({ mat, state }: { mat: Mat; state: MatState }) {
       )}
       {suggestion && suggestion.bpm !== state.bpm && (
         <button className="btn btn-sm ml-4" onClick={() => mat.pace.tempo(suggestion.bpm)}>
-          {suggestion.bpm} a minute: {suggestion.reason}
+          {suggestion.bpm} bpm: {suggestion.reason}
         </button>
       )}
     </p>

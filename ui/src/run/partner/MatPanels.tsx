@@ -17,8 +17,7 @@ export function Between({ run, mat, state }: Props) {
     <main className="grid flex-1 content-start lg:grid-cols-[1fr_1fr] lg:content-stretch">
       <div className="mat-between">
         <p className="text-xl">
-          Agreed:{' '}
-          {agreement.contact === 'none' ? 'no contact' : `no harder than ${agreement.contact}`}.
+          Agreed: {agreement.contact === 'none' ? 'no contact' : `${agreement.contact} at most`}.
           Everybody stops at <b>“{agreement.stop_word}”</b>.
         </p>
         {agreement.comes_to && agreement.lowered.length > 0 && (
@@ -69,7 +68,7 @@ export function Knocked({ run, mat, state }: Props) {
     <main className="mat-between" role="alert">
       <h2 className="text-4xl">Stop. Off the floor.</h2>
       <p className="text-xl">
-        Written down: a head knock to{' '}
+        Head knock recorded for{' '}
         <Link className="underline" to={`/people/${who?.id}`}>
           {who?.name}
         </Link>
@@ -84,7 +83,7 @@ export function Knocked({ run, mat, state }: Props) {
           <p>It is too long ago to be taken back: a medical clearance lifts it now.</p>
         ) : (
           <button className="btn mat-begin" onClick={() => mat.headKnocks.takeBack()}>
-            Pressed by mistake: take it back
+            Undo
           </button>
         )}
       </div>

@@ -41,7 +41,7 @@ export function Over({ run, mat, state }: Props) {
                   onClick={() => mat.free.chance({ partner: place, answer, used })}
                 >
                   <span className="mr-auto">
-                    {partner.name}: {used ? 'it turned up' : 'a chance missed'}
+                    {partner.name}: {used ? 'used' : 'a chance missed'}
                   </span>
                   <span className="figures text-3xl">
                     {
@@ -79,7 +79,7 @@ export function Over({ run, mat, state }: Props) {
           className={`btn mat-begin ${tapping && free_s === null ? 'btn-primary' : ''}`}
           onClick={() => void read()}
         >
-          Read it
+          See results
         </button>
       </div>
     </main>

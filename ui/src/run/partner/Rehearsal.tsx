@@ -57,7 +57,7 @@ export function Rehearsal({ run }: { run: PairRun }) {
               <dd>
                 {way.right_way}
                 {way.usual_fault && (
-                  <span className="small block">Usual fault: {way.usual_fault}</span>
+                  <span className="small block">Common mistake: {way.usual_fault}</span>
                 )}
               </dd>
             </div>

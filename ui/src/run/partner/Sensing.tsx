@@ -11,7 +11,7 @@ export function Sensing({ run, mat, state }: Props) {
   const { microphone, midi, simulated, trouble } = state.hearing
   return (
     <section className="border-line px-5 py-6 max-lg:border-t lg:border-l" aria-label="Times">
-      <h2 className="text-2xl">Times, if you want them</h2>
+      <h2 className="text-2xl">Timing (optional)</h2>
       <p className="small mb-2">
         Without any of these the taps alone are kept. Pads know whose strike it was; a home pad that
         a hand leaves tells how long the defender had.

@@ -25,7 +25,7 @@ export class Away {
     if (passed_s < SLEPT_S) return false
     const at_ms = Math.max(0, this.mat.clock.now() - 1000 * passed_s)
     this.mat.log({ kind: 'paused', at_ms })
-    const words = `The tablet slept for ${Math.round(passed_s)} s: the round stands still since then.`
+    const words = `The tablet slept for ${Math.round(passed_s)} s: the round is paused since then.`
     this.mat.set({ phase: 'paused', away: words })
     return true
   }

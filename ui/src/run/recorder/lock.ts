@@ -26,7 +26,7 @@ export function holdLock(run: string, signal: AbortSignal): Promise<void> {
       })
     }
     navigator.locks.request(lockName(run), { signal: waited.signal }, held).catch(() => {
-      reject(new Elsewhere('This run is open in another tab. Go on there, or close that tab.'))
+      reject(new Elsewhere('This run is open in another tab. Continue there, or close that tab.'))
     })
   })
 }

@@ -40,7 +40,7 @@ export function HowAnswered({ answered, change }: Props) {
           className={`btn btn-sm ${answered.home ? 'btn-primary' : 'btn-quiet'}`}
           onClick={() => change({ home: !answered.home })}
         >
-          home is held
+          hold a home key
         </button>
       </div>
       <p className="small mt-2">
@@ -61,7 +61,7 @@ function spreads(inputs: Known[], chosen: ReadonlySet<SourceName>): string {
   const found = inputs.filter(({ source }) => chosen.has(source))
   const told = found.map(
     ({ source, spread_ms, measured_on }) =>
-      `${SOURCE_NAMES[source]} ± ${Math.round(spread_ms)} ms${measured_on ? '' : ', not measured'}`,
+      `${SOURCE_NAMES[source]} ± ${Math.round(spread_ms)} ms${measured_on ? '' : ', estimated'}`,
   )
   return told.length > 0 ? `Times: ${told.join(' · ')}.` : ''
 }

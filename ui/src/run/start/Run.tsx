@@ -36,7 +36,7 @@ export default function Run() {
   const found = students.data.filter((student) => holds(student.name, asked))
   return (
     <>
-      <Title over="Who is on the floor?" title={drill.title}>
+      <Title over="Who is training?" title={drill.title}>
         <label className="flex flex-col gap-0.5">
           <span className="small">drill</span>
           <select
@@ -93,7 +93,7 @@ export default function Run() {
           ) : student ? (
             <Waiting what="the drill" />
           ) : (
-            <p className="text-soft">Choose a student on the left; the next step stands here.</p>
+            <p className="text-soft">Choose a student on the left.</p>
           )}
         </section>
       </main>

@@ -84,7 +84,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
           disabled={!standing || begin.isPending}
           onClick={() => begin.mutate(false)}
         >
-          To the floor
+          Start
         </button>
         {hasLights && !step?.guide && (
           <button
@@ -92,7 +92,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
             disabled={!standing || begin.isPending}
             onClick={() => begin.mutate(true)}
           >
-            Sound only
+            Start, sound only
           </button>
         )}
       </div>

@@ -30,7 +30,7 @@ export function CueChoice() {
           </label>
           {rung.order.kind === 'balanced' && here.has(cue.key) && (
             <NumberField
-              label="weight here"
+              label="how often here"
               step={0.5}
               value={rung.weights?.[cue.key] ?? cue.weight}
               where={`rungs.${place}.weights.${cue.key}`}

@@ -61,7 +61,7 @@ export function RoundsEditor() {
         change={(stances) => change({ stances })}
       />
       <Toggle
-        label="rehearse first"
+        label="walk-through first"
         on={rounds.rehearse}
         change={(rehearse) => change({ rehearse })}
       />

@@ -12,7 +12,7 @@ export function WhatIsAsked() {
   return (
     <Fields>
       <Choice
-        label="asked for"
+        label="expected"
         value={rung.chain}
         options={DEPTH}
         change={(chain) => set('chain', chain)}
@@ -58,7 +58,7 @@ export function WhatIsAsked() {
         </>
       )}
       <Toggle
-        label="one thing more"
+        label="adds steps as it goes"
         on={stacking !== null}
         change={(on) => set('stacking', on ? { each: 5, counted: true } : null)}
       />

@@ -131,7 +131,7 @@ export function GoalEditor() {
   )
 }
 
-/** How many of the cues ask for nothing. */
+/** How many of the cues don’t-react cues. */
 export function CatchEditor() {
   const { rung, place, document } = useBench()
   const set = useRungSetter()
@@ -139,7 +139,7 @@ export function CatchEditor() {
   return (
     <Fields>
       <NumberField
-        label="ask for nothing"
+        label="don’t-react cues"
         unit="% of cues"
         scale={100}
         step={0.05}
@@ -149,8 +149,8 @@ export function CatchEditor() {
       />
       <p className="small self-end pb-2">
         {catches === 0
-          ? 'No cue asks for nothing yet: open one and make it a catch cue.'
-          : `${catches} catch ${catches === 1 ? 'cue' : 'cues'} in this drill.`}
+          ? 'There is no don’t-react cue yet: open a cue and make it one.'
+          : `${catches} don’t-react ${catches === 1 ? 'cue' : 'cues'} in this drill.`}
       </p>
     </Fields>
   )
