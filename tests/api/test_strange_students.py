@@ -76,5 +76,5 @@ def test_a_student_who_never_answers(newcomer: Coach) -> None:
     read = found["readout"]
     assert read["summary"]["missed"] == read["summary"]["count"] > 0
     assert read["holding"]
-    assert "so the pace holds" in found["ladder"]["suggestion"]["reason"]
+    assert "so the window stays the same" in found["ladder"]["suggestion"]["reason"]
     assert found["student"]["weekly"] is None

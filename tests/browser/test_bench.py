@@ -34,7 +34,7 @@ def test_a_drill_is_built_and_run_with_the_keyboard_only(
     tab_to(page, "Title of the drill")
     retype(page, "Two lights")
 
-    tab_to(page, "Listen")
+    tab_to(page, "Play")
     page.keyboard.press("c")
     page.locator("button[id^=cue-]:focus").wait_for()  # a second cue, with the focus on it
     page.keyboard.press("Enter")
@@ -56,7 +56,7 @@ def test_a_drill_is_built_and_run_with_the_keyboard_only(
     retype(page, "1")
     tab_to(page, "length")
     retype(page, "20")
-    tab_to(page, "Listen")
+    tab_to(page, "Play")
     page.keyboard.press("r")  # a second rung, like the first
     expect(page.get_by_role("button", name="2 slow, more")).to_have_attribute(
         "aria-pressed", "true"
@@ -137,16 +137,16 @@ def test_edits_survive_a_reload_and_another_coach(
     page.goto(bench)
     title = page.get_by_label("Title of the drill")
     title.fill("Mine")
-    page.get_by_role("button", name="Hold back").click()
+    page.get_by_role("button", name="Don't-react cues").click()
     page.get_by_label("don’t-react cues").fill("20")
-    expect(page.get_by_role("button", name="Hold back")).to_contain_text("20 %")
+    expect(page.get_by_role("button", name="Don't-react cues")).to_contain_text("20 %")
     page.keyboard.press("Control+z")
-    expect(page.get_by_role("button", name="Hold back")).to_contain_text("10 %")
+    expect(page.get_by_role("button", name="Don't-react cues")).to_contain_text("10 %")
     page.get_by_role("button", name="Redo").click()
-    expect(page.get_by_role("button", name="Hold back")).to_contain_text("20 %")
+    expect(page.get_by_role("button", name="Don't-react cues")).to_contain_text("20 %")
     page.reload()
     expect(title).to_have_value("Mine")
-    expect(page.get_by_role("button", name="Hold back")).to_contain_text("20 %")
+    expect(page.get_by_role("button", name="Don't-react cues")).to_contain_text("20 %")
 
     other_context, other = sign_in(browser, server, made)
     other.goto(bench)
@@ -196,7 +196,7 @@ def test_listening_moves_over_the_strip_and_the_card_is_one_page(
     box = strip.bounding_box()
     assert box
     page.mouse.click(box["x"] + box["width"] * 0.5, box["y"] + 20)
-    listen = page.get_by_role("button", name="Listen from 1")
+    listen = page.get_by_role("button", name="Play from round 1")
     text = listen.text_content() or ""
     assert any(middle in text for middle in ("0:03", "0:04"))  # of a round of eight seconds
     page.locator("body").press("Space")

@@ -38,7 +38,7 @@ def test_pause_go_on_louder_and_stop(engine: Engine, server: Server, browser: Br
         page, lambda cue: (RIGHT[cue["cue"]], 400.0) if cue["cue"] in RIGHT else None
     )
     page.get_by_role("button", name="louder").click()
-    page.get_by_text("loudness 30 %").wait_for()
+    page.get_by_text("volume 30 %").wait_for()
     begin(page)
     student.until_given(2)
     page.keyboard.press("Space")
@@ -48,7 +48,7 @@ def test_pause_go_on_louder_and_stop(engine: Engine, server: Server, browser: Br
     student.until({"paused"})
     assert len(student.shown) == before  # nothing comes while the round stands still
     page.keyboard.press("ArrowDown")
-    page.get_by_text("loudness 25 %").wait_for()
+    page.get_by_text("volume 25 %").wait_for()
     page.keyboard.press("Space")
     student.until({"count-in"})
     student.until_given(4)
@@ -97,7 +97,7 @@ def test_touch_zones_and_closing_a_run_that_was_cut_off(
     student.until({"round"})
     page.reload()
     page.get_by_role("button", name="Close the run").click()
-    page.get_by_text("Every answer is in").wait_for()
+    page.get_by_text("All answers saved").wait_for()
     page.get_by_role("link", name="See results").click()
     page.get_by_text("Answer time, all rounds").wait_for()
     readout: Any = get(page, f"/api/runs/{run}/readout")

@@ -208,7 +208,7 @@ def test_the_simulated_kit_plays_a_round_and_says_nothing_of_the_student(
 ) -> None:
     made = make_club(engine, short_drill(14.0, count=2))
     page = sign_in(browser, server, made, context)[1]
-    run = choose(page, server, made, "pad kit, simulated")
+    run = choose(page, server, made, "demo pads")
     begin(page)
     Answerer(page, lambda cue: None).until({"done"}, seconds=120)
     found = readout(page, run)

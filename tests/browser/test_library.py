@@ -42,7 +42,10 @@ class Playing:
 
     @property
     def over(self) -> bool:
-        """Whether enough was shown, and the first answers have had their time."""
+        """Whether enough was shown, and the first answers have had their time; what is counted or
+        held has begun."""
+        if self.enough == 0:
+            return self.page.locator(".floor-said").count() > 0
         shown, now = self.student.shown, float(self.page.evaluate("performance.now()"))
         return len(shown) >= self.enough and now > shown[0]["t_ms"] + 3000
 
@@ -102,7 +105,7 @@ def put_on(
     run = page.url.split("/")[-2]
     view: Any = get(page, f"/api/runs/{run}")
     cues = view["plan"]["rounds"][0]["cues"][:ENOUGH]
-    enough = max(1, sum(cue["at_s"] < LONG_S for cue in cues))
+    enough = max(1, sum(cue["at_s"] < LONG_S for cue in cues)) if cues else 0
     return Playing(title, run, page, Answerer(page, lambda cue: right(view, cue)), enough)
 
 
@@ -146,6 +149,7 @@ def check(each: Playing) -> None:
     readout: Any = get(each.page, f"/api/runs/{each.run}/readout")
     responses = {(found["round"], found["slot"]): found for found in readout["responses"]}
     came = sorted(each.student.shown, key=lambda cue: cue["t_ms"])
+    assert bool(came) == bool(each.enough)
     for cue in came[: max(1, each.enough - 1)]:
         found = responses[cue["round"], cue["slot"]]
         given = any(

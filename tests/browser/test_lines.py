@@ -26,7 +26,7 @@ def test_a_reload_goes_on_and_what_a_tab_leaves_behind_is_sent(
     expect(tab.get_by_role("alert")).to_contain_text("open in another tab")
     page.bring_to_front()
     page.keyboard.press(" ")
-    struck, covered = (page.get_by_role("button", name=name) for name in ("Struck", "Covered"))
+    struck, covered = (page.get_by_role("button", name=name) for name in ("Got through", "Covered"))
     expect(struck).to_be_enabled(timeout=10_000)
     page.keyboard.press("v")
     expect(covered).to_have_attribute("aria-pressed", "true")
@@ -43,7 +43,7 @@ def test_a_reload_goes_on_and_what_a_tab_leaves_behind_is_sent(
     with page.expect_request("**/batches"):
         page.keyboard.press("v")
     page.keyboard.press("x")
-    expect(page.get_by_role("button", name="Struck")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Got through")).to_have_attribute("aria-pressed", "true")
     # A tab lets go of its run a moment after it is closed: the next sheet waits for it.
     tab.evaluate(
         f"void navigator.locks.request('hastatus run {run_id}', () => new Promise(() => 0))"
@@ -109,7 +109,7 @@ def test_what_is_refused_is_stepped_over_saved_and_brought_in_again(
     page.keyboard.press("v")
     expect(page.locator(".mat")).to_contain_text("a part was refused: kept on this device")
     page.keyboard.press("x")
-    expect(page.get_by_role("button", name="Struck")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Got through")).to_have_attribute("aria-pressed", "true")
     read = f"/api/partner-runs/{run_id}/readout"
     until(lambda: [each["grade"] for each in get(page, read)["exchanges"]] == ["struck"])
     assert len(get(page, read)["missing"]) == 1

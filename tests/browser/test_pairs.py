@@ -69,7 +69,7 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     page.locator(".mat[data-phase=ready], .mat[data-phase=rest]").wait_for()
     page.get_by_role("button", name="Begin round 2").click()
     expect(page.locator(".mat-head")).to_contain_text("feeds Bo Tarn")
-    struck = page.get_by_role("button", name="Struck")
+    struck = page.get_by_role("button", name="Got through")
     expect(struck).to_be_enabled(timeout=10_000)
     page.keyboard.press("x")
     page.get_by_role("button", name="End the round").click()

@@ -91,7 +91,7 @@ def test_times_are_read_with_their_intervals(
     tests.get_by_role("link").first.click()
     baseline = page.get_by_role("region", name="Baseline")
     expect(baseline.get_by_role("row")).to_have_count(6)  # its head and five rounds
-    expect(baseline).to_contain_text("what choice costs")
+    expect(baseline).to_contain_text("extra time when the choices double")
     # Rounds of a test differ in their choice, so they are not set against each other.
     expect(page.get_by_role("region", name="Differences")).to_have_count(0)
     context.close()

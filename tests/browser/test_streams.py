@@ -68,7 +68,7 @@ def test_a_stream_is_marked_by_exception_and_each_climbs_alone(
 
 def two_get_through(page: Page) -> None:
     """Two attacks, a few seconds apart, so that they are two exchanges."""
-    struck = page.get_by_role("button", name="Struck")
+    struck = page.get_by_role("button", name="Got through")
     page.wait_for_timeout(4500)
     for _ in range(2):
         page.keyboard.press("x")

@@ -167,6 +167,6 @@ def test_two_tabs_and_two_devices_do_not_mix(
     # The first tab still holds the run; when it goes, this one may take over.
     page.close()
     tab.reload()
-    tab.get_by_text("Every answer is in").wait_for()
+    tab.get_by_text("All answers saved").wait_for()
     context.close()
     other.close()

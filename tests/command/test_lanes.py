@@ -117,7 +117,7 @@ def test_what_is_too_large_is_refused_in_words_that_arrive(
     _, port = served
     stranger = answer(port, 2**20 + 2**16)
     assert stranger.status == 401
-    assert b"Sign in to go on" in stranger.read()
+    assert b"Sign in to continue" in stranger.read()
     assert answer(port, 2**19).status == 401
     large = answer(port, 30 * 2**20, "hastatus=some-token")
     assert (large.status, large.headers["Content-Type"]) == (413, "application/problem+json")

@@ -36,7 +36,7 @@ def test_a_baseline_speaks_by_the_bits_of_the_drill() -> None:
     # Four equal cues are two bits (Shannon 1948): 1.4 · (0.30 + 2 · 0.09) s.
     found = first(DRILL, Known(TIMES[:19], TESTED))
     assert found.window_s == pytest.approx(0.67)
-    assert "2.0 bits" in found.reason
+    assert "4.0 choices" in found.reason
 
 
 def test_the_club_speaks_when_nothing_else_is_known() -> None:

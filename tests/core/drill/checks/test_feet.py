@@ -93,7 +93,7 @@ WRONG: dict[str, tuple[tuple[PartnerStep, ...], str, str]] = {
     ),
     "the foot that kicks": (
         (done("1 rear low_kick +advance", foot="rear"),), "foot",
-        "rear low round kick: that foot kicks; the other one steps",
+        "rear low kick: that foot kicks; the other one steps",
     ),
     "the foot that is stood on": (
         (done("1 rear front_kick"), done("1.5 lead step_off", foot="lead")), "foot",
