@@ -70,7 +70,7 @@ export function Next({ student_id, drill_id, ladder, drill }: Props) {
           <button className="btn btn-quiet" onClick={() => setByHand(true)}>
             Set it myself
           </button>
-          <span className="small">{standing(ladder, taken)}</span>
+          <span className="small">{standing(ladder, drill)}</span>
         </div>
       )}
     </section>
@@ -94,14 +94,10 @@ function headline(suggestion: LadderView['suggestion'], drill: Drill): string {
   return words[suggestion.kind]
 }
 
-/** What the next run starts with; said in numbers only where it is not what is suggested. */
-function standing(ladder: LadderView, taken: boolean): string {
-  const set = taken ? 'this' : `rung ${ladder.rung}, ${seconds(ladder.window_s)}`
-  const words = {
-    start: `next run: ${set}`,
-    settled: `next run: ${set}`,
-    taken: `next run: ${set}`,
-    by_hand: `set by you; next run: ${set}`,
-  }
-  return words[ladder.by]
+/** What the next run starts with, and whether the coach said so. */
+function standing(ladder: LadderView, drill: Drill): string {
+  const { rung, window_s, by } = ladder
+  const led = drill.rungs[rung - 1]?.guide
+  const next = `next run: rung ${rung}${led ? '' : `, ${seconds(window_s)}`}`
+  return by === 'by_hand' ? `set by you; ${next}` : next
 }
