@@ -327,8 +327,8 @@ def _rung_hints(drill: Drill, rung: Rung, where: str) -> Iterator[Fault]:
     if silent and len(silent) < len(asking):
         yield Fault(
             where=f"{where}.chain",
-            what=f"the answer to “{silent[0].name}” cannot be timed by a hit: it is shown, not timed, and "
-            "the window follows the other cues only",
+            what=f"the answer to “{silent[0].name}” cannot be timed by a hit: it is shown, not "
+            "timed, and the window follows the other cues only",
             level="hint",
         )
     deepest = [cue for cue in asking if any(has_counter(rung, chain) for chain in cue.asks)]

@@ -74,7 +74,7 @@ export function StrikeTest({ device, room }: { device: Device; room: () => Room 
               .join(' · ')
           : 'estimated'
       }
-      why={`Strike the same key, the screen or a pad ${WANTED} times, a second apart, hard enough to be heard. It compares key and sound.`}
+      why={`Strike the same key, the screen or a pad ${WANTED} times, a second apart, hard enough to be heard. The test compares key and sound.`}
       error={error ?? keep.error}
     >
       {!counted && (
