@@ -7,6 +7,7 @@ import { lineWords } from '../recorder/outbox'
 import { Fault, Waiting } from '../../kit/notes'
 import { SignIn } from '../../kit/SignIn'
 import { minutes } from '../../kit/format'
+import type { Player } from '../player/player'
 import { Cannot } from './Cannot'
 import { asked, Ended, Paused, Ready, Rehearsal, Rest } from './Panels'
 import { usePlayer } from './usePlayer'
@@ -19,6 +20,24 @@ export default function Floor() {
   if (run.error) return <Fault error={run.error} />
   if (!run.data) return <Waiting what="the run" />
   return <OnTheFloor view={run.data} />
+}
+
+/** For fingers: apart from the parts of the screen that take answers. */
+function Controls({ player }: { player: Player }) {
+  const press = (act: () => void) => (event: React.MouseEvent<HTMLButtonElement>) => {
+    event.currentTarget.blur() // the space key is the round's, not the button's
+    act()
+  }
+  return (
+    <span className="floor-controls">
+      <button className="btn btn-floor" onClick={press(() => player.pauseOrGoOn())}>
+        Pause
+      </button>
+      <button className="btn btn-floor" onClick={press(() => player.stop())}>
+        Stop
+      </button>
+    </span>
+  )
 }
 
 function OnTheFloor({ view }: { view: RunView }) {
@@ -37,6 +56,7 @@ function OnTheFloor({ view }: { view: RunView }) {
             {asked(view, state.cue)}
           </span>
         )}
+        {playing && player && <Controls player={player} />}
         {(playing || phase === 'rest') && (
           <span role="timer" className={phase === 'round' ? 'text-white' : 'text-floor-soft'}>
             {phase === 'rest'

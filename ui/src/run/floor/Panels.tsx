@@ -43,10 +43,14 @@ export function Ready({ view, state, player }: Props & { view: RunView }) {
             {cutOff ? `Continue with round ${state.round}` : 'Begin'}
           </button>
         )}
-        {cutOff && (
+        {cutOff ? (
           <button className={WIDE} onClick={() => player.giveUp()}>
             Close the run
           </button>
+        ) : (
+          <Link className={WIDE} to={`/run?drill=${view.drill_id}`}>
+            Back
+          </Link>
         )}
       </div>
       <Loudness state={state} player={player} />
