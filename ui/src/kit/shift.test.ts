@@ -9,7 +9,7 @@ describe('a difference in words', () => {
     expect(shiftRange(31.2, 98.4)).toBe('31 to 98')
   })
   it('claims nothing that is not sure enough', () => {
-    expect(shiftWords(60, false)).toBe('nothing to tell')
+    expect(shiftWords(60, false)).toBe('no clear difference')
     expect(shiftRange(-6.4, 128)).toBe('\u22126 to 128')
   })
 })
