@@ -170,7 +170,7 @@ def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: 
     page.keyboard.press(" ")
     page.locator(".mat[data-phase=round]").wait_for()
     page.get_by_role("button", name="Head knock: Ada Quill").click()
-    page.get_by_role("button", name="Pressed by mistake").click()  # all is as it was, but paused
+    page.get_by_role("button", name="Undo", exact=True).click()  # all is as it was, but paused
     page.locator(".mat[data-phase=paused]").wait_for()
     page.keyboard.press(" ")
     page.locator(".mat[data-phase=round]").wait_for()
