@@ -46,7 +46,7 @@ def told_of_unchanged(seed: int) -> bool:
     times: list[SkillTime] = []
     windows: list[float] = []
     tests: list[tuple[float, float]] = []
-    club = Agreement(0.8, 0.6, 0.9, TEST_MS, 15, 23, TEST_STUDENTS, 50)
+    club = Agreement(0.8, 0.6, 0.9, TEST_MS, 15, 23, TEST_STUDENTS, 50, "good")
     for session in range(WEEKS * A_WEEK):
         week = session / A_WEEK
         at = FIRST + timedelta(weeks=week)
@@ -74,7 +74,7 @@ def gain_told(seed: int) -> bool:
     rng = np.random.default_rng((seed, 2))
     weeks = [2.0 * place for place in range(6)]
     values = [300 * 0.95**week + float(rng.normal(0, TEST_MS)) for week in weeks]
-    club = Agreement(0.8, 0.6, 0.9, TEST_MS, 15, 23, TEST_STUDENTS, 50)
+    club = Agreement(0.8, 0.6, 0.9, TEST_MS, 15, 23, TEST_STUDENTS, 50, "good")
     found = baseline_trend(weeks, values, club)
     return found is not None and found.weekly.told and found.weekly.slope < 0
 
