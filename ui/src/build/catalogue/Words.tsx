@@ -113,7 +113,7 @@ function Line(props: { technique: Technique; open: boolean; choose: () => void }
         </span>
         <span className="small">
           {technique.line}
-          {technique.lands ? '' : ', cannot be timed by a hit'}
+          {technique.lands ? '' : ', not timed'}
         </span>
       </button>
     </li>

@@ -32,7 +32,7 @@ export function PartnerTitle({ id, draft, students, feeder, defender, seed, chan
   })
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
-      <div className="mr-auto min-w-48 flex-1">
+      <div className="w-full">
         <DraftState draft={draft} />
         <input
           aria-label="Title of the drill"

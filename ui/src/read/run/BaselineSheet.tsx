@@ -71,7 +71,7 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
                   </span>
                 </div>
               </td>
-              <td className="figures text-right text-base">
+              <td className="whitespace-nowrap figures text-right text-base">
                 {part.right} of {part.answers}
               </td>
             </tr>
