@@ -68,6 +68,31 @@ def test_in_mirrored_stances_hands_and_feet_stay_where_they_were(key: str) -> No
     assert not feet(mirrored)
 
 
+def test_a_foot_put_in_front_counts_for_the_person_who_put_it() -> None:
+    """b steps back and then feeds; a steps back in turn. Seen from outside, once b has put a foot
+    in front, both do the same in mirrored stances as in same ones."""
+    back = "1 lead withdraw_leg"
+    first = passage("first", "first", 2, fed("1 rear low_kick"),
+                    done(back, foot="lead", front="rear"), then=(gives("comes_on", 1, "turn"),),
+                    swap=True)  # fmt: skip
+    turn = passage("turn", "turn", 4, fed("1 lead straight"),
+                   fed("3 lead withdraw_leg", foot="lead", front="lead"),
+                   done(back, foot="lead", front="rear"), done("2 lead parry"), weight=0)  # fmt: skip
+    here = drill().model_copy(update={"passages": (first, turn)})
+    there = in_stances(here, mirrored=True)
+    assert in_stances(there, mirrored=False) == here
+    pairs = list(
+        zip(
+            follow(here, ["first", "turn"]).steps,
+            follow(there, ["first", "turn"]).steps,
+            strict=True,
+        )
+    )
+    for same, other in pairs[1:]:
+        assert same.side == other.side, same.step.what()
+        assert (same.turned == other.turned) == (same.person == "a"), same.step.what()
+
+
 def test_what_a_later_step_uses_counts_from_the_new_stance() -> None:
     """The leg that was behind kicks as the lead one; it is not the one that has just stepped."""
     turned = done("1 lead withdraw_leg", foot="lead", front="rear")
