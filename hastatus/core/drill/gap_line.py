@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
-from math import hypot
+from math import copysign, hypot
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.paths import Walk, Walked
@@ -43,6 +43,10 @@ _FORWARD: dict[str, float] = {
 }  # fmt: skip
 """Feet that the gap opens by."""
 
+_STANCE_FEET = 1.5
+"""How long a stance is, in feet. A foot that passes the other one goes twice as far, and the body
+half of that: what a step forward or back that changes the lead closes or opens at the least."""
+
 _OFF_LINE = ("step_off_lead", "step_off_rear", "step_off", "angle_off")
 
 
@@ -75,11 +79,17 @@ def start_gap(drill: PartnerDrill, pair: Pair) -> float:
     return min(ends) - MARGIN_M
 
 
-def moved(gap_m: float, move: Footwork | str, body: Limbs) -> float:
-    """The gap after one person's move; a move off the line goes sideways by a foot's length."""
+def moved(gap_m: float, move: Footwork | str, body: Limbs, *, changes_lead: bool = False) -> float:
+    """The gap after one person's move; a move off the line goes sideways by a foot's length.
+
+    changes_lead: the foot passes the other one and stays in front, or behind.
+    """
     if move in _OFF_LINE:
         return hypot(gap_m, body.foot_length)
-    return max(NEAREST_M, gap_m + _FORWARD.get(move, 0.0) * body.foot_length)
+    feet = _FORWARD.get(move, 0.0)
+    if changes_lead and feet:
+        feet = copysign(max(abs(feet), _STANCE_FEET), feet)
+    return max(NEAREST_M, gap_m + feet * body.foot_length)
 
 
 def gaps_at_steps(
@@ -93,13 +103,22 @@ def gaps_at_steps(
     gap_m = start_gap(drill, pair)
     for step in walk.steps:
         body = pair.of(step.person)
-        gap_m = moved(gap_m, step.step.footwork, body)
+        gap_m = _stepped(gap_m, step, body)
         reached = reached_m(worn, step, body) if step.strikes else None
         yield GapAtStep(step, gap_m, reached)
         gap_m = moved(gap_m, step.step.technique, body)
         pad = step.step.pad
         if pad and pad.gives:
             gap_m = moved(gap_m, "retreat", pair.of("b" if step.person == "a" else "a"))
+
+
+def _stepped(gap_m: float, walked: Walked, body: Limbs) -> float:
+    """The gap once the feet of a step have moved."""
+    changes_lead = walked.turned != walked.turned_before
+    move: Footwork = walked.step.footwork
+    if changes_lead and move == "hold" and walked.technique.key == "withdraw_leg":
+        move = "retreat"
+    return moved(gap_m, move, body, changes_lead=changes_lead)
 
 
 def reached_m(

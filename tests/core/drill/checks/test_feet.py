@@ -10,6 +10,7 @@ import pytest
 from hastatus.core.drill.blank import fresh_partner_drill
 from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.checks.partner import find
+from hastatus.core.drill.gap_line import gaps_at_steps
 from hastatus.core.drill.mirror import in_stances
 from hastatus.core.drill.partner import PartnerDrill, Stream
 from hastatus.core.drill.partner_step import PartnerStep
@@ -17,6 +18,9 @@ from hastatus.core.drill.paths import Walked, follow
 from hastatus.core.drill.settings import SetOrder
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from hastatus.core.starter.partner.build import done, fed, gives, passage
+from hastatus.core.trade.catalogue import TECHNIQUES
+from hastatus.core.trade.pair import USUAL_PAIR
+from hastatus.core.trade.reach import gap_reached, strike_m
 from hastatus.core.trade.technique import OTHER_SIDE
 from tests.core.drill.checks.test_choice import mended
 
@@ -91,6 +95,23 @@ def test_a_foot_put_in_front_counts_for_the_person_who_put_it() -> None:
     for same, other in pairs[1:]:
         assert same.side == other.side, same.step.what()
         assert (same.turned == other.turned) == (same.person == "a"), same.step.what()
+
+
+def test_a_step_that_changes_the_lead_takes_the_body_a_stance_further() -> None:
+    """A stance of a foot and a half (common practice, no source): half a foot more than a retreat.
+    What still reached after the retreat is said to fall short after it."""
+    body = USUAL_PAIR.b
+    reached = gap_reached(strike_m(TECHNIQUES["straight"], body))
+    start = round(reached - body.foot_length, 3)
+    gaps: dict[str, float] = {}
+    for front in ("lead", "rear"):
+        stepped = done("1 lead parry +retreat", foot="lead", front=front)
+        made = drill(stepped, done("2 lead straight")).model_copy(update={"start_m": start})
+        gaps[front] = [stand.gap_m for stand in gaps_at_steps(
+            made, follow(made, ["only"]), USUAL_PAIR)][1]  # fmt: skip
+        short = [each for each in find(made) if each.check == "reach" and each.step == 2]
+        assert bool(short) == (front == "rear")
+    assert gaps["rear"] - gaps["lead"] == pytest.approx(body.foot_length / 2)
 
 
 def test_what_a_later_step_uses_counts_from_the_new_stance() -> None:
