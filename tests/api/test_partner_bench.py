@@ -260,3 +260,22 @@ def test_what_is_known_of_a_student_is_kept(coach: Coach) -> None:
         {"contact": "full"},
     ):
         assert coach.post("/api/students", {**said, **wrong}).status_code == 422
+
+
+def test_the_card_of_a_rung_shows_what_comes_on_it(coach: Coach) -> None:
+    """The overhand is a choice of the last rung: no card before it names it."""
+    drill_id = kept(coach)
+
+    def card(rung: int) -> dict[str, Any]:
+        answer = coach.get(f"/api/drills/{drill_id}/versions/1/feeder-card?rung={rung}")
+        assert answer.status_code == 200
+        found: dict[str, Any] = answer.get_json()
+        return found
+
+    first, last = card(1), card(len(TWO_BEATS["rungs"]))
+    for shown, comes in ((first, False), (last, True)):
+        named = {key for line in shown["lines"] for key in line["techniques"]}
+        assert ("overhand" in named) == comes
+        assert ("lead overhand" in str(shown["lines"])) == comes
+        assert named == {way["technique"] for way in shown["ways"]}
+    assert coach.get(f"/api/drills/{drill_id}/versions/1/feeder-card?rung=9").status_code == 404

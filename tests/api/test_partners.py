@@ -147,7 +147,7 @@ def test_a_rung_is_lowered_to_what_is_worn_tonight_and_stays_so(coach: Coach) ->
     begun = made.begin(rung=2, agreement=agreed).get_json()
     assert begun["cautions"] == view["cautions"]
     assert begun["agreement"]["comes_to"] == "touch"
-    assert begun["agreement"]["lowered"] == ["60 beats a minute at most: bare hands are slow"]
+    assert begun["agreement"]["lowered"] == ["60 bpm at most: bare hands are slow"]
     assert begun["sheet"]["tempo_bpm"] == 60
     clean = [graded(number, "covered", 1000.0 * number) for number in range(1, 9)]
     assert made.post(*clean).get_json()["climb"] is None  # 60 is the end of it, not 140

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
@@ -17,7 +19,7 @@ from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.pad_card import pad_card
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
-from hastatus.core.drill.partner_step import Lane
+from hastatus.core.drill.partner_step import Lane, PartnerStep
 from hastatus.core.drill.partner_wording import partner_facts
 from hastatus.core.drill.passage import Passage
 from hastatus.core.drill.paths import walks
@@ -42,6 +44,7 @@ def feeder_card(path: VersionPath, query: FeederCardQuery) -> Response:
         raise not_found("card")
     rung = drill.rungs[query.rung - 1]
     labels = drill.labels(club_catalogue.labels(db(), who().club_id))
+    lines = card(drill, rung, labels)
     here = {step.written for walk in walks(drill, rung) for step in walk.steps}
     return reply(
         FeederCard(
@@ -50,8 +53,8 @@ def feeder_card(path: VersionPath, query: FeederCardQuery) -> Response:
             rung=query.rung,
             facts=partner_facts(drill, rung, predictable(drill, rung)),
             about_s=drill.lengths_s[query.rung - 1],
-            lines=card(drill, rung, labels),
-            ways=ways(drill, rung, labels),
+            lines=lines,
+            ways=ways(lines, labels),
             pads=[pad for pad in pad_card(drill, USUAL_PAIR, labels) if pad.passage in here],
             cautions=cautions(drill),
         )
@@ -67,17 +70,25 @@ def card(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[CardLin
             mark=passage.mark,
             feeder=_words(drill, rung, passage, "feeder", labels),
             defender=_words(drill, rung, passage, "defender", labels),
+            techniques=[
+                *dict.fromkeys(
+                    step.technique
+                    for lane in ("feeder", "defender")
+                    for step in _asked(drill, rung, passage, lane)
+                )
+            ],
         )
         for passage in passages.values()
     ]
 
 
-def ways(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[TechniqueWay]:
-    """How each technique of the rung is done, and what usually goes wrong."""
-    used = dict.fromkeys(step.step.technique for walk in walks(drill, rung) for step in walk.steps)
+def ways(lines: Sequence[CardLine], labels: Labels) -> list[TechniqueWay]:
+    """How each technique of these exchanges is done, and what usually goes wrong."""
+    used = dict.fromkeys(key for line in lines for key in line.techniques)
     notes = {note.technique: note for note in notes_of(used)}
     return [
         TechniqueWay(
+            technique=key,
             name=labels.name(key),
             right_way=notes[key].right_way,
             usual_fault=notes[key].usual_fault,
@@ -90,9 +101,16 @@ def ways(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[Techniq
 def _words(
     drill: PartnerDrill, rung: PartnerRung, passage: Passage, lane: Lane, labels: Labels
 ) -> list[str]:
+    return [step.name(labels) for step in _asked(drill, rung, passage, lane)]
+
+
+def _asked(
+    drill: PartnerDrill, rung: PartnerRung, passage: Passage, lane: Lane
+) -> list[PartnerStep]:
+    """What a role does in a passage on this rung, in order of beats."""
     asked = [
         step
         for step, part in zip(passage.steps, parts(drill, passage), strict=True)
         if step.lane == lane and is_asked(rung, part)
     ]
-    return [step.name(labels) for step in sorted(asked, key=lambda step: step.beat)]
+    return sorted(asked, key=lambda step: step.beat)

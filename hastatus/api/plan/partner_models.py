@@ -64,17 +64,22 @@ class PartnerView(BaseModel):
 
 
 class CardLine(BaseModel):
-    """An exchange for the feeder's card: what it is called, and what each does, in words."""
+    """An exchange for the feeder's card: what it is called, and what each does, in words.
+
+    techniques: keys of what either does, each once, in order.
+    """
 
     call: str
     mark: Mark
     feeder: list[str]
     defender: list[str]
+    techniques: list[str]
 
 
 class TechniqueWay(BaseModel):
-    """How a technique is done, and what usually goes wrong."""
+    """How a technique is done, and what usually goes wrong. technique: its key."""
 
+    technique: str
     name: str
     right_way: str
     usual_fault: str

@@ -69,6 +69,7 @@ def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
             ),
         ]
     )
+    lines = card(drill, rung, club_labels)
     return partner_run_models.PartnerRunView(
         **line(run).model_dump(),
         version=run.version,
@@ -83,8 +84,8 @@ def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         grades=fitting_grades(drill, rung),
         expected=[expected_grades(drill, run.rung, round_) for round_ in sheet.rounds],
         attacks_a_beat=_attacks_a_beat(drill, sheet),
-        card=card(drill, rung, club_labels),
-        ways=ways(drill, rung, club_labels),
+        card=lines,
+        ways=ways(lines, club_labels),
         schools=school_lines(drill),
         faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
     )

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hastatus.core.fields import Document, Key, Line
+from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.footwork import FOOTWORK_NAMES, Footwork
 from hastatus.core.trade.label_packs import PLAIN, Labels
@@ -48,9 +49,9 @@ class PartnerStep(Document):
     """One step of a passage.
 
     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
-    exactly, in words. footwork: what the feet do with it. foot: the one that moves, as it is named
-    before it moves; None: as the footwork has it. front: the foot that is in front once it has
-    moved, as it was named before the exchange; from this step on, its own hand or leg included,
+    exactly, or how, in words. footwork: what the feet do with it. foot: the one that moves, as it
+    is named before it moves; None: as the footwork has it. front: the foot that is in front once it
+    has moved, as it was named before the exchange; from this step on, its own hand or leg included,
     lead and rear count from there; None: as before. contact: how hard it lands. perceived: how the
     other one takes it in. surface: what of the hand strikes; None: the technique's own. until: the
     beat up to which it is held; None: the limb goes straight home. pad: the pad it lands on; None:
@@ -77,9 +78,13 @@ class PartnerStep(Document):
     kept: Annotated[tuple[Waiver, ...], Field(max_length=10)] = ()
 
     def what(self, labels: Labels = PLAIN) -> str:
-        """The step without its feet, for example "rear body straight to the ribs"."""
+        """The step without its feet, for example "rear body straight to the ribs", or "hands up:
+        ribs open"."""
+        technique = TECHNIQUES.get(self.technique)
+        lands = technique is None or technique.strikes
         words = labels.sided(self.technique, self.side)
-        words = f"{words} to the {self.spot}" if self.spot else words
+        if self.spot:
+            words += f" to the {self.spot}" if lands else f": {self.spot}"
         return " or ".join([words, *(labels.sided(key, self.side) for key in self.also)])
 
     @property

@@ -69,7 +69,7 @@ def _beat(rung: PartnerRung) -> str:
     goal = f", up to {rung.goal_bpm:g}" if rung.goal_bpm else ""
     silent = "" if rung.metronome else ", no metronome"
     by_rule = ", by rule" if rung.climb.rule == "by_rule" else ""
-    return f"{rung.tempo_bpm:g} a minute{goal}{by_rule}{silent}"
+    return f"{rung.tempo_bpm:g} bpm{goal}{by_rule}{silent}"
 
 
 def _defender(rung: PartnerRung) -> str:

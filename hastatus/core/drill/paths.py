@@ -114,7 +114,7 @@ def walks(drill: PartnerDrill, rung: PartnerRung | None = None) -> list[Walk]:
         drill.starts_on(rung) if rung else [passage for passage in drill.passages if passage.starts]
     )
     if rung and not rung.branches:
-        return [_walk(drill, [start]) for start in starts]
+        return [follow(drill, [start.key]) for start in starts]
     paths = _paths(drill, starts)
     # A walk that another one goes on from adds nothing, but for where it may also end.
     begun = {tuple(path[:count]) for path in paths for count in range(1, len(path))}

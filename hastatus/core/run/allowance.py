@@ -121,7 +121,7 @@ def allowance(drill: PartnerDrill, rung: PartnerRung, tonight: Tonight) -> Allow
         bare(strike.technique, tonight.gear) for strike in landing
     ):
         fastest = BARE_BPM
-        lowered.append(f"{fastest:g} beats a minute at most: bare hands are slow")
+        lowered.append(f"{fastest:g} bpm at most: bare hands are slow")
     return Allowance(
         planned=planned,
         contact=hardest(*(strike.contact for strike in on_people)),

@@ -52,7 +52,7 @@ def test_bare_hands_are_pulled_and_slow() -> None:
     assert (found.contact, found.fastest_bpm) == ("touch", 60)
     assert found.lowered == (
         "hits: firm becomes touch: Ben has no gloves",
-        "60 beats a minute at most: bare hands are slow",
+        "60 bpm at most: bare hands are slow",
     )
     short = of("body_straight", may("none", worn=()), bpm=84)
     assert (short.contact, short.fastest_bpm) == ("none", None)  # it lands on nobody

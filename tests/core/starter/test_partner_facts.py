@@ -379,3 +379,21 @@ def test_a_starter_is_the_practitioners_drill(pattern: str, fact: str) -> None:
 
 def test_each_partner_starter_has_its_facts() -> None:
     assert set(FACTS) == set(PARTNER_STARTERS)
+
+
+STEPS = {
+    step.what(): drill.technique(step.technique)
+    for make in PARTNER_STARTERS.values()
+    for drill in [make()]
+    for passage in drill.passages
+    for step in passage.steps
+    if step.spot
+}
+
+
+def test_a_spot_is_said_as_a_coach_says_it() -> None:
+    """A strike goes "to the ribs"; a move that lands nowhere is done "so"."""
+    for words, technique in STEPS.items():
+        lands = technique is not None and technique.strikes
+        assert (" to the " in words, ": " in words) == (lands, not lands), words
+        assert not any(f" to the {word} " in words for word in ("the", "from", "high", "past"))

@@ -1632,6 +1632,8 @@ export interface components {
     /**
      * CardLine
      * @description An exchange for the feeder's card: what it is called, and what each does, in words.
+     *
+     *     techniques: keys of what either does, each once, in order.
      */
     CardLine: {
       /** Call */
@@ -1641,6 +1643,8 @@ export interface components {
       /** Feeder */
       feeder: string[]
       mark: components['schemas']['Mark']
+      /** Techniques */
+      techniques: string[]
     }
     /**
      * CarriedOver
@@ -5129,9 +5133,9 @@ export interface components {
      * @description One step of a passage.
      *
      *     lane: whose side it is on. target: what it aims at; None: the technique's own line. spot: where
-     *     exactly, in words. footwork: what the feet do with it. foot: the one that moves, as it is named
-     *     before it moves; None: as the footwork has it. front: the foot that is in front once it has
-     *     moved, as it was named before the exchange; from this step on, its own hand or leg included,
+     *     exactly, or how, in words. footwork: what the feet do with it. foot: the one that moves, as it
+     *     is named before it moves; None: as the footwork has it. front: the foot that is in front once it
+     *     has moved, as it was named before the exchange; from this step on, its own hand or leg included,
      *     lead and rear count from there; None: as before. contact: how hard it lands. perceived: how the
      *     other one takes it in. surface: what of the hand strikes; None: the technique's own. until: the
      *     beat up to which it is held; None: the limb goes straight home. pad: the pad it lands on; None:
@@ -7724,13 +7728,15 @@ export interface components {
     }
     /**
      * TechniqueWay
-     * @description How a technique is done, and what usually goes wrong.
+     * @description How a technique is done, and what usually goes wrong. technique: its key.
      */
     TechniqueWay: {
       /** Name */
       name: string
       /** Right Way */
       right_way: string
+      /** Technique */
+      technique: string
       /** Usual Fault */
       usual_fault: string
     }

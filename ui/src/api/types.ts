@@ -47,6 +47,7 @@ export type Waiting = Rung['waiting']
 export type LeadIn = NonNullable<Rung['lead_in']>
 export type Mend = Models['Mend']
 export type SchoolLine = Models['SchoolLine']
+export type Fact = Models['Fact']
 export type FeederCard = Models['FeederCard']
 export type Guide = NonNullable<Rung['guide']>
 export type FeedOrder = PartnerRung['order']

@@ -46,7 +46,7 @@ def _too_fast(
     tempo = min(rung.tempo_bpm or BARE_BPM, BARE_BPM)
     return Finding(
         where=f"{where}.tempo_bpm",
-        what=f"{step.name()} is done with bare hands: {BARE_BPM:g} beats a minute at most, not "
+        what=f"{step.name()} is done with bare hands: {BARE_BPM:g} bpm at most, not "
         f"{rung.fastest_bpm:g}",
         mend=mend(f"{BARE_BPM:g} at most", (f"{where}.tempo_bpm", tempo), *goal),
         check="pace",

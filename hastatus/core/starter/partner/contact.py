@@ -225,7 +225,7 @@ def touch_then_cover() -> PartnerDrill:
         passage("returned", "against the return", 5, fed(f"1 lead {press}"),
                 done("1.5 rear straight ?felt"), fed("1.5 lead ear_cover"),
                 fed("2.5 rear straight"), done("2.5 lead redirect +step_off_lead"),
-                done("3 rear hook", spot="from the other side")),
+                done("3 rear hook", spot="head, from the other side")),
         notes="Pressure is already on, so the attacking hand goes straight, never cocked. From "
               "outside a low kick distracts first. Against the return: the partner covers and "
               "hits back; that arm is redirected, and the next hit comes from the other side.",

@@ -81,7 +81,8 @@ def test_a_foot_put_in_front_counts_for_the_person_who_put_it() -> None:
                     swap=True)  # fmt: skip
     turn = passage("turn", "turn", 4, fed("1 lead straight"),
                    fed("3 lead withdraw_leg", foot="lead", front="lead"),
-                   done(back, foot="lead", front="rear"), done("2 lead parry"), weight=0)  # fmt: skip
+                   done(back, foot="lead", front="rear"), done("2 lead parry"),
+                   weight=0)  # fmt: skip
     here = drill().model_copy(update={"passages": (first, turn)})
     there = in_stances(here, mirrored=True)
     assert in_stances(there, mirrored=False) == here

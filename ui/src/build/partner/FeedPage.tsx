@@ -64,7 +64,7 @@ function Page({ drill, drawn, cautions }: PageProps) {
       <header>
         <p>
           {session?.club} · for the feeder alone · rung {drawn.rung}, {rung?.name} ·{' '}
-          {feeds?.tempo_bpm ? `${feeds.tempo_bpm} beats a minute` : 'your own time'}
+          {feeds?.tempo_bpm ? `${feeds.tempo_bpm} bpm` : 'your own time'}
         </p>
         <h1 dir="auto">{drill.title}</h1>
         <p dir="auto">{drill.notes}</p>

@@ -1,14 +1,14 @@
 import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 
-import { catalogueQuery, planQuery, sessionQuery } from '../../api/queries'
-import type { Catalogue, DrillView, PlanView } from '../../api/types'
+import { catalogueQuery, planQuery } from '../../api/queries'
+import type { Catalogue, Drill, DrillView, PlanView } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { minutes } from '../../kit/format'
 import { Fault, Waiting } from '../../kit/notes'
 import { Strip } from '../../strip/Strip'
 import { SaidIn } from '../solo/SaidIn'
-import { Said, SaidFirst } from './Said'
+import { CardPage, HowItIsDone, HowItRuns, WatchFor, type CardWay } from './CardParts'
 
 /** A solo drill on one page: cues, answers, faults to watch, cautions. */
 export function SoloCard({ drill, rung }: { drill: DrillView; rung: number }) {
@@ -34,31 +34,13 @@ type PageProps = { drill: DrillView; plan: PlanView; catalogue: Catalogue }
 
 function Page({ drill, plan, catalogue }: PageProps) {
   const { document } = drill
-  const { data: session } = useQuery(sessionQuery)
   const told = plan.rungs[plan.rung - 1]
   const first = plan.rounds[0]
   const here = plan.cues.filter((cue) => cue.share[plan.rung - 1])
-  const used = new Set(
-    document.cues.flatMap((cue) =>
-      cue.asks.flatMap((chain) => chain.steps.map((step) => step.technique)),
-    ),
-  )
-  const notes = catalogue.notes.filter((note) => used.has(note.technique)).slice(0, 6)
-  const name = (key: string) =>
-    catalogue.techniques.find((technique) => technique.key === key)?.name ?? key
+  const length = plan.figures ? ` · ${minutes(plan.figures.total_s)} with the rests` : ''
+  const about = `version ${drill.version} · rung ${plan.rung}, ${told?.name}${length}`
   return (
-    <article className="card">
-      <header>
-        <p>
-          {session?.club} · version {drill.version} · rung {plan.rung}, {told?.name}
-          {plan.figures && ` · ${minutes(plan.figures.total_s)} with the rests`}
-        </p>
-        <h1 dir="auto">{document.title}</h1>
-        <p dir="auto">
-          {document.reason && <b>{document.reason} </b>}
-          {document.notes}
-        </p>
-      </header>
+    <CardPage document={document} about={about} cautions={drill.cautions}>
       {here.length === 0 && first && (
         <section>
           <h2>What is said</h2>
@@ -90,53 +72,11 @@ function Page({ drill, plan, catalogue }: PageProps) {
       </section>
       <div className="card-columns">
         <section>
-          <h2>How it runs</h2>
-          <dl>
-            {(told?.facts ?? [])
-              .filter((fact) => !['none', 'nothing'].includes(fact.value))
-              .map((fact) => (
-                <div key={fact.key}>
-                  <dt>{fact.name}</dt>
-                  <dd>{fact.value}</dd>
-                </div>
-              ))}
-          </dl>
+          <HowItRuns facts={told?.facts ?? []} without={['none', 'nothing']} />
         </section>
-        <section>
-          <h2>Watch for</h2>
-          <ul className="card-list">
-            {document.watch.map((fault) => (
-              <li key={fault}>{fault}</li>
-            ))}
-          </ul>
-          <SaidFirst document={document} schools={drill.schools} />
-          <Said
-            title="Needs"
-            words={[
-              `${document.place.floor_m} m of clear floor in each direction`,
-              ...document.place.gear,
-            ].join(', ')}
-          />
-        </section>
+        <WatchFor document={document} schools={drill.schools} gear={document.place.gear} />
       </div>
-      {notes.length > 0 && (
-        <section>
-          <h2>How it is done</h2>
-          <ul className="card-notes">
-            {notes.map((note) => (
-              <li key={note.technique}>
-                {note.asset && note.media_type?.startsWith('image') && (
-                  <img src={`/api/assets/${note.asset}`} alt="" />
-                )}
-                <span>
-                  <b>{name(note.technique)}</b> {note.right_way}
-                  {note.usual_fault && <i> Common mistake: {note.usual_fault}</i>}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <HowItIsDone ways={waysOf(document, catalogue)} />
       {first && here.length > 0 && (
         <section>
           <h2>A first round like this</h2>
@@ -149,11 +89,25 @@ function Page({ drill, plan, catalogue }: PageProps) {
           />
         </section>
       )}
-      <footer>
-        {drill.cautions.map((caution) => (
-          <p key={caution}>{caution}</p>
-        ))}
-      </footer>
-    </article>
+    </CardPage>
   )
+}
+
+/** How each technique that the drill asks for is done. */
+function waysOf(document: Drill, catalogue: Catalogue): CardWay[] {
+  const used = new Set(
+    document.cues.flatMap((cue) =>
+      cue.asks.flatMap((chain) => chain.steps.map((step) => step.technique)),
+    ),
+  )
+  return catalogue.notes
+    .filter((note) => used.has(note.technique))
+    .map((note) => ({
+      name: catalogue.techniques.find(({ key }) => key === note.technique)?.name ?? note.technique,
+      right: note.right_way,
+      fault: note.usual_fault,
+      ...(note.asset && note.media_type?.startsWith('image')
+        ? { image: `/api/assets/${note.asset}` }
+        : {}),
+    }))
 }

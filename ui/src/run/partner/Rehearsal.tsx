@@ -1,5 +1,6 @@
 import type { PairRun } from '../../api/types'
-import { CueMark } from '../../glyphs/CueMark'
+import { Exchanges } from '../../kit/Exchanges'
+import { WalkThrough } from './WalkThrough'
 
 /** Before the first round: what to warm up, where to look, and each exchange with its answer. */
 export function Rehearsal({ run }: { run: PairRun }) {
@@ -16,8 +17,9 @@ export function Rehearsal({ run }: { run: PairRun }) {
   return (
     <section aria-label="Rehearsal" className="mat-rehearsal">
       <h2 className="text-xl">First slowly, without marks</h2>
+      <WalkThrough run={run} />
       {said.length > 0 && (
-        <dl className="facts">
+        <dl className="facts mat-said">
           {said.map(([name, words]) => (
             <div key={name} className="contents">
               <dt>{name}</dt>
@@ -26,44 +28,12 @@ export function Rehearsal({ run }: { run: PairRun }) {
           ))}
         </dl>
       )}
-      <table className="sheet">
-        <thead>
-          <tr>
-            <th>Exchange</th>
-            <th>feeder</th>
-            <th>defender</th>
-          </tr>
-        </thead>
-        <tbody>
-          {run.card.map((line) => (
-            <tr key={line.call}>
-              <td>
-                <span className="flex items-center gap-2">
-                  <CueMark mark={line.mark} size={18} /> <b>{line.call}</b>
-                </span>
-              </td>
-              <td>{line.feeder.join(' → ') || '–'}</td>
-              <td>{line.defender.join(' → ') || '–'}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <details>
-        <summary className="cursor-pointer">How each is done</summary>
-        <dl className="facts">
-          {run.ways.map((way) => (
-            <div key={way.name} className="contents">
-              <dt>{way.name}</dt>
-              <dd>
-                {way.right_way}
-                {way.usual_fault && (
-                  <span className="small block">Common mistake: {way.usual_fault}</span>
-                )}
-              </dd>
-            </div>
-          ))}
-        </dl>
-      </details>
+      {run.card.length > 1 && (
+        <details>
+          <summary className="cursor-pointer">All {run.card.length} exchanges</summary>
+          <Exchanges lines={run.card} className="sheet" />
+        </details>
+      )}
     </section>
   )
 }
