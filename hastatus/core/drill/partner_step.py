@@ -99,7 +99,8 @@ class PartnerStep(Document):
 
     def name(self, labels: Labels = PLAIN) -> str:
         """The step as a coach says it, for example "rear body straight, slide-step"."""
-        return ", ".join(filter(None, (self.what(labels), self.feet)))
+        between = ", " if self.footwork != "hold" else " "
+        return between.join(filter(None, (self.what(labels), self.feet)))
 
     def reason(self, check: Check) -> str | None:
         """Why `check` is waved through here; None where it is not."""

@@ -52,7 +52,7 @@ export function WalkThrough({ run }: { run: PairRun }) {
 function Steps({ by, steps }: { by: string; steps: string[] }) {
   if (steps.length === 0) return null
   return (
-    <p className="grid grid-cols-[auto_1fr] text-xl">
+    <p className="grid grid-cols-[auto_1fr] gap-x-3 text-xl">
       <span className="mat-role">{by}</span>
       <span>{steps.join(' → ')}</span>
     </p>
