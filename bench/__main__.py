@@ -5,8 +5,8 @@ depend on the machine (`EXACT`). Named as well, the others are looked at loosely
 then measured again, twice at most, when a time in it falls short, since a machine that was busy
 elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: core, rules, club, openness, referee, contract, coverage, claims,
-drills, partner, track, bundle, build, rescoring, hearing, pads, need, rhythm, load, lists, marks,
-hostile, kills, crash, player, trouble, device, student.
+drills, partner, track, bundle, build, rescoring, hearing, pads, feeds, need, rhythm, load, lists,
+marks, hostile, kills, crash, player, trouble, device, student.
 """
 
 from __future__ import annotations
@@ -27,6 +27,7 @@ from bench import (
     crash,
     device,
     drills,
+    feeds,
     hearing,
     hostile,
     kills,
@@ -64,6 +65,7 @@ PARTS = {
     "rescoring": rescoring,
     "hearing": hearing,
     "pads": pads,
+    "feeds": feeds,
     "need": need,
     "rhythm": rhythm,
     "load": load,
@@ -80,7 +82,7 @@ PARTS = {
 
 EXACT = (
     "rules", "hearing", "rhythm", "openness", "referee", "need", "claims", "club", "coverage",
-    "pads", "bundle",
+    "pads", "feeds", "bundle",
 )  # fmt: skip
 """Parts whose figures come out the same on every machine, the longest first."""
 
