@@ -5,6 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 
 import { ApiError } from './api/client'
 import { sessionQuery } from './api/queries'
+import { Landing } from './shell/Landing'
 import { Shell, SignedIn } from './shell/Shell'
 import './theme.css'
 
@@ -55,7 +56,7 @@ const router = createBrowserRouter([
       {
         element: <Shell />,
         children: [
-          { path: '/', element: <Navigate to="/build" replace /> },
+          { path: '/', element: <Landing /> },
           { path: '/build', element: <Build /> },
           { path: '/build/words', element: <Words /> },
           { path: '/run', element: <Run /> },

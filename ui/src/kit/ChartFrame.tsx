@@ -48,7 +48,7 @@ export function ChartFrame<Row extends ChartRow>(props: Props<Row>) {
         width={width}
         height={height}
         className="block"
-        role="img"
+        role="group"
         aria-label={label}
         tabIndex={0}
         onPointerMove={point}

@@ -12,34 +12,36 @@ export function ChartTable({
   rows: readonly ChartRow[]
 }) {
   return (
-    <details className="small shrink-0">
+    <details className="small min-w-0">
       <summary className="cursor-pointer whitespace-nowrap underline">As a table</summary>
-      <table className="table-sm mt-1 table w-auto">
-        <thead>
-          <tr>
-            {heads.map((head) => (
-              <th key={head}>{head}</th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.id}>
-              {row.cells.map((cell, index) => (
-                <td key={heads[index]} className="figures">
-                  {row.to && index === 0 ? (
-                    <Link className="underline" to={row.to}>
-                      {cell}
-                    </Link>
-                  ) : (
-                    cell
-                  )}
-                </td>
+      <div className="max-w-full overflow-x-auto">
+        <table className="table-sm mt-1 table w-auto">
+          <thead>
+            <tr>
+              {heads.map((head) => (
+                <th key={head}>{head}</th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.id}>
+                {row.cells.map((cell, index) => (
+                  <td key={heads[index]} className="figures">
+                    {row.to && index === 0 ? (
+                      <Link className="underline" to={row.to}>
+                        {cell}
+                      </Link>
+                    ) : (
+                      cell
+                    )}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </details>
   )
 }

@@ -66,9 +66,16 @@ function Row({ test }: { test: Test }) {
           {day(test.started_at)}
         </Link>
       </td>
-      <td className="figures text-right text-base">{asSeconds(test.sound_ms)}</td>
-      <td className="figures text-right text-base">{asSeconds(test.light_ms)}</td>
-      <td className="figures text-right text-base whitespace-nowrap">
+      <td className="figures text-right text-base" data-label="Sound, s">
+        {asSeconds(test.sound_ms)}
+      </td>
+      <td className="figures text-right text-base" data-label="Light, s">
+        {asSeconds(test.light_ms)}
+      </td>
+      <td
+        className="figures text-right text-base whitespace-nowrap"
+        data-label="Choices doubled, ms"
+      >
         {choice ? Math.round(choice.cost_s * 1000) : '–'}{' '}
         {choice && (
           <span className="text-soft">
@@ -76,7 +83,7 @@ function Row({ test }: { test: Test }) {
           </span>
         )}
       </td>
-      <td className="figures text-right text-base">
+      <td className="figures text-right text-base" data-label="Reacted in error">
         {false_alarms} of {held_of}
         {doubt && <span className="small block">no result: tapped along</span>}
       </td>

@@ -22,11 +22,11 @@ export function FaultCourses({ student }: { student: string }) {
       <p className="small mb-1">
         {days[0]} to {days[days.length - 1]}; only runs in which a fault was tagged
       </p>
-      <ul className="w-fit">
+      <ul className="w-fit max-w-full">
         {faults.map(({ fault, total, counts }) => (
           <li
             key={fault}
-            className="grid grid-cols-[16rem_auto_3rem] items-end gap-3 border-b border-dotted border-line py-1"
+            className="grid grid-cols-[minmax(7rem,16rem)_auto_2rem] items-end gap-3 border-b border-dotted border-line py-1"
           >
             <span>{fault}</span>
             <Bars counts={counts.slice(first)} most={most} days={days} fault={fault} />

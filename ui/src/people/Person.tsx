@@ -35,7 +35,7 @@ export default function Person() {
           Start a run
         </Link>
       </Title>
-      <main className="flex flex-col gap-6 px-5 py-4">
+      <div className="flex flex-col gap-6 px-5 py-4">
         {changing && <StudentForm student={student} done={() => setChanging(false)} />}
         <Hold student={student.id} />
         {runs.length === 0 && <p>No run yet. The first one starts on rung 1.</p>}
@@ -66,7 +66,7 @@ export default function Person() {
             <ChoiceTable choices={choices} />
           </section>
         )}
-      </main>
+      </div>
     </>
   )
 }

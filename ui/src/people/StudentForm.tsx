@@ -1,14 +1,24 @@
 import { CONTACT, WORN_GEAR } from '../api/choices'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import type { SubmitEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 
 import { api, take } from '../api/client'
 import type { Student, StudentBody } from '../api/types'
 import { Fault } from '../kit/notes'
 import { textOf } from '../kit/form'
 
+type Props = {
+  student?: Student
+  /** Who is there already: a second one of the same name is warned of. */
+  others?: readonly Student[]
+  /** null: nothing was saved. */
+  done: (saved: Student | null) => void
+}
+
 /** What is known of a new or a known student: name, stance, notes, and what partners need. */
-export function StudentForm({ student, done }: { student?: Student; done: () => void }) {
+export function StudentForm({ student, others = [], done }: Props) {
+  const [name, setName] = useState(student?.name ?? '')
+  const twin = others.find((other) => isTwin(other.name, name))
   const queries = useQueryClient()
   const keep = useMutation({
     mutationFn: (body: StudentBody) =>
@@ -20,9 +30,9 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
             }),
           )
         : take(api.POST('/api/students', { body })),
-    onSuccess: async () => {
+    onSuccess: async (saved) => {
       await queries.invalidateQueries({ queryKey: ['students'] })
-      done()
+      done(saved)
     },
   })
   const submit = (event: SubmitEvent<HTMLFormElement>) => {
@@ -41,7 +51,8 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
           className="input"
           required
           maxLength={120}
-          defaultValue={student?.name}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
           autoFocus
         />
       </label>
@@ -109,15 +120,29 @@ export function StudentForm({ student, done }: { student?: Student; done: () => 
           ))}
         </fieldset>
       </div>
+      {twin && (
+        <p className="w-full border-l-4 border-ink bg-wash px-4 py-2" role="status">
+          There is a {twin.name} already. If this is somebody else, add what tells them apart.
+        </p>
+      )}
       <button className="btn btn-primary" disabled={keep.isPending}>
         Save
       </button>
-      <button type="button" className="btn btn-quiet" onClick={done}>
+      <button type="button" className="btn btn-quiet" onClick={() => done(null)}>
         Cancel
       </button>
       <Fault error={keep.error} />
     </form>
   )
+}
+
+/** Whether two names are one to the eye: case, accents and spaces aside. */
+function isTwin(one: string, other: string): boolean {
+  return other.trim() !== '' && folded(one) === folded(other)
+}
+
+function folded(name: string): string {
+  return name.normalize('NFKD').replace(/\p{M}/gu, '').replace(/\s+/g, ' ').trim().toLowerCase()
 }
 
 type LengthProps = {

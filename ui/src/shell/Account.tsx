@@ -23,15 +23,15 @@ export default function Account() {
           Sign out
         </button>
       </Title>
-      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
-        <section className="border-r border-line px-5 py-4">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[27rem_minmax(0,1fr)]">
+        <section className="min-w-0 border-line px-5 lg:border-r py-4">
           <Fault error={signOut.error} />
           <Password />
         </section>
-        <section className="px-5 py-4">
+        <section className="min-w-0 px-5 py-4">
           <SignIns />
         </section>
-      </main>
+      </div>
       <section className="border-t border-line px-5 py-4">
         <h2 className="mb-2 text-xl">Cautions</h2>
         <ul className="grid gap-x-10 gap-y-1.5 md:grid-cols-2">
@@ -104,15 +104,21 @@ function SignIns() {
             <th>Browser</th>
             <th>Since</th>
             <th>Last seen</th>
-            <th></th>
+            <th>
+              <span className="sr-only">End it</span>
+            </th>
           </tr>
         </thead>
         <tbody>
           {list.data?.map((signIn) => (
             <tr key={signIn.id}>
-              <td className="max-w-md truncate">{signIn.device}</td>
-              <td className="whitespace-nowrap">{dayAndTime(signIn.created_at)}</td>
-              <td className="whitespace-nowrap">{dayAndTime(signIn.seen_at)}</td>
+              <td className="max-w-md wrap-anywhere">{signIn.device}</td>
+              <td className="whitespace-nowrap" data-label="Since">
+                {dayAndTime(signIn.created_at)}
+              </td>
+              <td className="whitespace-nowrap" data-label="Last seen">
+                {dayAndTime(signIn.seen_at)}
+              </td>
               <td>
                 {signIn.current ? (
                   <span className="small">here</span>

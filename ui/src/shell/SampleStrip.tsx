@@ -1,5 +1,6 @@
 import type { Cue } from '../api/types'
 import { CueMark } from '../glyphs/CueMark'
+import { Wide } from '../kit/Wide'
 import { Strip } from '../strip/Strip'
 
 type Row = [cue: string, at_s: number, time_s: number, outcome: 'clean' | 'late' | 'wrong' | 'held']
@@ -44,14 +45,18 @@ export function SampleStrip() {
   }))
   return (
     <figure>
-      <Strip
-        cues={cues}
-        to_s={20}
-        responses={responses}
-        most_s={1.2}
-        width={620}
-        label="A made-up round: nine cues, the answers over them"
-      />
+      <Wide first={620}>
+        {(width) => (
+          <Strip
+            cues={cues}
+            to_s={20}
+            responses={responses}
+            most_s={1.2}
+            width={width}
+            label="A made-up round: nine cues, the answers over them"
+          />
+        )}
+      </Wide>
       <figcaption className="mt-6 grid grid-cols-2 gap-x-8 gap-y-2">
         {CUES.map(([key, name, asks, shape, colour]) => (
           <span key={key} className="flex items-center gap-2.5">

@@ -6,6 +6,7 @@ import { ApiError } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { aside } from '../run/recorder/aside'
 import { Fault, Waiting } from '../kit/notes'
+import { HelpButton } from './help/HelpButton'
 import { SignInPage } from './SignInPage'
 
 /** The places, and which other sheets belong to each: by the first word of their path. */
@@ -45,11 +46,14 @@ export function Shell() {
   }, [])
   return (
     <div className="flex min-h-screen flex-col">
-      <header className="flex items-stretch gap-7 border-b border-line px-5">
-        <Link to="/build" className="figures py-1.5 text-xl">
+      <a className="skip-link" href="#content">
+        Skip to the content
+      </a>
+      <header className="shell-head">
+        <Link to="/" className="figures flex items-center py-1.5 text-xl">
           Hastatus
         </Link>
-        <nav className="flex gap-6" aria-label="Places">
+        <nav className="shell-places" aria-label="Places">
           {PLACES.map(({ place, path, sheets }) => (
             <Link
               key={place}
@@ -62,13 +66,17 @@ export function Shell() {
           ))}
         </nav>
         <KeptAside />
-        <Link to="/account" className="small ml-auto flex items-center hover:text-ink">
-          {session?.club} · {session?.coach}
+        <Link to="/account" className="small ml-auto flex items-center text-right hover:text-ink">
+          <span className="shell-club">{session?.club} ·&nbsp;</span>
+          {session?.coach}
         </Link>
+        <HelpButton />
       </header>
-      <Suspense fallback={<Waiting what="the sheet" />}>
-        <Outlet />
-      </Suspense>
+      <main id="content" tabIndex={-1} className="flex flex-1 flex-col">
+        <Suspense fallback={<Waiting what="the sheet" />}>
+          <Outlet />
+        </Suspense>
+      </main>
     </div>
   )
 }

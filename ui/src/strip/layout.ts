@@ -172,7 +172,8 @@ function clock(at_s: number): string {
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
 }
 
-function titleOf(response: Response): string {
+/** An answer in words. */
+export function titleOf(response: Response): string {
   if (response.left_out === 'not_sensed') return 'shown, not timed: it cannot be timed by a hit'
   const time = response.time_ms === null ? '' : ` ${(response.time_ms / 1000).toFixed(2)} s`
   const gave = response.given_technique

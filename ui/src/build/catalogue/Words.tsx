@@ -53,7 +53,7 @@ export default function Words() {
           </select>
         </label>
       </Title>
-      <main className="grid flex-1 lg:grid-cols-[1fr_24rem]">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_24rem]">
         <section className="px-5 py-3">
           <Fault error={words.error} />
           <div className="grid gap-x-8 md:grid-cols-3">
@@ -93,7 +93,7 @@ export default function Words() {
           )}
           <OwnTechnique techniques={techniques} changed={changed} />
         </aside>
-      </main>
+      </div>
     </>
   )
 }

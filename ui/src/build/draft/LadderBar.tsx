@@ -32,7 +32,7 @@ export function LadderBar({ ladder, standing }: Props) {
               key={index}
               aria-pressed={chosen}
               onClick={() => (chosen ? setOpen(!open) : choose(index))}
-              className={`min-h-9 max-w-56 cursor-pointer border px-2.5 text-left leading-tight ${chosen ? 'border-ink bg-ink text-chalk' : 'border-line hover:border-ink'}`}
+              className={`tap min-h-9 max-w-56 cursor-pointer border px-2.5 text-left leading-tight ${chosen ? 'border-ink bg-ink text-chalk' : 'border-line hover:border-ink'}`}
             >
               <b className="figures mr-1 text-lg">{index + 1}</b> {rung.name}
               {standing === index + 1 && (

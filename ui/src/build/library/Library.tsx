@@ -12,6 +12,7 @@ import { Title } from '../../kit/Title'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
 import { beginDraft, newDrafts } from '../draft/drafts'
+import { FirstEvening } from './FirstEvening'
 import { finds, NO_FILTER, type Filter } from './filter'
 import { LibraryRow } from './LibraryRow'
 import { Offered } from './Offered'
@@ -59,8 +60,9 @@ export function Library() {
           New drill
         </button>
       </Title>
-      <main className="flex flex-col gap-4 px-5 py-4">
+      <div className="flex flex-col gap-4 px-5 py-4">
         <Fault error={library.error ?? mark.error} />
+        <FirstEvening drills={drills} />
         <Offered drills={library.data?.offered ?? []} />
         <Filters filter={filter} set={setFilter} drills={drills} />
         {drafts.data?.map((draft) => (
@@ -93,11 +95,13 @@ export function Library() {
               <th>Level</th>
               <th>People</th>
               <th className="text-right!">Minutes</th>
-              <th className="text-right!">Floor</th>
-              <th>Gear</th>
+              <th className="text-right! md:max-lg:hidden">Floor</th>
+              <th className="md:max-lg:hidden">Gear</th>
               <th className="text-right!">Rungs</th>
               <th className="text-right!">Runs</th>
-              <th />
+              <th>
+                <span className="sr-only">Copy or archive</span>
+              </th>
             </tr>
           </thead>
           <Rows of={found} id={(drill) => drill.id} height={36.5} columns={10}>
@@ -128,7 +132,7 @@ export function Library() {
             {archived ? 'Back to the library' : 'Archive'}
           </button>
         </p>
-      </main>
+      </div>
     </>
   )
 }

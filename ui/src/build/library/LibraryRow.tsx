@@ -29,7 +29,7 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
   const { least_minutes: short, most_minutes: long } = drill
   return (
     <tr {...place}>
-      <td className="max-w-80">
+      <td className="md:max-w-80">
         {drill.archived ? (
           <span dir="auto">{drill.title}</span>
         ) : (
@@ -42,7 +42,7 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
           </Link>
         )}
       </td>
-      <td className="max-w-72">
+      <td className="md:max-w-72" data-wide data-label="Focus and tags">
         {tags === null ? (
           <button
             className="cursor-pointer text-left hover:underline"
@@ -77,17 +77,28 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
           />
         )}
       </td>
-      <td>{nameOf(LEVEL, drill.level)}</td>
-      <td>{drill.form === 'solo' ? 'solo' : drill.people === 3 ? 'three' : 'pair'}</td>
-      <td className="figures text-right text-base whitespace-nowrap">
+      <td data-label="Level">{nameOf(LEVEL, drill.level)}</td>
+      <td data-label="People">
+        {drill.form === 'solo' ? 'solo' : drill.people === 3 ? 'three' : 'pair'}
+      </td>
+      <td className="figures text-right text-base whitespace-nowrap" data-label="Minutes">
         {short === long ? short : `${short}–${long}`}
       </td>
-      <td className="figures text-right text-base whitespace-nowrap">{drill.floor_m} m</td>
-      <td className="max-w-40 truncate">
+      <td
+        className="figures text-right text-base whitespace-nowrap md:max-lg:hidden"
+        data-label="Floor"
+      >
+        {drill.floor_m} m
+      </td>
+      <td className="truncate md:max-w-40 md:max-lg:hidden" data-label="Gear">
         {drill.gear.join(', ').replaceAll('_', ' ') || <span className="text-soft">none</span>}
       </td>
-      <td className="figures text-right text-base">{drill.rungs}</td>
-      <td className="figures text-right text-base">{drill.runs}</td>
+      <td className="figures text-right text-base" data-label="Rungs">
+        {drill.rungs}
+      </td>
+      <td className="figures text-right text-base" data-label="Runs">
+        {drill.runs}
+      </td>
       <td className="text-right whitespace-nowrap">
         <button className="btn btn-xs btn-quiet" onClick={() => void copy()}>
           Copy

@@ -35,7 +35,7 @@ export default function FeedPage() {
   const next = new URLSearchParams(search)
   next.set('seed', String(seed + 1))
   return (
-    <>
+    <main>
       <p className="card-actions">
         <button className="btn btn-primary" onClick={() => window.print()}>
           Print, or save as PDF
@@ -48,7 +48,7 @@ export default function FeedPage() {
         </Link>
       </p>
       <Page drill={drill.data.document} drawn={drawn.data} cautions={drill.data.cautions} />
-    </>
+    </main>
   )
 }
 
@@ -113,19 +113,21 @@ function PadCard({ drill, pads }: { drill: PartnerDrill; pads: PartnerDrawn['pad
             <th>turned</th>
             <th>ahead of you</th>
             <th>stand apart</th>
-            <th />
+            <th>
+              <span className="sr-only">give ground</span>
+            </th>
           </tr>
         </thead>
         <tbody>
           {pads.map((pad) => (
             <tr key={`${pad.passage}.${pad.step}`}>
               <td>{names.get(pad.passage)}</td>
-              <td>{pad.beat}</td>
-              <td>{pad.what}</td>
-              <td>{pad.height}</td>
-              <td>{pad.angle_deg === 0 ? 'flat on' : `${pad.angle_deg}°`}</td>
-              <td>{Math.round(pad.ahead_m * 100)} cm</td>
-              <td>{pad.apart_m.toFixed(2)} m</td>
+              <td data-label="beat">{pad.beat}</td>
+              <td data-label="what comes">{pad.what}</td>
+              <td data-label="height">{pad.height}</td>
+              <td data-label="turned">{pad.angle_deg === 0 ? 'flat on' : `${pad.angle_deg}°`}</td>
+              <td data-label="ahead of you">{Math.round(pad.ahead_m * 100)} cm</td>
+              <td data-label="stand apart">{pad.apart_m.toFixed(2)} m</td>
               <td>{pad.gives && 'give ground'}</td>
             </tr>
           ))}

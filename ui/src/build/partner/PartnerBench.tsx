@@ -95,7 +95,7 @@ export function PartnerBench(props: DraftOf<PartnerDrill>) {
         />
         {draft.conflict && <Conflict id={id} draft={draft} />}
         {!draft.conflict && draft.error && <Fault error={draft.error} />}
-        <main className="grid flex-1 lg:grid-cols-[1fr_21.5rem]">
+        <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
           <section className="flex min-w-0 flex-col gap-3 px-5 py-3" aria-label="Both sides">
             <Fault error={answer.error ?? students.error} />
             <LadderBar ladder={ladder} />
@@ -114,7 +114,7 @@ export function PartnerBench(props: DraftOf<PartnerDrill>) {
             </div>
             <PartnerNotes />
           </section>
-        </main>
+        </div>
       </FaultsContext>
     </PartnerBenchContext>
   )

@@ -4,6 +4,7 @@ import { DraftState, KeepOrRun, UndoRedo } from '../draft/DraftButtons'
 import { FaultAt } from '../../kit/fields'
 import type { Draft } from '../draft/useDraft'
 import type { PartnerDrill, Student } from '../../api/types'
+import { usePageTitle } from '../../kit/usePageTitle'
 import { StudentSelect } from '../../kit/StudentSelect'
 import { Alone } from './Alone'
 import { usePartnerBench } from './partnerBench'
@@ -23,6 +24,7 @@ type Props = {
 /** The drill's name, who does it, and what can be done with it. */
 export function PartnerTitle({ id, draft, students, feeder, defender, seed, change }: Props) {
   const { document, set, findings, drawn, place } = usePartnerBench()
+  usePageTitle(document.title)
   const stopped = findings.some((finding) => finding.level === 'stop')
   const pair = new URLSearchParams({
     drill: id,
@@ -34,6 +36,7 @@ export function PartnerTitle({ id, draft, students, feeder, defender, seed, chan
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
       <div className="w-full">
         <DraftState draft={draft} />
+        <h1 className="sr-only">{document.title}</h1>
         <input
           aria-label="Title of the drill"
           dir="auto"

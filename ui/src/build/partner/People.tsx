@@ -23,7 +23,7 @@ export function PairNote() {
           <tr>
             <th>reaches a distance of, m</th>
             {drawn.people.map((person) => (
-              <th key={person.role} className="text-right!">
+              <th key={person.role} className="wrap-anywhere text-right! whitespace-normal!">
                 {person.name ?? person.role}
               </th>
             ))}

@@ -22,7 +22,7 @@ export function Times({ sheet }: { sheet: GapSheet }) {
           return (
             <li key={`${budget.passage}.${budget.step}`}>
               <button
-                className={`grid w-full cursor-pointer grid-cols-[13rem_1fr_8.5rem] items-center gap-3 text-left hover:bg-wash ${chosen ? 'font-semibold' : ''}`}
+                className={`grid w-full cursor-pointer grid-cols-[minmax(0,1fr)_4rem_5rem] sm:grid-cols-[13rem_1fr_8.5rem] items-center gap-3 text-left hover:bg-wash ${chosen ? 'font-semibold' : ''}`}
                 onClick={() => choose(place, budget.step)}
               >
                 <span className="truncate">
@@ -30,7 +30,7 @@ export function Times({ sheet }: { sheet: GapSheet }) {
                   <span className="small"> · {document.passages[place]?.name}</span>
                 </span>
                 <Bar budget={budget} most={most} />
-                <span className="figures text-right text-base whitespace-nowrap">
+                <span className="figures text-right text-base sm:whitespace-nowrap">
                   {budget.full_s.toFixed(2)} s → {budget.pace.start_to_arrival_s.toFixed(2)} s
                 </span>
               </button>

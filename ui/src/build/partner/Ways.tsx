@@ -24,7 +24,7 @@ export function Ways({ ways, chosen, choose, add }: Props) {
             key={way.passages.join(' ')}
             aria-pressed={index === chosen}
             onClick={() => choose(index)}
-            className={`flex min-h-9 cursor-pointer items-center gap-1.5 border px-2.5 text-left leading-tight ${index === chosen ? 'border-ink bg-wash font-semibold' : 'border-line hover:border-ink'}`}
+            className={`tap flex min-h-9 cursor-pointer items-center gap-1.5 border px-2.5 text-left leading-tight ${index === chosen ? 'border-ink bg-wash font-semibold' : 'border-line hover:border-ink'}`}
           >
             {first && <CueMark mark={first.mark} size={16} />}
             <span>

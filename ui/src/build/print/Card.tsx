@@ -21,7 +21,7 @@ export default function Card() {
     return <Fault error={new Error('There is no such drill. A card is made from the bench.')} />
   }
   return (
-    <>
+    <main>
       <p className="card-actions">
         <button className="btn btn-primary" onClick={() => window.print()}>
           Print, or save as PDF
@@ -32,6 +32,6 @@ export default function Card() {
       </p>
       {isSolo(drill) && <SoloCard drill={drill} rung={rung} />}
       {isPartner(drill) && <PartnerCard drill={drill} rung={rung} />}
-    </>
+    </main>
   )
 }

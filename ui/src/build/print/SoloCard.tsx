@@ -6,6 +6,7 @@ import type { Catalogue, Drill, DrillView, PlanView } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { minutes } from '../../kit/format'
 import { Fault, Waiting } from '../../kit/notes'
+import { Wide } from '../../kit/Wide'
 import { Strip } from '../../strip/Strip'
 import { SaidIn } from '../solo/SaidIn'
 import { CardPage, HowItIsDone, HowItRuns, WatchFor, type CardWay } from './CardParts'
@@ -80,13 +81,17 @@ function Page({ drill, plan, catalogue }: PageProps) {
       {first && here.length > 0 && (
         <section>
           <h2>A first round like this</h2>
-          <Strip
-            cues={document.cues}
-            to_s={Math.min(first.duration_s, 120)}
-            placed={first.cues}
-            width={760}
-            label={`The first round as planned: ${first.cues.length} cues`}
-          />
+          <Wide first={688}>
+            {(width) => (
+              <Strip
+                cues={document.cues}
+                to_s={Math.min(first.duration_s, 120)}
+                placed={first.cues}
+                width={width}
+                label={`The first round as planned: ${first.cues.length} cues`}
+              />
+            )}
+          </Wide>
         </section>
       )}
     </CardPage>

@@ -1,4 +1,5 @@
 import type { Student } from '../../api/types'
+import { usePageTitle } from '../../kit/usePageTitle'
 import { StudentSelect } from '../../kit/StudentSelect'
 import { useBench } from './bench'
 import { DraftState, KeepOrRun, UndoRedo } from '../draft/DraftButtons'
@@ -21,12 +22,14 @@ type Props = {
 /** The drill's name, for whom it is planned, and what can be done with it. */
 export function BenchTitle({ id, draft, students, student, seed, asked, change, newSeed }: Props) {
   const { document, set, faults } = useBench()
+  usePageTitle(document.title)
   const stopped = faults.some((fault) => fault.level === 'stop')
   const run = { ...(student && { student }), drill: id, ...(asked && { seed: asked }) }
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
-      <div className="mr-auto min-w-80 flex-1">
+      <div className="mr-auto min-w-64 flex-1">
         <DraftState draft={draft} />
+        <h1 className="sr-only">{document.title}</h1>
         <input
           aria-label="Title of the drill"
           dir="auto"

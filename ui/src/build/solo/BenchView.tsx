@@ -95,7 +95,7 @@ export function BenchView(props: DraftOf<Drill>) {
           />
           {draft.conflict && <Conflict id={id} draft={draft} />}
           {!draft.conflict && draft.error && <Fault error={draft.error} />}
-          <main className="grid flex-1 lg:grid-cols-[29rem_1fr]">
+          <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[29rem_minmax(0,1fr)]">
             <section
               className="flex flex-col gap-4 border-r border-line px-5 py-3"
               aria-label="Drill"
@@ -114,7 +114,7 @@ export function BenchView(props: DraftOf<Drill>) {
               <Figures />
               <Faults />
             </section>
-          </main>
+          </div>
         </div>
       </FaultsContext>
     </BenchContext>

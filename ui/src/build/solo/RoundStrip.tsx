@@ -1,12 +1,14 @@
-import { memo, useMemo, useRef, useState } from 'react'
+import { memo, useMemo, useState } from 'react'
 
 import type { Cue, CueWords, DrawnRound } from '../../api/types'
 import { minutes } from '../../kit/format'
 import { StripLayout } from '../../strip/layout'
 import { Strip } from '../../strip/Strip'
 import { useInSight } from '../../kit/useInView'
+import { useWidth } from '../../kit/useWidth'
 
-const WIDTH = 800
+/** Until the room is measured, px. */
+const FIRST = 800
 const NEAR = 12
 
 type Props = {
@@ -22,17 +24,17 @@ type Props = {
 
 /** A stretch of a planned round. Point at a mark to read it; press to listen from there. */
 export function RoundStrip({ cues, round, words, weights, from_s, to_s, cursor_s, choose }: Props) {
+  const [box, width] = useWidth(FIRST)
   const layout = useMemo(
-    () => new StripLayout(WIDTH, from_s, to_s, new Map(cues.map((cue) => [cue.key, cue]))),
-    [cues, from_s, to_s],
+    () => new StripLayout(width, from_s, to_s, new Map(cues.map((cue) => [cue.key, cue]))),
+    [cues, from_s, to_s, width],
   )
-  const box = useRef<HTMLDivElement>(null)
   const inSight = useInSight(box)
   const [near, setNear] = useState<string | null>(null)
   const here = cursor_s !== null && cursor_s >= from_s && cursor_s < to_s
   const place = (event: React.PointerEvent<HTMLElement>) => {
     const box = event.currentTarget.getBoundingClientRect()
-    return ((event.clientX - box.left) / box.width) * WIDTH
+    return ((event.clientX - box.left) / box.width) * width
   }
   const look = (event: React.PointerEvent<HTMLElement>) => {
     const x = place(event)
@@ -49,16 +51,25 @@ export function RoundStrip({ cues, round, words, weights, from_s, to_s, cursor_s
     <div
       ref={box}
       className="relative cursor-pointer"
-      style={{ aspectRatio: `${WIDTH} / ${layout.height}` }}
+      style={{ height: layout.height }}
       onPointerMove={look}
       onPointerLeave={() => setNear(null)}
       onPointerDown={(event) => choose(Math.max(0, layout.at(place(event))))}
     >
-      {inSight && <Marks cues={cues} round={round} weights={weights} from_s={from_s} to_s={to_s} />}
+      {inSight && (
+        <Marks
+          cues={cues}
+          round={round}
+          weights={weights}
+          from_s={from_s}
+          to_s={to_s}
+          width={width}
+        />
+      )}
       {here && (
         <span
           className="absolute top-0 bottom-5 w-0.5 bg-ink"
-          style={{ left: `${(layout.across(cursor_s) / WIDTH) * 100}%` }}
+          style={{ left: `${(layout.across(cursor_s) / width) * 100}%` }}
         />
       )}
       {near && (
@@ -70,9 +81,9 @@ export function RoundStrip({ cues, round, words, weights, from_s, to_s, cursor_s
   )
 }
 
-type MarksProps = Pick<Props, 'cues' | 'round' | 'weights' | 'from_s' | 'to_s'>
+type MarksProps = Pick<Props, 'cues' | 'round' | 'weights' | 'from_s' | 'to_s'> & { width: number }
 
-const Marks = memo(function Marks({ cues, round, weights, from_s, to_s }: MarksProps) {
+const Marks = memo(function Marks({ cues, round, weights, from_s, to_s, width }: MarksProps) {
   return (
     <Strip
       cues={cues}
@@ -80,7 +91,7 @@ const Marks = memo(function Marks({ cues, round, weights, from_s, to_s }: MarksP
       to_s={to_s}
       placed={round.cues}
       weights={weights}
-      width={WIDTH}
+      width={width}
       label={`Round ${round.number} as planned: ${round.cues.length} cues`}
     />
   )

@@ -23,19 +23,28 @@ export function ChoiceTable({ choices, names }: { choices: Choices; names?: Map<
               <span className="small block">{time(choice.at)}</span>
             </td>
             {names && (
-              <td className="font-semibold whitespace-nowrap">{names.get(choice.student_id)}</td>
+              <td className="font-semibold whitespace-nowrap" data-label="Student">
+                {names.get(choice.student_id)}
+              </td>
             )}
-            <td className="whitespace-nowrap">
-              rung {choice.rung}, {seconds(choice.window_s)}
-              <span className="small block">
-                {choice.kind === 'taken'
-                  ? 'as suggested'
-                  : `set by you; suggested: rung ${choice.suggested.rung}, ${seconds(choice.suggested.window_s)}`}
-              </span>
+            <td className="whitespace-nowrap" data-wide data-label="Decided">
+              <div>
+                rung {choice.rung}, {seconds(choice.window_s)}
+                <span className="small block">
+                  {choice.kind === 'taken'
+                    ? 'as suggested'
+                    : `set by you; suggested: rung ${choice.suggested.rung}, ${seconds(choice.suggested.window_s)}`}
+                </span>
+              </div>
             </td>
-            <td className="text-soft">
-              {choice.suggested.rule && <b className="font-semibold">{choice.suggested.rule}. </b>}
-              {choice.suggested.reason}
+            <td className="text-soft" data-wide data-label="Why">
+              <div>
+                {' '}
+                {choice.suggested.rule && (
+                  <b className="font-semibold">{choice.suggested.rule}. </b>
+                )}
+                {choice.suggested.reason}
+              </div>
             </td>
           </tr>
         ))}

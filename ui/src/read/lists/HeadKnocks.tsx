@@ -16,18 +16,24 @@ export function HeadKnocks({ knocks, names }: { knocks: HeadKnock[]; names?: boo
         {knocks.map((knock) => (
           <tr key={knock.at + knock.student_id}>
             <td className="whitespace-nowrap">{dayAndTime(knock.at)}</td>
-            {names && <td className="font-semibold whitespace-nowrap">{knock.student}</td>}
-            <td>
-              {knock.cleared_at ? (
-                <>
-                  {knock.clearance}
-                  <span className="small block">
-                    noted by {knock.cleared_by}, {day(knock.cleared_at)}
-                  </span>
-                </>
-              ) : (
-                <b>none yet: no contact work</b>
-              )}
+            {names && (
+              <td className="font-semibold whitespace-nowrap" data-label="Student">
+                {knock.student}
+              </td>
+            )}
+            <td data-wide data-label="Clearance">
+              <div>
+                {knock.cleared_at ? (
+                  <>
+                    {knock.clearance}
+                    <span className="small block">
+                      noted by {knock.cleared_by}, {day(knock.cleared_at)}
+                    </span>
+                  </>
+                ) : (
+                  <b>none yet: no contact work</b>
+                )}
+              </div>
             </td>
           </tr>
         ))}

@@ -30,8 +30,8 @@ export default function Log() {
   return (
     <>
       <Title over="By date" title="Log" />
-      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
-        <section className="border-r border-line px-5 py-4">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[27rem_minmax(0,1fr)]">
+        <section className="border-line px-5 lg:border-r py-4">
           <h2 className="text-xl">Sessions</h2>
           <Evenings runs={runs.data} pairs={pairs.data} />
         </section>
@@ -51,7 +51,7 @@ export default function Log() {
             </p>
           )}
         </section>
-      </main>
+      </div>
     </>
   )
 }

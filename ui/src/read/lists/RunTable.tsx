@@ -16,11 +16,13 @@ export function RunTable({ runs, withStudent }: { runs: RunLine[]; withStudent?:
           {withStudent && <th>Student</th>}
           <th>Drill</th>
           <th>Rung</th>
-          <th>Window at the end</th>
-          <th>Median answer, s</th>
-          <th>Clean, with its interval</th>
+          <th>Window, end</th>
+          <th>Median, s</th>
+          <th>Clean, 95 %</th>
           <th>Cues</th>
-          <th></th>
+          <th>
+            <span className="sr-only">State</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -32,21 +34,31 @@ export function RunTable({ runs, withStudent }: { runs: RunLine[]; withStudent?:
               </Link>
             </td>
             {withStudent && (
-              <td className="font-semibold">
+              <td className="font-semibold" data-label="Student">
                 <Link to={`/people/${run.student_id}`}>{run.student}</Link>
               </td>
             )}
-            <td>{run.drill}</td>
-            <td className="figures text-base">{run.rung}</td>
-            <td className="figures text-base">{seconds(run.evidence?.settled_window_s)}</td>
-            <td className="figures text-base">{asSeconds(run.summary?.median_ms)}</td>
-            <td>
-              <span className="flex items-center gap-3">
+            <td data-wide data-label="Drill">
+              {run.drill}
+            </td>
+            <td className="figures text-base" data-label="Rung">
+              {run.rung}
+            </td>
+            <td className="figures text-base" data-label="Window">
+              {seconds(run.evidence?.settled_window_s)}
+            </td>
+            <td className="figures text-base" data-label="Median, s">
+              {asSeconds(run.summary?.median_ms)}
+            </td>
+            <td data-wide data-label="Clean">
+              <span className="flex flex-wrap items-center gap-x-3">
                 <span className="figures w-12 text-base">{percent(run.summary?.clean_share)}</span>
                 <Share interval={run.summary?.clean_interval} share={run.summary?.clean_share} />
               </span>
             </td>
-            <td className="figures text-base">{run.summary?.count ?? 0}</td>
+            <td className="figures text-base" data-label="Cues">
+              {run.summary?.count ?? 0}
+            </td>
             <td className="small">
               {run.simulated ? 'simulated hits ' : ''}
               {STATES[run.state]}

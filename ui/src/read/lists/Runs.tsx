@@ -14,14 +14,14 @@ export default function Runs() {
   return (
     <>
       <Title over="Newest first" title="Results" />
-      <main className="flex flex-col gap-5 px-5 py-3">
+      <div className="flex flex-col gap-5 px-5 py-3">
         <PairRuns />
         {runs.data.length ? (
           <RunTable runs={runs.data} withStudent />
         ) : (
           <p className="py-4">Nothing has been run yet. Choose a student under Run.</p>
         )}
-      </main>
+      </div>
     </>
   )
 }

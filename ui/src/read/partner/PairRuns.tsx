@@ -30,21 +30,27 @@ export function PairTable({ runs, student }: { runs: readonly PairLine[]; studen
           <th>Who</th>
           <th>Clean as defender</th>
           <th className="text-right!">Rung</th>
-          <th />
+          <th>
+            <span className="sr-only">State</span>
+          </th>
         </tr>
       </thead>
       <tbody>
         {runs.slice(0, 20).map((run) => (
           <tr key={run.id}>
             <td className="whitespace-nowrap">{dayAndTime(run.started_at)}</td>
-            <td>
+            <td data-wide data-label="Drill">
               <Link className="font-semibold hover:underline" to={`/pairs/${run.id}`}>
                 {run.drill}
               </Link>
             </td>
-            <td>{run.partners.map((partner) => partner.name).join(', ')}</td>
-            <td>{defended(run, student)}</td>
-            <td className="figures text-right text-base">{run.rung}</td>
+            <td data-wide data-label="Who">
+              {run.partners.map((partner) => partner.name).join(', ')}
+            </td>
+            <td data-label="Clean">{defended(run, student)}</td>
+            <td className="figures text-right text-base" data-label="Rung">
+              {run.rung}
+            </td>
             <td className="text-right">
               {run.state === 'open' && (
                 <Link className="underline" to={`/pairs/${run.id}/mat`}>

@@ -36,7 +36,7 @@ function Sheet({ read }: { read: PairReadout }) {
           Again
         </Link>
       </Title>
-      <main className="grid gap-x-8 gap-y-5 px-5 py-4 lg:grid-cols-[1fr_22rem]">
+      <div className="grid gap-x-8 gap-y-5 px-5 py-4 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="flex min-w-0 flex-col gap-5">
           <ExchangeStrip read={read} />
           <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
@@ -73,7 +73,7 @@ function Sheet({ read }: { read: PairReadout }) {
           </section>
           <Facts read={read} />
         </aside>
-      </main>
+      </div>
     </>
   )
 }

@@ -33,12 +33,12 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
         <tbody>
           {baseline.parts.map((part, number) => (
             <tr key={number}>
-              <td className="whitespace-nowrap">{nameOf(part)}</td>
+              <td className="sm:whitespace-nowrap">{nameOf(part)}</td>
               <td className="w-full">
                 <div className="flex items-center gap-3">
                   <div
                     ref={number === 0 ? ref : undefined}
-                    className="min-w-50 grow contain-inline-size"
+                    className="grow contain-inline-size sm:min-w-40"
                   >
                     <svg width={width} height={14} className="block" aria-hidden="true">
                       <line x1={0} x2={width} y1={7} y2={7} stroke="var(--color-line)" />
@@ -71,7 +71,7 @@ export function BaselineSheet({ baseline }: { baseline: Baseline }) {
                   </span>
                 </div>
               </td>
-              <td className="whitespace-nowrap figures text-right text-base">
+              <td data-label="Correct" className="whitespace-nowrap figures text-right text-base">
                 {part.right} of {part.answers}
               </td>
             </tr>

@@ -24,17 +24,22 @@ export function Groups({ readout }: { readout: Readout }) {
       <thead>
         <tr>
           <th>Answer time, all rounds</th>
-          <th>
-            <div ref={ref} className="contain-inline-size">
-              <Scale x={x} width={width} />
-            </div>
-          </th>
-          <th className="text-right!">median, 95 % interval, s</th>
-          <th className="text-right!">clean, 95 % interval</th>
+          <th>each answer, s</th>
+          <th className="text-right!">median, 95 %, s</th>
+          <th className="text-right!">clean, 95 %</th>
           <th className="text-right!">cues</th>
         </tr>
       </thead>
       <tbody>
+        <tr aria-hidden>
+          <td />
+          <td className="w-full py-0! pr-3!">
+            <div ref={ref} className="contain-inline-size">
+              <Scale x={x} width={width} />
+            </div>
+          </td>
+          <td colSpan={3} />
+        </tr>
         {groups.map((group) => {
           const cue = cueOf.get(group.key)
           const colour = cue ? markColour(cue.mark.colour) : 'var(--color-soft)'
@@ -47,7 +52,9 @@ export function Groups({ readout }: { readout: Readout }) {
                 </span>
               </td>
               <td className="py-0! pr-3!">
-                <Dots group={group} x={x} width={width} colour={colour} />
+                <div className="contain-inline-size">
+                  <Dots group={group} x={x} width={width} colour={colour} />
+                </div>
               </td>
               <Numbers group={group} />
             </tr>
@@ -128,33 +135,39 @@ function Numbers({ group }: { group: GroupView }) {
     return (
       <>
         <td />
-        <td className="py-0! text-right whitespace-nowrap">
+        <td className="py-0! text-right whitespace-nowrap" data-label="Held">
           held {summary.held} of {summary.held_of}
         </td>
-        <td className="figures py-0! text-right text-base">{summary.held_of}</td>
+        <td className="figures py-0! text-right text-base" data-label="Cues">
+          {summary.held_of}
+        </td>
       </>
     )
   }
   return (
     <>
-      <td className="py-0! text-right whitespace-nowrap">
-        {few ? (
-          <span className="small">too few answers yet</span>
-        ) : (
-          <>
-            <b className="figures text-lg">{asSeconds(summary.median_ms)}</b>{' '}
-            <span className="figures text-soft">
-              {asSeconds(summary.median_low_ms)}–{asSeconds(summary.median_high_ms)}
-            </span>
-          </>
-        )}
-        {summary.censored > 0 && <span className="small"> · {summary.censored} no answer</span>}
+      <td className="py-0! text-right whitespace-nowrap" data-label="Median, s">
+        <span>
+          {few ? (
+            <span className="small">too few answers yet</span>
+          ) : (
+            <>
+              <b className="figures text-lg">{asSeconds(summary.median_ms)}</b>{' '}
+              <span className="figures text-soft">
+                {asSeconds(summary.median_low_ms)}–{asSeconds(summary.median_high_ms)}
+              </span>
+            </>
+          )}
+          {summary.censored > 0 && <span className="small"> · {summary.censored} no answer</span>}
+        </span>
       </td>
-      <td className="figures py-0! text-right text-base whitespace-nowrap">
+      <td className="figures py-0! text-right text-base whitespace-nowrap" data-label="Clean">
         {percent(summary.clean_share)}{' '}
         <span className="text-soft">{between(summary.clean_interval)}</span>
       </td>
-      <td className="figures py-0! text-right text-base">{summary.count}</td>
+      <td className="figures py-0! text-right text-base" data-label="Cues">
+        {summary.count}
+      </td>
     </>
   )
 }

@@ -7,6 +7,8 @@ import type { Readout } from '../../api/types'
 import { timedTo } from '../../kit/timedTo'
 import { Fault, Waiting } from '../../kit/notes'
 import { dayAndTime } from '../../kit/format'
+import { Wide } from '../../kit/Wide'
+import { RoundTable } from './RoundTable'
 import { Title } from '../../kit/Title'
 import { Legend } from '../../glyphs/Glyph'
 import { Strip } from '../../strip/Strip'
@@ -62,7 +64,7 @@ function Sheet({ readout }: { readout: Readout }) {
           Run again
         </Link>
       </Title>
-      <main className="grid flex-1 lg:grid-cols-[1fr_20rem]">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_20rem]">
         <section className="flex flex-col gap-4 px-5 py-4">
           {run.state === 'open' && (
             <p className="border-l-4 border-ink bg-wash px-4 py-3">
@@ -83,7 +85,7 @@ function Sheet({ readout }: { readout: Readout }) {
             <>
               <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
                 <b>Round {round}</b>
-                <span role="group" aria-label="Round" className="flex gap-4">
+                <span role="group" aria-label="Round" className="flex flex-wrap gap-x-4">
                   {rounds.map((number) => (
                     <button
                       key={number}
@@ -99,15 +101,20 @@ function Sheet({ readout }: { readout: Readout }) {
                   <Legend />
                 </span>
               </div>
-              <Strip
-                cues={document.cues}
-                to_s={readout.durations_s[round - 1] ?? 60}
-                responses={shown}
-                most_s={most_s}
-                weights={readout.weights}
-                width={920}
-                label={`Round ${round}: ${shown.length} cues and their answers`}
-              />
+              <Wide first={920}>
+                {(width) => (
+                  <Strip
+                    cues={document.cues}
+                    to_s={readout.durations_s[round - 1] ?? 60}
+                    responses={shown}
+                    most_s={most_s}
+                    weights={readout.weights}
+                    width={width}
+                    label={`Round ${round}: ${shown.length} cues and their answers`}
+                  />
+                )}
+              </Wide>
+              <RoundTable readout={readout} responses={shown} />
               <Weights
                 cues={document.cues}
                 names={readout.cues}
@@ -119,7 +126,7 @@ function Sheet({ readout }: { readout: Readout }) {
             </>
           )}
         </section>
-        <aside className="flex flex-col gap-5 border-l border-line px-5 py-4">
+        <aside className="flex flex-col gap-5 border-line px-5 py-4 max-lg:order-first lg:border-l">
           {!led && <Summary readout={readout} />}
           {!readout.baseline && <RunFaults readout={readout} />}
           <div className="border-t border-line pt-4">
@@ -137,7 +144,7 @@ function Sheet({ readout }: { readout: Readout }) {
             )}
           </div>
         </aside>
-      </main>
+      </div>
     </>
   )
 }

@@ -25,7 +25,7 @@ export default function Device() {
   return (
     <>
       <Title over="How well does it keep time?" title="This device" />
-      <main className="grid flex-1 lg:grid-cols-[1fr_26rem]">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_26rem]">
         <ol className="flex flex-col divide-y divide-line border-r border-line">
           <SoundTest device={device.data} room={room} />
           <StrikeTest device={device.data} room={room} />
@@ -34,7 +34,7 @@ export default function Device() {
           <Held />
         </ol>
         <Known device={device.data} />
-      </main>
+      </div>
     </>
   )
 }

@@ -63,7 +63,7 @@ export default function Agree() {
   return (
     <>
       <Title over="Partner run" title={document.title} />
-      <main className="grid flex-1 lg:grid-cols-[1fr_22rem]">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="flex flex-col gap-5 px-5 py-4">
           <Fault error={start.error ?? begin.error} />
           <div className="flex flex-wrap gap-4">
@@ -121,11 +121,17 @@ export default function Agree() {
               ))}
             </ul>
           )}
-          <ul className="border-l-4 border-edge bg-wash px-4 py-3" role="note">
-            {(start.data?.cautions ?? drill.data?.cautions ?? []).map((caution) => (
-              <li key={caution}>{caution}</li>
-            ))}
-          </ul>
+          <div
+            className="border-l-4 border-edge bg-wash px-4 py-3"
+            role="note"
+            aria-label="Cautions"
+          >
+            <ul>
+              {(start.data?.cautions ?? drill.data?.cautions ?? []).map((caution) => (
+                <li key={caution}>{caution}</li>
+              ))}
+            </ul>
+          </div>
           <div className="sticky bottom-0 flex items-center gap-4 border-t border-line bg-chalk py-3">
             <button
               className="btn btn-primary btn-lg"
@@ -143,7 +149,7 @@ export default function Agree() {
           tonight={tonight}
           change={changeTonight}
         />
-      </main>
+      </div>
     </>
   )
 }

@@ -14,7 +14,7 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 export function Between({ run, mat, state }: Props) {
   const { agreement } = run
   return (
-    <main className="grid flex-1 content-start lg:grid-cols-[1fr_1fr] lg:content-stretch">
+    <main className="grid flex-1 content-start grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] lg:content-stretch">
       <div className="mat-between">
         <p className="text-xl">
           Agreed: {agreement.contact === 'none' ? 'no contact' : `${agreement.contact} at most`}.
@@ -27,11 +27,13 @@ export function Between({ run, mat, state }: Props) {
           </section>
         )}
         {run.document.notes && <p>{run.document.notes}</p>}
-        <ul className="border-l-4 border-edge pl-3 text-[15px]" role="note" aria-label="Cautions">
-          {run.cautions.map((caution) => (
-            <li key={caution}>{caution}</li>
-          ))}
-        </ul>
+        <div className="border-l-4 border-edge pl-3 text-[15px]" role="note" aria-label="Cautions">
+          <ul>
+            {run.cautions.map((caution) => (
+              <li key={caution}>{caution}</li>
+            ))}
+          </ul>
+        </div>
         <button className="btn btn-primary mat-begin" onClick={() => mat.begin()}>
           Begin round {state.round} <kbd className="kbd-hint">space</kbd>
         </button>

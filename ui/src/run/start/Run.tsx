@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 
 import { libraryQuery, newestQuery, studentsQuery } from '../../api/queries'
 import { isSolo, type Student } from '../../api/types'
@@ -11,6 +11,7 @@ import { FindStudent, WORTH_FINDING } from '../../kit/FindStudent'
 import { HoldMark } from '../../kit/HoldMark'
 import { Title } from '../../kit/Title'
 import { Start } from './Start'
+import { Together } from './Together'
 
 /** Who runs it, from where, and the last look before the floor. */
 export default function Run() {
@@ -18,13 +19,18 @@ export default function Run() {
   const library = useQuery(libraryQuery(false))
   const [search, setSearch] = useSearchParams()
   const [asked, ask] = useState('')
-  const drills = library.data?.drills.filter((drill) => drill.form === 'solo') ?? []
-  const drill = drills.find((drill) => drill.id === search.get('drill')) ?? drills[0]
+  const drills = library.data?.drills ?? []
+  const student = students.data?.find((student) => student.id === search.get('student'))
+  const named = (id: string | null | undefined) => drills.find((drill) => drill.id === id)
+  // Whoever is chosen goes on with what they did last, unless another drill was asked for.
+  const drill =
+    named(search.get('drill')) ??
+    named(student?.last?.drill_id) ??
+    drills.find((drill) => drill.form === 'solo')
   const { data: kept, error } = useQuery({
     ...newestQuery(drill?.id ?? ''),
     enabled: drill !== undefined,
   })
-  const student = students.data?.find((student) => student.id === search.get('student'))
   const choose = (what: 'student' | 'drill', id: string) => {
     const next = new URLSearchParams(search)
     next.set(what, id)
@@ -44,16 +50,22 @@ export default function Run() {
             value={drill.id}
             onChange={(event) => choose('drill', event.target.value)}
           >
-            {drills.map((drill) => (
-              <option key={drill.id} value={drill.id}>
-                {drill.title}
-              </option>
+            {GROUPS.map(([form, label]) => (
+              <optgroup key={form} label={label}>
+                {drills
+                  .filter((drill) => drill.form === form)
+                  .map((drill) => (
+                    <option key={drill.id} value={drill.id}>
+                      {drill.title}
+                    </option>
+                  ))}
+              </optgroup>
             ))}
           </select>
         </label>
       </Title>
-      <main className="grid flex-1 lg:grid-cols-[27rem_1fr]">
-        <section className="border-r border-line py-2" aria-label="Students">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[19rem_minmax(0,1fr)] lg:grid-cols-[27rem_minmax(0,1fr)]">
+        <section className="border-line py-2 md:border-r" aria-label="Students">
           {students.data.length > WORTH_FINDING && (
             <p className="px-5 pb-2">
               <FindStudent asked={asked} ask={ask} />
@@ -79,10 +91,16 @@ export default function Run() {
             <p className="px-5 py-4">Nobody is called that.</p>
           )}
           {students.data.length === 0 && (
-            <p className="px-5 py-4">No students yet. Add the first one under People.</p>
+            <p className="px-5 py-4">
+              No students yet.{' '}
+              <Link className="underline" to="/people?add=yes">
+                Add the first one
+              </Link>
+              .
+            </p>
           )}
         </section>
-        <section className="px-8 py-6 lg:sticky lg:top-0 lg:self-start">
+        <section className="px-5 py-6 max-md:order-first md:sticky md:top-0 md:self-start lg:px-8">
           {student && kept?.id === drill.id && isSolo(kept) ? (
             <Start
               key={student.id + drill.id}
@@ -90,16 +108,28 @@ export default function Run() {
               drill={kept}
               seed={seedOf(search)}
             />
+          ) : student && drill.form !== 'solo' ? (
+            <Together
+              key={student.id + drill.id}
+              student={student}
+              students={students.data}
+              drill={drill}
+            />
           ) : student ? (
             <Waiting what="the drill" />
           ) : (
-            <p className="text-soft">Choose a student on the left.</p>
+            <p className="text-soft">Choose a student.</p>
           )}
         </section>
-      </main>
+      </div>
     </>
   )
 }
+
+const GROUPS = [
+  ['solo', 'Alone'],
+  ['partner', 'With a partner'],
+] as const
 
 function lastWords(last: Student['last'], drill_id: string): string {
   if (!last) return 'no run yet'

@@ -1,0 +1,189 @@
+"""Every screen at every size: nothing sticks out sideways, words can be read, a thumb hits what it
+aims at, and axe-core finds nothing (WCAG 2.2 A and AA, and its best practices)."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page
+from sqlalchemy import Engine
+
+from hastatus.demo import club
+from tests.harness.club import Server
+
+pytestmark = pytest.mark.browser
+
+AXE = (Path(__file__).parents[2] / "ui/node_modules/axe-core/axe.min.js").read_text()
+RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+SIZES = [(320, 640), (390, 844), (820, 1180), (1280, 800), (640, 400)]
+"""Phones, a tablet, a desk; the last is the desk at 200 % zoom (WCAG 1.4.10: reflow)."""
+TARGET_PX = 44
+LEAST_TYPE_PX = 11
+LONG = (
+    "Maximiliana Featherstonehaugh-Cholmondeley of the lower lock 2",
+    "عبد الرحمن بن عبد العزيز آل الشيخ محمد",
+    "Zoë̈ Ñandú̧ Ångström̂ Çelik̇ Żółć",
+)
+"""Sixty characters, Arabic, combining marks; made up."""
+
+STICKS_OUT = """() => {
+  const wide = document.documentElement.clientWidth
+  if (document.documentElement.scrollWidth <= wide) return []
+  return [...document.body.querySelectorAll('*')]
+    .filter((one) => one.getBoundingClientRect().right > wide + 1)
+    .slice(0, 4).map((one) => one.outerHTML.slice(0, 160))
+}"""
+SMALL = """(least) => {
+  const found = []
+  const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+  while (texts.nextNode()) {
+    const one = texts.currentNode.parentElement
+    const { width, height } = one.getBoundingClientRect()
+    if (!texts.currentNode.textContent.trim() || !width || !height) continue
+    const scale = one.closest('svg') && one.getScreenCTM ? one.getScreenCTM().a : 1
+    if (parseFloat(getComputedStyle(one).fontSize) * scale < least - 0.05)
+      found.push(texts.currentNode.textContent.trim().slice(0, 40))
+  }
+  return found
+}"""
+TIGHT = """(least) => [...document.querySelectorAll(
+    'a[href], button, input, select, textarea, summary')].filter((one) => {
+  if (one.closest('svg') || (one.tagName === 'A' && getComputedStyle(one).display === 'inline'))
+    return false
+  const boxes = [one, one.closest('label')].filter(Boolean).map((it) => it.getBoundingClientRect())
+  if (!boxes[0].width || !boxes[0].height) return false
+  return Math.max(...boxes.map((box) => box.width)) < least - 0.5
+    || Math.max(...boxes.map((box) => box.height)) < least - 0.5
+}).map((one) => one.outerHTML.slice(0, 160))"""
+
+
+@pytest.fixture(scope="module")
+def demo(engine: Engine) -> None:
+    """Two weeks of the made-up club."""
+    club.fill(engine, today=datetime.now(UTC), say=lambda _: None, weeks=2)
+
+
+def signed_in(browser: Browser, server: Server, size: tuple[int, int]) -> Iterator[Page]:
+    width, height = size
+    context = browser.new_context(
+        viewport={"width": width, "height": height}, has_touch=width < 1000
+    )
+    page = context.new_page()
+    page.goto(server.address)
+    page.get_by_label("Login").fill(club.LOGIN)
+    page.get_by_label("Password").fill(club.PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("navigation").wait_for()
+    yield page
+    context.close()
+
+
+def read(page: Page, path: str) -> Any:
+    return page.evaluate(f"fetch('{path}').then((answer) => answer.json())")
+
+
+def send(page: Page, path: str, body: dict[str, Any]) -> dict[str, Any]:
+    token = read(page, "/api/session")["csrf"]
+    answer: dict[str, Any] = page.evaluate(
+        "([path, body, token]) => fetch(path, {method: 'POST', body: JSON.stringify(body),"
+        " headers: {'Content-Type': 'application/json', 'X-CSRF-Token': token}})"
+        ".then((answer) => answer.json())",
+        [path, body, token],
+    )
+    return answer
+
+
+def screens(page: Page) -> dict[str, str]:
+    """The address of every screen, and of those with the longest names."""
+    drills = read(page, "/api/library")["drills"]
+    ids = {drill["title"]: drill["id"] for drill in drills}
+    students = {student["name"]: student for student in read(page, "/api/students")["students"]}
+    for name in LONG:
+        if name not in students:
+            students[name] = send(page, "/api/students", {"name": name, "stance": "left_lead"})
+    fenn, solo, partner = students["Fenn Astley"], drills[0]["id"], ids["Two beats, then in"]
+    test = read(page, f"/api/students/{fenn['id']}")["baselines"]["tests"][-1]["run_id"]
+    together = read(page, "/api/partner-runs")["runs"][0]["id"]
+    pair = f"feeder={students['Bram Oduya']['id']}&defender={students[LONG[0]]['id']}&rung=4"
+    ids_of_run = {"id": str(uuid.uuid4()), "recorder": str(uuid.uuid4())}
+    run = send(page, "/api/runs", {**ids_of_run, "drill_id": solo,
+                                   "student_id": students[LONG[1]]["id"], "seed": 1})  # fmt: skip
+    return {
+        "library": "/build",
+        "bench": f"/build?drill={solo}&student={fenn['id']}",
+        "partner bench": f"/build?drill={partner}&{pair}",
+        "words": "/build/words",
+        "run": "/run",
+        "run, chosen": f"/run?student={fenn['id']}",
+        "run, with a partner": f"/run?student={fenn['id']}&drill={partner}",
+        "run, a long name": f"/run?student={students[LONG[0]]['id']}",
+        "agree": f"/pair?drill={partner}&{pair}",
+        "floor, ready": f"/runs/{run['id']}/floor",
+        "results": "/read",
+        "readout": f"/read/{fenn['last']['id']}",
+        "readout of a test": f"/read/{test}",
+        "readout of nothing": f"/read/{run['id']}",
+        "readout of a pair": f"/pairs/{together}",
+        "people": "/people",
+        "people, adding": "/people?add=yes",
+        "student": f"/people/{fenn['id']}",
+        "student with no run": f"/people/{students[LONG[1]]['id']}",
+        "log": "/log",
+        "device": "/device",
+        "account": "/account",
+        "card": f"/card/{solo}",
+        "partner card": f"/card/{partner}",
+        "feed sheet": f"/feed/{partner}?{pair}",
+    }
+
+
+def settle(page: Page, address: str) -> None:
+    page.goto(address)
+    page.locator("main").first.wait_for()
+    page.get_by_text("Loading").wait_for(state="hidden")
+    page.wait_for_load_state("networkidle")
+
+
+def findings(page: Page, size: tuple[int, int]) -> list[str]:
+    """What is wrong with the screen as it stands."""
+    found = [f"sticks out: {one}" for one in page.evaluate(STICKS_OUT)]
+    found += [f"small: {one}" for one in page.evaluate(SMALL, LEAST_TYPE_PX)]
+    if size[0] < 1000:
+        found += [f"tight: {one}" for one in page.evaluate(TIGHT, TARGET_PX)]
+    if size in ((390, 844), (1280, 800)):
+        page.evaluate(AXE)
+        result = page.evaluate(
+            "(tags) => axe.run(document, {resultTypes: ['violations'], runOnly: tags})", RULES
+        )
+        found += [
+            f"axe {rule['id']}: {node['target']} {node['failureSummary']}"
+            for rule in result["violations"]
+            for node in rule["nodes"]
+        ]
+    return found
+
+
+@pytest.mark.parametrize("size", SIZES, ids=str)
+def test_every_screen_fits_and_can_be_read_and_hit(
+    demo: None, server: Server, browser: Browser, size: tuple[int, int]
+) -> None:
+    for page in signed_in(browser, server, size):
+        wrong: list[str] = []
+        for name, path in screens(page).items():
+            settle(page, server.address + path)
+            assert page.title().endswith("Hastatus"), name
+            wrong += [f"{name}: {finding}" for finding in findings(page, size)]
+        page.keyboard.press("Shift+?")
+        page.goto(f"{server.address}/run")
+        page.get_by_role("button", name="Help").click()
+        page.get_by_role("dialog").wait_for()
+        wrong += [f"help: {finding}" for finding in findings(page, size)]
+        page.context.clear_cookies()
+        settle(page, server.address)
+        wrong += [f"sign-in: {finding}" for finding in findings(page, size)]
+        assert wrong == [], "\n".join(wrong)

@@ -1,0 +1,24 @@
+import { lazy, Suspense, useState } from 'react'
+
+import { usePresses } from '../../kit/presses'
+
+// Asked for now and then: not worth the wait for the first page.
+const HelpSheet = lazy(() => import('./HelpSheet'))
+
+/** Opens the help of the sheet that is open; so does the question mark. */
+export function HelpButton() {
+  const [open, setOpen] = useState(false)
+  usePresses({ 'Shift+?': () => setOpen(true), '?': () => setOpen(true) })
+  return (
+    <>
+      <button className="help-button" aria-label="Help" title="Help" onClick={() => setOpen(true)}>
+        ?
+      </button>
+      {open && (
+        <Suspense>
+          <HelpSheet close={() => setOpen(false)} />
+        </Suspense>
+      )}
+    </>
+  )
+}
