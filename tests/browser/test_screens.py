@@ -31,6 +31,10 @@ LONG = (
 )
 """Sixty characters, Arabic, combining marks; made up."""
 
+DRAWN = """async () => {
+  await document.fonts.ready
+  for (let frames = 0; frames < 8; frames += 1) await new Promise(requestAnimationFrame)
+}"""
 STICKS_OUT = """() => {
   const wide = document.documentElement.clientWidth
   if (document.documentElement.scrollWidth <= wide) return []
@@ -123,7 +127,7 @@ def screens(page: Page) -> dict[str, str]:
         "run, with a partner": f"/run?student={fenn['id']}&drill={partner}",
         "run, a long name": f"/run?student={students[LONG[0]]['id']}",
         "agree": f"/pair?drill={partner}&{pair}",
-        "floor, ready": f"/runs/{run['id']}/floor",
+        "floor, of another device": f"/runs/{run['id']}/floor",
         "results": "/read",
         "readout": f"/read/{fenn['last']['id']}",
         "readout of a test": f"/read/{test}",
@@ -146,7 +150,33 @@ def settle(page: Page, address: str) -> None:
     page.goto(address)
     page.locator("main").first.wait_for()
     page.get_by_text("Loading").wait_for(state="hidden")
-    page.wait_for_load_state("networkidle")
+    page.evaluate(DRAWN)
+
+
+def in_motion(page: Page, address: str, at: dict[str, str]) -> Iterator[str]:
+    """The floor and the mat, from state to state; the name of the one that is on."""
+    settle(page, address + at["run, chosen"])
+    page.get_by_role("button", name="Start", exact=True).click()
+    page.get_by_role("button", name="Begin").wait_for()
+    yield "floor, ready"
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_role("button", name="Skip the walk-through").click()
+    page.locator("[data-phase=round]").wait_for()
+    yield "floor, round"
+    page.get_by_role("button", name="Pause").click()
+    page.locator("[data-phase=paused]").wait_for()
+    yield "floor, paused"
+    settle(page, address + at["agree"])
+    page.get_by_role("button", name="Agree and start").click()
+    page.locator(".mat[data-phase=ready]").wait_for()
+    yield "mat, ready"
+    page.get_by_role("button", name="Begin round").click()
+    page.locator(".mat[data-phase=round]").wait_for()
+    page.wait_for_timeout(4000)
+    yield "mat, round"
+    page.get_by_role("button", name="Pause").click()
+    page.locator(".mat[data-phase=paused]").wait_for()
+    yield "mat, paused"
 
 
 def findings(page: Page, size: tuple[int, int]) -> list[str]:
@@ -178,7 +208,8 @@ def test_every_screen_fits_and_can_be_read_and_hit(
             settle(page, server.address + path)
             assert page.title().endswith("Hastatus"), name
             wrong += [f"{name}: {finding}" for finding in findings(page, size)]
-        page.keyboard.press("Shift+?")
+        for name in in_motion(page, server.address, screens(page)):
+            wrong += [f"{name}: {finding}" for finding in findings(page, size)]
         page.goto(f"{server.address}/run")
         page.get_by_role("button", name="Help").click()
         page.get_by_role("dialog").wait_for()

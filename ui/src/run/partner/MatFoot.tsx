@@ -52,7 +52,7 @@ export function MatFoot({ run, mat, state }: Props) {
       {running && state.away && <span role="alert">{state.away}</span>}
       {running && hearing.trouble && <span role="alert">{hearing.trouble}</span>}
       {lineWords(state.line) && <span className="small">{lineWords(state.line)}</span>}
-      <span className="ml-auto flex gap-2">
+      <span className="ml-auto flex min-w-0 flex-wrap gap-2">
         {marking &&
           run.partners.map((partner, place) => (
             <button

@@ -6,6 +6,7 @@ import type { PairRun } from '../../api/types'
 import { callOf, isHunt } from './course'
 import type { Mat } from './mat'
 import type { MatState } from './state'
+import { usePageTitle } from '../../kit/usePageTitle'
 import { Fault, Waiting } from '../../kit/notes'
 import { Grades } from './Grades'
 import { MatFoot } from './MatFoot'
@@ -30,10 +31,11 @@ function AtTheMat({ run }: { run: PairRun }) {
   const { mat, error } = useMat(run)
   const state = useMatState(mat)
   useMatKeys(mat, run)
+  usePageTitle(run.document.title)
   if (error) {
     return (
       <main className="mat-between" role="alert">
-        <h2 className="text-4xl">Not marked here</h2>
+        <h1 className="text-4xl">Not marked here</h1>
         <p className="text-xl">{error.message}</p>
         <div className="flex flex-wrap gap-4">
           <Link className="btn btn-primary btn-lg" to={`/pairs/${run.id}/feeder`}>
@@ -48,7 +50,8 @@ function AtTheMat({ run }: { run: PairRun }) {
   }
   if (!mat || !state) return <Waiting what="the mat" />
   return (
-    <div className="mat" data-phase={state.phase}>
+    <main className="mat" data-phase={state.phase}>
+      <h1 className="sr-only">{run.document.title}</h1>
       <MatHead run={run} mat={mat} state={state} />
       {(state.phase === 'round' || state.phase === 'paused') && (
         <>
@@ -68,7 +71,7 @@ function AtTheMat({ run }: { run: PairRun }) {
       {state.phase === 'over' && <Over run={run} mat={mat} state={state} />}
       {state.phase === 'knocked' && <Knocked run={run} mat={mat} state={state} />}
       <MatFoot run={run} mat={mat} state={state} />
-    </div>
+    </main>
   )
 }
 

@@ -14,7 +14,7 @@ type Props = { run: PairRun; mat: Mat; state: MatState }
 export function Between({ run, mat, state }: Props) {
   const { agreement } = run
   return (
-    <main className="grid flex-1 content-start grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] lg:content-stretch">
+    <div className="grid flex-1 content-start grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] lg:content-stretch">
       <div className="mat-between">
         <p className="text-xl">
           Agreed: {agreement.contact === 'none' ? 'no contact' : `${agreement.contact} at most`}.
@@ -47,7 +47,7 @@ export function Between({ run, mat, state }: Props) {
         {state.phase === 'ready' && state.round === 1 && <Rehearsal run={run} />}
         <Sensing run={run} mat={mat} state={state} />
       </div>
-    </main>
+    </div>
   )
 }
 
@@ -67,7 +67,7 @@ export function Knocked({ run, mat, state }: Props) {
   const who = run.partners[state.knocked?.partner ?? 0]
   const read = useRead(run, mat)
   return (
-    <main className="mat-between" role="alert">
+    <div className="mat-between" role="alert">
       <h2 className="text-4xl">Stop. Off the floor.</h2>
       <p className="text-xl">
         Head knock recorded for{' '}
@@ -89,6 +89,6 @@ export function Knocked({ run, mat, state }: Props) {
           </button>
         )}
       </div>
-    </main>
+    </div>
   )
 }

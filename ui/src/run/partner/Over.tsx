@@ -20,7 +20,7 @@ export function Over({ run, mat, state }: Props) {
   const lasts_s = rungOf(run)?.rounds.duration_s ?? USUAL_S
   const tapping = free_s !== null || chances.length > 0
   return (
-    <main className="mat-between">
+    <div className="mat-between">
       <h2 className="text-3xl">{free_s === null ? 'The rounds are over' : 'Free round'}</h2>
       {isHunt(run) && <Forfeits run={run} state={state} />}
       {!tapping && (
@@ -82,7 +82,7 @@ export function Over({ run, mat, state }: Props) {
           See results
         </button>
       </div>
-    </main>
+    </div>
   )
 }
 
