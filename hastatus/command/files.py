@@ -9,6 +9,8 @@ from typing import Any, TypeVar
 import click
 from pydantic import BaseModel, ValidationError
 
+from hastatus.core.limit_words import limit_sentence
+
 LARGEST_FILE = 64 * 2**20
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -42,9 +44,8 @@ def read(path: Path, model: type[Model]) -> Model:
     except ValidationError as error:
         first = error.errors(include_input=False, include_url=False)[0]
         where = ".".join(str(part) for part in first["loc"])
-        raise click.ClickException(
-            f"{path}: {where + ': ' if where else ''}{first['msg']}"
-        ) from error
+        at = f"{where}: " if where else ""
+        raise click.ClickException(f"{path}: {at}{limit_sentence(first)}") from error
 
 
 def write(path: Path, text: str) -> None:

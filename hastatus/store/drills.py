@@ -149,6 +149,19 @@ def shelf(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[Li
     return _SHELVED.validate_json(db.connection().execute(_SHELF, asked).scalar_one())
 
 
+def tests(db: Session, club_id: uuid.UUID) -> list[uuid.UUID]:
+    """The drills in use that are tests, oldest first."""
+    newest = (DrillVersion.drill_id == Drill.id) & (DrillVersion.number == Drill.version)
+    query = (
+        select(Drill.id)
+        .join(DrillVersion, (DrillVersion.club_id == Drill.club_id) & newest)
+        .where(Drill.club_id == club_id, Drill.archived_at.is_(None))
+        .where(DrillVersion.document["purpose"].astext == "baseline")
+        .order_by(Drill.created_at)
+    )
+    return list(db.scalars(query))
+
+
 def had(db: Session, club_id: uuid.UUID) -> set[tuple[str, str]]:
     """Form and title of every version of every drill that the club has or had."""
     _add_missing(db, club_id)

@@ -70,7 +70,7 @@ def test_a_draft_is_planned_and_nothing_is_kept(engine: Engine, coach: Coach) ->
 
 
 CANNOT: dict[str, tuple[str, Any, str, str]] = {
-    "catch share 1": ("rungs.0.catch_share", 1, "rungs.0.catch_share", "less than or equal"),
+    "catch share 1": ("rungs.0.catch_share", 1, "rungs.0.catch_share", "at most 50 %"),
     "window over the round": (
         "rungs.0.rounds.duration_s",
         5,

@@ -441,7 +441,7 @@ def test_strikes_tell_the_rhythm_of_a_round(begun: Pair) -> None:
 def test_marks_that_are_none_are_refused(begun: Pair, mark: dict[str, Any]) -> None:
     answer = begun.post(mark)
     assert answer.status_code == 422
-    assert "marks.0" in answer.get_json()["detail"]
+    assert answer.get_json()["faults"][0]["where"].startswith("marks.0")
     assert begun.read()["exchanges"] == []
 
 

@@ -62,3 +62,11 @@ def test_what_is_not_wanted_is_put_away_and_not_offered_again(older: Coach) -> N
     away = older.get("/api/library?archived=true").get_json()
     assert titles(away["drills"]) == sorted(NEW)
     assert away["offered"] == []
+
+
+def test_the_tests_of_a_club_are_those_that_are_repeated_the_same(coach: Coach) -> None:
+    (only,) = coach.get("/api/library/tests").get_json()["drill_ids"]
+    drill = coach.get(f"/api/drills/{only}").get_json()
+    assert drill["document"]["purpose"] == "baseline"
+    coach.send("PATCH", f"/api/drills/{only}", {"archived": True, "tags": None})
+    assert coach.get("/api/library/tests").get_json()["drill_ids"] == []

@@ -82,8 +82,8 @@ def other_cue(made: Path) -> str:
 @pytest.mark.parametrize(
     ("arguments", "stdin", "says"),
     [
-        (("simulate", "-"), cut, "Invalid JSON"),
-        (("score", "-"), lambda made: "", "Invalid JSON"),
+        (("simulate", "-"), cut, "his cannot be read as JSON"),
+        (("score", "-"), lambda made: "", "his cannot be read as JSON"),
         (("score", "-"), lambda made: changed(made, kind="something-else"), "kind"),
         (("score", "-"), lambda made: changed(made, schema_version=2), "schema_version"),
         (("score", "-"), before_start, "t_ms"),

@@ -115,12 +115,14 @@ def make_club(engine: Engine, drill: Drill | None = None) -> Made:
 def sign_in(
     browser: Browser, server: Server, made: Made, context: BrowserContext | None = None
 ) -> tuple[BrowserContext, Page]:
-    """A coach's browser, signed in by the form; `context` when it is a special one."""
+    """A coach's browser, signed in by the form, at the library; `context` when it is a special
+    one."""
     context = context or browser.new_context(viewport={"width": 1280, "height": 800})
     page = context.new_page()
     page.goto(server.address)
     fill_sign_in(page, made)
-    page.get_by_role("navigation").wait_for()
+    page.get_by_role("navigation").get_by_role("link", name="Drills").click()
+    page.get_by_role("heading", name="Library").wait_for()
     return context, page
 
 

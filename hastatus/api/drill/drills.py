@@ -62,6 +62,13 @@ def library(query: drill_models.LibraryQuery) -> Response:
     return reply(_library(archived=query.archived))
 
 
+@bp.get("/library/tests", responses={200: drill_models.Tests})
+@signed_in
+def library_tests() -> Response:
+    """The drills that are repeated the same each time."""
+    return reply(drill_models.Tests(drill_ids=drills.tests(db(), who().club_id)))
+
+
 @bp.post("/library/starters", responses={200: drill_models.Library})
 @signed_in
 def take_starters(body: drill_models.StartersRequest) -> Response:

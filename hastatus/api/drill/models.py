@@ -90,6 +90,12 @@ class Library(BaseModel):
     offered: list[OfferedDrill]
 
 
+class Tests(BaseModel):
+    """drill_ids: of the tests in use, the oldest first."""
+
+    drill_ids: list[uuid.UUID]
+
+
 class StartersRequest(Document):
     """Which of the offered drills to add; archived: put away, to be offered no more."""
 

@@ -13,6 +13,7 @@ from pydantic_core import to_json
 from sqlalchemy.exc import IntegrityError, OperationalError
 from werkzeug.exceptions import HTTPException, MethodNotAllowed, NotFound
 
+from hastatus.core.limit_words import limit_sentence
 from hastatus.store.assets import Full
 from hastatus.store.drills import OtherForm
 
@@ -78,7 +79,7 @@ def not_found(what: str) -> Problem:
 def faults_of(error: ValidationError) -> list[FaultPlace]:
     """Where and why a document was refused, without echoing what it held."""
     return [
-        FaultPlace(where=".".join(_place(fault["loc"])), what=fault["msg"])
+        FaultPlace(where=".".join(_place(fault["loc"])), what=limit_sentence(fault))
         for fault in error.errors(include_input=False, include_url=False)[:20]
     ]
 
@@ -99,8 +100,7 @@ _DRILLS = ("document", "drill")
 def invalid(error: ValidationError) -> Response:
     """The answer to a request that does not fit its model."""
     faults = faults_of(error)
-    where = faults[0].where or "the body"
-    return Problem(422, "Not valid", f"{where}: {faults[0].what}", faults).response()
+    return Problem(422, "Not valid", faults[0].what, faults).response()
 
 
 _DISK_FULL = "53100"

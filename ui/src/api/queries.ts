@@ -173,6 +173,11 @@ export const faultsQuery = (student_id: string) =>
       take(api.GET('/api/students/{student_id}/faults', { params: { path: { student_id } } })),
   })
 
+export const testsQuery = queryOptions({
+  queryKey: ['drills', 'tests'],
+  queryFn: async () => (await take(api.GET('/api/library/tests'))).drill_ids,
+})
+
 export const runsQuery = queryOptions({
   queryKey: ['runs'],
   queryFn: async () => (await take(api.GET('/api/runs'))).runs,

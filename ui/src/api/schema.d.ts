@@ -432,6 +432,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/library/tests': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The drills that are repeated the same each time. */
+    get: operations['build_library_tests_library_tests_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/partner-bench': {
     parameters: {
       query?: never
@@ -7808,6 +7825,14 @@ export interface components {
       reason: string
     }
     /**
+     * Tests
+     * @description drill_ids: of the tests in use, the oldest first.
+     */
+    Tests: {
+      /** Drill Ids */
+      drill_ids: string[]
+    }
+    /**
      * Touched
      * @description Where both hunt: somebody touched the other. partner: who touched.
      */
@@ -9148,6 +9173,31 @@ export interface operations {
       415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  build_library_tests_library_tests_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Tests']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 
-import { studentQuery } from '../api/queries'
+import { studentQuery, testsQuery } from '../api/queries'
 import { RunTable } from '../read/lists/RunTable'
 import { Fault, Waiting } from '../kit/notes'
 import { Title } from '../kit/Title'
@@ -20,6 +20,8 @@ import { StudentForm } from './StudentForm'
 export default function Person() {
   const { id = '' } = useParams()
   const detail = useQuery(studentQuery(id))
+  const { data: tests } = useQuery(testsQuery)
+  const test = tests?.[0]
   const [changing, setChanging] = useState(false)
   if (detail.error) return <Fault error={detail.error} />
   if (!detail.data) return <Waiting what="the student" />
@@ -31,6 +33,11 @@ export default function Person() {
         <button className="btn btn-quiet" onClick={() => setChanging(true)}>
           Edit
         </button>
+        {test && (
+          <Link className="btn" to={`/run?student=${student.id}&drill=${test}`}>
+            Five-minute test
+          </Link>
+        )}
         <Link className="btn btn-primary" to={`/run?student=${student.id}`}>
           Start a run
         </Link>

@@ -1,6 +1,6 @@
 import { LEVEL } from '../../api/choices'
 import type { LibraryEntry } from '../../api/types'
-import type { Filter } from './filter'
+import { SORTS, type Filter } from './filter'
 
 type FiltersProps = { filter: Filter; set: (filter: Filter) => void; drills: LibraryEntry[] }
 
@@ -65,10 +65,26 @@ export function Filters({ filter, set, drills }: FiltersProps) {
         <input
           type="checkbox"
           className="checkbox checkbox-sm"
-          checked={filter.noGear}
-          onChange={(event) => set({ ...filter, noGear: event.target.checked })}
+          checked={filter.noGear === 'yes'}
+          onChange={(event) => set({ ...filter, noGear: event.target.checked ? 'yes' : '' })}
         />
         No gear needed
+      </label>
+      <label className="flex flex-col">
+        <span className="small">sorted by</span>
+        <select
+          className="select w-36"
+          value={filter.sort}
+          onChange={(event) =>
+            set({ ...filter, sort: SORTS.find(([sort]) => sort === event.target.value)?.[0] ?? '' })
+          }
+        >
+          {SORTS.map(([sort, name]) => (
+            <option key={sort} value={sort}>
+              {name}
+            </option>
+          ))}
+        </select>
       </label>
     </div>
   )

@@ -9,18 +9,20 @@ import type { AnyDrill, LibraryEntry } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
 import { Rows } from '../../kit/Rows'
 import { Title } from '../../kit/Title'
+import { UndoBar } from '../../kit/UndoBar'
+import { useAddress } from '../../kit/useAddress'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
 import { beginDraft, newDrafts } from '../draft/drafts'
 import { FirstEvening } from './FirstEvening'
-import { finds, NO_FILTER, type Filter } from './filter'
+import { finds, NO_FILTER, sorted, type Filter } from './filter'
 import { LibraryRow } from './LibraryRow'
 import { Offered } from './Offered'
 
 /** Every drill of the club, and how to find one. */
 export function Library() {
   const [search] = useSearchParams()
-  const [filter, setFilter] = useState<Filter>(NO_FILTER)
+  const [filter, setFilter] = useAddress<Filter>(NO_FILTER)
   const [archived, setArchived] = useState(search.get('archived') === 'yes')
   const [undo, setUndo] = useState<LibraryEntry | null>(null)
   const library = useQuery(libraryQuery(archived))
@@ -42,7 +44,10 @@ export function Library() {
   const drafts = useQuery({ queryKey: ['drafts'], queryFn: newDrafts, gcTime: 0 })
   if (library.isPending) return <Waiting what="the library" />
   const drills = library.data?.drills ?? []
-  const found = drills.filter((drill) => finds(filter, drill))
+  const found = sorted(
+    drills.filter((drill) => finds(filter, drill)),
+    filter.sort,
+  )
   return (
     <>
       <Title
@@ -74,18 +79,11 @@ export function Library() {
           </p>
         ))}
         {undo && (
-          <p className="border-l-4 border-ink bg-wash px-4 py-2" role="status">
-            “{undo.title}” is archived.{' '}
-            <button
-              className="cursor-pointer underline"
-              onClick={() => {
-                mark.mutate({ id: undo.id, archived: false })
-                setUndo(null)
-              }}
-            >
-              Restore
-            </button>
-          </p>
+          <UndoBar
+            says={`“${undo.title}” is ${undo.archived ? 'restored' : 'archived'}.`}
+            undo={() => mark.mutate({ id: undo.id, archived: undo.archived })}
+            gone={() => setUndo(null)}
+          />
         )}
         <table className="sheet" aria-rowcount={found.length + 1}>
           <thead>
@@ -111,7 +109,7 @@ export function Library() {
                 drill={drill}
                 putAway={() => {
                   mark.mutate({ id: drill.id, archived: !drill.archived })
-                  setUndo(drill.archived ? null : drill)
+                  setUndo(drill)
                 }}
                 tag={(tags) => mark.mutate({ id: drill.id, tags })}
               />

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 
 import type { LibraryEntry } from '../../api/types'
-import { finds, NO_FILTER } from './filter'
+import { finds, NO_FILTER, sorted } from './filter'
 
 const DRILL = {
   title: 'Roll under',
@@ -28,7 +28,18 @@ it.each([
   [{ floor: '1.5' }, false],
   [{ people: '1' }, true],
   [{ people: '0' }, false],
-  [{ noGear: true }, false],
+  [{ noGear: 'yes' }, false],
 ])('a filter of %o finds it: %s', (change, found) => {
   expect(finds({ ...NO_FILTER, ...change }, DRILL)).toBe(found)
+})
+
+it('sorts by title, focus, runs or length, and leaves what is alike as it came', () => {
+  const first = { ...DRILL, runs: 0 }
+  const other = { ...DRILL, title: 'Across', focus: ['feet'], runs: 9, least_minutes: 9 }
+  const order = (by: Parameters<typeof sorted>[1]) =>
+    sorted([first, other], by).map((drill) => drill.title)
+  expect(order('')).toEqual([DRILL.title, 'Across'])
+  expect(order('title')).toEqual(['Across', DRILL.title])
+  expect(order('runs')).toEqual(['Across', DRILL.title])
+  expect(order('minutes')).toEqual([DRILL.title, 'Across'])
 })

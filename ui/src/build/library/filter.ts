@@ -9,8 +9,19 @@ export type Filter = {
   people: string
   minutes: string
   floor: string
-  noGear: boolean
+  /** 'yes' or nothing. */
+  noGear: string
+  sort: Sort
 }
+
+export const SORTS = [
+  ['', 'as they came'],
+  ['title', 'title'],
+  ['focus', 'focus'],
+  ['runs', 'most run'],
+  ['minutes', 'shortest'],
+] as const
+type Sort = (typeof SORTS)[number][0]
 
 export const NO_FILTER: Filter = {
   words: '',
@@ -19,7 +30,8 @@ export const NO_FILTER: Filter = {
   people: '',
   minutes: '',
   floor: '',
-  noGear: false,
+  noGear: '',
+  sort: '',
 }
 
 /** Whether a drill fits. A drill fits a number of minutes when one of its rungs does. */
@@ -35,6 +47,18 @@ export function finds(filter: Filter, drill: LibraryEntry): boolean {
     within(filter.people, drill.people) &&
     within(filter.minutes, drill.least_minutes) &&
     within(filter.floor, drill.floor_m) &&
-    (!filter.noGear || drill.gear.length === 0)
+    (filter.noGear === '' || drill.gear.length === 0)
   )
+}
+
+/** Drills in the order that is asked for; those that are alike in it stay as they came. */
+export function sorted(drills: LibraryEntry[], by: Filter['sort']): LibraryEntry[] {
+  const order: Record<Sort, (one: LibraryEntry, other: LibraryEntry) => number> = {
+    '': () => 0,
+    title: (one, other) => one.title.localeCompare(other.title),
+    focus: (one, other) => (one.focus[0] ?? '~').localeCompare(other.focus[0] ?? '~'),
+    runs: (one, other) => other.runs - one.runs,
+    minutes: (one, other) => one.least_minutes - other.least_minutes,
+  }
+  return [...drills].sort(order[by])
 }

@@ -1,23 +1,7 @@
-import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 
-import { pairsQuery } from '../../api/queries'
 import type { PairLine } from '../../api/types'
-import { Fault } from '../../kit/notes'
 import { dayAndTime } from '../../kit/format'
-
-/** The club's partner runs, newest first. */
-export function PairRuns() {
-  const pairs = useQuery(pairsQuery)
-  if (pairs.error) return <Fault error={pairs.error} />
-  if (!pairs.data?.length) return null
-  return (
-    <section aria-label="With a partner">
-      <h2 className="mb-1 text-xl">With a partner</h2>
-      <PairTable runs={pairs.data} />
-    </section>
-  )
-}
 
 /** Partner runs in a table; what was kept out is everybody's, or of one student. */
 export function PairTable({ runs, student }: { runs: readonly PairLine[]; student?: string }) {
@@ -36,7 +20,7 @@ export function PairTable({ runs, student }: { runs: readonly PairLine[]; studen
         </tr>
       </thead>
       <tbody>
-        {runs.slice(0, 20).map((run) => (
+        {runs.map((run) => (
           <tr key={run.id}>
             <td className="whitespace-nowrap">{dayAndTime(run.started_at)}</td>
             <td data-wide data-label="Drill">
