@@ -103,3 +103,24 @@ def test_one_of_mine_with_one_of_theirs_is_not_found(two_coaches: tuple[Coach, C
     assert mine.get(f"/api/runs?student_id={theirs.student_id}").status_code == 404
     # The same run id in another club is another run: ids are no secret handshake.
     assert mine.get(f"/api/runs/{theirs.run_id}/results.csv").status_code == 404
+
+
+def test_an_archived_student_is_in_no_list_and_comes_back_as_before(coach: Coach) -> None:
+    def names(archived: str = "") -> list[str]:
+        found = coach.get(f"/api/students{archived}").get_json()["students"]
+        return [student["name"] for student in found]
+
+    before = coach.get("/api/students").get_json()
+    path = f"/api/students/{coach.student_id}"
+    (name,) = names()
+    for _ in range(2):  # the same again changes nothing
+        marked = coach.send("PATCH", path, {"archived": True})
+        assert marked.status_code == 200
+        assert marked.get_json()["archived"]
+    assert (names(), names("?archived=true")) == ([], [name])
+    assert coach.get(path).get_json()["student"]["name"] == name
+    assert coach.begin().status_code == 201  # a run that a device had begun is still taken
+    assert coach.send("PATCH", path, {"archived": False}).status_code == 200
+    after = coach.get("/api/students").get_json()
+    assert [one["id"] for one in after["students"]] == [one["id"] for one in before["students"]]
+    assert coach.send("PATCH", path, {"archived": "yes"}).status_code == 422

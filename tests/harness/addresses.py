@@ -68,6 +68,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/drills/{drill_id}/file"): {"drill": drill},
         ("PUT", "/api/session/password"): {"old": "not this one", "new": "also long enough"},
         ("POST", "/api/students"): {"name": "Cy Rill"},
+        ("PATCH", "/api/students/{student_id}"): {"archived": False},
         ("PUT", "/api/students/{student_id}"): {"name": "Cy Rill"},
         ("POST", "/api/students/{student_id}/ladders/{drill_id}/choices"): choice,
         ("POST", "/api/drills/{drill_id}/versions"): {"base": 1, "document": drill},

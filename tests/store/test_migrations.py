@@ -21,6 +21,7 @@ FROZEN = {
     "0012_no_touch.py": "7add8f173675b3d6",
     "0013_faults.py": "c1aa31ed12893c36",
     "0014_chances.py": "dca74506cf625703",
+    "0015_archived_students.py": "f85cf833cb98706e",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 

@@ -99,7 +99,7 @@ def clear(path: club_models.StudentPath, body: Clearance) -> Response:
 def list_head_knocks() -> Response:
     """The club's newest head knocks, and who cleared them."""
     knocks = head_knocks.latest(db(), who().club_id)
-    names = {student.id: student.name for student in students.all_of(db(), who().club_id)}
+    names = students.names_of(db(), who().club_id)
     return reply(HeadKnockList(head_knocks=_lines(knocks, names)))
 
 

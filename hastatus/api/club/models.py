@@ -71,7 +71,7 @@ class StudentPath(BaseModel):
 class StudentView(BaseModel):
     """A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
 
-    hold: after a head knock; None: free to take part.
+    hold: after a head knock; None: free to take part. archived: in no list but that of the archive.
     """
 
     id: uuid.UUID
@@ -86,6 +86,19 @@ class StudentView(BaseModel):
     course: list[float]
     notices: list[Notice]
     hold: MedicalHold | None
+    archived: bool
+
+
+class StudentsQuery(BaseModel):
+    """Which students: those who train, or those who are archived."""
+
+    archived: bool = False
+
+
+class StudentMarks(Document):
+    """Archive a student, or bring them back."""
+
+    archived: bool
 
 
 class StudentList(BaseModel):

@@ -51,6 +51,7 @@ def _view(
         course=stands.course,
         notices=stands.notices,
         hold=hold,
+        archived=student.archived_at is not None,
     )
 
 
@@ -61,9 +62,9 @@ def _view_of(student: Student) -> club_models.StudentView:
 
 @bp.get("/students", responses={200: club_models.StudentList})
 @signed_in
-def list_students() -> Response:
-    """The club's students with their last figures."""
-    everyone = students.all_of(db(), who().club_id)
+def list_students(query: club_models.StudentsQuery) -> Response:
+    """The club's students with their last figures, or those who are archived."""
+    everyone = students.all_of(db(), who().club_id, archived=query.archived)
     stands = standings.of_all(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
     views = [_view(student, stands[student.id], holds.get(student.id)) for student in everyone]
@@ -76,6 +77,16 @@ def add_student(body: club_models.StudentRequest) -> Response:
     """Add a student."""
     student = students.add(db(), who().club_id, **_said(body))
     return reply(_view_of(student), 201)
+
+
+@bp.patch("/students/<uuid:student_id>", responses={200: club_models.StudentView})
+@signed_in
+def mark_student(path: club_models.StudentPath, body: club_models.StudentMarks) -> Response:
+    """Archive a student, or bring them back; their runs and holds stay."""
+    student = find_student(path.student_id)
+    students.archive(student, archived=body.archived)
+    db().flush()
+    return reply(_view_of(student))
 
 
 @bp.get("/students/<uuid:student_id>", responses={200: read_models.StudentDetail})

@@ -81,7 +81,8 @@ class Student(Base):
     """Somebody who trains. stance: which hand is the lead hand.
 
     height_m, arm_m, leg_m: as measured (see `core.trade.limbs`). gear: what they have with them.
-    contact: the hardest contact they may take part in.
+    contact: the hardest contact they may take part in. archived_at: out of every list since then;
+    runs stay.
     """
 
     __tablename__ = "students"
@@ -99,6 +100,7 @@ class Student(Base):
     leg_m: Mapped[float | None] = mapped_column(Double)
     gear: Mapped[list[str]] = mapped_column(server_default="[]")
     contact: Mapped[Contact] = mapped_column(Text, server_default="touch")
+    archived_at: Mapped[datetime | None]
     created_at: Mapped[datetime] = now()
 
 

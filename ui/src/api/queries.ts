@@ -20,6 +20,13 @@ export const studentsQuery = queryOptions({
   queryFn: async () => (await take(api.GET('/api/students'))).students,
 })
 
+/** Students who are in no other list. */
+export const archivedQuery = queryOptions({
+  queryKey: ['students', 'archived'],
+  queryFn: async () =>
+    (await take(api.GET('/api/students', { params: { query: { archived: true } } }))).students,
+})
+
 /** The newest version of any drill, solo or partner; null where there is none yet. */
 export const newestQuery = (drill_id: string) =>
   queryOptions({

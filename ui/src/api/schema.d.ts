@@ -904,7 +904,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** The club's students with their last figures. */
+    /** The club's students with their last figures, or those who are archived. */
     get: operations['people_list_students_students_get']
     put?: never
     /** Add a student. */
@@ -930,7 +930,8 @@ export interface paths {
     delete?: never
     options?: never
     head?: never
-    patch?: never
+    /** Archive a student, or bring them back; their runs and holds stay. */
+    patch: operations['people_mark_student_students__uuid_student_id__patch']
     trace?: never
   }
   '/api/students/{student_id}/clearance': {
@@ -7303,6 +7304,14 @@ export interface components {
       /** Students */
       students: components['schemas']['StudentView'][]
     }
+    /**
+     * StudentMarks
+     * @description Archive a student, or bring them back.
+     */
+    StudentMarks: {
+      /** Archived */
+      archived: boolean
+    }
     /** StudentRequest */
     StudentRequest: {
       /**
@@ -7353,9 +7362,11 @@ export interface components {
      * StudentView
      * @description A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
      *
-     *     hold: after a head knock; None: free to take part.
+     *     hold: after a head knock; None: free to take part. archived: in no list but that of the archive.
      */
     StudentView: {
+      /** Archived */
+      archived: boolean
       body: components['schemas']['Body']
       /**
        * Contact
@@ -10216,7 +10227,9 @@ export interface operations {
   }
   people_list_students_students_get: {
     parameters: {
-      query?: never
+      query?: {
+        archived?: boolean
+      }
       header?: never
       path?: never
       cookie?: never
@@ -10235,6 +10248,7 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }
@@ -10314,6 +10328,43 @@ export interface operations {
     requestBody: {
       content: {
         'application/json': components['schemas']['StudentRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StudentView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  people_mark_student_students__uuid_student_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['StudentMarks']
       }
     }
     responses: {

@@ -1,23 +1,27 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { Link, useLocation, useSearchParams } from 'react-router'
 
-import { studentsQuery } from '../api/queries'
+import { archivedQuery, studentsQuery } from '../api/queries'
 import type { Student } from '../api/types'
 import { Fault, Waiting } from '../kit/notes'
 import { holds } from '../kit/search'
-import { day, seconds } from '../kit/format'
-import { Rows } from '../kit/Rows'
 import { Title } from '../kit/Title'
+import { UndoBar } from '../kit/UndoBar'
 import { FindStudent, WORTH_FINDING } from '../kit/FindStudent'
-import { HoldMark } from '../kit/HoldMark'
+import { useArchive, type Archived } from './archive'
+import { needsALook } from './needsALook'
+import { PeopleTable } from './PeopleTable'
 import { StudentForm } from './StudentForm'
-import { WindowCourse } from './WindowCourse'
 
 /** Everybody, with the last figures. */
 export default function People() {
-  const students = useQuery(studentsQuery)
   const [search] = useSearchParams()
+  const archived = search.get('archived') === 'yes'
+  const students = useQuery(archived ? archivedQuery : studentsQuery)
+  const { state } = useLocation() as { state: Archived | null }
+  const [done, setDone] = useState(state)
+  const archive = useArchive()
   const [adding, setAdding] = useState(search.get('add') === 'yes')
   const [added, setAdded] = useState<Student | null>(null)
   const [asked, ask] = useState('')
@@ -28,13 +32,21 @@ export default function People() {
     .sort((one, other) => needsALook(other) - needsALook(one))
   return (
     <>
-      <Title over={`${students.data.length} students`} title="People">
+      <Title over={`${students.data.length} students`} title={archived ? 'Archive' : 'People'}>
         {students.data.length > WORTH_FINDING && <FindStudent asked={asked} ask={ask} />}
         <button className="btn btn-primary" onClick={() => setAdding(true)}>
           Add a student
         </button>
       </Title>
       <div className="px-5 py-3">
+        <Fault error={archive.error} />
+        {done && (
+          <UndoBar
+            says={`${done.name} is ${done.archived ? 'archived' : 'restored'}.`}
+            undo={() => archive.mutate({ ...done, archived: !done.archived })}
+            gone={() => setDone(null)}
+          />
+        )}
         {adding && (
           <StudentForm
             others={students.data}
@@ -52,7 +64,8 @@ export default function People() {
             </Link>
           </p>
         )}
-        {students.data.length === 0 && !adding && (
+        {archived && students.data.length === 0 && <p className="py-4">Nobody is archived.</p>}
+        {!archived && students.data.length === 0 && !adding && (
           <p className="py-4">
             No students yet.{' '}
             <button className="cursor-pointer underline" onClick={() => setAdding(true)}>
@@ -64,71 +77,13 @@ export default function People() {
         {students.data.length > 0 && found.length === 0 && (
           <p className="py-4">Nobody is called that.</p>
         )}
-        {found.length > 0 && (
-          <table className="sheet" aria-rowcount={found.length + 1}>
-            <thead>
-              <tr>
-                <th>Student</th>
-                <th>Needs a look</th>
-                <th>Stance</th>
-                <th>Runs</th>
-                <th>Last run</th>
-                <th>Rung</th>
-                <th>Window now</th>
-                <th>Window, run by run</th>
-              </tr>
-            </thead>
-            <Rows of={found} id={(student) => student.id} height={36.5} columns={8}>
-              {(student, place) => (
-                <tr {...place}>
-                  <td className="font-semibold">
-                    <Link className="underline underline-offset-4" to={`/people/${student.id}`}>
-                      {student.name}
-                    </Link>
-                  </td>
-                  <td
-                    className="lg:w-[24rem]"
-                    data-wide
-                    data-label={needsALook(student) ? 'Needs a look' : undefined}
-                  >
-                    <div>
-                      <HoldMark hold={student.hold} />
-                      {student.notices.map((notice) => (
-                        <p key={notice.kind} className="leading-snug">
-                          {notice.says}
-                        </p>
-                      ))}
-                    </div>
-                  </td>
-                  <td data-label="Stance">
-                    {student.stance === 'left_lead' ? 'left leads' : 'right leads'}
-                  </td>
-                  <td className="figures text-base" data-label="Runs">
-                    {student.runs}
-                  </td>
-                  <td className="whitespace-nowrap" data-label="Last run">
-                    {student.last ? day(student.last.started_at) : 'none yet'}
-                  </td>
-                  <td className="figures text-base" data-label="Rung">
-                    {student.last?.rung ?? '–'}
-                  </td>
-                  <td className="figures text-base" data-label="Window now">
-                    {seconds(student.last?.settled_window_s)}
-                  </td>
-                  <td data-wide data-label="Run by run">
-                    <WindowCourse course={student.course} />
-                  </td>
-                </tr>
-              )}
-            </Rows>
-          </table>
-        )}
+        {found.length > 0 && <PeopleTable students={found} />}
+        <p className="mt-3">
+          <Link className="btn btn-sm btn-quiet" to={archived ? '/people' : '/people?archived=yes'}>
+            {archived ? 'Back to the people' : 'Archive'}
+          </Link>
+        </p>
       </div>
     </>
   )
-}
-
-/** A hold before all else, then what the figures say; others in the order of their names. */
-function needsALook({ hold, notices }: Student): number {
-  return (hold ? 2 : 0) + (notices.length > 0 ? 1 : 0)
 }

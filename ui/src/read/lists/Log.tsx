@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 
 import {
+  archivedQuery,
   choicesQuery,
   headKnocksQuery,
   pairsQuery,
@@ -20,13 +21,16 @@ export default function Log() {
   const runs = useQuery(runsQuery)
   const choices = useQuery(choicesQuery)
   const students = useQuery(studentsQuery)
+  const away = useQuery(archivedQuery)
   const pairs = useQuery(pairsQuery)
   const knocks = useQuery(headKnocksQuery)
-  const error = runs.error ?? choices.error ?? students.error ?? pairs.error ?? knocks.error
+  const error =
+    runs.error ?? choices.error ?? students.error ?? away.error ?? pairs.error ?? knocks.error
   if (error) return <Fault error={error} />
-  if (!runs.data || !choices.data || !students.data || !pairs.data || !knocks.data)
+  if (!runs.data || !choices.data || !students.data || !away.data || !pairs.data || !knocks.data)
     return <Waiting what="the log" />
-  const names = new Map(students.data.map((student) => [student.id, student.name]))
+  const everybody = [...students.data, ...away.data]
+  const names = new Map(everybody.map((student) => [student.id, student.name]))
   return (
     <>
       <Title over="By date" title="Log" />
