@@ -1,4 +1,5 @@
 import { minutes, percent } from '../../kit/format'
+import { Named } from '../../kit/Named'
 import { useBench } from './bench'
 
 /** The planned rounds in numbers, each with a plain phrase. */
@@ -30,7 +31,9 @@ export function Figures() {
     <dl className="grid grid-cols-3 gap-x-5 gap-y-3 border-t border-line pt-3 md:grid-cols-4 xl:grid-cols-6">
       {(led ? space : shown).map(([figure, phrase]) => (
         <div key={phrase} className="flex flex-col-reverse justify-end">
-          <dt className="small leading-snug">{phrase}</dt>
+          <dt className="small leading-snug">
+            <Named word={phrase} />
+          </dt>
           <dd className="figures text-2xl">{figure}</dd>
         </div>
       ))}

@@ -4,6 +4,7 @@ import type { GroupView, Readout } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { markColour } from '../../glyphs/shapes'
 import { asSeconds, percent, tickSeconds } from '../../kit/format'
+import { Named } from '../../kit/Named'
 import { useWidth } from '../../kit/useWidth'
 
 /** Ticks have this room, px. */
@@ -25,7 +26,9 @@ export function Groups({ readout }: { readout: Readout }) {
         <tr>
           <th>Answer time, all rounds</th>
           <th>each answer, s</th>
-          <th className="text-right!">median, 95 %, s</th>
+          <th className="text-right!">
+            <Named word="median" />, 95 %, s
+          </th>
           <th className="text-right!">clean, 95 %</th>
           <th className="text-right!">cues</th>
         </tr>

@@ -1,5 +1,6 @@
 import { LEFT_OUT_NAMES, STRAY_NAMES } from '../../api/choices'
 import type { Readout } from '../../api/types'
+import { Named } from '../../kit/Named'
 import { nameFor } from '../../kit/names'
 import { asSeconds, percent } from '../../kit/format'
 
@@ -35,7 +36,9 @@ export function Summary({ readout }: { readout: Readout }) {
   ]
   return (
     <section aria-label="Clean">
-      <p className="small">Clean</p>
+      <p className="small">
+        <Named word="clean" />
+      </p>
       <p className="figures text-6xl">{percent(summary.clean_share)}</p>
       <p className="small">
         {summary.clean} of {summary.count} answers
@@ -44,7 +47,9 @@ export function Summary({ readout }: { readout: Readout }) {
       <dl className="mt-4 grid grid-cols-[1fr_auto] gap-y-1 border-t border-line pt-3">
         {rest.map(([name, count]) => (
           <div key={name} className="contents">
-            <dt>{name}</dt>
+            <dt>
+              <Named word={name} />
+            </dt>
             <dd className="figures text-right text-base">{count}</dd>
           </div>
         ))}

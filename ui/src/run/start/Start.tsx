@@ -6,6 +6,7 @@ import { ladderQuery } from '../../api/queries'
 import type { DrillView, Guide, Student } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { Next } from '../../read/run/Next'
+import { Named } from '../../kit/Named'
 import { Fault } from '../../kit/notes'
 import { minutes, seconds } from '../../kit/format'
 import { useAnswered } from './answered'
@@ -51,6 +52,12 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
             </span>
             <span className="small block">
               {step.name}; {rounds(step)}
+              {!step.guide && (
+                <>
+                  {' · '}
+                  <Named word="answer window" />
+                </>
+              )}
             </span>
           </p>
         )}

@@ -1,7 +1,8 @@
 import { useEffect, useRef } from 'react'
 import { useLocation } from 'react-router'
 
-import { AWAY_KEYS, GLOSSARY, helpOf } from './help'
+import { GLOSSARY } from '../../kit/glossary'
+import { AWAY_KEYS, helpOf } from './help'
 
 /** What this sheet is, what to do next, every key, and the words. */
 export default function HelpSheet({ close }: { close: () => void }) {

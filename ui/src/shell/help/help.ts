@@ -103,29 +103,6 @@ export const AWAY_KEYS = [
   ['↑ ↓', 'mat: tempo'],
 ] as const
 
-/** The words that are the trade's or ours, once each. */
-export const GLOSSARY = [
-  ['cue', 'a sound or light that asks for an answer'],
-  ['answer', 'the block, slip or strike that the cue asks for, timed from the cue'],
-  [
-    'answer window',
-    'how long an answer may take to be clean; it follows the student. Short is hard.',
-  ],
-  [
-    'clean',
-    'the right answer inside the window. 80 to 90 % is where most is learned; far above, it is too easy.',
-  ],
-  ['late', 'the right answer after the window'],
-  ['jumped', 'struck sooner than anybody can react: a guess'],
-  ['held', 'a don’t-react cue that was left alone'],
-  ['ladder, rung', 'the steps of a drill, each one thing harder than the one before'],
-  ['lead, rear', 'the side that is in front, and the one behind'],
-  ['feeder, defender', 'who attacks as the sheet has it, and who answers'],
-  ['feed sheet', 'the order of attacks, for the feeder alone'],
-  ['mat', 'the coach’s screen beside a pair'],
-  ['floor', 'the screen that a student alone faces'],
-] as const
-
 /** The help of an address. */
 export function helpOf(path: string, search: string): Help {
   const bench = path === '/build' && /[?&]drill=/.test(search)
