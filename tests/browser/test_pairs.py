@@ -265,6 +265,6 @@ def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
     page.goto(f"{server.address}/people/{pair.second}")
     partner = page.get_by_role("region", name="With a partner")
     expect(partner).to_contain_text("1 of 1")
-    expect(partner.get_by_role("img", name="Kept out as defender in 1 run")).to_be_visible()
+    expect(partner.get_by_role("group", name="Kept out as defender in 1 run")).to_be_visible()
     page.goto(f"{server.address}/log")
     expect(page.get_by_text("Cy Holm and Dee Marsh")).to_be_visible()

@@ -85,7 +85,7 @@ function OnTheFloor({ view }: { view: RunView }) {
             <p data-number={/^\d+$/.test(state.said)}>{state.said}</p>
           </div>
         )}
-        {phase === 'rest' && player && <Rest state={state} player={player} />}
+        {phase === 'rest' && player && <Rest view={view} state={state} player={player} />}
         {phase === 'paused' && player && <Paused state={state} player={player} />}
         {(phase === 'sending' || phase === 'done') && <Ended view={view} state={state} />}
         {player && state.line === 'signed out' && phase !== 'round' && (

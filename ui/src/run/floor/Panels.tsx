@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react'
 import { Link } from 'react-router'
 
 import type { RunView } from '../../api/types'
@@ -6,6 +7,9 @@ import type { Snapshot } from '../player/state'
 import { percent } from '../../kit/format'
 import { Listening, Troubles } from './Listening'
 import { Zones } from './Zones'
+
+// Not on the way to the first cue.
+const RoundSeen = lazy(() => import('./RoundSeen'))
 
 type Props = { state: Snapshot; player: Player }
 
@@ -124,11 +128,14 @@ export function asked(view: RunView, key: string | null): string {
   return others.length > 0 ? `${first} or ${others.length} more` : cue.asks
 }
 
-export function Rest({ state, player }: Props) {
+export function Rest({ view, state, player }: Props & { view: RunView }) {
   return (
     <div className="floor-panel">
       <p className="figures text-7xl text-white">Rest</p>
       <p className="text-floor-soft">Shake it out, hands home. Round {state.round} is next.</p>
+      <Suspense>
+        <RoundSeen run={view.id} round={state.round - 1} />
+      </Suspense>
       <p>
         <button className={WIDE} onClick={() => player.skip()}>
           Start round {state.round} now <Key name="enter" />
@@ -183,6 +190,9 @@ export function Ended({ view, state }: { view: RunView; state: Snapshot }) {
             : 'All answers saved.'
           : state.reason || 'Sending the last answers; leave this page open.'}
       </p>
+      <Suspense>
+        <RoundSeen run={view.id} />
+      </Suspense>
       <p className="flex justify-center gap-4">
         <Link className={WIDE} to={`/read/${view.id}`} onClick={leave}>
           See results
