@@ -36,7 +36,7 @@ const FIGURES = [
     'median',
     'half of the answers are quicker, half slower. 95 %: the true one lies in there in 95 of 100 such runs; narrow is sure.',
   ],
-  ['cues a minute', '10 to 20 leave time to come home after each answer; more is dense.'],
+  ['cues a minute', 'how dense the work is. There must be time to come home after each answer.'],
   [
     'choices, as if equally likely',
     'how many answers there really are to choose between. Each doubling costs time.',
