@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -168,7 +169,7 @@ def test_edits_survive_a_reload_and_another_coach(
     with page.expect_download() as waiting:
         page.get_by_role("button", name="Cue track (WAV)").click()
     assert waiting.value.suggested_filename == "mine.wav"
-    expect(page.get_by_label("Cue track (WAV), progress")).to_have_attribute("value", "1")
+    expect(page.get_by_text(re.compile(r"^saved, .* MB$"))).to_be_visible()
     document = json.loads(file.read_text())
     document["drill"]["title"] = "Brought in"
     file.write_text(json.dumps(document))

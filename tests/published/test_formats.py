@@ -16,6 +16,7 @@ import webvtt
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from hastatus.api.plan.compressed_audio import ogg_opus
 from hastatus.audio import speech
 from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.file import DrillFile, json_schema
@@ -26,7 +27,7 @@ from hastatus.core.plan.cue_track import Track, make_track
 from hastatus.core.plan.run_plan import RunPlan, plan_run
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
-from hastatus.core.starter import STARTERS
+from hastatus.core.starter import STARTERS, block_on_sound_strike_on_light
 from tests.harness.drills import drills
 
 VALIDATOR = jsonschema.Draft202012Validator(json_schema())
@@ -133,6 +134,27 @@ def test_the_wav_is_read_back_and_each_cue_starts_on_its_sample(name: str) -> No
         expected[at : at + clip.size] += cue_track.LEVEL * clip
     quiet = np.abs(expected[: read.size]) < 0.79
     assert np.abs(read - expected[: read.size])[quiet].max() < 2 / 32767
+
+
+def test_the_opus_track_is_the_same_track_a_tenth_of_the_size() -> None:
+    """RFC 7845: Ogg pages, an identification header. Read by libsndfile: as long as the WAV to the
+    sample, and each cue where it was, as the two are most alike without a shift."""
+    drill = block_on_sound_strike_on_light()
+    short = drill.rungs[0].rounds.model_copy(update={"count": 1, "duration_s": 40, "ends": "time"})
+    drill = drill.in_rounds(short)
+    made = make_track(drill, plan_run(drill, seed=2, rung=1))
+    sounds = {clip.name: samples_of(clip, drill) for clip in made.clips}
+    wav = b"".join(cue_track.render(made, sounds))
+    opus = b"".join(ogg_opus(cue_track.pcm(made, sounds)))
+    assert opus[:4] == b"OggS"
+    assert opus[28:36] == b"OpusHead"
+    assert len(opus) < len(wav) / 8
+    (plain, _), (small, rate) = (soundfile.read(io.BytesIO(data)) for data in (wav, opus))
+    assert (rate, small.size) == (tones.RATE, plain.size)
+    reach = 240  # 5 ms either way
+    alike = [float(np.dot(plain[reach:-reach], np.roll(small, shift)[reach:-reach]))
+             for shift in range(-reach, reach + 1, 8)]  # fmt: skip
+    assert abs(range(-reach, reach + 1, 8)[int(np.argmax(alike))]) <= 8
 
 
 def test_the_published_schema_is_the_one_that_is_used() -> None:

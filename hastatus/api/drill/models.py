@@ -124,7 +124,7 @@ class DrillMarks(Document):
 class TrackPath(BaseModel):
     drill_id: uuid.UUID
     number: Annotated[int, Field(ge=1, le=10**6)]
-    ending: Literal["wav", "vtt", "csv", "mid"]
+    ending: Literal["wav", "opus", "vtt", "csv", "mid"]
 
 
 class TrackQuery(BaseModel):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterator
 
 import numpy as np
 import soundfile
@@ -17,11 +16,12 @@ from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import download
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import solo_bench
+from hastatus.api.plan.compressed_audio import ogg_opus
 from hastatus.api.sound.assets import say
 from hastatus.core.drill.file import file_name
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import track_formats
-from hastatus.core.plan.cue_track import Track, make_track, render, wav_size
+from hastatus.core.plan.cue_track import make_track, pcm, render, wav_size
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.sound.tones import Samples
@@ -32,11 +32,11 @@ bp = APIBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="pl
 
 @bp.get(
     "/drills/<uuid:drill_id>/versions/<int:number>/track.<string:ending>",
-    responses={**file("audio/wav", "text/vtt", "text/csv", "audio/midi")},
+    responses={**file("audio/wav", "audio/ogg", "text/vtt", "text/csv", "audio/midi")},
 )
 @signed_in
 def cue_track(path: drill_models.TrackPath, query: drill_models.TrackQuery) -> Response:
-    """A planned run as a cue track: WAV, WebVTT, CSV or MIDI."""
+    """A planned run as a cue track: WAV, Ogg Opus, WebVTT, CSV or MIDI."""
     drill = drills.read(find_version(path.drill_id, path.number))
     stance = find_student(query.student_id).stance if query.student_id else "left_lead"
     if query.minutes:
@@ -58,16 +58,10 @@ def cue_track(path: drill_models.TrackPath, query: drill_models.TrackQuery) -> R
         return download(track_formats.cue_csv(made), "text/csv; charset=utf-8", name)
     if path.ending == "mid":
         return download(track_formats.midi(made, drill), "audio/midi", name)
-    return _wav(made, drill, name)
-
-
-def _wav(made: Track, drill: Drill, name: str) -> Response:
     sounds = {clip.name: _samples(clip, drill) for clip in made.clips}
-
-    def pieces() -> Iterator[bytes]:
-        yield from render(made, sounds)
-
-    answer = download(pieces(), "audio/wav", name)
+    if path.ending == "opus":
+        return download(ogg_opus(pcm(made, sounds)), "audio/ogg", name)
+    answer = download(render(made, sounds), "audio/wav", name)
     answer.content_length = wav_size(made)
     return answer
 

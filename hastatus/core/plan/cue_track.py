@@ -134,6 +134,11 @@ def render(track: Track, sounds: Mapping[str, NDArray[np.float64]]) -> Iterator[
         "<4sI4s4sIHHIIHH4sI",
         b"RIFF", 36 + size, b"WAVE", b"fmt ", 16, 1, 1, RATE, 2 * RATE, 2, 16, b"data", size,
     )  # fmt: skip
+    yield from pcm(track, sounds)
+
+
+def pcm(track: Track, sounds: Mapping[str, NDArray[np.float64]]) -> Iterator[bytes]:
+    """The track's samples alone, 16-bit mono at `RATE`, in pieces; sounds as in `render`."""
     levelled = {name: (LEVEL * samples).astype(np.float32) for name, samples in sounds.items()}
     placed = [
         (sample_of(sounding.at_s), levelled[sounding.clip.name])

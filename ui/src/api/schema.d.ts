@@ -371,7 +371,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** A planned run as a cue track: WAV, WebVTT, CSV or MIDI. */
+    /** A planned run as a cue track: WAV, Ogg Opus, WebVTT, CSV or MIDI. */
     get: operations['exports_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get']
     put?: never
     post?: never
@@ -9073,7 +9073,7 @@ export interface operations {
       header?: never
       path: {
         drill_id: string
-        ending: 'wav' | 'vtt' | 'csv' | 'mid'
+        ending: 'wav' | 'opus' | 'vtt' | 'csv' | 'mid'
         number: number
       }
       cookie?: never
@@ -9087,6 +9087,7 @@ export interface operations {
         }
         content: {
           'audio/midi': string
+          'audio/ogg': string
           'audio/wav': string
           'text/csv': string
           'text/vtt': string

@@ -6,9 +6,9 @@ import type { Draft } from '../draft/useDraft'
 import type { PartnerDrill, Student } from '../../api/types'
 import { usePageTitle } from '../../kit/usePageTitle'
 import { StudentSelect } from '../../kit/StudentSelect'
+import { ExportDialog } from '../export/ExportDialog'
 import { Alone } from './Alone'
 import { usePartnerBench } from './partnerBench'
-import { PartnerTakeAway } from './PartnerTakeAway'
 
 type Props = {
   id: string
@@ -68,7 +68,12 @@ export function PartnerTitle({ id, draft, students, feeder, defender, seed, chan
           <Link className="btn" to={`/feed/${id}?${pair}&rung=${place + 1}`}>
             Feed sheet
           </Link>
-          <PartnerTakeAway id={id} version={draft.base} rung={place + 1} edited={draft.edited} />
+          <ExportDialog
+            id={id}
+            version={draft.base}
+            edited={draft.edited}
+            query={new URLSearchParams({ rung: String(place + 1) })}
+          />
         </>
       )}
       <KeepOrRun draft={draft} stopped={stopped} run={`/pair?${pair}&rung=${place + 1}`} />

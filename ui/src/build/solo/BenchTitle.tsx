@@ -4,7 +4,7 @@ import { StudentSelect } from '../../kit/StudentSelect'
 import { useBench } from './bench'
 import { DraftState, KeepOrRun, UndoRedo } from '../draft/DraftButtons'
 import { FaultAt } from '../../kit/fields'
-import { TakeAway } from '../library/TakeAway'
+import { SoloExport } from '../export/SoloExport'
 import type { Draft } from '../draft/useDraft'
 
 type Props = {
@@ -63,7 +63,7 @@ export function BenchTitle({ id, draft, students, student, seed, asked, change, 
       </label>
       <UndoRedo draft={draft} />
       {draft.base !== null && (
-        <TakeAway
+        <SoloExport
           id={id}
           version={draft.base}
           edited={draft.edited}

@@ -1,10 +1,17 @@
-import { useRef } from 'react'
+import { useRef, type ReactNode } from 'react'
 import { Link } from 'react-router'
 
-type Props = { id: string; version: number; rung: number; edited: boolean }
+type Props = {
+  id: string
+  version: number
+  edited: boolean
+  /** What the card is asked for: its rung, and for whom. */
+  query: URLSearchParams
+  children?: ReactNode
+}
 
-/** The drill on a card to print, and as a file. */
-export function PartnerTakeAway({ id, version, rung, edited }: Props) {
+/** A drill on a card to print, as a file, and as whatever else its form has. */
+export function ExportDialog({ id, version, edited, query, children }: Props) {
   const dialog = useRef<HTMLDialogElement>(null)
   return (
     <>
@@ -13,7 +20,7 @@ export function PartnerTakeAway({ id, version, rung, edited }: Props) {
       </button>
       <dialog
         ref={dialog}
-        className="m-auto w-[26rem] border border-ink bg-chalk p-5"
+        className="m-auto w-[min(30rem,calc(100vw-2rem))] border border-ink bg-chalk p-5"
         aria-label="Export"
       >
         <div className="flex flex-col gap-4">
@@ -22,13 +29,14 @@ export function PartnerTakeAway({ id, version, rung, edited }: Props) {
             {edited && <span className="small"> · edits that are not saved are not in it</span>}
           </p>
           <div className="flex flex-wrap gap-2">
-            <Link className="btn" to={`/card/${id}?rung=${rung}`}>
+            <Link className="btn" to={`/card/${id}?${query}`}>
               Card to print
             </Link>
             <a className="btn" href={`/api/drills/${id}/versions/${version}/drill.json`} download>
               Drill file (JSON)
             </a>
           </div>
+          {children}
           <form method="dialog">
             <button className="btn btn-quiet">Close</button>
           </form>
