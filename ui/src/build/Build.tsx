@@ -1,14 +1,17 @@
 import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
 import { useSearchParams } from 'react-router'
 
 import { newestQuery } from '../api/queries'
 import { isPartner, isSolo, type PartnerDrill } from '../api/types'
-import { PartnerBench } from './partner/PartnerBench'
 import { Fault, Waiting } from '../kit/notes'
-import { BenchView } from './solo/BenchView'
 import { recallDraft } from './draft/drafts'
 import type { History } from './draft/history'
 import { Library } from './library/Library'
+
+// The library is the first thing seen here; a bench comes with the drill that is opened on it.
+const PartnerBench = lazy(() => import('./partner/PartnerBench'))
+const BenchView = lazy(() => import('./solo/BenchView'))
 
 /** The library, or one drill on the bench. */
 export default function Build() {
@@ -27,22 +30,24 @@ export default function Build() {
   if (drill.data === undefined || draft.data === undefined) return <Waiting what="the drill" />
   const kept = drill.data
   const mine = draft.data
-  if (kept ? isPartner(kept) : mine?.now.form === 'partner') {
-    return (
-      <PartnerBench
-        key={id}
-        id={id}
-        kept={kept && isPartner(kept) ? kept : null}
-        draft={mine as History<PartnerDrill> | null}
-      />
-    )
-  }
+  const partner = kept ? isPartner(kept) : mine?.now.form === 'partner'
   return (
-    <BenchView
-      key={id}
-      id={id}
-      kept={kept && isSolo(kept) ? kept : null}
-      draft={mine as History | null}
-    />
+    <Suspense fallback={<Waiting what="the drill" />}>
+      {partner ? (
+        <PartnerBench
+          key={id}
+          id={id}
+          kept={kept && isPartner(kept) ? kept : null}
+          draft={mine as History<PartnerDrill> | null}
+        />
+      ) : (
+        <BenchView
+          key={id}
+          id={id}
+          kept={kept && isSolo(kept) ? kept : null}
+          draft={mine as History | null}
+        />
+      )}
+    </Suspense>
   )
 }

@@ -1,13 +1,15 @@
 import { useQuery } from '@tanstack/react-query'
-import { Suspense, useEffect } from 'react'
+import { lazy, Suspense, useEffect } from 'react'
 import { Link, Outlet, useLocation } from 'react-router'
 
 import { ApiError } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { aside } from '../run/recorder/aside'
 import { Fault, Waiting } from '../kit/notes'
-import { HelpButton } from './help/HelpButton'
 import { SignInPage } from './SignInPage'
+
+// Not on the way to the first page.
+const HelpButton = lazy(() => import('./help/HelpButton'))
 
 /** The places, and which other sheets belong to each: by the first word of their path. */
 const PLACES = [
@@ -70,7 +72,9 @@ export function Shell() {
           <span className="shell-club">{session?.club} ·&nbsp;</span>
           {session?.coach}
         </Link>
-        <HelpButton />
+        <Suspense fallback={<span className="help-button" />}>
+          <HelpButton />
+        </Suspense>
       </header>
       <main id="content" tabIndex={-1} className="flex flex-1 flex-col">
         <Suspense fallback={<Waiting what="the sheet" />}>

@@ -5,7 +5,7 @@ import { studentsQuery } from '../../api/queries'
 import type { LibraryEntry } from '../../api/types'
 
 /** A new club's way to its first cue; gone once somebody has run. */
-export function FirstEvening({ drills }: { drills: LibraryEntry[] }) {
+export default function FirstEvening({ drills }: { drills: LibraryEntry[] }) {
   const students = useQuery(studentsQuery)
   const first = drills.find((drill) => drill.form === 'solo' && drill.gear.length === 0)
   if (!students.data || !first || students.data.some((student) => student.runs > 0)) return null

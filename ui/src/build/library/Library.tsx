@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 
 import { api, take } from '../../api/client'
@@ -14,10 +14,12 @@ import { useAddress } from '../../kit/useAddress'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
 import { beginDraft, newDrafts } from '../draft/drafts'
-import { FirstEvening } from './FirstEvening'
 import { finds, NO_FILTER, sorted, type Filter } from './filter'
 import { LibraryRow } from './LibraryRow'
 import { Offered } from './Offered'
+
+// Seen by a new club alone.
+const FirstEvening = lazy(() => import('./FirstEvening'))
 
 /** Every drill of the club, and how to find one. */
 export function Library() {
@@ -67,7 +69,9 @@ export function Library() {
       </Title>
       <div className="flex flex-col gap-4 px-5 py-4">
         <Fault error={library.error ?? mark.error} />
-        <FirstEvening drills={drills} />
+        <Suspense>
+          <FirstEvening drills={drills} />
+        </Suspense>
         <Offered drills={library.data?.offered ?? []} />
         <Filters filter={filter} set={setFilter} drills={drills} />
         {drafts.data?.map((draft) => (

@@ -24,7 +24,7 @@ import { PartnerTitle } from './PartnerTitle'
 import { usePartnerKeys } from './usePartnerKeys'
 
 /** A partner drill on the bench: both sides on one drill, what is wrong with it, and the pair. */
-export function PartnerBench(props: DraftOf<PartnerDrill>) {
+export default function PartnerBench(props: DraftOf<PartnerDrill>) {
   const { id, kept } = props
   const draft = useDraft(props, FRESH_PARTNER_DRILL)
   const [search, setSearch] = useSearchParams()

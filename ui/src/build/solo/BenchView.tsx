@@ -23,7 +23,7 @@ import { useDraft, type DraftOf } from '../draft/useDraft'
 import { useLast } from '../draft/useLast'
 
 /** A drill on the bench: its cues and settings on one side, a real planned run on the other. */
-export function BenchView(props: DraftOf<Drill>) {
+export default function BenchView(props: DraftOf<Drill>) {
   const { id, kept } = props
   const draft = useDraft(props, FRESH_DRILL)
   const [search, setSearch] = useSearchParams()

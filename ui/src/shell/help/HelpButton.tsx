@@ -6,7 +6,7 @@ import { usePresses } from '../../kit/presses'
 const HelpSheet = lazy(() => import('./HelpSheet'))
 
 /** Opens the help of the sheet that is open; so does the question mark. */
-export function HelpButton() {
+export default function HelpButton() {
   const [open, setOpen] = useState(false)
   usePresses({ 'Shift+?': () => setOpen(true), '?': () => setOpen(true) })
   return (
