@@ -6,7 +6,7 @@ import { newestQuery } from '../api/queries'
 import { isPartner, isSolo, type PartnerDrill } from '../api/types'
 import { Fault, Waiting } from '../kit/notes'
 import { recallDraft } from './draft/drafts'
-import type { History } from './draft/history'
+import { unlessSaved, type History } from './draft/history'
 import { Library } from './library/Library'
 
 // The library is the first thing seen here; a bench comes with the drill that is opened on it.
@@ -29,7 +29,7 @@ export default function Build() {
   if (drill.error) return <Fault error={drill.error} />
   if (drill.data === undefined || draft.data === undefined) return <Waiting what="the drill" />
   const kept = drill.data
-  const mine = draft.data
+  const mine = unlessSaved(draft.data, kept?.document ?? null)
   const partner = kept ? isPartner(kept) : mine?.now.form === 'partner'
   return (
     <Suspense fallback={<Waiting what="the drill" />}>

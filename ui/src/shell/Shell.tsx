@@ -1,15 +1,16 @@
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useEffect } from 'react'
+import { Suspense, useEffect } from 'react'
 import { Link, Outlet, useLocation } from 'react-router'
 
 import { ApiError } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { aside } from '../run/recorder/aside'
 import { Fault, Waiting } from '../kit/notes'
+import { optional } from '../kit/optional'
 import { SignInPage } from './SignInPage'
 
 // Not on the way to the first page.
-const HelpButton = lazy(() => import('./help/HelpButton'))
+const HelpButton = optional(() => import('./help/HelpButton'))
 
 /** The places, and which other sheets belong to each: by the first word of their path. */
 const PLACES = [

@@ -35,3 +35,17 @@ describe('a draft', () => {
     expect(history.isEdited({ ...begun, now: titled('b') })).toBe(true)
   })
 })
+
+describe('a draft beside what is saved', () => {
+  it('is none where it says the same: it was saved, and its page was closed at once', () => {
+    const fresh = history.begin(titled('a'), null)
+    expect(history.unlessSaved(fresh, titled('a'))).toBeNull()
+  })
+
+  it('stays where it says something else, or nothing is saved yet', () => {
+    const fresh = history.begin(titled('b'), null)
+    expect(history.unlessSaved(fresh, titled('a'))).toBe(fresh)
+    expect(history.unlessSaved(fresh, null)).toBe(fresh)
+    expect(history.unlessSaved(null, titled('a'))).toBeNull()
+  })
+})

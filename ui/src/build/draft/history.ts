@@ -52,6 +52,17 @@ export function settled<D extends AnyDrill>(
   return { ...history, base, kept, label: '' }
 }
 
+/**
+ * A draft beside what is saved of its drill. One that says the same was saved, and its page went
+ * away before the device could forget it: null.
+ */
+export function unlessSaved(
+  history: History<AnyDrill> | null,
+  saved: AnyDrill | null,
+): History<AnyDrill> | null {
+  return history && saved && equal(history.now, saved) ? null : history
+}
+
 export function isEdited(history: History<AnyDrill>): boolean {
   return history.kept === null || !equal(history.kept, history.now)
 }

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useState } from 'react'
+import { Suspense, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 
 import { api, take } from '../../api/client'
@@ -8,6 +8,7 @@ import { libraryQuery } from '../../api/queries'
 import type { AnyDrill, LibraryEntry } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
 import { Rows } from '../../kit/Rows'
+import { optional } from '../../kit/optional'
 import { Title } from '../../kit/Title'
 import { UndoBar } from '../../kit/UndoBar'
 import { useAddress } from '../../kit/useAddress'
@@ -19,7 +20,7 @@ import { LibraryRow } from './LibraryRow'
 import { Offered } from './Offered'
 
 // Seen by a new club alone.
-const FirstEvening = lazy(() => import('./FirstEvening'))
+const FirstEvening = optional(() => import('./FirstEvening'))
 
 /** Every drill of the club, and how to find one. */
 export function Library() {

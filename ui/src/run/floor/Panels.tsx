@@ -1,15 +1,16 @@
-import { lazy, Suspense } from 'react'
+import { Suspense, useEffect } from 'react'
 import { Link } from 'react-router'
 
 import type { RunView } from '../../api/types'
 import type { Player } from '../player/player'
 import type { Snapshot } from '../player/state'
 import { percent } from '../../kit/format'
+import { optional } from '../../kit/optional'
 import { Listening, Troubles } from './Listening'
 import { Zones } from './Zones'
 
-// Not on the way to the first cue.
-const RoundSeen = lazy(() => import('./RoundSeen'))
+const loadRoundSeen = () => import('./RoundSeen')
+const RoundSeen = optional(loadRoundSeen)
 
 type Props = { state: Snapshot; player: Player }
 
@@ -23,6 +24,8 @@ function Key({ name }: { name: string }) {
 export function Ready({ view, state, player }: Props & { view: RunView }) {
   const cutOff = state.round > 1 || state.midRound
   const over = state.round > view.plan.rounds.length
+  // Now, not at the rest: the line may be gone by then, and a cue may be near.
+  useEffect(() => void loadRoundSeen().catch(() => undefined), [])
   const begin = () => {
     void window.document.documentElement.requestFullscreen().catch(() => undefined)
     if (window.document.activeElement instanceof HTMLElement) window.document.activeElement.blur()

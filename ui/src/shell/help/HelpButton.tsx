@@ -1,9 +1,10 @@
-import { lazy, Suspense, useState } from 'react'
+import { Suspense, useState } from 'react'
 
+import { optional } from '../../kit/optional'
 import { usePresses } from '../../kit/presses'
 
 // Asked for now and then: not worth the wait for the first page.
-const HelpSheet = lazy(() => import('./HelpSheet'))
+const HelpSheet = optional(() => import('./HelpSheet'))
 
 /** Opens the help of the sheet that is open; so does the question mark. */
 export default function HelpButton() {
