@@ -115,6 +115,17 @@ def test_a_step_that_changes_the_lead_takes_the_body_a_stance_further() -> None:
     assert gaps["rear"] - gaps["lead"] == pytest.approx(body.foot_length / 2)
 
 
+def test_a_leg_pulled_back_to_stay_behind_takes_the_body_with_it() -> None:
+    """Pulled back and put in front again it does not; what is one move is told by its feet."""
+
+    def gap(front: str) -> float:
+        made = drill(done("1 lead withdraw_leg", foot="lead", front=front))
+        return [stand.gap_m for stand in gaps_at_steps(
+            made, follow(made, ["only"]), USUAL_PAIR)][1]  # fmt: skip
+
+    assert gap("rear") - gap("lead") == pytest.approx(1.5 * USUAL_PAIR.b.foot_length)
+
+
 def test_what_a_later_step_uses_counts_from_the_new_stance() -> None:
     """The leg that was behind kicks as the lead one; it is not the one that has just stepped."""
     turned = done("1 lead withdraw_leg", foot="lead", front="rear")
