@@ -13,7 +13,7 @@ type Props = {
 }
 
 const TRACKS = [
-  ['opus', 'Cue track (Opus, small)'],
+  ['opus', 'Cue track (Opus)'],
   ['wav', 'Cue track (WAV)'],
   ['vtt', 'Captions (WebVTT)'],
   ['csv', 'Cue list (CSV)'],
