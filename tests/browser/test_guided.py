@@ -5,12 +5,23 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, expect
+from playwright.sync_api import Browser, Route, expect
 from sqlalchemy import Engine
 
 from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
 
 pytestmark = pytest.mark.browser
+
+
+def read_too_early(route: Route, early: list[str]) -> None:
+    """Answer the first two readouts as a server that has not had the end of the run yet."""
+    response = route.fetch()
+    readout = response.json()
+    if len(early) < 2:
+        early.append(readout["run"]["state"])
+        readout["run"]["state"] = "open"
+        readout["ladder"]["suggestion"]["reason"] = "First run."
+    route.fulfill(response=response, json=readout)
 
 
 def test_a_hold_is_set_on_the_bench_done_on_the_floor_and_read(
@@ -34,6 +45,9 @@ def test_a_hold_is_set_on_the_bench_done_on_the_floor_and_read(
     page.get_by_text("· version 3").wait_for()
 
     run = to_the_floor(page, server, made)
+    # The floor reads the run while its last answers are still on their way.
+    early: list[str] = []
+    page.route(f"**/api/runs/{run}/readout", lambda route: read_too_early(route, early))
     page.get_by_role("button", name="Begin").click()
     page.locator("[data-phase=round]").wait_for(timeout=10_000)
     for words in ("press", "let go of the jaw", "let go of the neck"):
@@ -42,6 +56,8 @@ def test_a_hold_is_set_on_the_bench_done_on_the_floor_and_read(
     page.get_by_role("link", name="See results").click()
     page.get_by_text("there was no cue, so nothing was timed").wait_for()
     page.get_by_text("you say when to go on").wait_for()
+    expect(page.get_by_text("This run is still open")).to_have_count(0)
+    assert len(early) == 2, "the page was never shown an open run"
     readout: Any = get(page, f"/api/runs/{run}/readout")
     assert (readout["run"]["state"], readout["responses"]) == ("complete", [])
     context.close()

@@ -143,6 +143,11 @@ export const pairsQuery = queryOptions({
   queryFn: async () => (await take(api.GET('/api/partner-runs'))).runs,
 })
 
+const AGAIN_MS = 3000
+
+/** A readout is read anew each time it is opened, and until the run has ended. */
+const untilEnded = (state?: string) => (state === 'open' ? AGAIN_MS : false)
+
 const pairPath = (partner_run_id: string) => ({ params: { path: { partner_run_id } } })
 
 export const pairQuery = (id: string) =>
@@ -155,6 +160,8 @@ export const pairReadoutQuery = (id: string) =>
   queryOptions({
     queryKey: ['pairs', id, 'readout'],
     queryFn: () => take(api.GET('/api/partner-runs/{partner_run_id}/readout', pairPath(id))),
+    staleTime: 0,
+    refetchInterval: ({ state }) => untilEnded(state.data?.run.state),
   })
 
 export const holdQuery = (student_id: string) =>
@@ -201,6 +208,8 @@ export const readoutQuery = (run_id: string) =>
   queryOptions({
     queryKey: ['runs', run_id, 'readout'],
     queryFn: () => take(api.GET('/api/runs/{run_id}/readout', { params: { path: { run_id } } })),
+    staleTime: 0,
+    refetchInterval: ({ state }) => untilEnded(state.data?.run.state),
   })
 
 export const headKnocksQuery = queryOptions({

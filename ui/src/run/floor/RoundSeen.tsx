@@ -5,13 +5,11 @@ import { Wide } from '../../kit/Wide'
 import { asSeconds } from '../../kit/format'
 import { Strip } from '../../strip/Strip'
 
-const AGAIN_MS = 3000
-
 type Props = { run: string; round?: number }
 
 /** For the student: two figures of the run so far, and the strip of a round, or of the last one. */
 export default function RoundSeen({ run, round }: Props) {
-  const { data } = useQuery({ ...readoutQuery(run), staleTime: 0, refetchInterval: AGAIN_MS })
+  const { data } = useQuery(readoutQuery(run))
   const last = Math.max(0, ...(data?.responses ?? []).map((response) => response.round))
   const number = round ?? last
   const shown = data?.responses.filter((response) => response.round === number) ?? []
