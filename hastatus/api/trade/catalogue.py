@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection
+from functools import cache
 from typing import get_args
 
 from flask import Response
@@ -14,9 +15,10 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.trade import models as trade_models
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.faults import FAULT_OWNERS, OwnedFault
+from hastatus.core.trade.figure import figures
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.matchups import fit
-from hastatus.core.trade.technique import Technique
+from hastatus.core.trade.technique import Stance, Technique
 from hastatus.core.trade.technique_notes import TECHNIQUE_NOTES
 from hastatus.store import assets, club_catalogue
 from hastatus.store.models import TechniqueNote
@@ -105,6 +107,18 @@ def _find(key: str) -> Technique:
 def get_catalogue() -> Response:
     """Every technique, in the club's words."""
     return reply(_view())
+
+
+@bp.get("/catalogue/figures", responses={200: trade_models.FigureList})
+@signed_in
+def get_figures(query: trade_models.StanceQuery) -> Response:
+    """A plain line figure of each technique that comes with the app, in a stance."""
+    return reply(_figures(query.stance))
+
+
+@cache
+def _figures(stance: Stance) -> trade_models.FigureList:
+    return trade_models.FigureList(figures=figures(stance))
 
 
 @bp.put("/catalogue/words", responses={200: trade_models.CatalogueView})

@@ -9,8 +9,9 @@ from pydantic import BaseModel, Field
 from hastatus.core.drill.cue import AssetId
 from hastatus.core.fields import Document, Key, Line, Note
 from hastatus.core.trade.faults import Owner
+from hastatus.core.trade.figure import Figure
 from hastatus.core.trade.label_packs import Pack
-from hastatus.core.trade.technique import Family, Limb, Reach, Target, Technique, Use
+from hastatus.core.trade.technique import Family, Limb, Reach, Stance, Target, Technique, Use
 
 
 class FaultView(BaseModel):
@@ -76,6 +77,18 @@ class CatalogueView(BaseModel):
     techniques: list[TechniqueView]
     notes: list[NoteView]
     faults: list[FaultView]
+
+
+class StanceQuery(BaseModel):
+    """The stance that figures are drawn in."""
+
+    stance: Stance = "left_lead"
+
+
+class FigureList(BaseModel):
+    """How each technique of the app is drawn."""
+
+    figures: list[Figure]
 
 
 class WordsRequest(Document):

@@ -89,6 +89,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/catalogue/figures': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A plain line figure of each technique that comes with the app, in a stance. */
+    get: operations['catalogue_get_figures_catalogue_figures_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/catalogue/notes/{key}': {
     parameters: {
       query?: never
@@ -3012,6 +3029,62 @@ export interface components {
       seed: number
       /** Tempo Bpm */
       tempo_bpm: number | null
+    }
+    /**
+     * Figure
+     * @description A technique of one side in one stance. acts: the parts that do it. head_radius: as lines.
+     *     box: left, top, width and height of what holds every frame, and at least a standing figure.
+     *
+     *     soles: both feet before and after, for what is done with the feet; empty for anything else.
+     */
+    Figure: {
+      /** Acts */
+      acts: ('left_arm' | 'right_arm' | 'left_leg' | 'right_leg' | 'trunk')[]
+      /** Box */
+      box: number[]
+      /** Frames */
+      frames: components['schemas']['FigureFrame'][]
+      /** Head Radius */
+      head_radius: number
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
+      /** Soles */
+      soles: components['schemas']['Sole'][][]
+      /** Technique */
+      technique: string
+    }
+    /**
+     * FigureFrame
+     * @description One frame: lines to draw through their points. head: its middle. nose: where it looks.
+     */
+    FigureFrame: {
+      /** Head */
+      head: number[]
+      /** Left Arm */
+      left_arm: number[]
+      /** Left Leg */
+      left_leg: number[]
+      /** Nose */
+      nose: number[]
+      /** Right Arm */
+      right_arm: number[]
+      /** Right Leg */
+      right_leg: number[]
+      /** Shoulders */
+      shoulders: number[]
+      /** Trunk */
+      trunk: number[]
+    }
+    /**
+     * FigureList
+     * @description How each technique of the app is drawn.
+     */
+    FigureList: {
+      /** Figures */
+      figures: components['schemas']['Figure'][]
     }
     /**
      * Finding
@@ -6955,6 +7028,21 @@ export interface components {
       wait_s: number
     }
     /**
+     * Sole
+     * @description A foot on the floor, from above: ahead is to the right, the figure's right is down.
+     */
+    Sole: {
+      /**
+       * Foot
+       * @enum {string}
+       */
+      foot: 'left' | 'right'
+      /** Heel */
+      heel: number[]
+      /** Toes */
+      toes: number[]
+    }
+    /**
      * Sound
      * @description A cue that is heard.
      */
@@ -8422,6 +8510,34 @@ export interface operations {
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  catalogue_get_figures_catalogue_figures_get: {
+    parameters: {
+      query?: {
+        stance?: 'left_lead' | 'right_lead'
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FigureList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
