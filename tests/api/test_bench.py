@@ -314,3 +314,18 @@ def test_a_track_of_a_rung_that_is_not_there_is_refused(coach: Coach) -> None:
     path = f"/api/drills/{coach.drill_id}/versions/1/track.csv?seed=1&rung=19"
     answer = coach.get(f"{path}&student_id={coach.student_id}")
     assert answer.status_code == 422, answer.get_data(as_text=True)
+
+
+def test_every_technique_of_the_app_is_drawn_and_in_the_stance_asked_for(coach: Coach) -> None:
+    def drawn(stance: str) -> dict[tuple[str, str], Any]:
+        answer = coach.get(f"/api/catalogue/figures?stance={stance}")
+        assert answer.status_code == 200
+        figures = answer.get_json()["figures"]
+        return {(one["technique"], one["side"]): one for one in figures}
+
+    left, right = drawn("left_lead"), drawn("right_lead")
+    catalogue = coach.get("/api/catalogue").get_json()["techniques"]
+    assert {key for key, _ in left} == {one["key"] for one in catalogue if not one["own"]}
+    assert left["straight", "lead"]["acts"] == ["left_arm"]
+    assert right["straight", "lead"]["acts"] == ["right_arm"]
+    assert coach.get("/api/catalogue/figures?stance=sideways").status_code == 422

@@ -12,7 +12,7 @@ from sqlalchemy import Engine
 
 from tests.harness.answering import begin
 from tests.harness.club import Server, drill_ids, get, make_club, sign_in, to_the_floor
-from tests.harness.keyboard import pick, retype, tab_to
+from tests.harness.keyboard import choose_technique, pick, retype, tab_to
 
 pytestmark = pytest.mark.browser
 
@@ -46,7 +46,10 @@ def test_a_drill_is_built_and_run_with_the_keyboard_only(
     tab_to(page, "side")
     pick(page, "rear")
     tab_to(page, "technique")
-    pick(page, "straight")
+    page.keyboard.press("Enter")
+    page.keyboard.type("straight")
+    page.keyboard.press("Enter")
+    page.locator("button[aria-haspopup=dialog]:focus").wait_for()  # back where it was opened
     expect(
         page.get_by_role("button", name="see triangle, rear side → rear straight")
     ).to_be_visible()
@@ -103,13 +106,13 @@ def test_a_drill_is_built_and_run_with_the_mouse(
     page.get_by_role("button", name="hear low knock").click()
     page.get_by_label("cue", exact=True).select_option("a spoken call")
     page.get_by_label("words").fill("in")
-    page.get_by_label("it stands for").select_option("straight")
-    page.get_by_label("technique").select_option("slip")
+    choose_technique(page, "it stands for", "straight")
+    choose_technique(page, "technique", "slip")
     expect(page.get_by_text("Usual: the head leaves the line")).to_be_visible()
     page.get_by_role("button", name="Then a further step").click()
     expect(page.get_by_text("timed by the counter")).to_be_visible()
     # A hook instead: the slip is named where it stands, and the mend is one press.
-    page.get_by_label("it stands for").select_option("hook")
+    choose_technique(page, "it stands for", "hook")
     page.get_by_role("list", name="Faults").get_by_text("a slip moves into a hook").wait_for()
     page.get_by_role("button", name="ask for roll under").click()
     page.get_by_role("list", name="Faults").get_by_text("slip moves").wait_for(state="detached")

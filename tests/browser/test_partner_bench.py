@@ -15,6 +15,7 @@ from hastatus.store import students
 from hastatus.store.database import transaction
 from tests.harness.club import Made, Server, get, make_club, sign_in
 from tests.harness.hearing import microphone
+from tests.harness.keyboard import choose_technique
 
 pytestmark = pytest.mark.browser
 
@@ -24,7 +25,10 @@ def step(page: Page, **fields: str) -> None:
     editor = page.get_by_label("Step", exact=True)
     for label, value in fields.items():
         field = editor.get_by_label(label, exact=True)
-        if field.evaluate("each => each.tagName") == "SELECT":
+        kind = field.evaluate("each => each.tagName")
+        if kind == "BUTTON":
+            choose_technique(page, label, value)
+        elif kind == "SELECT":
             field.select_option(value)
         else:
             field.fill(value)
@@ -49,7 +53,7 @@ def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) ->
     # The defender answers on the wrong side, and is put right; then hits back.
     page.keyboard.press("Escape")
     page.keyboard.press("d")
-    step(page, technique="ear_cover", side="lead")
+    step(page, technique="ear cover", side="lead")
     expect(checks).to_contain_text("comes to the rear side")
     page.get_by_role("button", name="Take the rear side").click()
     expect(checks).to_contain_text("fit.")

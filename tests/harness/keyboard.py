@@ -1,4 +1,4 @@
-"""Getting about a page by the keyboard alone."""
+"""Getting about a page by the keyboard alone, and choosing a technique in a dialog."""
 
 from __future__ import annotations
 
@@ -39,3 +39,12 @@ def pick(page: Page, words: str) -> None:
     page.keyboard.type(words)
     shown = page.evaluate("() => document.activeElement.selectedOptions[0].textContent")
     assert str(shown).startswith(words), shown
+
+
+def choose_technique(page: Page, label: str, name: str) -> None:
+    """Open the techniques of a field and press one of them."""
+    page.get_by_label(label, exact=False).and_(page.locator("button[aria-haspopup]")).click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("type a part of its name").fill(name)
+    dialog.locator("button[aria-pressed]").filter(has_text=name).first.click()
+    dialog.wait_for(state="detached")

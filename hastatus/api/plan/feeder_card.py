@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import get_args
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -13,7 +14,13 @@ from hastatus.api.http.lookup import find_version
 from hastatus.api.http.problems import not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan.partner_models import CardLine, FeederCard, FeederCardQuery, TechniqueWay
+from hastatus.api.plan.partner_models import (
+    CardLine,
+    Done,
+    FeederCard,
+    FeederCardQuery,
+    TechniqueWay,
+)
 from hastatus.api.trade.catalogue import notes_of
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.chain_parts import is_asked, parts
@@ -70,13 +77,7 @@ def card(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[CardLin
             mark=passage.mark,
             feeder=_words(drill, rung, passage, "feeder", labels),
             defender=_words(drill, rung, passage, "defender", labels),
-            techniques=[
-                *dict.fromkeys(
-                    step.technique
-                    for lane in ("feeder", "defender")
-                    for step in _asked(drill, rung, passage, lane)
-                )
-            ],
+            done=_done(drill, rung, passage),
         )
         for passage in passages.values()
     ]
@@ -84,7 +85,7 @@ def card(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[CardLin
 
 def ways(lines: Sequence[CardLine], labels: Labels) -> list[TechniqueWay]:
     """How each technique of these exchanges is done, and what usually goes wrong."""
-    used = dict.fromkeys(key for line in lines for key in line.techniques)
+    used = dict.fromkeys(done.technique for line in lines for done in line.done)
     notes = {note.technique: note for note in notes_of(used)}
     return [
         TechniqueWay(
@@ -96,6 +97,16 @@ def ways(lines: Sequence[CardLine], labels: Labels) -> list[TechniqueWay]:
         for key in used
         if key in notes
     ]
+
+
+def _done(drill: PartnerDrill, rung: PartnerRung, passage: Passage) -> list[Done]:
+    """What the feeder, then the defender does in a passage, each technique once."""
+    found: dict[str, Done] = {}
+    for lane in get_args(Lane):
+        for step in _asked(drill, rung, passage, lane):
+            done = Done(lane=lane, technique=step.technique, side=step.side)
+            found.setdefault(step.technique, done)
+    return list(found.values())
 
 
 def _words(

@@ -13,6 +13,7 @@ from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.pad_card import PadLine
+from hastatus.core.drill.partner_step import Lane
 from hastatus.core.drill.solo_wording import Fact
 from hastatus.core.plan.feed_density import FeedDensity
 from hastatus.core.plan.feed_sheet import FeedSheet
@@ -63,17 +64,25 @@ class PartnerView(BaseModel):
     reach_from: str
 
 
+class Done(BaseModel):
+    """A technique that a role does in an exchange, and with which side."""
+
+    lane: Lane
+    technique: str
+    side: Side
+
+
 class CardLine(BaseModel):
     """An exchange for the feeder's card: what it is called, and what each does, in words.
 
-    techniques: keys of what either does, each once, in order.
+    done: what either does, each once, in order, to be shown.
     """
 
     call: str
     mark: Mark
     feeder: list[str]
     defender: list[str]
-    techniques: list[str]
+    done: list[Done]
 
 
 class TechniqueWay(BaseModel):

@@ -29,6 +29,7 @@ from hastatus.core.score.exchanges import Exchange
 from hastatus.core.score.landings import CountersHeard
 from hastatus.core.trade.faults import OwnedFault
 from hastatus.core.trade.gear import Gear
+from hastatus.core.trade.technique import Stance
 
 
 class PairRequest(Document):
@@ -146,7 +147,7 @@ class PartnerRunView(PartnerRunLine):
     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
     schools: which are followed. card: the exchanges that may come on the rung, to show and to
-    rehearse. ways: of its techniques.
+    rehearse. ways: of its techniques. stances: of the first who feeds and the first who defends.
     """
 
     drilled: list[DrilledAnswer]
@@ -160,6 +161,7 @@ class PartnerRunView(PartnerRunLine):
     schools: list[SchoolLine]
     card: list[CardLine]
     ways: list[TechniqueWay]
+    stances: dict[Lane, Stance]
     version: int
     document: PartnerDrill
     sheet: FeedSheet

@@ -11,6 +11,7 @@ from hastatus.api.run import partner_run_models
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks.schools import school_lines
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.drill.partner_step import Lane
 from hastatus.core.drill.paths import follow, walks
 from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_sheet import FeedSheet
@@ -20,6 +21,7 @@ from hastatus.core.run.agreement import Settled
 from hastatus.core.score.expected_grades import expected_grades, fitting_grades
 from hastatus.core.trade.faults import OwnedFault
 from hastatus.core.trade.label_packs import Labels
+from hastatus.core.trade.technique import Stance, other
 from hastatus.store import club_catalogue, head_knocks, partner_runs
 from hastatus.store.models import PartnerRun
 
@@ -86,9 +88,17 @@ def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         attacks_a_beat=_attacks_a_beat(drill, sheet),
         card=lines,
         ways=ways(lines, club_labels),
+        stances=_stances(drill, sheet),
         schools=school_lines(drill),
         faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],
     )
+
+
+def _stances(drill: PartnerDrill, sheet: FeedSheet) -> dict[Lane, Stance]:
+    """How the first feeder and the first defender stand in the first round."""
+    feeder = sheet.rounds[0].stance
+    defender = other(feeder) if drill.stances == "mirrored" else feeder
+    return {"feeder": feeder, "defender": defender}
 
 
 def _drilled(

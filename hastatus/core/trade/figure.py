@@ -11,9 +11,10 @@ import numpy as np
 from pydantic import BaseModel
 
 from hastatus.core.trade.catalogue import TECHNIQUES
-from hastatus.core.trade.pose import HEAD_RADIUS, Joints, Pose, Vector, joints
+from hastatus.core.trade.pose import HEAD_RADIUS, Joints, Limb, Pose, Vector, joints
 from hastatus.core.trade.poses import poses
-from hastatus.core.trade.technique import Limb, Side, Stance, hand
+from hastatus.core.trade.technique import Limb as LimbName
+from hastatus.core.trade.technique import Side, Stance, hand
 
 _FROM_FRONT, _FROM_ABOVE = np.radians(32.0), np.radians(10.0)
 
@@ -82,21 +83,29 @@ def figure(key: str, side: Side, stance: Stance) -> Figure | None:
     )
 
 
-def _acts(frames: tuple[Pose, ...], limb: Limb, active: Literal["left", "right"]) -> list[Part]:
+def _acts(frames: tuple[Pose, ...], limb: LimbName, active: Literal["left", "right"]) -> list[Part]:
     """The parts that do it: of the limbs that it is done with, those that move."""
     if limb in ("trunk", "head"):
         return ["trunk"]
     other = "right" if active == "left" else "left"
-    ends = [(one.hand, one.other_hand, one.foot, one.other_foot) for one in frames]
-    parts = (f"{active}_arm", f"{other}_arm", f"{active}_leg", f"{other}_leg")
+    places = [
+        (_from_hips(one, one.hand), _from_hips(one, one.other_hand), one.foot, one.other_foot)
+        for one in frames
+    ]
+    names = (f"{active}_arm", f"{other}_arm", f"{active}_leg", f"{other}_leg")
     moved = {
-        part
-        for part, limb in zip(parts, zip(*ends, strict=True), strict=True)
-        if len(set(limb)) > 1
+        name
+        for name, places in zip(names, zip(*places, strict=True), strict=True)
+        if len(set(places)) > 1
     }
     kind = "_arm" if limb in ("hand", "forearm", "elbow") else "_leg"
     own = {part for part in moved if part.endswith(kind)} or moved
     return [part for part in get_args(Part) if part in own]
+
+
+def _from_hips(pose: Pose, hand: Limb) -> tuple[float, float]:
+    """How far ahead of the hips and above them: a hand that only goes along does nothing."""
+    return round(hand.end[0] - pose.hips[0], 3), round(hand.end[1] - pose.hips[1], 3)
 
 
 def _box(frames: list[FigureFrame]) -> Line:

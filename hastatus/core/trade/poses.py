@@ -2,10 +2,10 @@
 
 A frame a line, for both sides unless the rear one has its own. The guard comes before the first,
 unless that begins with "=". A frame names what differs from the guard: `hand`, `other` (the other
-hand), `both` (hands), `foot`, `stand` (the other foot) as ahead,up,out in hundredths of the body's
-height, with an elbow's or knee's way and the toes behind; `hips`; `turn`, `lean`, `tilt` in
-degrees; `toes`, `stand_toes`: how far a foot points outward. Hands that are not named keep their
-guard and go with the hips. See `pose` for the axes.
+hand), `both` (hands), `foot`, `stand` (the other foot), `front` (the lead foot) as ahead,up,out in
+hundredths of the body's height, with an elbow's or knee's way and the toes behind; `hips`; `turn`,
+`lean`, `tilt` in degrees; `toes`, `stand_toes`: how far a foot points outward. Hands that are not
+named keep their guard and go with the hips. See `pose` for the axes.
 
 Common practice of the trade put into numbers, no source.
 """
@@ -129,13 +129,16 @@ step_back: stand -34,0,9,ahead
     | foot -4,0,7,ahead stand -36,0,9,ahead hips -20,49,0
 step_off: foot 20,0,24,ahead hips 4,46,8
     | foot 20,0,24,ahead stand -12,0,-7,ahead hips 4,48,17 turn 30 toes -10
+step_off/rear: foot -14,0,32,ahead hips 1,46,10
+    | foot -14,0,32,ahead stand 19,0,-16,ahead hips 2,48,22 turn -10 stand_toes 5
+withdraw_leg/rear: foot -36,0,9,ahead hips -5,46,0
 withdraw_leg: foot -32,0,8,ahead hips -14,48,0 turn -30 stand -3,0,9,ahead stand_toes 5 toes 40
 shin_check: foot 13,24,12,ahead,pointed hips -1,51,0
 knee_shield: foot 12,36,-2,across,pointed hips -1,51,0 lean 4
-stop_hit: hand 57,84,-2,down turn 55 hips 5,47,0 foot 24,0,6,ahead
+stop_hit: hand 57,84,-2,down turn 55 hips 5,47,0 front 24,0,6,ahead
 stop_kick: foot 12,24,5,ahead,drawn hips 0,50,0
     | foot 44,26,0,ahead,drawn hips 3,50,0 lean -8
-drive_in: foot 34,0,7,ahead hips 14,45,0 both 38,92,4,down turn 10 lean 12
+drive_in: front 34,0,7,ahead hips 14,45,0 both 38,92,4,down turn 10 lean 12
 zone_trace: hand 26,94,14,down turn 25
     | hand 24,70,-10,down turn 50
 grip_strip: hand 28,66,-6,down other 30,64,4,down turn 45
@@ -168,6 +171,8 @@ step_to_mark: foot 36,0,12,ahead hips 10,46,2
     | foot 36,0,12,ahead stand 2,0,6,ahead hips 20,48,3
 angle_off: foot 34,0,26,ahead hips 12,46,9
     | foot 34,0,26,ahead stand 6,0,-9,ahead hips 19,48,18 toes -25
+angle_off/rear: foot 4,0,34,ahead hips 9,46,12
+    | foot 4,0,34,ahead stand 34,0,-14,ahead hips 19,48,24 turn -20 stand_toes -5
 leave: stand -40,0,9,ahead hips -14,47,0
     | foot -26,0,7,ahead stand -60,0,9,ahead hips -43,48,0
 shove_off: both 16,72,10,down turn 0
@@ -218,7 +223,7 @@ def poses(key: str, side: Side) -> tuple[Pose, ...]:
         return ()
     alone = line.startswith("=")
     first = guard(side)
-    frames = tuple(_frame(first, words) for words in line.removeprefix("=").split("|"))
+    frames = tuple(_frame(first, side, words) for words in line.removeprefix("=").split("|"))
     return frames if alone else (first, *frames)
 
 
@@ -230,12 +235,14 @@ def _lines() -> Mapping[str, str]:
     return MappingProxyType({key: words.strip() for key, words in cut})
 
 
-def _frame(first: Pose, words: str) -> Pose:
+def _frame(first: Pose, side: Side, words: str) -> Pose:
     """The guard with what a frame says of it."""
     changes: dict[str, Any] = {}
     for name, value in zip(words.split()[::2], words.split()[1::2], strict=True):
         if name == "both":
             changes |= {"hand": _limb(value), "other_hand": _limb(value)}
+        elif name == "front":
+            changes["foot" if side == "lead" else "other_foot"] = _limb(value)
         elif name in _LIMBS:
             changes[_LIMBS[name]] = _limb(value)
         elif name == "hips":

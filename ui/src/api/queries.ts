@@ -2,7 +2,7 @@
 import { queryOptions } from '@tanstack/react-query'
 
 import { api, ApiError, keepToken, take } from './client'
-import type { Drill, PairAsk, PartnerAsk } from './types'
+import type { Drill, PairAsk, PartnerAsk, Stance } from './types'
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -117,6 +117,15 @@ export const catalogueQuery = queryOptions({
   queryFn: () => take(api.GET('/api/catalogue')),
   staleTime: 60_000,
 })
+
+/** How each technique is drawn; they come with the app and do not change. */
+export const figuresQuery = (stance: Stance) =>
+  queryOptions({
+    queryKey: ['figures', stance],
+    queryFn: async () =>
+      (await take(api.GET('/api/catalogue/figures', { params: { query: { stance } } }))).figures,
+    staleTime: Infinity,
+  })
 
 export const answersQuery = (key: string) =>
   queryOptions({

@@ -1668,18 +1668,18 @@ export interface components {
      * CardLine
      * @description An exchange for the feeder's card: what it is called, and what each does, in words.
      *
-     *     techniques: keys of what either does, each once, in order.
+     *     done: what either does, each once, in order, to be shown.
      */
     CardLine: {
       /** Call */
       call: string
       /** Defender */
       defender: string[]
+      /** Done */
+      done: components['schemas']['Done'][]
       /** Feeder */
       feeder: string[]
       mark: components['schemas']['Mark']
-      /** Techniques */
-      techniques: string[]
     }
     /**
      * CarriedOver
@@ -2417,6 +2417,24 @@ export interface components {
        * @enum {string}
        */
       type: 'distrust'
+    }
+    /**
+     * Done
+     * @description A technique that a role does in an exchange, and with which side.
+     */
+    Done: {
+      /**
+       * Lane
+       * @enum {string}
+       */
+      lane: 'feeder' | 'defender'
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'lead' | 'rear'
+      /** Technique */
+      technique: string
     }
     /**
      * DrawnRound
@@ -5136,7 +5154,7 @@ export interface components {
      *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
      *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
      *     schools: which are followed. card: the exchanges that may come on the rung, to show and to
-     *     rehearse. ways: of its techniques.
+     *     rehearse. ways: of its techniques. stances: of the first who feeds and the first who defends.
      */
     PartnerRunView: {
       agreement: components['schemas']['Settled']
@@ -5200,6 +5218,10 @@ export interface components {
       sheet: components['schemas']['FeedSheet']
       /** Slip S */
       slip_s: number
+      /** Stances */
+      stances: {
+        [key: string]: 'left_lead' | 'right_lead'
+      }
       /**
        * Started At
        * Format: date-time

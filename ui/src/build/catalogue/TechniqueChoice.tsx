@@ -1,9 +1,10 @@
-import { USE } from '../../api/choices'
 import { useQuery } from '@tanstack/react-query'
-import { useId } from 'react'
+import { useId, useState } from 'react'
 
 import { catalogueQuery } from '../../api/queries'
-import type { Technique } from '../../api/types'
+import type { Side, Technique } from '../../api/types'
+import { EndFigure } from '../../kit/TechniqueFigure'
+import { TechniquePicker } from './TechniquePicker'
 
 type Props = {
   label: string
@@ -11,65 +12,55 @@ type Props = {
   /** Words for choosing none; without it one has to be chosen. */
   none?: string
   value: string | null
+  side?: Side
   change: (key: string | null) => void
-  /** Keys that are put first. */
+  /** Keys that are put first: the usual answers. */
   first?: string[]
   small?: boolean
 }
 
-/** A technique by its name in the club's words. */
-export function TechniqueChoice({
-  label,
-  use,
-  none,
-  value,
-  change,
-  first = [],
-  small = false,
-}: Props) {
+/** A technique by its name in the club's words, with its figure; a press opens all of them. */
+export function TechniqueChoice(props: Props) {
+  const { label, none, value, small = false } = props
   const { data: catalogue } = useQuery(catalogueQuery)
+  const [open, setOpen] = useState(false)
   const id = useId()
-  const techniques = catalogue?.techniques ?? []
-  const usual = new Set(first)
-  const known = techniques.some((technique) => technique.key === value)
-  const shown = use === 'all' ? USE : USE.filter(([key]) => key === use)
+  const known = catalogue?.techniques.find((technique) => technique.key === value)
+  const name = known?.name ?? value?.replaceAll('_', ' ') ?? none ?? 'choose'
   return (
     <span className="inline-flex flex-col">
-      <label htmlFor={id} className={small ? 'sr-only' : 'small'}>
+      <label id={`${id}-label`} htmlFor={id} className={small ? 'sr-only' : 'small'}>
         {label}
       </label>
-      <select
+      <button
+        type="button"
         id={id}
-        className={small ? 'select select-sm w-44' : 'select w-52'}
-        value={value ?? ''}
-        onChange={(event) => change(event.target.value === '' ? null : event.target.value)}
+        aria-labelledby={`${id}-label ${id}`}
+        aria-haspopup="dialog"
+        className={`technique-choice ${small ? 'w-44' : 'w-52'}`}
+        onClick={() => setOpen(true)}
       >
-        {none !== undefined && <option value="">{none}</option>}
-        {value !== null && !known && <option value={value}>{value.replaceAll('_', ' ')}</option>}
-        {first.length > 0 && (
-          <optgroup label="Usual against it">
-            {techniques
-              .filter((technique) => usual.has(technique.key))
-              .map((technique) => (
-                <option key={technique.key} value={technique.key}>
-                  {technique.name}
-                </option>
-              ))}
-          </optgroup>
-        )}
-        {shown.map(([key, words]) => (
-          <optgroup key={key} label={words}>
-            {techniques
-              .filter((technique) => technique.use === key && !usual.has(technique.key))
-              .map((technique) => (
-                <option key={technique.key} value={technique.key}>
-                  {technique.name}
-                  {technique.lands ? '' : ' (untimed)'}
-                </option>
-              ))}
-          </optgroup>
-        ))}
-      </select>
+        <span className="min-w-0 truncate" dir="auto">
+          {name}
+        </span>
+        {value && <EndFigure technique={value} side={props.side ?? 'lead'} height={30} />}
+      </button>
+      {open && (
+        <TechniquePicker
+          title={label}
+          techniques={catalogue?.techniques ?? []}
+          use={props.use}
+          none={none}
+          first={props.first ?? []}
+          value={value}
+          side={props.side ?? 'lead'}
+          chosen={(key) => {
+            setOpen(false)
+            if (key !== value) props.change(key)
+          }}
+          close={() => setOpen(false)}
+        />
+      )}
     </span>
   )
 }

@@ -3,8 +3,9 @@ import { useState } from 'react'
 
 import { api, take } from '../../api/client'
 import { answersQuery } from '../../api/queries'
-import type { Catalogue, Technique } from '../../api/types'
+import type { Catalogue, Side, Technique } from '../../api/types'
 import { Fault } from '../../kit/notes'
+import { MovingFigure } from '../../kit/TechniqueFigure'
 import { Upload } from '../solo/Upload'
 
 type Props = {
@@ -86,6 +87,7 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
           onChange={(event) => setFault(event.target.value)}
         />
       </label>
+      {!asset && <Drawn technique={technique} />}
       <Shown asset={asset} type={note?.asset === asset ? (note.media_type ?? '') : ''} />
       <div className="flex items-end justify-between">
         <Upload kind="shown" asset={asset} taken={(taken) => setAsset(taken.id)} />
@@ -103,6 +105,21 @@ export function TechniqueSheet({ technique, renamed, note, rename, changed }: Pr
         </button>
       )}
       {technique.use === 'attack' && <Answers technique={technique} />}
+    </div>
+  )
+}
+
+/** The line figure of both sides, until the club shows its own picture. */
+function Drawn({ technique }: { technique: Technique }) {
+  const sides: Side[] = technique.sided ? ['lead', 'rear'] : ['lead']
+  return (
+    <div className="flex flex-wrap gap-6">
+      {sides.map((side) => (
+        <figure key={side}>
+          <MovingFigure technique={technique.key} side={side} height={130} />
+          {technique.sided && <figcaption className="small">{side} side</figcaption>}
+        </figure>
+      ))}
     </div>
   )
 }

@@ -37,6 +37,7 @@ export function StepEditor() {
           label="technique"
           use="all"
           value={step.technique}
+          side={step.side}
           change={(key) => key && set('technique', key)}
         />
         <Choice

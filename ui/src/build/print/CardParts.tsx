@@ -2,11 +2,19 @@ import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 
 import { sessionQuery } from '../../api/queries'
-import type { AnyDrill, Fact, SchoolLine } from '../../api/types'
+import type { AnyDrill, Fact, SchoolLine, Side } from '../../api/types'
+import { FigureFrames } from '../../kit/TechniqueFigure'
 import { Said, SaidFirst } from './Said'
 
 /** How one technique is done. image: the address of the club's own picture of it. */
-export type CardWay = { name: string; right: string; fault: string; image?: string }
+export type CardWay = {
+  technique: string
+  side: Side
+  name: string
+  right: string
+  fault: string
+  image?: string
+}
 
 type PageProps = {
   document: AnyDrill
@@ -94,8 +102,12 @@ export function HowItIsDone({ ways }: { ways: CardWay[] }) {
       <h2>How it is done</h2>
       <ul className="card-notes">
         {ways.map((way) => (
-          <li key={way.name}>
-            {way.image && <img src={way.image} alt="" />}
+          <li key={way.technique}>
+            {way.image ? (
+              <img src={way.image} alt="" />
+            ) : (
+              <FigureFrames technique={way.technique} side={way.side} height={62} />
+            )}
             <span>
               <b>{way.name}</b> {way.right}
               {way.fault && <i> Common mistake: {way.fault}</i>}

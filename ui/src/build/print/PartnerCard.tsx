@@ -35,6 +35,8 @@ export function PartnerCard({ drill, rung }: { drill: PartnerDrillView; rung: nu
       </div>
       <HowItIsDone
         ways={ways.map((way) => ({
+          technique: way.technique,
+          side: lines.flatMap(({ done }) => done).find(isOf(way.technique))?.side ?? 'lead',
           name: way.name,
           right: way.right_way,
           fault: way.usual_fault,
@@ -43,6 +45,11 @@ export function PartnerCard({ drill, rung }: { drill: PartnerDrillView; rung: nu
     </CardPage>
   )
 }
+
+const isOf =
+  (key: string) =>
+  ({ technique }: { technique: string }) =>
+    technique === key
 
 function Pads({ pads }: Pick<FeederCard, 'pads'>) {
   if (pads.length === 0) return null

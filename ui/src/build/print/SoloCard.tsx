@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 
 import { catalogueQuery, planQuery } from '../../api/queries'
-import type { Catalogue, Drill, DrillView, PlanView } from '../../api/types'
+import type { Catalogue, Drill, Side, DrillView, PlanView } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { minutes } from '../../kit/format'
 import { Fault, Waiting } from '../../kit/notes'
@@ -98,21 +98,24 @@ function Page({ drill, plan, catalogue }: PageProps) {
   )
 }
 
-/** How each technique that the drill asks for is done. */
+/** How each technique that the drill asks for is done; drawn for the side that it is first asked. */
 function waysOf(document: Drill, catalogue: Catalogue): CardWay[] {
-  const used = new Set(
-    document.cues.flatMap((cue) =>
-      cue.asks.flatMap((chain) => chain.steps.map((step) => step.technique)),
-    ),
+  const steps = document.cues.flatMap((cue) => cue.asks.flatMap((chain) => chain.steps))
+  const sides = new Map(
+    steps.map((step) => [step.technique, step.side]).reverse() as [string, Side][],
   )
-  return catalogue.notes
-    .filter((note) => used.has(note.technique))
-    .map((note) => ({
+  return catalogue.notes.flatMap((note) => {
+    const side = sides.get(note.technique)
+    if (!side) return []
+    return {
+      technique: note.technique,
+      side,
       name: catalogue.techniques.find(({ key }) => key === note.technique)?.name ?? note.technique,
       right: note.right_way,
       fault: note.usual_fault,
       ...(note.asset && note.media_type?.startsWith('image')
         ? { image: `/api/assets/${note.asset}` }
         : {}),
-    }))
+    }
+  })
 }

@@ -99,6 +99,7 @@ function StepLine({ step, first, attack, path, remove }: StepProps) {
         small
         use="all"
         value={step.technique}
+        side={step.side}
         first={usual.map((technique) => technique.technique)}
         change={(technique) => technique && set([...path, 'technique'], technique)}
       />

@@ -33,6 +33,7 @@ export function CueEditor({ cue, place }: { cue: Cue; place: number }) {
           use="attack"
           none="no attack in particular"
           value={cue.attack?.technique ?? null}
+          side={cue.attack?.side ?? 'lead'}
           change={(technique) =>
             set(
               [...at, 'attack'],

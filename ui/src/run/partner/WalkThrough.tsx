@@ -2,6 +2,7 @@ import { useState } from 'react'
 
 import type { PairRun } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
+import { MovingFigure } from '../../kit/TechniqueFigure'
 
 /** The exchanges one after the other, large, for the pair to do slowly: the coach taps to the next. */
 export function WalkThrough({ run }: { run: PairRun }) {
@@ -9,7 +10,6 @@ export function WalkThrough({ run }: { run: PairRun }) {
   const line = run.card[at]
   if (!line) return null
   const last = at === run.card.length - 1
-  const ways = run.ways.filter((way) => line.techniques.includes(way.technique))
   return (
     <div className="mat-walk" aria-label="One exchange at a time" role="group">
       <div className="flex flex-wrap items-center justify-between gap-3">
@@ -32,20 +32,37 @@ export function WalkThrough({ run }: { run: PairRun }) {
       </div>
       <Steps by="feeder" steps={line.feeder} />
       <Steps by="defender" steps={line.defender} />
-      <dl className="facts text-[15px]">
-        {ways.map((way) => (
-          <div key={way.name} className="contents">
-            <dt>{way.name}</dt>
-            <dd>
-              {way.right_way}
-              {way.usual_fault && (
-                <span className="small block">Common mistake: {way.usual_fault}</span>
-              )}
-            </dd>
-          </div>
+      <ul className="mat-ways">
+        {line.done.map((done) => (
+          <Way key={done.technique} run={run} done={done} />
         ))}
-      </dl>
+      </ul>
     </div>
+  )
+}
+
+type Done = PairRun['card'][number]['done'][number]
+
+/** How a technique is done: its figure, the right way and the usual fault. */
+function Way({ run, done }: { run: PairRun; done: Done }) {
+  const way = run.ways.find(({ technique }) => technique === done.technique)
+  return (
+    <li>
+      <MovingFigure
+        technique={done.technique}
+        side={done.side}
+        stance={run.stances[done.lane] ?? 'left_lead'}
+        height={96}
+      />
+      {way && (
+        <p className="text-[15px]">
+          <b dir="auto">{way.name}</b> {way.right_way}
+          {way.usual_fault && (
+            <span className="small block">Common mistake: {way.usual_fault}</span>
+          )}
+        </p>
+      )}
+    </li>
   )
 }
 
