@@ -80,7 +80,7 @@ def by_technique(
             func.row_number().over(partition_by=asks, order_by=newest).label("place"),
         )
         .join(Run, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
-        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.counts)
         .where(Response.left_out.is_(None), tuple_(*asks).in_(pairs), text(IS_NO_TEST))
         .subquery()
     )  # fmt: skip
@@ -101,7 +101,7 @@ def _of(query: Select[*_Columns], club_id: uuid.UUID, student_id: uuid.UUID) -> 
     """A student's last answers that count."""
     return (
         query.join(Run, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
-        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.counts)
         .where(Response.left_out.is_(None), Response.asked_technique.is_not(None))
         .order_by(Run.started_at.desc(), Response.round.desc(), Response.slot.desc())
         .limit(LAST)

@@ -46,7 +46,7 @@ def _first_runs(db: Session, club_id: uuid.UUID, drill_id: uuid.UUID) -> dict[uu
         select(settled.label("window_s"))
         .where(own.club_id == Student.club_id, own.student_id == Student.id)
         .where(own.drill_id == drill_id, own.rung == 1)
-        .where(settled.is_not(None), own.simulated.is_(False))
+        .where(settled.is_not(None), own.counts)
         .order_by(own.started_at)
         .limit(1)
         .lateral("first")
@@ -61,7 +61,7 @@ def _tests(db: Session, club_id: uuid.UUID, students: set[uuid.UUID]) -> dict[uu
     query = (
         select(Run.student_id, Run.figures["baseline"])
         .ext(distinct_on(Run.student_id))
-        .where(Run.club_id == club_id, text(IS_TEST), Run.simulated.is_(False))
+        .where(Run.club_id == club_id, text(IS_TEST), Run.counts)
         .where(Run.student_id == func.any(list(students)))
         .order_by(Run.student_id, Run.started_at.desc())
     )

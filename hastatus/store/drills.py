@@ -121,9 +121,11 @@ _OF_DRILL = (
 _SHELF = text("""
     WITH counts AS (
         SELECT drill_id, sum(count) AS count FROM (
-            SELECT drill_id, count(*) FROM runs WHERE club_id = :club_id GROUP BY drill_id
+            SELECT drill_id, count(*) FROM runs
+            WHERE club_id = :club_id AND archived_at IS NULL GROUP BY drill_id
             UNION ALL
-            SELECT drill_id, count(*) FROM partner_runs WHERE club_id = :club_id GROUP BY drill_id
+            SELECT drill_id, count(*) FROM partner_runs
+            WHERE club_id = :club_id AND archived_at IS NULL GROUP BY drill_id
         ) AS each GROUP BY drill_id
     )
     SELECT coalesce(jsonb_agg(

@@ -27,7 +27,7 @@ def evidence_of(
     rows = db.scalars(
         select(Run.figures)
         .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
-        .where(Run.figures.is_not(None), Run.simulated.is_(False))
+        .where(Run.figures.is_not(None), Run.counts)
         .order_by(Run.started_at.desc())
         .limit(6)
     )
@@ -70,7 +70,7 @@ def state(
 _OVERTAKEN = text("""
     SELECT EXISTS (
         SELECT FROM runs WHERE club_id = :club_id AND student_id = :student_id
-           AND drill_id = :drill_id AND started_at > :at AND NOT simulated
+           AND drill_id = :drill_id AND started_at > :at AND NOT simulated AND archived_at IS NULL
     ) OR EXISTS (
         SELECT FROM ladder_choices WHERE club_id = :club_id AND student_id = :student_id
            AND drill_id = :drill_id AND at > :at
@@ -158,7 +158,7 @@ def set_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID, drill_id: uui
     last = db.scalar(
         select(Run.started_at)
         .where(Run.club_id == club_id, Run.student_id == student_id, Run.drill_id == drill_id)
-        .where(Run.simulated.is_(False))
+        .where(Run.counts)
         .order_by(Run.started_at.desc())
         .limit(1)
     )

@@ -18,8 +18,11 @@ from hastatus.core.run.partner_events import (
     KnockTakenBack,
     MarkBatch,
 )
-from hastatus.store import batch_intake, models, partner_runs
+from hastatus.store import away, batch_intake, models, partner_runs
 from hastatus.store.models import PartnerResult, PartnerRun
+
+FEW_MARKS = 20
+"""With more marks than these something was certainly marked, so nothing need be read."""
 
 
 class TooMany(RuntimeError):
@@ -93,6 +96,8 @@ class _Marks(batch_intake.Kind[partner_runs.Fixed, partner_fold.MarkState, MarkB
         if ended:
             _close(db, key.club_id, key.run_id)
         _note_knocks(db, key.club_id, key.run_id, batch)
+        if ended:
+            _settle(db, key.club_id, key.run_id)
 
 
 _MARKS = _Marks()
@@ -126,6 +131,16 @@ def _close(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> None:
     db.execute(update(PartnerRun).where(*run).values(closed_at=ended, figures=None))
     result = (PartnerResult.club_id == club_id, PartnerResult.run_id == run_id)
     db.execute(delete(PartnerResult).where(*result))
+
+
+def _settle(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> None:
+    """A run that ended without a mark is not kept. Where there are many, something was marked."""
+    fold = db.get_one(models.MarkFold, (club_id, run_id), populate_existing=True)
+    if fold.marks <= FEW_MARKS:
+        run = db.get_one(PartnerRun, (club_id, run_id), populate_existing=True)
+        knocked = bool(_knocks(db, club_id, run_id))
+        away.settle_partner(run, partner_runs.figures_of(db, run), knocked=knocked)
+        db.flush()
 
 
 def _note_knocks(db: Session, club_id: uuid.UUID, run_id: uuid.UUID, batch: MarkBatch) -> None:

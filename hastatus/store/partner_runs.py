@@ -99,10 +99,17 @@ def find(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> PartnerRun | Non
 
 
 def latest(
-    db: Session, club_id: uuid.UUID, *, student_id: uuid.UUID | None = None, limit: int = 200
+    db: Session,
+    club_id: uuid.UUID,
+    *,
+    student_id: uuid.UUID | None = None,
+    archived: bool = False,
+    limit: int = 200,
 ) -> list[PartnerRun]:
-    """The newest partner runs first; of one student, if given."""
+    """The newest partner runs first; of one student, if given; of those archived, if asked for."""
     query = select(PartnerRun).where(PartnerRun.club_id == club_id)
+    away = PartnerRun.archived_at.is_not(None) & PartnerRun.deleted_at.is_(None)
+    query = query.where(away if archived else PartnerRun.archived_at.is_(None))
     if student_id:
         taking_part = select(PartnerRunStudent.run_id).where(
             PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id
@@ -269,7 +276,7 @@ def pace_of(
         )
         .where(PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id)
         .where(PartnerRun.drill_id == drill_id, PartnerRun.rung == rung)
-        .where(PartnerRun.closed_at.is_not(None))
+        .where(PartnerRun.closed_at.is_not(None), PartnerRun.archived_at.is_(None))
         .order_by(PartnerRun.started_at.desc())
         .limit(1)
     ).first()
@@ -290,7 +297,7 @@ def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[Held
             & (PartnerRun.id == PartnerRunStudent.run_id),
         )
         .where(PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id)
-        .where(PartnerRun.closed_at.is_not(None))
+        .where(PartnerRun.closed_at.is_not(None), PartnerRun.archived_at.is_(None))
         .order_by(PartnerRun.started_at.desc())
         .limit(HELD_RUNS)
     )

@@ -19,7 +19,7 @@ from hastatus.core.run.device import Device
 from hastatus.core.run.events import EVENT_VERSION, Batch, check_batch
 from hastatus.core.run.setup import Setup
 from hastatus.core.score import response, scorer
-from hastatus.store import ladders
+from hastatus.store import away, ladders
 from hastatus.store.models import (
     IS_ANSWERED,
     DrillVersion,
@@ -80,10 +80,16 @@ def latest(
     *,
     student_id: uuid.UUID | None = None,
     drill_id: uuid.UUID | None = None,
+    archived: bool = False,
     limit: int = 200,
 ) -> list[Run]:
-    """The newest runs first; their plans, which are long, are only read when asked for."""
+    """The newest runs first; their plans, which are long, are only read when asked for.
+
+    archived: those that were archived, instead of those that were not.
+    """
     query = select(Run).options(defer(Run.plan)).where(Run.club_id == club_id)
+    away = Run.archived_at.is_not(None) & Run.deleted_at.is_(None)
+    query = query.where(away if archived else Run.archived_at.is_(None))
     if student_id:
         query = query.where(Run.student_id == student_id)
     if drill_id:
@@ -99,6 +105,7 @@ def latest_of_each(
     newest = (
         select(own.id)
         .where(own.club_id == Student.club_id, own.student_id == Student.id)
+        .where(own.archived_at.is_(None))
         .order_by(own.started_at.desc(), own.id)
         .limit(count)
         .lateral("newest")
@@ -122,6 +129,7 @@ def count_by_student(
     query = (
         select(Run.student_id, func.count())
         .where(Run.club_id == club_id, text(f"({IS_ANSWERED})"), Run.student_id.in_(student_ids))
+        .where(Run.archived_at.is_(None))
         .group_by(Run.student_id)
     )
     return {row[0]: row[1] for row in db.execute(query)}
@@ -253,6 +261,10 @@ def keep_score(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> results.Re
     db.flush()
     if not run.simulated:
         ladders.settle(db, run, scored.figures.evidence)
+    if run.closed_at is not None or scored.figures.complete:
+        rung = setup_of(db, run).drill.rungs[run.rung - 1]
+        away.settle_solo(run, scored, guided=rung.guide is not None)
+        db.flush()
     return scored
 
 

@@ -28,7 +28,7 @@ def skill_times(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[
             func.count(), Run.drill_id, Run.rung,
         )
         .join(Response, (Run.club_id == Response.club_id) & (Run.id == Response.run_id))
-        .where(Run.club_id == club_id, Run.student_id == student_id, Run.simulated.is_(False))
+        .where(Run.club_id == club_id, Run.student_id == student_id, Run.counts)
         .where(text(IS_NO_TEST))
         .where(Response.left_out.is_(None), Response.outcome.in_(RIGHT))
         .where(Response.timed_by == "answer", Response.asked_technique.is_not(None))
@@ -45,7 +45,7 @@ def newest_tests(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, list[list[P
     """The parts of the club's newest tests by student, newest first."""
     rows = db.execute(
         select(Run.student_id, Run.figures["baseline"]["parts"])
-        .where(Run.club_id == club_id, Run.simulated.is_(False), text(IS_TEST))
+        .where(Run.club_id == club_id, Run.counts, text(IS_TEST))
         .where(Run.figures["baseline"]["doubt"].astext.is_(None))
         .order_by(Run.started_at.desc())
         .limit(TESTS_READ)

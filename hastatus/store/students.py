@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from datetime import UTC, datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -60,16 +59,11 @@ def find(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> Student | No
     return db.get(Student, (club_id, student_id))
 
 
-def archive(student: Student, *, archived: bool) -> None:
-    """Take a student out of the lists, or back into them; what was run stays."""
-    student.archived_at = datetime.now(UTC) if archived else None
-
-
 def all_of(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[Student]:
     """The club's students by name: those who train, or those who are archived."""
     mine = select(Student).where(Student.club_id == club_id).order_by(Student.name)
-    away = Student.archived_at
-    return list(db.scalars(mine.where(away.is_not(None) if archived else away.is_(None))))
+    away = Student.archived_at.is_not(None) & Student.deleted_at.is_(None)
+    return list(db.scalars(mine.where(away if archived else Student.archived_at.is_(None))))
 
 
 def names_of(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, str]:

@@ -27,6 +27,7 @@ def of_student(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[T
     alone = db.execute(
         select(Run.started_at, Run.faults)
         .where(Run.club_id == club_id, Run.student_id == student_id)
+        .where(Run.archived_at.is_(None))
         .order_by(Run.started_at.desc())
         .limit(LAST_RUNS)
     )

@@ -114,13 +114,13 @@ def test_an_archived_student_is_in_no_list_and_comes_back_as_before(coach: Coach
     path = f"/api/students/{coach.student_id}"
     (name,) = names()
     for _ in range(2):  # the same again changes nothing
-        marked = coach.send("PATCH", path, {"archived": True})
+        marked = coach.send("PATCH", path, {"away": "archived"})
         assert marked.status_code == 200
         assert marked.get_json()["archived"]
     assert (names(), names("?archived=true")) == ([], [name])
     assert coach.get(path).get_json()["student"]["name"] == name
     assert coach.begin().status_code == 201  # a run that a device had begun is still taken
-    assert coach.send("PATCH", path, {"archived": False}).status_code == 200
+    assert coach.send("PATCH", path, {"away": None}).status_code == 200
     after = coach.get("/api/students").get_json()
     assert [one["id"] for one in after["students"]] == [one["id"] for one in before["students"]]
-    assert coach.send("PATCH", path, {"archived": "yes"}).status_code == 422
+    assert coach.send("PATCH", path, {"away": "yes"}).status_code == 422

@@ -76,5 +76,6 @@ def test_a_student_who_never_answers(newcomer: Coach) -> None:
     read = found["readout"]
     assert read["summary"]["missed"] == read["summary"]["count"] > 0
     assert read["holding"]
-    assert "so the window stays the same" in found["ladder"]["suggestion"]["reason"]
+    assert read["run"]["away"] == "deleted"  # it counts for nothing and is not kept
+    assert found["ladder"]["suggestion"]["kind"] == "start"
     assert found["student"]["weekly"] is None

@@ -22,6 +22,7 @@ FROZEN = {
     "0013_faults.py": "c1aa31ed12893c36",
     "0014_chances.py": "dca74506cf625703",
     "0015_archived_students.py": "f85cf833cb98706e",
+    "0016_away.py": "c999779b2741c465",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 

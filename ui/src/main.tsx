@@ -5,6 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 
 import { ApiError } from './api/client'
 import { sessionQuery } from './api/queries'
+import { UndoProvider } from './kit/UndoProvider'
 import { Landing } from './shell/Landing'
 import { Shell, SignedIn } from './shell/Shell'
 import './theme.css'
@@ -81,7 +82,9 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
+        <UndoProvider>
+          <RouterProvider router={router} />
+        </UndoProvider>
       </QueryClientProvider>
     </StrictMode>,
   )

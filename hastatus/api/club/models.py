@@ -15,6 +15,7 @@ from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
+from hastatus.store.away import Away
 
 Password = Annotated[str, StringConstraints(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
 
@@ -72,6 +73,7 @@ class StudentView(BaseModel):
     """A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
 
     hold: after a head knock; None: free to take part. archived: in no list but that of the archive.
+    merged_into: the student whom this entry has become; null: nobody.
     """
 
     id: uuid.UUID
@@ -87,6 +89,7 @@ class StudentView(BaseModel):
     notices: list[Notice]
     hold: MedicalHold | None
     archived: bool
+    merged_into: uuid.UUID | None
 
 
 class StudentsQuery(BaseModel):
@@ -95,10 +98,16 @@ class StudentsQuery(BaseModel):
     archived: bool = False
 
 
-class StudentMarks(Document):
-    """Archive a student, or bring them back."""
+class AwayRequest(Document):
+    """Archive or delete something; null: bring it back. What was deleted is there for a day."""
 
-    archived: bool
+    away: Away | None
+
+
+class MergeRequest(Document):
+    """The entry of the same student that is made a part of this one."""
+
+    other_id: uuid.UUID
 
 
 class StudentList(BaseModel):

@@ -12,7 +12,9 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.adapt import ladders as ladder_addresses
 from hastatus.api.club import models as club_models
+from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
+from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.read import lists
@@ -22,9 +24,11 @@ from hastatus.core.read.baseline import Agreement, BaselineTrend, agreement, bas
 from hastatus.core.read.student_course import WEEK_S, skills
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import (
+    away,
     club_catalogue,
     head_knocks,
     ladders,
+    merges,
     runs,
     skill_times,
     standings,
@@ -52,6 +56,7 @@ def _view(
         notices=stands.notices,
         hold=hold,
         archived=student.archived_at is not None,
+        merged_into=student.merged_into,
     )
 
 
@@ -81,11 +86,50 @@ def add_student(body: club_models.StudentRequest) -> Response:
 
 @bp.patch("/students/<uuid:student_id>", responses={200: club_models.StudentView})
 @signed_in
-def mark_student(path: club_models.StudentPath, body: club_models.StudentMarks) -> Response:
-    """Archive a student, or bring them back; their runs and holds stay."""
+def put_student_away(path: club_models.StudentPath, body: club_models.AwayRequest) -> Response:
+    """Archive a student: runs and holds stay. Or delete one with all solo runs; or bring one back.
+
+    A student with a hold is not deleted: the hold is a record that stays.
+    """
+    student = find_student(path.student_id, deleted=True)
+    if student.merged_into is not None:
+        raise Problem(409, "Merged", "This entry is a part of another student. Take them apart.")
+    if body.away == "deleted" and head_knocks.hold(db(), who().club_id, student.id):
+        raise Problem(
+            409, "Held", "There is a hold after a head knock: clear it first, or archive instead."
+        )
+    away.put_student(db(), student, body.away)
+    away.purge(db(), who().club_id)
+    return reply(_view_of(student))
+
+
+@bp.post(
+    "/students/<uuid:student_id>/merges",
+    responses={200: club_models.StudentView, **also(404, 409)},
+)
+@signed_in
+def merge_students(path: club_models.StudentPath, body: club_models.MergeRequest) -> Response:
+    """Make another entry of the same student a part of this one, with its runs and holds."""
+    kept, other = find_student(path.student_id), find_student(body.other_id)
+    if kept.id == other.id:
+        raise Problem(409, "The same entry", "Choose the other entry of this student.")
+    if kept.merged_into is not None or other.merged_into is not None:
+        raise Problem(409, "Merged", "One of these is a part of another student already.")
+    try:
+        merges.merge(db(), kept, other)
+    except merges.Together:
+        raise Problem(
+            409, "Two people", f"{kept.name} and {other.name} trained together, so they are two."
+        ) from None
+    return reply(_view_of(kept))
+
+
+@bp.delete("/students/<uuid:student_id>/merges", responses={200: club_models.StudentView})
+@signed_in
+def take_apart(path: club_models.StudentPath) -> Response:
+    """Give an entry that was merged back what was its own."""
     student = find_student(path.student_id)
-    students.archive(student, archived=body.archived)
-    db().flush()
+    merges.take_apart(db(), student)
     return reply(_view_of(student))
 
 

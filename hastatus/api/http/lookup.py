@@ -10,10 +10,10 @@ from hastatus.store import drills, runs, students
 from hastatus.store.models import Drill, DrillVersion, Run, Student
 
 
-def find_student(student_id: uuid.UUID) -> Student:
-    """A student of the club."""
+def find_student(student_id: uuid.UUID, *, deleted: bool = False) -> Student:
+    """A student of the club. deleted: one who was just deleted is found, too."""
     student = students.find(db(), who().club_id, student_id)
-    if student is None:
+    if student is None or (student.deleted_at is not None and not deleted):
         raise not_found("student")
     return student
 

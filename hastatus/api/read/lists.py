@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from hastatus.api.read import models as read_models
-from hastatus.store import drills, runs
+from hastatus.store import away, drills, runs
 from hastatus.store.models import Run, Student
 
 
@@ -47,6 +47,7 @@ def of(db: Session, club_id: uuid.UUID, listed: Sequence[Run]) -> list[read_mode
             evidence=figures[run.id].evidence if run.id in figures else None,
             side=figures[run.id].side if run.id in figures else None,
             simulated=run.simulated,
+            away=away.of(run),
             baseline=run.id in figures and figures[run.id].baseline is not None,
         )
         for run in listed

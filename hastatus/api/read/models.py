@@ -23,10 +23,11 @@ from hastatus.core.read.summary import Summary
 from hastatus.core.read.trend import Slope
 from hastatus.core.run.device import Device
 from hastatus.core.score.response import Response as CueResponse
+from hastatus.store.away import Away
 
 
 class RunLine(BaseModel):
-    """A run in a list."""
+    """A run in a list. away: archived or deleted; None: neither."""
 
     id: uuid.UUID
     student_id: uuid.UUID
@@ -41,6 +42,7 @@ class RunLine(BaseModel):
     side: Difference | None
     baseline: bool
     simulated: bool
+    away: Away | None
 
 
 class RunList(BaseModel):
@@ -87,7 +89,10 @@ class StudentDetail(BaseModel):
 
 
 class RunQuery(BaseModel):
+    """Whose runs; archived ones, instead of those that are not."""
+
     student_id: uuid.UUID | None = None
+    archived: bool = False
 
 
 class GroupView(BaseModel):

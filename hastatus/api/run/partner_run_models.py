@@ -30,6 +30,7 @@ from hastatus.core.score.landings import CountersHeard
 from hastatus.core.trade.faults import OwnedFault
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.technique import Stance
+from hastatus.store.away import Away
 
 
 class PairRequest(Document):
@@ -112,7 +113,7 @@ class TakingPart(BaseModel):
 
 
 class PartnerRunLine(BaseModel):
-    """A partner run in a list."""
+    """A partner run in a list. away: archived or deleted; None: neither."""
 
     id: uuid.UUID
     drill_id: uuid.UUID
@@ -121,6 +122,13 @@ class PartnerRunLine(BaseModel):
     partners: list[TakingPart]
     started_at: datetime
     state: Literal["open", "closed"]
+    away: Away | None
+
+
+class PartnerRunsQuery(BaseModel):
+    """Archived runs, instead of those that are not."""
+
+    archived: bool = False
 
 
 class AskedStrike(BaseModel):

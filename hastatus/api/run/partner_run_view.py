@@ -22,7 +22,7 @@ from hastatus.core.score.expected_grades import expected_grades, fitting_grades
 from hastatus.core.trade.faults import OwnedFault
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.technique import Stance, other
-from hastatus.store import club_catalogue, head_knocks, partner_runs
+from hastatus.store import away, club_catalogue, head_knocks, partner_runs
 from hastatus.store.models import PartnerRun
 
 
@@ -49,6 +49,7 @@ def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
         ],
         started_at=run.started_at,
         state="closed" if run.closed_at else "open",
+        away=away.of(run),
     )
 
 

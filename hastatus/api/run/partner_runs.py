@@ -10,6 +10,7 @@ from math import inf
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
+from hastatus.api.club.models import AwayRequest
 from hastatus.api.drill.models import MOST_SEED
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student, find_version
@@ -39,6 +40,7 @@ from hastatus.core.run.agreement import (
 )
 from hastatus.core.run.allowance import Allowance, Tonight, allowance
 from hastatus.store import (
+    away,
     batch_intake,
     club_catalogue,
     drills,
@@ -123,9 +125,9 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
 
 @bp.get("/partner-runs", responses={200: partner_run_models.PartnerRunList})
 @signed_in
-def list_partner_runs() -> Response:
+def list_partner_runs(query: partner_run_models.PartnerRunsQuery) -> Response:
     """The newest partner runs."""
-    newest = partner_runs.latest(db(), who().club_id, limit=50)
+    newest = partner_runs.latest(db(), who().club_id, archived=query.archived, limit=200)
     return reply(partner_run_models.PartnerRunList(runs=[line(run) for run in newest]))
 
 
@@ -134,6 +136,20 @@ def list_partner_runs() -> Response:
 def get_partner_run(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run with its feed sheet."""
     return reply(view(find_partner_run(path.partner_run_id)))
+
+
+@bp.patch(
+    "/partner-runs/<uuid:partner_run_id>",
+    responses={200: partner_run_models.PartnerRunLine, **also(404)},
+)
+@signed_in
+def put_partner_run_away(path: partner_run_models.PartnerRunPath, body: AwayRequest) -> Response:
+    """Archive a partner run, so that it counts for nothing; or delete it; or bring it back."""
+    run = find_partner_run(path.partner_run_id)
+    away.put(run, body.away, who().coach_id)
+    db().flush()
+    away.purge(db(), who().club_id)
+    return reply(line(run))
 
 
 @bp.post(

@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.adapt import models as adapt_models
 from hastatus.api.adapt.ladders import ladder_view
+from hastatus.api.club.models import AwayRequest
 from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_run, find_student, find_version
@@ -31,6 +32,7 @@ from hastatus.core.run.loudness import FASTEST_REHEARSAL_S, LOUDNESS_AT_START
 from hastatus.core.trade.colours import HEX
 from hastatus.core.trade.technique import Stance, hand
 from hastatus.store import (
+    away,
     batch_intake,
     club_catalogue,
     devices,
@@ -82,7 +84,7 @@ def list_runs(query: read_models.RunQuery) -> Response:
     """The newest runs, of one student or of all."""
     if query.student_id:
         find_student(query.student_id)
-    newest = runs.latest(db(), who().club_id, student_id=query.student_id)
+    newest = runs.latest(db(), who().club_id, student_id=query.student_id, archived=query.archived)
     return reply(read_models.RunList(runs=lists.of(db(), who().club_id, newest)))
 
 
@@ -153,6 +155,17 @@ def _device(body: run_models.RunRequest) -> Device:
 def get_run(path: run_models.RunPath) -> Response:
     """A run with its plan."""
     return reply(_view(find_run(path.run_id)))
+
+
+@bp.patch("/runs/<uuid:run_id>", responses={200: read_models.RunLine, **also(404)})
+@signed_in
+def put_run_away(path: run_models.RunPath, body: AwayRequest) -> Response:
+    """Archive a run, so that it counts for nothing; or delete it; or bring it back."""
+    run = find_run(path.run_id)
+    away.put(run, body.away, who().coach_id)
+    db().flush()
+    away.purge(db(), who().club_id)
+    return reply(lists.of(db(), who().club_id, [run])[0])
 
 
 @bp.post("/runs/<uuid:run_id>/batches", responses={200: run_models.Ack})

@@ -82,7 +82,9 @@ class Student(Base):
 
     height_m, arm_m, leg_m: as measured (see `core.trade.limbs`). gear: what they have with them.
     contact: the hardest contact they may take part in. archived_at: out of every list since then;
-    runs stay.
+    runs stay. deleted_at: not to be had any more, and gone for good after a day; archived, too.
+    merged_into: the student whose runs and holds theirs have become; null: nobody's.
+    merged: what they gave, by kind, as ids.
     """
 
     __tablename__ = "students"
@@ -101,6 +103,9 @@ class Student(Base):
     gear: Mapped[list[str]] = mapped_column(server_default="[]")
     contact: Mapped[Contact] = mapped_column(Text, server_default="touch")
     archived_at: Mapped[datetime | None]
+    deleted_at: Mapped[datetime | None]
+    merged_into: Mapped[uuid.UUID | None]
+    merged: Mapped[dict[str, Any] | None]
     created_at: Mapped[datetime] = now()
 
 

@@ -20,6 +20,7 @@ class PartnerRun(Base):
     the last batch was in, and all before it. figures: what the marks amount to for each
     (`core.read.partner_figures`); null: not worked out yet, or not closed. stands, stands_at: where
     the round stood when the mat last said so, for the feeder's screen on another device.
+    archived_at, deleted_at, away_by: as of a `Run`.
     """
 
     __tablename__ = "partner_runs"
@@ -45,6 +46,9 @@ class PartnerRun(Base):
     stands_at: Mapped[datetime | None]
     started_at: Mapped[datetime] = now()
     closed_at: Mapped[datetime | None]
+    archived_at: Mapped[datetime | None]
+    deleted_at: Mapped[datetime | None]
+    away_by: Mapped[uuid.UUID | None]
 
 
 class PartnerRunStudent(Base):

@@ -8,12 +8,15 @@ from typing import Any
 
 from sqlalchemy import (
     CheckConstraint,
+    ColumnElement,
     Double,
     ForeignKeyConstraint,
     Index,
     LargeBinary,
+    and_,
     text,
 )
+from sqlalchemy.ext.hybrid import hybrid_property
 from sqlalchemy.orm import Mapped, mapped_column
 
 from hastatus.store.models.base import Base, now
@@ -32,7 +35,9 @@ class Run(Base):
     recorder: the one player that may post events. closed_at: somebody ended it by hand.
     figures: summary and evidence of the last scoring, for lists. simulated: its answers came from
     the pad kit's stand-in, so it says nothing of the student. faults: that the coach saw, each with
-    how often.
+    how often. archived_at: out of every list and figure since then. deleted_at: not to be had any
+    more, and gone for good after a day; archived, too. away_by: the coach who did that; null:
+    nobody did, it ended without an answer.
     """
 
     __tablename__ = "runs"
@@ -65,6 +70,19 @@ class Run(Base):
     simulated: Mapped[bool] = mapped_column(server_default="false")
     figures: Mapped[dict[str, Any] | None]
     faults: Mapped[list[Any]] = mapped_column(server_default="[]")
+    archived_at: Mapped[datetime | None]
+    deleted_at: Mapped[datetime | None]
+    away_by: Mapped[uuid.UUID | None]
+
+    @hybrid_property
+    def counts(self) -> bool:
+        """Whether it says something of the student."""
+        return not self.simulated and self.archived_at is None
+
+    @counts.inplace.expression
+    @classmethod
+    def _counts(cls) -> ColumnElement[bool]:
+        return and_(cls.simulated.is_(False), cls.archived_at.is_(None))
 
 
 class RunFold(Base):

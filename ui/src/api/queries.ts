@@ -147,10 +147,13 @@ export const roomQuery = queryOptions({
   queryFn: () => take(api.GET('/api/room')),
 })
 
-export const pairsQuery = queryOptions({
-  queryKey: ['pairs'],
-  queryFn: async () => (await take(api.GET('/api/partner-runs'))).runs,
-})
+/** Partner runs, newest first; those that were archived, if asked for. */
+export const pairsQuery = (archived = false) =>
+  queryOptions({
+    queryKey: ['pairs', 'list', archived],
+    queryFn: async () =>
+      (await take(api.GET('/api/partner-runs', { params: { query: { archived } } }))).runs,
+  })
 
 const AGAIN_MS = 3000
 
@@ -201,10 +204,13 @@ export const testsQuery = queryOptions({
   queryFn: async () => (await take(api.GET('/api/library/tests'))).drill_ids,
 })
 
-export const runsQuery = queryOptions({
-  queryKey: ['runs'],
-  queryFn: async () => (await take(api.GET('/api/runs'))).runs,
-})
+/** Runs, newest first; those that were archived, if asked for. */
+export const runsQuery = (archived = false) =>
+  queryOptions({
+    queryKey: ['runs', 'list', archived],
+    queryFn: async () =>
+      (await take(api.GET('/api/runs', { params: { query: { archived } } }))).runs,
+  })
 
 export const runQuery = (run_id: string) =>
   queryOptions({

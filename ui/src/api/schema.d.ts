@@ -515,7 +515,8 @@ export interface paths {
     delete?: never
     options?: never
     head?: never
-    patch?: never
+    /** Archive a partner run, so that it counts for nothing; or delete it; or bring it back. */
+    patch: operations['partners_put_partner_run_away_partner_runs__uuid_partner_run_id__patch']
     trace?: never
   }
   '/api/partner-runs/{partner_run_id}/batches': {
@@ -671,7 +672,8 @@ export interface paths {
     delete?: never
     options?: never
     head?: never
-    patch?: never
+    /** Archive a run, so that it counts for nothing; or delete it; or bring it back. */
+    patch: operations['run_put_run_away_runs__uuid_run_id__patch']
     trace?: never
   }
   '/api/runs/{run_id}/batches': {
@@ -947,8 +949,11 @@ export interface paths {
     delete?: never
     options?: never
     head?: never
-    /** Archive a student, or bring them back; their runs and holds stay. */
-    patch: operations['people_mark_student_students__uuid_student_id__patch']
+    /**
+     * Archive a student: runs and holds stay. Or delete one with all solo runs; or bring one back.
+     * @description <br/>A student with a hold is not deleted: the hold is a record that stays.
+     */
+    patch: operations['people_put_student_away_students__uuid_student_id__patch']
     trace?: never
   }
   '/api/students/{student_id}/clearance': {
@@ -1050,6 +1055,24 @@ export interface paths {
     /** Take the suggestion, or set rung and window by hand; either is logged. */
     post: operations['ladders_choose_students__uuid_student_id__ladders__uuid_drill_id__choices_post']
     delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students/{student_id}/merges': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Make another entry of the same student a part of this one, with its runs and holds. */
+    post: operations['people_merge_students_students__uuid_student_id__merges_post']
+    /** Give an entry that was merged back what was its own. */
+    delete: operations['people_take_apart_students__uuid_student_id__merges_delete']
     options?: never
     head?: never
     patch?: never
@@ -1337,6 +1360,14 @@ export interface components {
       step_s: number
       /** Tell S */
       tell_s: number
+    }
+    /**
+     * AwayRequest
+     * @description Archive or delete something; null: bring it back. What was deleted is there for a day.
+     */
+    AwayRequest: {
+      /** Away */
+      away: ('archived' | 'deleted') | null
     }
     /**
      * Balanced
@@ -4034,6 +4065,17 @@ export interface components {
       label: string
     }
     /**
+     * MergeRequest
+     * @description The entry of the same student that is made a part of this one.
+     */
+    MergeRequest: {
+      /**
+       * Other Id
+       * Format: uuid
+       */
+      other_id: string
+    }
+    /**
      * Middle
      * @description A median with its 95 % interval, ms.
      */
@@ -5074,9 +5116,11 @@ export interface components {
     }
     /**
      * PartnerRunLine
-     * @description A partner run in a list.
+     * @description A partner run in a list. away: archived or deleted; None: neither.
      */
     PartnerRunLine: {
+      /** Away */
+      away: ('archived' | 'deleted') | null
       /** Drill */
       drill: string
       /**
@@ -5160,6 +5204,8 @@ export interface components {
       agreement: components['schemas']['Settled']
       /** Attacks A Beat */
       attacks_a_beat: number | null
+      /** Away */
+      away: ('archived' | 'deleted') | null
       /** Calls */
       calls: {
         [key: string]: string
@@ -6480,9 +6526,11 @@ export interface components {
     }
     /**
      * RunLine
-     * @description A run in a list.
+     * @description A run in a list. away: archived or deleted; None: neither.
      */
     RunLine: {
+      /** Away */
+      away: ('archived' | 'deleted') | null
       /** Baseline */
       baseline: boolean
       /** Drill */
@@ -7414,14 +7462,6 @@ export interface components {
       /** Students */
       students: components['schemas']['StudentView'][]
     }
-    /**
-     * StudentMarks
-     * @description Archive a student, or bring them back.
-     */
-    StudentMarks: {
-      /** Archived */
-      archived: boolean
-    }
     /** StudentRequest */
     StudentRequest: {
       /**
@@ -7473,6 +7513,7 @@ export interface components {
      * @description A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
      *
      *     hold: after a head knock; None: free to take part. archived: in no list but that of the archive.
+     *     merged_into: the student whom this entry has become; null: nobody.
      */
     StudentView: {
       /** Archived */
@@ -7505,6 +7546,8 @@ export interface components {
        */
       id: string
       last: components['schemas']['LastRun'] | null
+      /** Merged Into */
+      merged_into: string | null
       /** Name */
       name: string
       /** Notes */
@@ -9389,7 +9432,9 @@ export interface operations {
   }
   partners_list_partner_runs_partner_runs_get: {
     parameters: {
-      query?: never
+      query?: {
+        archived?: boolean
+      }
       header?: never
       path?: never
       cookie?: never
@@ -9408,6 +9453,7 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }
@@ -9479,6 +9525,43 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  partners_put_partner_run_away_partner_runs__uuid_partner_run_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['AwayRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PartnerRunLine']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
@@ -9786,6 +9869,7 @@ export interface operations {
   run_list_runs_runs_get: {
     parameters: {
       query?: {
+        archived?: boolean
         student_id?: string | null
       }
       header?: never
@@ -9879,6 +9963,43 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  run_put_run_away_runs__uuid_run_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['AwayRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RunLine']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
@@ -10492,7 +10613,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  people_mark_student_students__uuid_student_id__patch: {
+  people_put_student_away_students__uuid_student_id__patch: {
     parameters: {
       query?: never
       header?: never
@@ -10503,7 +10624,7 @@ export interface operations {
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['StudentMarks']
+        'application/json': components['schemas']['AwayRequest']
       }
     }
     responses: {
@@ -10777,6 +10898,74 @@ export interface operations {
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  people_merge_students_students__uuid_student_id__merges_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['MergeRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StudentView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  people_take_apart_students__uuid_student_id__merges_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['StudentView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

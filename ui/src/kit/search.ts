@@ -12,3 +12,12 @@ function plain(words: string): string {
     .replace(/\p{Mark}/gu, '')
     .toLowerCase()
 }
+
+/** Whether two names are one to the eye: case, accents and spaces aside. */
+export function isTwin(one: string, other: string): boolean {
+  return other.trim() !== '' && folded(one) === folded(other)
+}
+
+function folded(name: string): string {
+  return name.normalize('NFKD').replace(/\p{M}/gu, '').replace(/\s+/g, ' ').trim().toLowerCase()
+}

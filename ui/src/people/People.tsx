@@ -1,15 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useLocation, useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 
 import { archivedQuery, studentsQuery } from '../api/queries'
 import type { Student } from '../api/types'
 import { Fault, Waiting } from '../kit/notes'
 import { holds } from '../kit/search'
 import { Title } from '../kit/Title'
-import { UndoBar } from '../kit/UndoBar'
 import { FindStudent, WORTH_FINDING } from '../kit/FindStudent'
-import { useArchive, type Archived } from './archive'
 import { needsALook } from './needsALook'
 import { PeopleTable } from './PeopleTable'
 import { StudentForm } from './StudentForm'
@@ -19,9 +17,6 @@ export default function People() {
   const [search] = useSearchParams()
   const archived = search.get('archived') === 'yes'
   const students = useQuery(archived ? archivedQuery : studentsQuery)
-  const { state } = useLocation() as { state: Archived | null }
-  const [done, setDone] = useState(state)
-  const archive = useArchive()
   const [adding, setAdding] = useState(search.get('add') === 'yes')
   const [added, setAdded] = useState<Student | null>(null)
   const [asked, ask] = useState('')
@@ -39,14 +34,6 @@ export default function People() {
         </button>
       </Title>
       <div className="px-5 py-3">
-        <Fault error={archive.error} />
-        {done && (
-          <UndoBar
-            says={`${done.name} is ${done.archived ? 'archived' : 'restored'}.`}
-            undo={() => archive.mutate({ ...done, archived: !done.archived })}
-            gone={() => setDone(null)}
-          />
-        )}
         {adding && (
           <StudentForm
             others={students.data}

@@ -1,15 +1,15 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 
 import { studentQuery, testsQuery } from '../api/queries'
 import { RunTable } from '../read/lists/RunTable'
 import { Fault, Waiting } from '../kit/notes'
 import { Title } from '../kit/Title'
 import { ChoiceTable } from '../read/lists/ChoiceTable'
-import { useArchive } from './archive'
 import { Baselines } from './Baselines'
 import { Defended } from './Defended'
+import { Entry, Twins } from './Entry'
 import { FaultCourses } from './FaultCourses'
 import { Hold } from './Hold'
 import { PersonCourse } from './PersonCourse'
@@ -23,8 +23,6 @@ export default function Person() {
   const detail = useQuery(studentQuery(id))
   const { data: tests } = useQuery(testsQuery)
   const test = tests?.[0]
-  const navigate = useNavigate()
-  const archive = useArchive((done) => void navigate('/people', { state: done }))
   const [changing, setChanging] = useState(false)
   if (detail.error) return <Fault error={detail.error} />
   if (!detail.data) return <Waiting what="the student" />
@@ -33,13 +31,6 @@ export default function Person() {
   return (
     <>
       <Title over={`${stance}${student.notes ? ` · ${student.notes}` : ''}`} title={student.name}>
-        <button
-          className="btn btn-quiet"
-          disabled={archive.isPending}
-          onClick={() => archive.mutate({ ...student, archived: !student.archived })}
-        >
-          {student.archived ? 'Restore' : 'Archive'}
-        </button>
         <button className="btn btn-quiet" onClick={() => setChanging(true)}>
           Edit
         </button>
@@ -53,7 +44,7 @@ export default function Person() {
         </Link>
       </Title>
       <div className="flex flex-col gap-6 px-5 py-4">
-        <Fault error={archive.error} />
+        <Twins student={student} />
         {changing && <StudentForm student={student} done={() => setChanging(false)} />}
         <Hold student={student.id} />
         {runs.length === 0 && <p>No run yet. The first one starts on rung 1.</p>}
@@ -84,6 +75,7 @@ export default function Person() {
             <ChoiceTable choices={choices} />
           </section>
         )}
+        <Entry student={student} />
       </div>
     </>
   )

@@ -4,6 +4,7 @@ import { useState, type SubmitEvent } from 'react'
 
 import { api, take } from '../api/client'
 import type { Student, StudentBody } from '../api/types'
+import { isTwin } from '../kit/search'
 import { Fault } from '../kit/notes'
 import { textOf } from '../kit/form'
 
@@ -134,15 +135,6 @@ export function StudentForm({ student, others = [], done }: Props) {
       <Fault error={keep.error} />
     </form>
   )
-}
-
-/** Whether two names are one to the eye: case, accents and spaces aside. */
-function isTwin(one: string, other: string): boolean {
-  return other.trim() !== '' && folded(one) === folded(other)
-}
-
-function folded(name: string): string {
-  return name.normalize('NFKD').replace(/\p{M}/gu, '').replace(/\s+/g, ' ').trim().toLowerCase()
 }
 
 type LengthProps = {

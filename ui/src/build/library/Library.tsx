@@ -5,12 +5,12 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { api, take } from '../../api/client'
 import { FRESH_DRILL, FRESH_PARTNER_DRILL } from '../../api/fresh'
 import { libraryQuery } from '../../api/queries'
-import type { AnyDrill, LibraryEntry } from '../../api/types'
+import type { AnyDrill } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
 import { Rows } from '../../kit/Rows'
 import { optional } from '../../kit/optional'
 import { Title } from '../../kit/Title'
-import { UndoBar } from '../../kit/UndoBar'
+import { useOfferUndo } from '../../kit/undo'
 import { useAddress } from '../../kit/useAddress'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
@@ -27,7 +27,7 @@ export function Library() {
   const [search] = useSearchParams()
   const [filter, setFilter] = useAddress<Filter>(NO_FILTER)
   const [archived, setArchived] = useState(search.get('archived') === 'yes')
-  const [undo, setUndo] = useState<LibraryEntry | null>(null)
+  const offer = useOfferUndo()
   const library = useQuery(libraryQuery(archived))
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -83,13 +83,6 @@ export function Library() {
             </Link>
           </p>
         ))}
-        {undo && (
-          <UndoBar
-            says={`“${undo.title}” is ${undo.archived ? 'restored' : 'archived'}.`}
-            undo={() => mark.mutate({ id: undo.id, archived: undo.archived })}
-            gone={() => setUndo(null)}
-          />
-        )}
         <table className="sheet" aria-rowcount={found.length + 1}>
           <thead>
             <tr>
@@ -114,7 +107,10 @@ export function Library() {
                 drill={drill}
                 putAway={() => {
                   mark.mutate({ id: drill.id, archived: !drill.archived })
-                  setUndo(drill)
+                  offer({
+                    says: `“${drill.title}” is ${drill.archived ? 'restored' : 'archived'}.`,
+                    undo: () => mark.mutate({ id: drill.id, archived: drill.archived }),
+                  })
                 }}
                 tag={(tags) => mark.mutate({ id: drill.id, tags })}
               />

@@ -18,11 +18,11 @@ import { ChoiceTable } from './ChoiceTable'
 
 /** Who did what, evening by evening, and what the coach decided. */
 export default function Log() {
-  const runs = useQuery(runsQuery)
+  const runs = useQuery(runsQuery())
   const choices = useQuery(choicesQuery)
   const students = useQuery(studentsQuery)
   const away = useQuery(archivedQuery)
-  const pairs = useQuery(pairsQuery)
+  const pairs = useQuery(pairsQuery())
   const knocks = useQuery(headKnocksQuery)
   const error =
     runs.error ?? choices.error ?? students.error ?? away.error ?? pairs.error ?? knocks.error

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 
 import { pairsQuery, runsQuery } from '../../api/queries'
 import type { PairLine, RunLine } from '../../api/types'
@@ -16,8 +16,10 @@ const A_PAGE = 25
 
 /** Results, newest first, of everybody or of whom and what is asked for. */
 export default function Runs() {
-  const runs = useQuery(runsQuery)
-  const pairs = useQuery(pairsQuery)
+  const [search] = useSearchParams()
+  const archived = search.get('archived') === 'yes'
+  const runs = useQuery(runsQuery(archived))
+  const pairs = useQuery(pairsQuery(archived))
   const [filter, set] = useAddress<RunFilter>(EVERY_RUN)
   const error = runs.error ?? pairs.error
   if (error) return <Fault error={error} />
@@ -29,17 +31,21 @@ export default function Runs() {
     <>
       <Title
         over={`${alone.length + together.length} of ${every} runs, newest first`}
-        title="Results"
+        title={archived ? 'Archived runs' : 'Results'}
       />
       <div className="flex flex-col gap-5 px-5 py-3">
         {every === 0 ? (
-          <p className="py-4">
-            Nothing has been run yet.{' '}
-            <Link className="underline" to="/run">
-              Choose a student under Run
-            </Link>
-            .
-          </p>
+          archived ? (
+            <p className="py-4">No run is archived.</p>
+          ) : (
+            <p className="py-4">
+              Nothing has been run yet.{' '}
+              <Link className="underline" to="/run">
+                Choose a student under Run
+              </Link>
+              .
+            </p>
+          )
         ) : (
           <RunFilters filter={filter} set={set} {...namesIn(runs.data, pairs.data)} />
         )}
@@ -60,6 +66,11 @@ export default function Runs() {
             </Paged>
           </section>
         )}
+        <p>
+          <Link className="btn btn-sm btn-quiet" to={archived ? '/read' : '/read?archived=yes'}>
+            {archived ? 'Back to the results' : 'Archived runs'}
+          </Link>
+        </p>
       </div>
     </>
   )

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import { pairReadoutQuery } from '../../api/queries'
 import type { PairReadout, PairShare } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
+import { AwayNote } from '../../kit/AwayNote'
 import { percent, sentence } from '../../kit/format'
 import { Title } from '../../kit/Title'
 import { ExchangeStrip } from './ExchangeStrip'
@@ -38,6 +39,7 @@ function Sheet({ read }: { read: PairReadout }) {
       </Title>
       <div className="grid gap-x-8 gap-y-5 px-5 py-4 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="flex min-w-0 flex-col gap-5">
+          {run.away && <AwayNote kind="partner run" id={run.id} name="The run" away={run.away} />}
           <ExchangeStrip read={read} />
           <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
             <Shares title="By exchange" shares={reading.attacks} />
@@ -72,6 +74,7 @@ function Sheet({ read }: { read: PairReadout }) {
             ))}
           </section>
           <Facts read={read} />
+          {!run.away && <AwayNote kind="partner run" id={run.id} name="The run" away={null} />}
         </aside>
       </div>
     </>

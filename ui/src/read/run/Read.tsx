@@ -6,6 +6,7 @@ import { readoutQuery } from '../../api/queries'
 import type { Readout } from '../../api/types'
 import { timedTo } from '../../kit/timedTo'
 import { Fault, Waiting } from '../../kit/notes'
+import { AwayNote } from '../../kit/AwayNote'
 import { dayAndTime } from '../../kit/format'
 import { Wide } from '../../kit/Wide'
 import { RoundTable } from './RoundTable'
@@ -75,6 +76,7 @@ function Sheet({ readout }: { readout: Readout }) {
               </Link>
             </p>
           )}
+          {run.away && <AwayNote kind="run" id={run.id} name="The run" away={run.away} />}
           {rounds.length === 0 ? (
             <p>
               {led
@@ -143,6 +145,7 @@ function Sheet({ readout }: { readout: Readout }) {
               />
             )}
           </div>
+          {!run.away && <AwayNote kind="run" id={run.id} name="The run" away={null} />}
         </aside>
       </div>
     </>

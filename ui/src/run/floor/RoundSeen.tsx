@@ -13,6 +13,7 @@ export default function RoundSeen({ run, round }: Props) {
   const last = Math.max(0, ...(data?.responses ?? []).map((response) => response.round))
   const number = round ?? last
   const shown = data?.responses.filter((response) => response.round === number) ?? []
+  if (data?.run.away) return <p>Nothing was answered, so nothing is kept.</p>
   if (!data || shown.length === 0) return null
   const { summary } = data
   const slowest_ms = shown.map((one) => Math.max(one.window_ms, one.time_ms ?? 0))

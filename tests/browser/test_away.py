@@ -1,0 +1,76 @@
+"""What is put away can be brought back: at the foot of the screen, or from the archive."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine
+
+from hastatus.demo.student import Habits
+from hastatus.store import drills, students
+from hastatus.store.database import transaction
+from tests.harness.club import Server, get, make_club, sign_in
+from tests.harness.kept_run import keep_run
+
+pytestmark = pytest.mark.browser
+
+
+def undo(page: Page, says: str) -> None:
+    bar = page.locator(".undo-bar")
+    expect(bar).to_contain_text(says)
+    bar.get_by_role("button", name="Undo").click()
+    expect(bar).to_have_count(0)
+
+
+def names(page: Page) -> list[str]:
+    return [student["name"] for student in get(page, "/api/students")["students"]]
+
+
+def test_a_run_is_archived_deleted_and_brought_back(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    with transaction(engine) as db:
+        known = {each.drill_id: each for each in drills.newest(db, made.club_id)}
+    run = keep_run(engine, made, known[made.drill_id], Habits(), 1)
+    context, page = sign_in(browser, server, made)
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{server.address}/read/{run}")
+    page.get_by_role("button", name="Delete this run").click()
+    page.get_by_text("is gone tomorrow").wait_for()
+    undo(page, "The run is deleted.")
+    page.get_by_role("button", name="Archive this run").click()
+    page.get_by_text("it is in no list and counts for nothing").wait_for()
+    page.goto(f"{server.address}/read")
+    page.get_by_text("Nothing has been run yet").wait_for()
+    page.get_by_role("link", name="Archived runs").click()
+    page.get_by_role("link", name=re.compile(r"\d\d:\d\d")).click()
+    page.get_by_role("button", name="Restore").click()
+    page.get_by_role("button", name="Archive this run").wait_for()
+    assert len(get(page, "/api/runs")["runs"]) == 1
+    context.close()
+
+
+def test_a_student_is_put_away_and_twins_become_one(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    with transaction(engine) as db:
+        known = students.names_of(db, made.club_id)[made.student_id]
+        students.add(db, made.club_id, name=f" {known.upper()}", stance="left_lead")
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/people/{made.student_id}")
+    page.get_by_role("button", name="Archive", exact=True).click()
+    page.wait_for_url("**/people")
+    page.get_by_role("link", name="Run", exact=True).click()  # the way back goes along
+    undo(page, "is archived.")
+    page.goto(f"{server.address}/people/{made.student_id}")
+    page.get_by_role("button", name="The same person: make them one").click()
+    page.locator(".undo-bar").wait_for()
+    assert len(names(page)) == 1
+    undo(page, "are one.")
+    page.get_by_role("button", name="The same person: make them one").wait_for()
+    assert len(names(page)) == 2
+    context.close()
