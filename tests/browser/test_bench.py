@@ -37,8 +37,8 @@ def test_a_drill_is_built_and_run_with_the_keyboard_only(
 
     tab_to(page, "Play")
     page.keyboard.press("c")
-    page.locator("button[id^=cue-]:focus").wait_for()  # a second cue, with the focus on it
-    page.keyboard.press("Enter")
+    # A second cue, open, with the focus on it.
+    page.locator("button[id^=cue-][aria-expanded=true]:focus").wait_for()
     tab_to(page, "cue")
     pick(page, "a flash")
     tab_to(page, "where")
@@ -61,8 +61,8 @@ def test_a_drill_is_built_and_run_with_the_keyboard_only(
     tab_to(page, "length")
     retype(page, "20")
     tab_to(page, "Play")
-    page.keyboard.press("r")  # a second rung, like the first
-    expect(page.get_by_role("button", name="2 slow, more")).to_have_attribute(
+    page.keyboard.press("r")  # a second rung, a step harder
+    expect(page.get_by_role("button", name="2 slow, quicker")).to_have_attribute(
         "aria-pressed", "true"
     )
     page.keyboard.press("1")
@@ -103,7 +103,7 @@ def test_a_drill_is_built_and_run_with_the_mouse(
     page.goto(f"{server.address}/build")
     page.get_by_role("button", name="New drill").click()
     page.get_by_label("Title of the drill").fill("Slip and hit")
-    page.get_by_role("button", name="hear low knock").click()
+    page.get_by_role("button", name="hear low knock →").click()
     page.get_by_label("cue", exact=True).select_option("a spoken call")
     page.get_by_label("words").fill("in")
     choose_technique(page, "it stands for", "straight")
@@ -224,13 +224,13 @@ def test_a_call_is_recorded_and_what_is_no_sound_is_refused(
     made = make_club(engine)
     context, page = sign_in(browser, server, made)
     page.goto(f"{server.address}/build?drill={made.drill_id}")
-    page.get_by_role("button", name="hear low knock").click()
+    page.get_by_role("button", name="hear low knock →").click()
     page.get_by_label("cue", exact=True).select_option("my own call")
     page.get_by_role("list", name="Faults").get_by_text("No plan").wait_for()
     no_sound = {"name": "call.wav", "mimeType": "audio/wav", "buffer": b"no sound at all"}
     page.get_by_label("Sound file").set_input_files([no_sound])  # type: ignore[list-item]
     page.get_by_text("this is no sound that can be read").wait_for()
-    page.get_by_role("button", name="Record").click()
+    page.get_by_role("button", name="Record", exact=True).click()
     page.wait_for_timeout(2500)
     page.get_by_role("button", name="Stop recording").click()
     page.locator("audio").wait_for()
@@ -239,4 +239,38 @@ def test_a_call_is_recorded_and_what_is_no_sound_is_refused(
     page.keyboard.press("Control+s")
     page.get_by_text("· version 3").wait_for()
     to_the_floor(page, server, made)
+    context.close()
+
+
+def test_an_order_is_put_together_a_fault_leads_to_its_field_and_edits_are_discarded(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/build?drill={made.drill_id}")
+    page.get_by_role("button", name=re.compile("^Order ")).click()
+    page.get_by_label("order", exact=True).select_option("set, always the same")
+    order = page.get_by_role("group", name="the order, again and again")
+    for cue in ("hear bell", "hear low knock"):
+        order.get_by_role("button", name=f"Add {cue}").click()
+    order.get_by_role("button", name="1: hear bell").drag_to(
+        order.get_by_role("button", name="2: hear low knock")
+    )
+    order.get_by_role("button", name="1: hear low knock").wait_for()
+    page.keyboard.press("Control+s")
+    page.get_by_text("· version 3").wait_for()
+    kept = get(page, f"/api/drills/{made.drill_id}")["document"]
+    assert len(kept["rungs"][0]["order"]["sequence"]) == 2
+
+    page.get_by_role("button", name="hear low knock →").click()
+    often = page.get_by_label("how often", exact=True)
+    often.fill("-1")
+    page.get_by_role("button", name="hear low knock →").click()  # shut again
+    fault = page.get_by_role("list", name="Faults").get_by_role("button", name="No plan").first
+    fault.click()
+    expect(often).to_be_focused()
+    page.get_by_role("button", name="Discard the edits").click()
+    page.get_by_text("· version 3").wait_for()
+    page.get_by_role("button", name="Undo").click()  # nothing is lost
+    page.get_by_text("edited; not saved").wait_for()
     context.close()

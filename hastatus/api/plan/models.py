@@ -12,7 +12,7 @@ from hastatus.api.drill.models import CueNames, RungNumber, Seed
 from hastatus.core.drill.checks.fault import Fault, Mend
 from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.requirement import TimedBy
-from hastatus.core.drill.solo import Drill
+from hastatus.core.drill.solo import Drill, Rung
 from hastatus.core.drill.solo_wording import Fact
 from hastatus.core.fields import Document, Seconds
 from hastatus.core.plan.statistics import PlanFigures
@@ -94,7 +94,7 @@ class PlanView(BaseModel):
     where these come from, or why there are none. weights: how much more often than its share a cue
     comes, because the student is weak on it or its speed is still open. slow_cue: which is surely
     slower than the others. schools: which it follows where coaches disagree; more_schools: the
-    edits that say one more.
+    edits that say one more. harder: the rung that usually comes after this one.
     """
 
     rung: int
@@ -110,3 +110,4 @@ class PlanView(BaseModel):
     slow_cue: str | None
     schools: list[SchoolLine]
     more_schools: list[Mend]
+    harder: Rung | None

@@ -23,6 +23,7 @@ from hastatus.core.drill.chain_parts import is_asked, parts
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Finding, Infeasible
 from hastatus.core.drill.checks.schools import more_schools, school_lines
+from hastatus.core.drill.harder import harder_pair
 from hastatus.core.drill.mirror import are_mirrored, in_stances
 from hastatus.core.drill.pad_card import pad_card
 from hastatus.core.drill.pair_facts import NOTHING_KNOWN, PairFacts, resolved
@@ -133,6 +134,7 @@ def _view(
         pads=pad_card(done, pair, labels) if followed else [],
         schools=school_lines(drill),
         more_schools=more_schools(drill),
+        harder=harder_pair(drill.rungs[body.rung - 1]),
     )
 
 
@@ -269,4 +271,5 @@ def _unread(error: ValidationError) -> partner_models.PartnerBenchView:
         pads=[],
         schools=[],
         more_schools=[],
+        harder=None,
     )

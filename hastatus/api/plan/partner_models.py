@@ -13,6 +13,7 @@ from hastatus.core.drill.checks.finding import Finding
 from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.cue import Mark
 from hastatus.core.drill.pad_card import PadLine
+from hastatus.core.drill.partner import PartnerRung
 from hastatus.core.drill.partner_step import Lane
 from hastatus.core.drill.solo_wording import Fact
 from hastatus.core.plan.feed_density import FeedDensity
@@ -122,6 +123,7 @@ class PartnerBenchView(BaseModel):
     followed. feeds: the feed sheet, where it was asked for and the drill can be done.
     density: how often each defender is attacked on this rung. pads: how the pads are held.
     schools: which it follows where coaches disagree; more_schools: the edits that say one more.
+    harder: the rung that usually comes after this one.
     """
 
     rung: int
@@ -136,3 +138,4 @@ class PartnerBenchView(BaseModel):
     pads: list[PadLine]
     schools: list[SchoolLine]
     more_schools: list[Mend]
+    harder: PartnerRung | None

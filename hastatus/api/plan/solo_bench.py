@@ -19,6 +19,7 @@ from hastatus.core.drill import solo_wording
 from hastatus.core.drill.checks import solo
 from hastatus.core.drill.checks.fault import Fault, Unplannable
 from hastatus.core.drill.checks.schools import more_schools, school_lines
+from hastatus.core.drill.harder import harder
 from hastatus.core.drill.requirement import TimedBy
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import sounds as clips
@@ -132,6 +133,7 @@ def bench_view(body: plan_models.PlanRequest) -> plan_models.PlanView:
         slow_cue=slow_cue(body.student_id, body.drill_id, drill, labels),
         schools=school_lines(drill),
         more_schools=more_schools(drill),
+        harder=harder(drill.rungs[rung - 1]),
     )
 
 
@@ -151,6 +153,7 @@ def _unread(body: plan_models.PlanRequest, error: ValidationError) -> plan_model
         slow_cue=None,
         schools=[],
         more_schools=[],
+        harder=None,
     )
 
 

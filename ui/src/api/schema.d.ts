@@ -4570,12 +4570,14 @@ export interface components {
      *     followed. feeds: the feed sheet, where it was asked for and the drill can be done.
      *     density: how often each defender is attacked on this rung. pads: how the pads are held.
      *     schools: which it follows where coaches disagree; more_schools: the edits that say one more.
+     *     harder: the rung that usually comes after this one.
      */
     PartnerBenchView: {
       density: components['schemas']['FeedDensity'] | null
       feeds: components['schemas']['FeedSheet'] | null
       /** Findings */
       findings: components['schemas']['Finding'][]
+      harder: components['schemas']['PartnerRung'] | null
       /** Mirrored */
       mirrored: boolean
       /** More Schools */
@@ -5697,7 +5699,7 @@ export interface components {
      *     where these come from, or why there are none. weights: how much more often than its share a cue
      *     comes, because the student is weak on it or its speed is still open. slow_cue: which is surely
      *     slower than the others. schools: which it follows where coaches disagree; more_schools: the
-     *     edits that say one more.
+     *     edits that say one more. harder: the rung that usually comes after this one.
      */
     PlanView: {
       /** Cues */
@@ -5708,6 +5710,7 @@ export interface components {
       /** Faults */
       faults: components['schemas']['Fault'][]
       figures: components['schemas']['PlanFigures'] | null
+      harder: components['schemas']['Rung'] | null
       /** More Schools */
       more_schools: components['schemas']['Mend'][]
       /** Rounds */

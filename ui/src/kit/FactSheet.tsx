@@ -6,11 +6,16 @@ type Props = {
   facts: readonly { key: string; name: string; value: string }[]
   editors: Readonly<Record<string, React.ComponentType>>
   wrong: (key: string) => boolean
+  /** Which line is open, where that is known outside. */
+  open?: string | null
+  setOpen?: (key: string | null) => void
 }
 
 /** The chosen rung in words; each line opens where it stands. */
-export function FactSheet({ number, facts, editors, wrong }: Props) {
-  const [open, setOpen] = useState<string | null>(null)
+export function FactSheet({ number, facts, editors, wrong, ...outside }: Props) {
+  const [own, setOwn] = useState<string | null>(null)
+  const open = outside.open === undefined ? own : outside.open
+  const setOpen = outside.setOpen ?? setOwn
   return (
     <div aria-label={`Rung ${number}`} role="group">
       {facts.map((fact) => {
@@ -20,6 +25,7 @@ export function FactSheet({ number, facts, editors, wrong }: Props) {
           <div key={fact.key}>
             <button
               aria-expanded={isOpen}
+              data-where={`rungs.${number - 1}.${fact.key}`}
               onClick={() => setOpen(isOpen ? null : fact.key)}
               className="grid w-full cursor-pointer grid-cols-[7.5rem_1fr] gap-x-2 text-left leading-snug hover:bg-wash"
             >

@@ -43,6 +43,7 @@ export function NumberField(props: NumberProps) {
         <input
           id={id}
           className="input figures w-18 text-base"
+          data-where={where}
           type="number"
           step={step * scale}
           value={typed ?? shown}
@@ -79,6 +80,7 @@ export function TextField({ label, value, change, lines = 1, placeholder, where 
           id={id}
           dir="auto"
           className="textarea w-full"
+          data-where={where}
           rows={lines}
           value={value}
           placeholder={placeholder}
@@ -88,6 +90,7 @@ export function TextField({ label, value, change, lines = 1, placeholder, where 
         <input
           id={id}
           dir="auto"
+          data-where={where}
           className="input w-full"
           value={value}
           placeholder={placeholder}
@@ -133,6 +136,7 @@ export function Choice<T extends string>(props: ChoiceProps<T>) {
       </label>
       <select
         id={id}
+        data-where={where}
         className={`select ${props.wide ? 'w-full' : 'w-auto min-w-28'}`}
         value={value}
         onChange={(event) => change(event.target.value as T)}

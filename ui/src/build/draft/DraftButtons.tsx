@@ -59,6 +59,14 @@ export function DraftState<D extends AnyDrill>({ draft }: { draft: Draft<D> }) {
         Library
       </Link>{' '}
       · {stateOf(draft)}
+      {draft.edited && draft.base !== null && !draft.keeping && (
+        <>
+          {' · '}
+          <button className="cursor-pointer underline" onClick={draft.discard}>
+            Discard the edits
+          </button>
+        </>
+      )}
     </p>
   )
 }

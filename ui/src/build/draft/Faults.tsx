@@ -1,9 +1,22 @@
 import { useBench } from '../solo/bench'
+import { factOf } from '../solo/RungSheet'
 import { mended } from './document'
+import { focusField } from './fieldFocus'
 
 /** What is wrong with the drill, where, and the mend to take. */
 export function Faults() {
-  const { faults, document, replace } = useBench()
+  const { faults, document, replace, ...bench } = useBench()
+  /** Open what holds the field of a fault, and put the focus on it. */
+  const lead = (where: string) => {
+    const [of, number = '', field = ''] = where.split('.')
+    if (of === 'rungs') {
+      bench.chooseRung(Number(number))
+      bench.setOpen({ ...bench.open, fact: factOf(field) })
+    } else if (of === 'cues') {
+      bench.setOpen({ ...bench.open, cue: document.cues[Number(number)]?.key ?? null })
+    }
+    focusField(where)
+  }
   if (faults.length === 0) return null
   const ordered = [...faults].sort(
     (one, other) => Number(one.level === 'hint') - Number(other.level === 'hint'),
@@ -15,12 +28,12 @@ export function Faults() {
           key={fault.where + fault.what}
           className={`flex items-start gap-4 border-l-4 bg-wash px-4 py-2.5 ${fault.level === 'stop' ? 'border-ink' : 'border-edge'}`}
         >
-          <span className="flex-1">
+          <button className="flex-1 cursor-pointer text-left" onClick={() => lead(fault.where)}>
             <b>{fault.level === 'stop' ? 'No plan' : 'Look again'}</b>
             <span className="small"> · {placeOf(fault.where, document.rungs)}</span>
             <br />
             {fault.what}
-          </span>
+          </button>
           {fault.mend && (
             <button
               className="btn btn-sm"

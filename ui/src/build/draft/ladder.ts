@@ -8,6 +8,8 @@ type Holder<R extends Named> = {
   rungs: readonly R[]
   place: number
   changes: readonly string[]
+  /** What usually comes after the chosen rung; null while that is not known. */
+  harder: R | null
   choose: (place: number) => void
   /** Typing on in one name is one step to undo. */
   set: (path: Path, value: unknown) => void
@@ -17,7 +19,7 @@ type Holder<R extends Named> = {
 
 /** The ladder of a drill: every change is one edit of its rungs. */
 export function ladderOf<R extends Named>(holder: Holder<R>): Ladder {
-  const { rungs, place, changes, choose, set, replace } = holder
+  const { rungs, place, changes, harder, choose, set, replace } = holder
   return {
     rungs,
     place,
@@ -26,8 +28,8 @@ export function ladderOf<R extends Named>(holder: Holder<R>): Ladder {
     add: () => {
       const rung = rungs[place]
       if (!rung || rungs.length >= 20) return
-      const copy = { ...rung, name: `${rung.name}, more`.slice(0, 120) }
-      replace([...rungs.slice(0, place + 1), copy, ...rungs.slice(place + 1)])
+      const next = harder ?? { ...rung, name: `${rung.name}, more`.slice(0, 120) }
+      replace([...rungs.slice(0, place + 1), next, ...rungs.slice(place + 1)])
       choose(place + 1)
     },
     rename: (name) => set(['rungs', place, 'name'], name),

@@ -61,6 +61,9 @@ export function useDraft<D extends AnyDrill>({ id, kept, draft }: DraftOf<D>, fr
     replace,
     undo: () => setState(history.undo),
     redo: () => setState(history.redo),
+    /** Back to what is saved; undo brings the edits back. */
+    discard: () =>
+      setState((before) => (before.kept ? history.edit(before, before.kept, '') : before)),
     keep: () => keep.mutate(state.base),
     keepOver: (newest: number) => keep.mutate(newest),
     takeTheirs,

@@ -14,7 +14,7 @@ import { useOfferUndo } from '../../kit/undo'
 import { useAddress } from '../../kit/useAddress'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
-import { beginDraft, newDrafts } from '../draft/drafts'
+import { beginDraft, forgetDraft, keepDraft, newDrafts, recallDraft } from '../draft/drafts'
 import { finds, NO_FILTER, sorted, type Filter } from './filter'
 import { LibraryRow } from './LibraryRow'
 import { Offered } from './Offered'
@@ -43,6 +43,19 @@ export function Library() {
   })
   const begin = (fresh: AnyDrill) => {
     void beginDraft(fresh).then((id) => navigate(`/build?drill=${id}`))
+  }
+  const discard = async (draft: { id: string; title: string }) => {
+    const history = await recallDraft(draft.id)
+    await forgetDraft(draft.id)
+    await queries.invalidateQueries({ queryKey: ['drafts'] })
+    if (!history) return
+    offer({
+      says: `“${draft.title}” is discarded.`,
+      undo: () =>
+        void keepDraft(draft.id, history).then(() =>
+          queries.invalidateQueries({ queryKey: ['drafts'] }),
+        ),
+    })
   }
   const drafts = useQuery({ queryKey: ['drafts'], queryFn: newDrafts, gcTime: 0 })
   if (library.isPending) return <Waiting what="the library" />
@@ -80,7 +93,11 @@ export function Library() {
             “{draft.title}” is not saved; it is on this device only.{' '}
             <Link className="underline" to={`/build?drill=${draft.id}`}>
               Continue
-            </Link>
+            </Link>{' '}
+            ·{' '}
+            <button className="cursor-pointer underline" onClick={() => void discard(draft)}>
+              Discard
+            </button>
           </p>
         ))}
         <table className="sheet" aria-rowcount={found.length + 1}>

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 
 import { mended } from '../draft/document'
+import { focusField } from '../draft/fieldFocus'
 import type { Finding } from '../../api/types'
 import { sentence } from '../../kit/format'
 import { usePartnerBench } from './partnerBench'
@@ -40,15 +41,20 @@ function Open({ finding }: { finding: Finding }) {
   const [asking, setAsking] = useState(false)
   const place = document.passages.findIndex((passage) => passage.key === finding.passage)
   const mend = finding.mend
+  const lead = () => {
+    if (place >= 0) choose(place, finding.step)
+    const [of, number = '', field = ''] = finding.where.split('.')
+    if (of === 'rungs') {
+      bench.chooseRung(Number(number))
+      bench.setFact(field)
+    }
+    focusField(finding.where)
+  }
   return (
     <li
       className={`border-l-4 bg-wash px-3 py-2 ${finding.level === 'stop' ? 'border-ink' : 'border-edge'}`}
     >
-      <button
-        className="block w-full cursor-pointer text-left"
-        disabled={place < 0}
-        onClick={() => choose(place, finding.step)}
-      >
+      <button className="block w-full cursor-pointer text-left" onClick={lead}>
         <b>{finding.level === 'stop' ? 'Cannot be run' : 'Look again'}</b>
         <span className="small">{placeOf(finding, document.passages[place]?.name)}</span>
         <span className="block first-letter:uppercase">{finding.what}</span>

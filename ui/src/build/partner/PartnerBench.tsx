@@ -29,6 +29,7 @@ export default function PartnerBench(props: DraftOf<PartnerDrill>) {
   const draft = useDraft(props, FRESH_PARTNER_DRILL)
   const [search, setSearch] = useSearchParams()
   const [spot, setSpot] = useState({ passage: 0, step: null as number | null })
+  const [fact, setFact] = useState<string | null>(null)
   const students = useQuery(studentsQuery)
   const feeder = search.get('feeder')
   const defender = search.get('defender')
@@ -64,6 +65,9 @@ export default function PartnerBench(props: DraftOf<PartnerDrill>) {
     passage: place,
     spot: spot.step === null ? null : { passage: place, step: spot.step },
     choose: (passage, step = null) => setSpot({ passage, step }),
+    chooseRung: (rung) => change({ rung: String(rung + 1) }),
+    fact,
+    setFact,
     set: draft.set,
     replace: draft.replace,
   }
@@ -71,7 +75,8 @@ export default function PartnerBench(props: DraftOf<PartnerDrill>) {
     rungs: draft.now.rungs,
     place: number - 1,
     changes: drawn?.rungs[number - 1]?.changes ?? [],
-    choose: (rung) => change({ rung: String(rung + 1) }),
+    choose: bench.chooseRung,
+    harder: drawn?.rung === number ? drawn.harder : null,
     set: draft.set,
     replace: (rungs) => draft.replace({ ...draft.now, rungs }),
   })

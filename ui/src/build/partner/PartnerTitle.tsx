@@ -39,6 +39,7 @@ export function PartnerTitle({ id, draft, students, feeder, defender, seed, chan
         <h1 className="sr-only">{document.title}</h1>
         <input
           aria-label="Title of the drill"
+          data-where="title"
           dir="auto"
           className="w-full border-b border-transparent bg-transparent font-[family-name:var(--font-figures)] text-3xl font-semibold hover:border-line focus:border-ink"
           value={document.title}

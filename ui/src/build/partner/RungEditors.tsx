@@ -1,6 +1,7 @@
 /** What a rung asks for: exchanges, order, how far the defender goes, contact and gear. */
 import { DEFENDER_PART, FEED_ORDER, GEAR, RUNG_CONTACT, TELL } from '../../api/choices'
 import { FRESH_FEED_ORDERS } from '../../api/fresh'
+import { Sequence } from '../draft/Sequence'
 import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../kit/fields'
 import type { Gear } from '../../api/types'
 import { useRungField, usePartnerBench } from './partnerBench'
@@ -32,7 +33,7 @@ export function ExchangesEditor() {
 }
 
 export function OrderEditor() {
-  const { rung, place } = usePartnerBench()
+  const { document, rung, place } = usePartnerBench()
   const set = useRungField()
   return (
     <Fields>
@@ -43,6 +44,14 @@ export function OrderEditor() {
         where={`rungs.${place}.order.sequence`}
         change={(kind) => set('order', FRESH_FEED_ORDERS[kind])}
       />
+      {rung.order.kind === 'set' && (
+        <Sequence
+          label="the order, again and again"
+          items={document.passages.filter(({ weight }) => weight > 0)}
+          keys={rung.order.sequence}
+          change={(sequence) => set('order', { kind: 'set', sequence })}
+        />
+      )}
       <Toggle
         label="said ahead by the feeder"
         on={rung.announced}

@@ -28,10 +28,19 @@ const EDITORS: Record<string, React.ComponentType> = {
 
 /** The chosen rung of a partner drill. */
 export function RungFacts() {
-  const { drawn, place, findings } = usePartnerBench()
+  const { drawn, place, findings, fact, setFact } = usePartnerBench()
   const told = drawn?.rungs[place]
   if (!told) return null
   const wrong = (key: string) =>
     findings.some((finding) => finding.where.startsWith(`rungs.${place}.${key}`))
-  return <FactSheet number={place + 1} facts={told.facts} editors={EDITORS} wrong={wrong} />
+  return (
+    <FactSheet
+      number={place + 1}
+      facts={told.facts}
+      editors={EDITORS}
+      wrong={wrong}
+      open={fact}
+      setOpen={setFact}
+    />
+  )
 }

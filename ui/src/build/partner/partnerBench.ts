@@ -26,6 +26,10 @@ export type Bench = {
   passage: number
   spot: Spot | null
   choose: (passage: number, step?: number | null) => void
+  chooseRung: (place: number) => void
+  /** The line of the rung that is open for editing, if any. */
+  fact: string | null
+  setFact: (fact: string | null) => void
   /** Set the value at a path; edits with the same path in a row are one step to undo. */
   set: (path: Path, value: unknown) => void
   replace: (document: PartnerDrill) => void

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 
 import { FRESH_DRILL, FRESH_RUNG } from '../../api/fresh'
@@ -50,6 +51,7 @@ export default function BenchView(props: DraftOf<Drill>) {
     }),
   )
   const readable = useLast(plan.data)
+  const [open, setOpen] = useState<Bench['open']>({ cue: null, fact: null })
   const change = (changes: Record<string, string | null>) => {
     const next = new URLSearchParams(search)
     for (const [key, value] of Object.entries(changes)) {
@@ -68,6 +70,8 @@ export default function BenchView(props: DraftOf<Drill>) {
     set: draft.set,
     replace: draft.replace,
     chooseRung: (place) => change({ rung: String(place + 1) }),
+    open,
+    setOpen,
   }
   const newSeed = () => change({ seed: String(freshSeed()) })
   const ladderBar = ladderOf({
@@ -75,6 +79,7 @@ export default function BenchView(props: DraftOf<Drill>) {
     place: number - 1,
     changes: readable?.rungs[number - 1]?.changes ?? [],
     choose: bench.chooseRung,
+    harder: readable?.rung === number ? readable.harder : null,
     set: draft.set,
     replace: (rungs) => draft.replace({ ...draft.now, rungs }),
   })

@@ -1,18 +1,19 @@
-import { useState } from 'react'
-
-import type { Cue } from '../../api/types'
+import type { Cue, CueWords } from '../../api/types'
 import { CueMark } from '../../glyphs/CueMark'
 import { percent } from '../../kit/format'
 import { useBench } from './bench'
 import { CueEditor } from './CueEditor'
 import { moved, withoutCue } from '../draft/document'
+import { PlayCue } from './PlayCue'
 import { addCue } from './useBenchKeys'
 
 /** The cues and the answers they ask for; one is open for editing at a time. */
 export function CueList() {
   const bench = useBench()
-  const [open, setOpen] = useState<string | null>(null)
+  const open = bench.open.cue
+  const setOpen = (cue: string | null) => bench.setOpen({ ...bench.open, cue })
   const { document, rung } = bench
+  const words = new Map(bench.plan?.cues.map((cue) => [cue.key, cue]))
   const here = rung.cues.length > 0 ? new Set(rung.cues) : null
   return (
     <div>
@@ -23,14 +24,19 @@ export function CueList() {
       <ul>
         {document.cues.map((cue, place) => (
           <li key={cue.key} className="border-b border-line">
-            <CueLine
-              cue={cue}
-              faint={here !== null && !here.has(cue.key)}
-              open={open === cue.key}
-              toggle={() => setOpen(open === cue.key ? null : cue.key)}
-              remove={() => bench.replace(withoutCue(document, place))}
-              move={(by) => bench.set(['cues'], moved(document.cues, place, place + by))}
-            />
+            <div className="flex items-center gap-1">
+              <CueLine
+                cue={cue}
+                faint={here !== null && !here.has(cue.key)}
+                open={open === cue.key}
+                toggle={() => setOpen(open === cue.key ? null : cue.key)}
+                remove={() => bench.replace(withoutCue(document, place))}
+                move={(by) => bench.set(['cues'], moved(document.cues, place, place + by))}
+              />
+              {words.has(cue.key) && (
+                <PlayCue document={document} words={words.get(cue.key) as CueWords} />
+              )}
+            </div>
             {open === cue.key && <CueEditor cue={cue} place={place} />}
           </li>
         ))}
@@ -77,6 +83,7 @@ function CueLine({ cue, faint, open, toggle, remove, move }: LineProps) {
   return (
     <button
       id={`cue-${cue.key}`}
+      data-where={`cues.${number}`}
       aria-expanded={open}
       onClick={toggle}
       onKeyDown={keys}

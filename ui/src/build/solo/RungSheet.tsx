@@ -28,12 +28,29 @@ const EDITORS: Record<string, React.ComponentType> = {
 
 /** The chosen rung of a solo drill. */
 export function RungSheet() {
-  const { plan, place, faults } = useBench()
+  const { plan, place, faults, ...bench } = useBench()
   const told = plan?.rungs[place]
   if (!told) return null
   const wrong = (key: string) =>
     faults.some((fault) => fault.level === 'stop' && fault.where.startsWith(whereOf(place, key)))
-  return <FactSheet number={place + 1} facts={told.facts} editors={EDITORS} wrong={wrong} />
+  return (
+    <FactSheet
+      number={place + 1}
+      facts={told.facts}
+      editors={EDITORS}
+      wrong={wrong}
+      open={bench.open.fact}
+      setOpen={(fact) => bench.setOpen({ ...bench.open, fact })}
+    />
+  )
+}
+
+/** The line of a rung on which a field of it is edited. */
+export function factOf(field: string): string {
+  const shared = { weights: 'cues', counters: 'chain', stacking: 'chain', tempo_bpm: 'chain' }[
+    field
+  ]
+  return shared ?? Object.entries(FIELDS).find(([, name]) => name === field)?.[0] ?? field
 }
 
 const FIELDS: Record<string, string> = {

@@ -18,6 +18,9 @@ export type Bench = {
   /** Replace the whole document. */
   replace: (document: Drill) => void
   chooseRung: (place: number) => void
+  /** Key of the cue and of the rung's line that are open for editing, if any. */
+  open: { cue: string | null; fact: string | null }
+  setOpen: (open: Bench['open']) => void
 }
 
 export const BenchContext = createContext<Bench | null>(null)

@@ -24,10 +24,11 @@ export function useBenchKeys(
   )
 }
 
-/** Add a cue and put the focus on it. */
+/** Add a cue, open it and put the focus on it. */
 export function addCue(bench: Bench): void {
   const cue = freshCue(bench.document.cues)
   bench.replace({ ...bench.document, cues: [...bench.document.cues, cue] })
+  bench.setOpen({ ...bench.open, cue: cue.key })
   focusOn(`cue-${cue.key}`)
 }
 

@@ -64,7 +64,7 @@ function soundingsOf(document: Drill, plan: PlanView, round: DrawnRound): Soundi
 }
 
 /** Where the sound of a name like "tone:bell" or "spoken:time" is had. */
-function urlOf(document: Drill, name: string): string {
+export function urlOf(document: Drill, name: string): string {
   const colon = name.indexOf(':')
   const what = name.slice(colon + 1)
   switch (name.slice(0, colon)) {

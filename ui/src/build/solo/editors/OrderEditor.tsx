@@ -1,11 +1,12 @@
 import { ORDER } from '../../../api/choices'
 import { FRESH_ORDERS } from '../../../api/fresh'
 import { useBench, useRungSetter } from '../bench'
-import { Choice, FaultAt, Fields, NumberField, TypedField } from '../../../kit/fields'
+import { CueSequence } from './CueSequence'
+import { Choice, FaultAt, Fields, NumberField } from '../../../kit/fields'
 
 /** In what order the cues come. */
 export function OrderEditor() {
-  const { rung, place, document } = useBench()
+  const { rung, place } = useBench()
   const set = useRungSetter()
   const { order } = rung
   const where = `rungs.${place}.order`
@@ -36,12 +37,10 @@ export function OrderEditor() {
         </>
       )}
       {order.kind === 'set' && (
-        <TypedField
-          label={`sequence of ${document.cues.map((cue) => cue.key).join(', ')}; empty: as listed`}
-          value={order.sequence.join(' ')}
-          change={(words) =>
-            set('order', { kind: 'set', sequence: words.split(/[\s,]+/).filter(Boolean) })
-          }
+        <CueSequence
+          label="the order, again and again"
+          keys={order.sequence}
+          change={(sequence) => set('order', { kind: 'set', sequence })}
         />
       )}
       <FaultAt where={`${where}.repeat_cap`} />

@@ -1,7 +1,8 @@
 import { ROUND_CALL, ROUND_END, ROUND_STANCES } from '../../../api/choices'
 import type { Rung } from '../../../api/types'
 import { useBench, useRungSetter } from '../bench'
-import { Choice, FaultAt, Fields, NumberField, TypedField, Toggle } from '../../../kit/fields'
+import { TurnsEditor } from './TurnsEditor'
+import { Choice, FaultAt, Fields, NumberField, Toggle } from '../../../kit/fields'
 
 /** The shape of a run: rounds, rests, turns and calls. */
 export function RoundsEditor() {
@@ -79,23 +80,11 @@ export function RoundsEditor() {
           }
         />
       ))}
-      <TypedField
-        label="cues in turn from round to round; a bar parts the turns"
-        value={rounds.turns.map((turn) => turn.join(' ')).join(' | ')}
-        placeholder={document.cues.map((cue) => cue.key).join(' | ')}
-        change={(words) => change({ turns: turnsOf(words) })}
-      />
+      <TurnsEditor turns={rounds.turns} change={(turns) => change({ turns })} />
       <button className="btn btn-sm self-end" onClick={everywhere}>
         The same on every rung
       </button>
       <FaultAt where={`${where}.turns.0`} />
     </Fields>
   )
-}
-
-function turnsOf(words: string): string[][] {
-  return words
-    .split('|')
-    .map((turn) => turn.split(/[\s,]+/).filter(Boolean))
-    .filter((turn) => turn.length > 0)
 }
