@@ -23,6 +23,7 @@ from hastatus.core.run.partner_events import HeadKnock, MarkBatch
 from hastatus.core.run.sheet_clock import Stands
 from hastatus.core.score.exchanges import exchanges_from_events
 from hastatus.store import batch_intake, drills, head_knocks, models
+from hastatus.store.asked_runs import EVERY_RUN, Asked
 from hastatus.store.models import (
     DrillVersion,
     MarkFold,
@@ -99,20 +100,13 @@ def find(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> PartnerRun | Non
 
 
 def latest(
-    db: Session,
-    club_id: uuid.UUID,
-    *,
-    student_id: uuid.UUID | None = None,
-    archived: bool = False,
-    limit: int = 200,
+    db: Session, club_id: uuid.UUID, asked: Asked = EVERY_RUN, *, limit: int = 200
 ) -> list[PartnerRun]:
-    """The newest partner runs first; of one student, if given; of those archived, if asked for."""
-    query = select(PartnerRun).where(PartnerRun.club_id == club_id)
-    away = PartnerRun.archived_at.is_not(None) & PartnerRun.deleted_at.is_(None)
-    query = query.where(away if archived else PartnerRun.archived_at.is_(None))
-    if student_id:
+    """The newest partner runs first."""
+    query = select(PartnerRun).where(PartnerRun.club_id == club_id, *asked.conditions(PartnerRun))
+    if asked.student_id:
         taking_part = select(PartnerRunStudent.run_id).where(
-            PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == student_id
+            PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == asked.student_id
         )
         query = query.where(PartnerRun.id.in_(taking_part))
     return list(

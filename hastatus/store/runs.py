@@ -20,6 +20,7 @@ from hastatus.core.run.events import EVENT_VERSION, Batch, check_batch
 from hastatus.core.run.setup import Setup
 from hastatus.core.score import response, scorer
 from hastatus.store import away, ladders
+from hastatus.store.asked_runs import EVERY_RUN, Asked
 from hastatus.store.models import (
     IS_ANSWERED,
     DrillVersion,
@@ -29,6 +30,9 @@ from hastatus.store.models import (
     RunFold,
     Student,
 )
+
+A_PAGE = 200
+"""Runs in one answer; those before the last of them are asked for next."""
 
 
 def add(
@@ -75,25 +79,13 @@ def find(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Run | None:
 
 
 def latest(
-    db: Session,
-    club_id: uuid.UUID,
-    *,
-    student_id: uuid.UUID | None = None,
-    drill_id: uuid.UUID | None = None,
-    archived: bool = False,
-    limit: int = 200,
+    db: Session, club_id: uuid.UUID, asked: Asked = EVERY_RUN, *, limit: int = A_PAGE
 ) -> list[Run]:
-    """The newest runs first; their plans, which are long, are only read when asked for.
-
-    archived: those that were archived, instead of those that were not.
-    """
+    """The newest runs first; their plans, which are long, are only read when asked for."""
     query = select(Run).options(defer(Run.plan)).where(Run.club_id == club_id)
-    away = Run.archived_at.is_not(None) & Run.deleted_at.is_(None)
-    query = query.where(away if archived else Run.archived_at.is_(None))
-    if student_id:
-        query = query.where(Run.student_id == student_id)
-    if drill_id:
-        query = query.where(Run.drill_id == drill_id)
+    if asked.student_id:
+        query = query.where(Run.student_id == asked.student_id)
+    query = query.where(*asked.conditions(Run))
     return list(db.scalars(query.order_by(Run.started_at.desc(), Run.id).limit(limit)))
 
 

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.read.fault_course import TaggedRun
 from hastatus.store import partner_runs
+from hastatus.store.asked_runs import Asked
 from hastatus.store.models import PartnerRunStudent, Run
 
 LAST_RUNS = 60
@@ -41,7 +42,7 @@ def of_student(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[T
         )
     )
     seats = {row.run_id: row.place for row in places}
-    for run in partner_runs.latest(db, club_id, student_id=student_id, limit=LAST_RUNS):
+    for run in partner_runs.latest(db, club_id, Asked(student_id=student_id), limit=LAST_RUNS):
         own = {
             each.fault: each.count
             for each in partner_runs.figures_of(db, run).faults

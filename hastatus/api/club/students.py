@@ -34,6 +34,7 @@ from hastatus.store import (
     standings,
     students,
 )
+from hastatus.store.asked_runs import Asked
 from hastatus.store.models import Run, Student
 
 bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
@@ -138,7 +139,7 @@ def take_apart(path: club_models.StudentPath) -> Response:
 def get_student(path: club_models.StudentPath) -> Response:
     """A student with all runs and choices."""
     student = find_student(path.student_id)
-    newest = runs.latest(db(), who().club_id, student_id=student.id, limit=500)
+    newest = runs.latest(db(), who().club_id, Asked(student_id=student.id), limit=500)
     of = lists.of(db(), who().club_id, newest)
     choices = ladders.choices(db(), who().club_id, student.id)
     agreed = agreement(list(skill_times.newest_tests(db(), who().club_id).values()))

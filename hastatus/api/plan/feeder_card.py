@@ -73,6 +73,7 @@ def card(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[CardLin
     passages = {passage.key: passage for walk in walks(drill, rung) for passage in walk.passages}
     return [
         CardLine(
+            key=passage.key,
             call=passage.called,
             mark=passage.mark,
             feeder=_words(drill, rung, passage, "feeder", labels),

@@ -76,9 +76,10 @@ class Done(BaseModel):
 class CardLine(BaseModel):
     """An exchange for the feeder's card: what it is called, and what each does, in words.
 
-    done: what either does, each once, in order, to be shown.
+    done: what either does, each once, in order, to be shown. key: of its passage.
     """
 
+    key: str
     call: str
     mark: Mark
     feeder: list[str]

@@ -21,6 +21,7 @@ from hastatus.core.read.carry_over import Chances, by_answer, carry_over
 from hastatus.core.read.defender_time import DefendedAttack
 from hastatus.core.trade.technique import Side
 from hastatus.store import answers, club_catalogue, partner_runs
+from hastatus.store.asked_runs import Asked
 from hastatus.store.models import PartnerRun
 
 bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
@@ -31,7 +32,7 @@ bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="p
 def defended(path: club_models.StudentPath) -> Response:
     """A student's partner runs, newest first, and how long each answer needs there."""
     student = find_student(path.student_id)
-    newest = partner_runs.latest(db(), who().club_id, student_id=student.id, limit=60)
+    newest = partner_runs.latest(db(), who().club_id, Asked(student_id=student.id), limit=60)
     chances = [one for run in newest for one in _counted(run, student.id)]
     labels = club_catalogue.labels(db(), who().club_id)
     return reply(

@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, Field
 
 from hastatus.api.adapt.models import ChoiceView, LadderView
 from hastatus.api.club.models import StudentView
@@ -23,6 +23,7 @@ from hastatus.core.read.summary import Summary
 from hastatus.core.read.trend import Slope
 from hastatus.core.run.device import Device
 from hastatus.core.score.response import Response as CueResponse
+from hastatus.store.asked_runs import Asked
 from hastatus.store.away import Away
 
 
@@ -89,10 +90,19 @@ class StudentDetail(BaseModel):
 
 
 class RunQuery(BaseModel):
-    """Whose runs; archived ones, instead of those that are not."""
+    """Which runs: whose, of which drill, begun since and before when; archived ones, instead of
+    those that are not."""
 
     student_id: uuid.UUID | None = None
+    drill_id: uuid.UUID | None = None
+    since: AwareDatetime | None = None
+    before: AwareDatetime | None = None
     archived: bool = False
+
+    @property
+    def asked(self) -> Asked:
+        """The runs that are asked for."""
+        return Asked(self.student_id, self.drill_id, self.since, self.before, self.archived)
 
 
 class GroupView(BaseModel):

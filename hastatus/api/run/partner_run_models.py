@@ -125,12 +125,6 @@ class PartnerRunLine(BaseModel):
     away: Away | None
 
 
-class PartnerRunsQuery(BaseModel):
-    """Archived runs, instead of those that are not."""
-
-    archived: bool = False
-
-
 class AskedStrike(BaseModel):
     """A strike that a passage asks for: on whose side, and on which of its beats."""
 

@@ -19,6 +19,7 @@ from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench
 from hastatus.api.plan.partner_bench import facts_of, pair_of
+from hastatus.api.read.models import RunQuery
 from hastatus.api.run import partner_run_models
 from hastatus.api.run.partner_run_view import line, named_answers, view
 from hastatus.core.drill.cautions import cautions
@@ -125,9 +126,11 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
 
 @bp.get("/partner-runs", responses={200: partner_run_models.PartnerRunList})
 @signed_in
-def list_partner_runs(query: partner_run_models.PartnerRunsQuery) -> Response:
-    """The newest partner runs."""
-    newest = partner_runs.latest(db(), who().club_id, archived=query.archived, limit=200)
+def list_partner_runs(query: RunQuery) -> Response:
+    """The newest partner runs of those that are asked for."""
+    if query.student_id:
+        find_student(query.student_id)
+    newest = partner_runs.latest(db(), who().club_id, query.asked)
     return reply(partner_run_models.PartnerRunList(runs=[line(run) for run in newest]))
 
 

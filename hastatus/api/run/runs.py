@@ -81,10 +81,10 @@ def _view(run: Run) -> run_models.RunView:
 @bp.get("/runs", responses={200: read_models.RunList, **also(404)})
 @signed_in
 def list_runs(query: read_models.RunQuery) -> Response:
-    """The newest runs, of one student or of all."""
+    """The newest runs of those that are asked for."""
     if query.student_id:
         find_student(query.student_id)
-    newest = runs.latest(db(), who().club_id, student_id=query.student_id, archived=query.archived)
+    newest = runs.latest(db(), who().club_id, query.asked)
     return reply(read_models.RunList(runs=lists.of(db(), who().club_id, newest)))
 
 

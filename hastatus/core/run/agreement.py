@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -66,12 +66,21 @@ class Partner:
     hold: MedicalHold | None = None
 
 
+Remedy = Literal["other_person", "clearance", "no_contact", "other_rung", "bench"]
+"""What may be done at once about a refusal: choose somebody else, write a medical clearance down,
+agree on no contact, choose another rung, or change the drill."""
+
+
 @dataclass(frozen=True, slots=True)
 class Refusal:
-    """Why a drill does not start. where: the field or the step. what: in a plain sentence."""
+    """Why a drill does not start. where: the field or the step. what: in a plain sentence.
+
+    remedies: what may be done about it, the gentlest first.
+    """
 
     where: str
     what: str
+    remedies: tuple[Remedy, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,7 +157,7 @@ def refusals(
     return [
         *_people(drill, partners),
         *_holds(comes_to, partners),
-        *(Refusal("rung", what) for what in comes_to.impossible),
+        *(Refusal("rung", what, _of_rung(drill)) for what in comes_to.impossible),
     ]
 
 
@@ -166,6 +175,11 @@ def _people(drill: PartnerDrill, partners: Sequence[Partner]) -> Iterator[Refusa
         yield Refusal("partners", f"this drill is for {wanted}; there are {len(partners)}")
 
 
+def _of_rung(drill: PartnerDrill) -> tuple[Remedy, ...]:
+    """What may be done about a rung that cannot be done as it is."""
+    return ("other_rung", "bench") if len(drill.rungs) > 1 else ("bench",)
+
+
 def _holds(comes_to: Allowance, partners: Sequence[Partner]) -> Iterator[Refusal]:
     """Nothing on the day of a head knock, cleared or not; no contact work until it is cleared."""
     contact = comes_to.contact != "none" or comes_to.on_pads
@@ -176,10 +190,15 @@ def _holds(comes_to: Allowance, partners: Sequence[Partner]) -> Iterator[Refusal
         if partner.hold.off_until is not None:
             cleared = ", also with a clearance" if partner.hold.cleared else ""
             yield Refusal(
-                f"partners.{index}", f"{on}: off the floor, nothing with a partner today{cleared}"
+                f"partners.{index}",
+                f"{on}: off the floor, nothing with a partner today{cleared}",
+                ("other_person",),
             )
         elif contact and not partner.hold.cleared:
             yield Refusal(
                 f"partners.{index}",
                 f"{on}: no contact work until a medical clearance is written down",
+                ("other_person", "clearance")
+                if comes_to.on_pads
+                else ("no_contact", "other_person", "clearance"),
             )

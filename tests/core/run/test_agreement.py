@@ -144,7 +144,9 @@ def test_a_drill_for_two_is_for_two() -> None:
 )
 def test_a_hold_after_a_head_knock(hold: MedicalHold, contact: Contact, what: str | None) -> None:
     found = why(ANA, replace(BEN, hold=hold), contact=contact)
-    assert found == ([] if what is None else [Refusal("partners.1", what)])
+    assert [(refusal.where, refusal.what) for refusal in found] == (
+        [] if what is None else [("partners.1", what)]
+    )
 
 
 def test_a_pad_is_hit_and_held_by_nobody_who_is_on_hold() -> None:
@@ -156,3 +158,12 @@ def test_a_pad_is_hit_and_held_by_nobody_who_is_on_hold() -> None:
     partners = (ANA, replace(BEN, hold=OPEN))
     may = tonight(partners, Agreed(contact="none", stop_word="stop"))
     assert [refusal.where for refusal in refusals(on_pad, rung, partners, may)] == ["partners.1"]
+
+
+def test_each_refusal_says_what_may_be_done_about_it_at_once() -> None:
+    """A hold is worked around without contact where that helps, never on the day itself."""
+    (held,) = why(ANA, replace(BEN, hold=OPEN))
+    assert held.remedies == ("no_contact", "other_person", "clearance")
+    assert why(ANA, replace(BEN, hold=OPEN), agreed="none") == []
+    (today,) = why(ANA, replace(BEN, hold=replace(OPEN, off_until=SINCE)), agreed="none")
+    assert today.remedies == ("other_person",)

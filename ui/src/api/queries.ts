@@ -147,14 +147,6 @@ export const roomQuery = queryOptions({
   queryFn: () => take(api.GET('/api/room')),
 })
 
-/** Partner runs, newest first; those that were archived, if asked for. */
-export const pairsQuery = (archived = false) =>
-  queryOptions({
-    queryKey: ['pairs', 'list', archived],
-    queryFn: async () =>
-      (await take(api.GET('/api/partner-runs', { params: { query: { archived } } }))).runs,
-  })
-
 const AGAIN_MS = 3000
 
 /** A readout is read anew each time it is opened, and until the run has ended. */
@@ -203,14 +195,6 @@ export const testsQuery = queryOptions({
   queryKey: ['drills', 'tests'],
   queryFn: async () => (await take(api.GET('/api/library/tests'))).drill_ids,
 })
-
-/** Runs, newest first; those that were archived, if asked for. */
-export const runsQuery = (archived = false) =>
-  queryOptions({
-    queryKey: ['runs', 'list', archived],
-    queryFn: async () =>
-      (await take(api.GET('/api/runs', { params: { query: { archived } } }))).runs,
-  })
 
 export const runQuery = (run_id: string) =>
   queryOptions({

@@ -490,11 +490,28 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** The newest partner runs. */
+    /** The newest partner runs of those that are asked for. */
     get: operations['partners_list_partner_runs_partner_runs_get']
     put?: never
     /** Begin a partner run; the same request again gives the same run. */
     post: operations['partners_begin_partner_runs_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/partner-runs.csv': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The partner runs that are asked for, newest first, a row for each who took part. */
+    get: operations['tables_partner_runs_csv_partner_runs_csv_get']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -647,11 +664,28 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** The newest runs, of one student or of all. */
+    /** The newest runs of those that are asked for. */
     get: operations['run_list_runs_runs_get']
     put?: never
     /** Begin a run; the same request again gives the same run. */
     post: operations['run_begin_runs_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/runs.csv': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The runs that are asked for, newest first, a row a run. */
+    get: operations['tables_runs_csv_runs_csv_get']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -928,6 +962,23 @@ export interface paths {
     put?: never
     /** Add a student. */
     post: operations['people_add_student_students_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students.csv': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The club's students, a row each. */
+    get: operations['tables_students_csv_students_csv_get']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -1699,7 +1750,7 @@ export interface components {
      * CardLine
      * @description An exchange for the feeder's card: what it is called, and what each does, in words.
      *
-     *     done: what either does, each once, in order, to be shown.
+     *     done: what either does, each once, in order, to be shown. key: of its passage.
      */
     CardLine: {
       /** Call */
@@ -1710,6 +1761,8 @@ export interface components {
       done: components['schemas']['Done'][]
       /** Feeder */
       feeder: string[]
+      /** Key */
+      key: string
       mark: components['schemas']['Mark']
     }
     /**
@@ -6006,8 +6059,15 @@ export interface components {
     /**
      * Refusal
      * @description Why a drill does not start. where: the field or the step. what: in a plain sentence.
+     *
+     *     remedies: what may be done about it, the gentlest first.
      */
     Refusal: {
+      /**
+       * Remedies
+       * @default []
+       */
+      remedies: ('other_person' | 'clearance' | 'no_contact' | 'other_rung' | 'bench')[]
       /** What */
       what: string
       /** Where */
@@ -9437,6 +9497,10 @@ export interface operations {
     parameters: {
       query?: {
         archived?: boolean
+        before?: string | null
+        drill_id?: string | null
+        since?: string | null
+        student_id?: string | null
       }
       header?: never
       path?: never
@@ -9499,6 +9563,39 @@ export interface operations {
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  tables_partner_runs_csv_partner_runs_csv_get: {
+    parameters: {
+      query?: {
+        archived?: boolean
+        before?: string | null
+        drill_id?: string | null
+        since?: string | null
+        student_id?: string | null
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/csv': string
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
@@ -9873,6 +9970,9 @@ export interface operations {
     parameters: {
       query?: {
         archived?: boolean
+        before?: string | null
+        drill_id?: string | null
+        since?: string | null
         student_id?: string | null
       }
       header?: never
@@ -9937,6 +10037,39 @@ export interface operations {
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  tables_runs_csv_runs_csv_get: {
+    parameters: {
+      query?: {
+        archived?: boolean
+        before?: string | null
+        drill_id?: string | null
+        since?: string | null
+        student_id?: string | null
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/csv': string
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
@@ -10546,6 +10679,31 @@ export interface operations {
       415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  tables_students_csv_students_csv_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/csv': string
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }

@@ -6,6 +6,7 @@ import { archivedQuery, studentsQuery } from '../api/queries'
 import type { Student } from '../api/types'
 import { Fault, Waiting } from '../kit/notes'
 import { holds } from '../kit/search'
+import { Sheets } from '../kit/Sheets'
 import { Title } from '../kit/Title'
 import { FindStudent, WORTH_FINDING } from '../kit/FindStudent'
 import { needsALook } from './needsALook'
@@ -29,6 +30,7 @@ export default function People() {
     <>
       <Title over={`${students.data.length} students`} title={archived ? 'Archive' : 'People'}>
         {students.data.length > WORTH_FINDING && <FindStudent asked={asked} ask={ask} />}
+        <Sheets tables={[['CSV', '/api/students.csv']]} />
         <button className="btn btn-primary" onClick={() => setAdding(true)}>
           Add a student
         </button>

@@ -5,7 +5,9 @@ import { Link, useParams } from 'react-router'
 import { studentQuery, testsQuery } from '../api/queries'
 import { RunTable } from '../read/lists/RunTable'
 import { Fault, Waiting } from '../kit/notes'
+import { Sheets } from '../kit/Sheets'
 import { Title } from '../kit/Title'
+import { tablesOf } from '../read/lists/tablesOf'
 import { ChoiceTable } from '../read/lists/ChoiceTable'
 import { Baselines } from './Baselines'
 import { Defended } from './Defended'
@@ -31,6 +33,7 @@ export default function Person() {
   return (
     <>
       <Title over={`${stance}${student.notes ? ` · ${student.notes}` : ''}`} title={student.name}>
+        <Sheets tables={tablesOf({ student_id: student.id })} />
         <button className="btn btn-quiet" onClick={() => setChanging(true)}>
           Edit
         </button>

@@ -2,11 +2,11 @@ import { useState } from 'react'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams, useSearchParams } from 'react-router'
 
-import { newestQuery, partnerBenchQuery, sessionQuery } from '../../api/queries'
+import { feederCardQuery, newestQuery, partnerBenchQuery, sessionQuery } from '../../api/queries'
 import { isPartner, type PartnerDrill, type PartnerDrawn } from '../../api/types'
 import { freshSeed } from '../../kit/seed'
 import { Fault, Waiting } from '../../kit/notes'
-import { FeedRounds } from './FeedRounds'
+import { FeedRounds, type Attacks } from './FeedRounds'
 import '../print/card.css'
 import './feed.css'
 
@@ -16,18 +16,23 @@ export default function FeedPage() {
   const [search] = useSearchParams()
   const [fresh] = useState(freshSeed)
   const seed = Number(search.get('seed') ?? fresh)
+  const rung = Number(search.get('rung') ?? 1)
   const drill = useQuery(newestQuery(id))
   const drawn = useQuery(
     partnerBenchQuery({
       drill_id: id,
       document: null,
       seed,
-      rung: Number(search.get('rung') ?? 1),
+      rung,
       feeder_id: search.get('feeder'),
       defender_id: search.get('defender'),
       feeds: true,
     }),
   )
+  const card = useQuery({
+    ...feederCardQuery({ id, version: drill.data?.version ?? 1, rung }),
+    enabled: drill.data !== undefined && drill.data !== null,
+  })
   const error = drill.error ?? drawn.error
   if (error) return <Fault error={error} />
   if (!drill.data || !drawn.data) return <Waiting what="the feed sheet" />
@@ -47,14 +52,24 @@ export default function FeedPage() {
           Back to the bench
         </Link>
       </p>
-      <Page drill={drill.data.document} drawn={drawn.data} cautions={drill.data.cautions} />
+      <Page
+        drill={drill.data.document}
+        drawn={drawn.data}
+        cautions={drill.data.cautions}
+        attacks={new Map(card.data?.lines.map((line) => [line.key, line.feeder.join(' → ')]))}
+      />
     </main>
   )
 }
 
-type PageProps = { drill: PartnerDrill; drawn: PartnerDrawn; cautions: string[] }
+type PageProps = {
+  drill: PartnerDrill
+  drawn: PartnerDrawn
+  cautions: string[]
+  attacks: Attacks
+}
 
-function Page({ drill, drawn, cautions }: PageProps) {
+function Page({ drill, drawn, cautions, attacks }: PageProps) {
   const { data: session } = useQuery(sessionQuery)
   const { feeds } = drawn
   const rung = drill.rungs[drawn.rung - 1]
@@ -85,7 +100,7 @@ function Page({ drill, drawn, cautions }: PageProps) {
         </section>
       )}
       {feeds && !feeds.free && rung && (
-        <FeedRounds feeds={feeds} drill={drill} rung={rung} names={names} />
+        <FeedRounds feeds={feeds} drill={drill} rung={rung} names={names} attacks={attacks} />
       )}
       {drawn.pads.length > 0 && <PadCard drill={drill} pads={drawn.pads} />}
       <footer>

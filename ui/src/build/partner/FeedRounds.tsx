@@ -7,10 +7,18 @@ type Round = FeedSheet['rounds'][number]
 type Turn = Round['turns'][number]
 type Feed = Turn['feeds'][number]
 
-type Props = { feeds: FeedSheet; drill: PartnerDrill; rung: PartnerRung; names: string[] }
+/** What the feeder does in each exchange, in words, by its key. */
+export type Attacks = ReadonlyMap<string, string>
+type Props = {
+  feeds: FeedSheet
+  drill: PartnerDrill
+  rung: PartnerRung
+  names: string[]
+  attacks: Attacks
+}
 
 /** The exchanges of every round, turn by turn. */
-export function FeedRounds({ feeds, drill, rung, names }: Props) {
+export function FeedRounds({ feeds, drill, rung, names, attacks }: Props) {
   const inTurn = rung.rounds.stances === 'in_turn'
   const goesRound = feeds.rounds.some((round) =>
     round.turns.some((turn) => turn.feeds.some((feed) => feed.goes_on)),
@@ -25,16 +33,40 @@ export function FeedRounds({ feeds, drill, rung, names }: Props) {
             {inTurn && ` · ${round.stance === 'right_lead' ? 'right' : 'left'} hand leads`}
           </h2>
           {inTurnByAttack(rung) ? (
-            <AttackByAttack turns={round.turns} drill={drill} names={names} />
+            <AttackByAttack
+              turns={round.turns}
+              drill={drill}
+              names={names}
+              attacks={firstTold(round, attacks)}
+            />
           ) : (
             round.turns.map((turn) => (
-              <TurnList key={turn.from_s} turn={turn} drill={drill} names={names} />
+              <TurnList
+                key={turn.from_s}
+                turn={turn}
+                drill={drill}
+                names={names}
+                attacks={firstTold(round, attacks)}
+              />
             ))
           )}
         </section>
       ))}
     </>
   )
+}
+
+/** What is done, told where an exchange comes first in a round: by the number of its feed. */
+function firstTold(round: Round, attacks: Attacks): ReadonlyMap<number, string> {
+  const told = new Set<string>()
+  const found = new Map<number, string>()
+  for (const feed of round.turns.flatMap((turn) => turn.feeds)) {
+    const key = feed.path[0]?.passage ?? ''
+    const words = attacks.get(key)
+    if (words && !told.has(key)) found.set(feed.number, words)
+    told.add(key)
+  }
+  return found
 }
 
 /** Where a drill goes round, exchanges are told by their marks alone. */
@@ -54,10 +86,11 @@ function inTurnByAttack({ turns }: PartnerRung): boolean {
   return turns.switch === 'count' && turns.every === 1
 }
 
-type AttackProps = { turns: readonly Turn[]; drill: PartnerDrill; names: string[] }
+type Told = { attacks: ReadonlyMap<number, string> }
+type AttackProps = Told & { turns: readonly Turn[]; drill: PartnerDrill; names: string[] }
 
 /** They attack in turn: one list, with whose attack each is. */
-function AttackByAttack({ turns, drill, names }: AttackProps) {
+function AttackByAttack({ turns, drill, names, attacks }: AttackProps) {
   return (
     <div className="feed-turn">
       <p>
@@ -72,6 +105,7 @@ function AttackByAttack({ turns, drill, names }: AttackProps) {
               turn={turn}
               drill={drill}
               names={names}
+              attacks={attacks}
               whose
             />
           )),
@@ -81,9 +115,9 @@ function AttackByAttack({ turns, drill, names }: AttackProps) {
   )
 }
 
-type TurnProps = { turn: Turn; drill: PartnerDrill; names: string[] }
+type TurnProps = Told & { turn: Turn; drill: PartnerDrill; names: string[] }
 
-function TurnList({ turn, drill, names }: TurnProps) {
+function TurnList({ turn, drill, names, attacks }: TurnProps) {
   const swaps = turn.feeds.some((feed) => feed.swapped)
   return (
     <div className="feed-turn">
@@ -94,7 +128,14 @@ function TurnList({ turn, drill, names }: TurnProps) {
       </p>
       <ol>
         {together(turn.feeds).map((line) => (
-          <FeedLine key={line[0]?.number} line={line} turn={turn} drill={drill} names={names} />
+          <FeedLine
+            key={line[0]?.number}
+            line={line}
+            turn={turn}
+            drill={drill}
+            names={names}
+            attacks={attacks}
+          />
         ))}
       </ol>
     </div>
@@ -117,7 +158,7 @@ const SHOWN = 6
 
 type LineProps = TurnProps & { line: readonly Feed[]; whose?: boolean }
 
-function FeedLine({ line, turn, drill, names, whose = false }: LineProps) {
+function FeedLine({ line, turn, drill, names, attacks, whose = false }: LineProps) {
   const feed = line[0]
   if (!feed) return null
   const first = passageOf(drill, feed.path[0]?.passage ?? '')
@@ -146,6 +187,7 @@ function FeedLine({ line, turn, drill, names, whose = false }: LineProps) {
         {words.length > SHOWN && ` … ${words.length} in all`}
         {feed.tell === 'trimmed' && ', small wind-up'}
         {!feed.counter && ', no opening'}
+        {attacks.has(feed.number) && <i className="block">{attacks.get(feed.number)}</i>}
       </span>
     </li>
   )

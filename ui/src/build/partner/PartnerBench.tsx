@@ -21,6 +21,7 @@ import { RungFacts } from './RungFacts'
 import { PartnerBenchContext, type Bench } from './partnerBench'
 import { PartnerNotes } from './PartnerNotes'
 import { PartnerTitle } from './PartnerTitle'
+import { useNamedEdits } from './useNamedEdits'
 import { usePartnerKeys } from './usePartnerKeys'
 
 /** A partner drill on the bench: both sides on one drill, what is wrong with it, and the pair. */
@@ -56,6 +57,7 @@ export default function PartnerBench(props: DraftOf<PartnerDrill>) {
     setSearch(next, { replace: true })
   }
   const place = Math.min(spot.passage, draft.now.passages.length - 1)
+  const edits = useNamedEdits(draft)
   const bench: Bench = {
     document: draft.now,
     place: number - 1,
@@ -68,8 +70,7 @@ export default function PartnerBench(props: DraftOf<PartnerDrill>) {
     chooseRung: (rung) => change({ rung: String(rung + 1) }),
     fact,
     setFact,
-    set: draft.set,
-    replace: draft.replace,
+    ...edits,
   }
   const ladder = ladderOf({
     rungs: draft.now.rungs,
@@ -82,7 +83,7 @@ export default function PartnerBench(props: DraftOf<PartnerDrill>) {
   })
   const addPassage = () => {
     const passage = freshPassage(draft.now.passages)
-    draft.replace({ ...draft.now, passages: [...draft.now.passages, passage] })
+    bench.replace({ ...draft.now, passages: [...draft.now.passages, passage] })
     setSpot({ passage: draft.now.passages.length, step: null })
   }
   const addStep = usePartnerKeys(bench, draft, ladder, addPassage)

@@ -47,6 +47,39 @@ export function withStep(
   }
 }
 
+/** Names of techniques by key, for either side. */
+export type SidedNames = ReadonlyMap<string, { lead: string; rear: string }>
+
+/**
+ * The drill with each exchange named after its first attack, where it has no name of its own:
+ * still numbered, or named after the attack that was the first one `before`.
+ */
+export function namedByAttack(
+  before: PartnerDrill,
+  document: PartnerDrill,
+  names: SidedNames,
+): PartnerDrill {
+  const passages = document.passages.map((passage) => {
+    const attack = firstAttack(passage, names)
+    const earlier = before.passages.find(({ key }) => key === passage.key)
+    const given = earlier && firstAttack(earlier, names) === passage.name
+    if (attack === null || !(given || NUMBERED.test(passage.name))) return passage
+    return passage.name === attack ? passage : { ...passage, name: attack }
+  })
+  const same = passages.every((passage, place) => passage === document.passages[place])
+  return same ? document : { ...document, passages }
+}
+
+const NUMBERED = /^exchange \d+$/
+const MOST_NAME = 120
+
+function firstAttack(passage: Passage, names: SidedNames): string | null {
+  const [first] = passage.steps
+    .filter((step) => step.lane === 'feeder' && step.when === null)
+    .sort((one, other) => one.beat - other.beat)
+  return (first && names.get(first.technique)?.[first.side]?.slice(0, MOST_NAME)) ?? null
+}
+
 /** The drill without a step. */
 export function withoutStep(document: PartnerDrill, passage: number, step: number): PartnerDrill {
   const passages = document.passages.map((other, place) =>

@@ -1,8 +1,15 @@
 import { describe, expect, it } from 'vitest'
 
 import { FRESH_PARTNER_DRILL } from '../../api/fresh'
-import type { GapSheet, Way } from '../../api/types'
-import { freshPassage, freshStep, withoutPassage, withoutStep, withStep } from './document'
+import type { GapSheet, PartnerDrill, Way } from '../../api/types'
+import {
+  freshPassage,
+  freshStep,
+  namedByAttack,
+  withoutPassage,
+  withoutStep,
+  withStep,
+} from './document'
 import { beatWidth, boxes, GapScale, rows } from './layout'
 
 const at = (beat: number, step = 0, until: number | null = null): Way['steps'][number] => ({
@@ -100,5 +107,36 @@ describe('a drill', () => {
     expect(JSON.stringify(after)).not.toContain(second.key)
     expect(after.passages.map((each) => each.key)).toEqual([first.key])
     expect(second.mark).not.toEqual(first.mark)
+  })
+})
+
+describe('the name of an exchange', () => {
+  const names = new Map([
+    ['straight', { lead: 'lead straight', rear: 'rear straight' }],
+    ['hook', { lead: 'lead hook', rear: 'rear hook' }],
+  ])
+  const empty: PartnerDrill = {
+    ...FRESH_PARTNER_DRILL,
+    passages: [{ ...freshPassage([]), steps: [] }],
+  }
+  const attacked = withStep(empty, 0, freshStep('feeder', 1)).document
+  const nameIn = (document: PartnerDrill) => document.passages[0]?.name
+
+  it('is its first attack, and goes along with it', () => {
+    const named = namedByAttack(empty, attacked, names)
+    expect(nameIn(named)).toBe('lead straight')
+    const [passage] = named.passages
+    if (!passage) throw new Error('no exchange')
+    const steps = passage.steps.map((step) => ({ ...step, technique: 'hook' }))
+    const hooked = { ...named, passages: [{ ...passage, steps }] }
+    expect(nameIn(namedByAttack(named, hooked, names))).toBe('lead hook')
+  })
+  it('stays where the coach gave one, and without an attack', () => {
+    const own = {
+      ...attacked,
+      passages: attacked.passages.map((one) => ({ ...one, name: 'gate' })),
+    }
+    expect(namedByAttack(empty, own, names)).toBe(own)
+    expect(namedByAttack(empty, empty, names)).toBe(empty)
   })
 })

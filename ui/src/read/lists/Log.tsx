@@ -1,54 +1,78 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 
-import {
-  archivedQuery,
-  choicesQuery,
-  headKnocksQuery,
-  pairsQuery,
-  runsQuery,
-  studentsQuery,
-} from '../../api/queries'
+import { archivedQuery, choicesQuery, headKnocksQuery, studentsQuery } from '../../api/queries'
+import type { AskedRuns } from '../../api/runLists'
 import type { PairLine, RunLine } from '../../api/types'
 import { HeadKnocks } from './HeadKnocks'
 import { Fault, Waiting } from '../../kit/notes'
 import { day } from '../../kit/format'
+import { Paged } from '../../kit/Paged'
+import { Sheets } from '../../kit/Sheets'
 import { Title } from '../../kit/Title'
+import { useAddress } from '../../kit/useAddress'
 import { ChoiceTable } from './ChoiceTable'
+import { RunFilters } from './RunFilters'
+import { EVERY_RUN, type RunFilter } from './runFilter'
+import { tablesOf } from './tablesOf'
+import { useRunList } from './useRunList'
 
 /** Who did what, evening by evening, and what the coach decided. */
 export default function Log() {
-  const runs = useQuery(runsQuery())
+  const [filter, set] = useAddress<RunFilter>(EVERY_RUN)
+  const list = useRunList(filter)
   const choices = useQuery(choicesQuery)
   const students = useQuery(studentsQuery)
   const away = useQuery(archivedQuery)
-  const pairs = useQuery(pairsQuery())
   const knocks = useQuery(headKnocksQuery)
-  const error =
-    runs.error ?? choices.error ?? students.error ?? away.error ?? pairs.error ?? knocks.error
+  const error = list.error ?? choices.error ?? students.error ?? away.error ?? knocks.error
   if (error) return <Fault error={error} />
-  if (!runs.data || !choices.data || !students.data || !away.data || !pairs.data || !knocks.data)
+  if (!choices.data || !students.data || !away.data || !knocks.data)
     return <Waiting what="the log" />
   const everybody = [...students.data, ...away.data]
   const names = new Map(everybody.map((student) => [student.id, student.name]))
+  const mine = <T extends { student_id: string; at: string }>(rows: T[]) =>
+    rows.filter((row) => isAsked(list.asked, row))
+  const decided = mine(choices.data).filter(
+    (choice) => filter.drill === '' || choice.drill_id === filter.drill,
+  )
+  const knocked = mine(knocks.data)
   return (
     <>
-      <Title over="By date" title="Log" />
+      <Title over="By date" title="Log">
+        <Sheets tables={tablesOf(list.asked)} />
+      </Title>
+      <div className="px-5 pt-3">
+        <RunFilters filter={filter} set={set} />
+      </div>
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[27rem_minmax(0,1fr)]">
         <section className="border-line px-5 lg:border-r py-4">
           <h2 className="text-xl">Sessions</h2>
-          <Evenings runs={runs.data} pairs={pairs.data} />
+          {list.runs && list.pairs ? (
+            <Evenings
+              key={JSON.stringify(filter)}
+              runs={list.runs}
+              pairs={list.pairs}
+              older={list.more ? list.older : undefined}
+            />
+          ) : (
+            <Waiting what="the sessions" />
+          )}
         </section>
         <section className="px-5 py-4">
-          {knocks.data.length > 0 && (
+          {knocked.length > 0 && (
             <div className="mb-6">
               <h2 className="text-xl">Head knocks</h2>
-              <HeadKnocks knocks={knocks.data} names />
+              <Paged of={knocked} first={8}>
+                {(shown) => <HeadKnocks knocks={shown} names />}
+              </Paged>
             </div>
           )}
           <h2 className="text-xl">Decisions</h2>
-          {choices.data.length ? (
-            <ChoiceTable choices={choices.data} names={names} />
+          {decided.length > 0 ? (
+            <Paged key={JSON.stringify(filter)} of={decided} first={12}>
+              {(shown) => <ChoiceTable choices={shown} names={names} />}
+            </Paged>
           ) : (
             <p className="py-3">
               Nothing yet. A suggestion that is used, or a rung that you set, is noted here.
@@ -57,6 +81,16 @@ export default function Log() {
         </section>
       </div>
     </>
+  )
+}
+
+/** Whether something of a student at a time is asked for. */
+function isAsked(asked: AskedRuns, row: { student_id: string; at: string }): boolean {
+  const at = new Date(row.at).getTime()
+  return (
+    (!asked.student_id || row.student_id === asked.student_id) &&
+    (!asked.since || at >= new Date(asked.since).getTime()) &&
+    (!asked.before || at < new Date(asked.before).getTime())
   )
 }
 
@@ -80,9 +114,19 @@ function evenings(runs: RunLine[], pairs: PairLine[]): [string, Evening][] {
   return [...days]
 }
 
-function Evenings({ runs, pairs }: { runs: RunLine[]; pairs: PairLine[] }) {
+type EveningsProps = { runs: RunLine[]; pairs: PairLine[]; older: (() => void) | undefined }
+
+function Evenings({ runs, pairs, older }: EveningsProps) {
   const days = evenings(runs, pairs)
   if (days.length === 0) return <p className="py-3">No run yet.</p>
+  return (
+    <Paged of={days} first={12} older={older}>
+      {(shown) => <EveningTable days={shown} />}
+    </Paged>
+  )
+}
+
+function EveningTable({ days }: { days: [string, Evening][] }) {
   return (
     <table className="sheet">
       <tbody>

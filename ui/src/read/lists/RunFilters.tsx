@@ -1,21 +1,24 @@
-/** The choices of a list of runs: whose, and which drill. */
-export type RunFilter = { student: string; drill: string; from: string; to: string }
-export const EVERY_RUN: RunFilter = { student: '', drill: '', from: '', to: '' }
+import { useQuery } from '@tanstack/react-query'
 
-type Props = {
-  filter: RunFilter
-  set: (filter: RunFilter) => void
-  students: readonly string[]
-  drills: readonly string[]
-}
+import { archivedQuery, libraryQuery, studentsQuery } from '../../api/queries'
+import { EVERY_RUN, type RunFilter } from './runFilter'
 
-export function RunFilters({ filter, set, students, drills }: Props) {
+type Named = { key: string; name: string }
+type Props = { filter: RunFilter; set: (filter: RunFilter) => void }
+
+/** Whose runs, of which drill, and of which days. */
+export function RunFilters({ filter, set }: Props) {
+  const { data: students = [] } = useQuery(studentsQuery)
+  const { data: away = [] } = useQuery(archivedQuery)
+  const { data: library } = useQuery(libraryQuery(false))
+  const people = [...students, ...away].map(({ id, name }) => ({ key: id, name }))
+  const drills = (library?.drills ?? []).map(({ id, title }) => ({ key: id, name: title }))
   return (
-    <div className="flex flex-wrap items-end gap-4">
+    <div className="no-print flex flex-wrap items-end gap-4">
       <Choice
         label="student"
         value={filter.student}
-        of={students}
+        of={people}
         set={(student) => set({ ...filter, student })}
       />
       <Choice
@@ -38,18 +41,21 @@ export function RunFilters({ filter, set, students, drills }: Props) {
 type ChoiceProps = {
   label: string
   value: string
-  of: readonly string[]
+  of: readonly Named[]
   set: (value: string) => void
 }
 
 function Choice({ label, value, of, set }: ChoiceProps) {
+  const sorted = [...of].sort((one, other) => one.name.localeCompare(other.name))
   return (
     <label className="flex flex-col">
       <span className="small">{label}</span>
       <select className="select w-52" value={value} onChange={(event) => set(event.target.value)}>
         <option value="">All</option>
-        {of.map((name) => (
-          <option key={name}>{name}</option>
+        {sorted.map(({ key, name }) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
         ))}
       </select>
     </label>

@@ -1,34 +1,27 @@
 import { describe, expect, it } from 'vitest'
 
-import type { PairLine, RunLine } from '../../api/types'
-import { EVERY_RUN } from './RunFilters'
-import { fits } from './runFilter'
+import { askedOf, EVERY_RUN } from './runFilter'
 
-const at = (hours: number) => new Date(2026, 10, 5, hours).toISOString()
-const alone = (hours = 19) =>
-  ({ student: 'Wren Abbot', drill: 'Turn about', started_at: at(hours) }) as RunLine
-const together = {
-  partners: [{ name: 'Wren Abbot' }, { name: 'Pim Halloran' }],
-  drill: 'Turn about',
-  started_at: at(20),
-} as PairLine
-
-describe('fits', () => {
-  it('takes every run where nothing is asked', () => {
-    expect(fits(EVERY_RUN, alone())).toBe(true)
-    expect(fits(EVERY_RUN, together)).toBe(true)
-  })
-
-  it('finds either of a pair', () => {
-    expect(fits({ ...EVERY_RUN, student: 'Pim Halloran' }, together)).toBe(true)
-    expect(fits({ ...EVERY_RUN, student: 'Pim Halloran' }, alone())).toBe(false)
+describe('what a filter asks for', () => {
+  it('is everything where nothing is chosen', () => {
+    expect(askedOf(EVERY_RUN, false)).toEqual({})
+    expect(askedOf({ ...EVERY_RUN, student: 'a', drill: 'b' }, true)).toEqual({
+      student_id: 'a',
+      drill_id: 'b',
+      archived: true,
+    })
   })
 
   it('counts a day from midnight to midnight here', () => {
-    const day = { ...EVERY_RUN, from: '2026-11-05', to: '2026-11-05' }
-    expect(fits(day, alone(0))).toBe(true)
-    expect(fits(day, alone(23))).toBe(true)
-    expect(fits(day, alone(24))).toBe(false)
-    expect(fits(day, alone(-1))).toBe(false)
+    const { since = '', before = '' } = askedOf(
+      { ...EVERY_RUN, from: '2026-11-05', to: '2026-11-05' },
+      false,
+    )
+    expect(new Date(since)).toEqual(new Date(2026, 10, 5))
+    expect(new Date(before)).toEqual(new Date(2026, 10, 6))
+  })
+
+  it('takes a day that is not yet typed out for no day', () => {
+    expect(askedOf({ ...EVERY_RUN, from: '2026-11' }, false)).toEqual({})
   })
 })

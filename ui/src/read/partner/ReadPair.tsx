@@ -6,6 +6,7 @@ import type { PairReadout, PairShare } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
 import { AwayNote } from '../../kit/AwayNote'
 import { percent, sentence } from '../../kit/format'
+import { Sheets } from '../../kit/Sheets'
 import { Title } from '../../kit/Title'
 import { ExchangeStrip } from './ExchangeStrip'
 import { Facts } from './PairFacts'
@@ -30,6 +31,7 @@ function Sheet({ read }: { read: PairReadout }) {
         over={`Partner run · ${names} · rung ${run.rung}, ${rung?.name ?? ''}`}
         title={run.drill}
       >
+        <Sheets tables={[]} />
         <Link className="btn" to={`/build?drill=${run.drill_id}&rung=${run.rung}`}>
           To the bench
         </Link>

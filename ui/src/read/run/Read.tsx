@@ -8,6 +8,7 @@ import { timedTo } from '../../kit/timedTo'
 import { Fault, Waiting } from '../../kit/notes'
 import { AwayNote } from '../../kit/AwayNote'
 import { dayAndTime } from '../../kit/format'
+import { Sheets } from '../../kit/Sheets'
 import { Wide } from '../../kit/Wide'
 import { RoundTable } from './RoundTable'
 import { Title } from '../../kit/Title'
@@ -58,6 +59,7 @@ function Sheet({ readout }: { readout: Readout }) {
         >
           JSON
         </a>
+        <Sheets tables={[]} />
         <Link
           className="btn btn-primary"
           to={`/run?student=${run.student_id}&drill=${run.drill_id}`}

@@ -6,13 +6,13 @@ import { useNavigate, useSearchParams } from 'react-router'
 import { newestQuery, startQuery, studentsQuery } from '../../api/queries'
 import { isPartner, type Contact, type PairAsk } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
-import { sentence } from '../../kit/format'
 import { Title } from '../../kit/Title'
 import { freshSeed } from '../../kit/seed'
 import { StudentSelect } from '../../kit/StudentSelect'
 import { ComesTo } from './ComesTo'
 import { GearCheck } from './GearCheck'
 import { beginPair } from './pairing'
+import { Refusals } from './Refusals'
 import { RungSelect } from './RungSelect'
 import { RoomSwitch } from './RoomSwitch'
 import { useTonight } from './useTonight'
@@ -112,14 +112,16 @@ export default function Agree() {
             {start.data && <ComesTo comesTo={start.data.comes_to} />}
           </section>
           {refusals.length > 0 && (
-            <ul
-              className="flex flex-col gap-1 border-l-4 border-ink bg-wash px-4 py-3"
-              role="alert"
-            >
-              {refusals.map((refusal) => (
-                <li key={refusal.where + refusal.what}>{sentence(refusal.what)}.</li>
-              ))}
-            </ul>
+            <Refusals
+              refusals={refusals}
+              partners={partners}
+              drill={id}
+              rungs={document.rungs}
+              rung={rung}
+              noContact={() => setContact('none')}
+              without={(place) => change(places[place] ?? '', null)}
+              chooseRung={(number) => change('rung', String(number))}
+            />
           )}
           <div
             className="border-l-4 border-edge bg-wash px-4 py-3"

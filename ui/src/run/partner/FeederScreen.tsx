@@ -55,6 +55,7 @@ function NextFeed({ run, feed, beats }: { run: PairRun; feed: Feed; beats: numbe
   const call = (key: string) => run.calls[key] ?? key
   const key = feed.path[0]?.passage ?? ''
   const first = passageOf(run.document, key)
+  const line = run.card.find((one) => one.key === key)
   const rest = feed.path.slice(1, 4).map((part) => call(part.passage))
   return (
     <>
@@ -63,6 +64,7 @@ function NextFeed({ run, feed, beats }: { run: PairRun; feed: Feed; beats: numbe
         <span>{call(key)}</span>
       </p>
       <p className="feeder-more">
+        {line && line.feeder.length > 0 && <span className="block">{line.feeder.join(' → ')}</span>}
         {rest.length > 0 && `then ${rest.join(', then ')}`}
         {feed.tell === 'trimmed' && ' · small wind-up'}
         {feed.tell === 'big' && ' · big wind-up'}
