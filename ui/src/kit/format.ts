@@ -1,6 +1,12 @@
 /** Numbers and dates as a coach reads them. */
 
 const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
+const DAY_AND_YEAR = new Intl.DateTimeFormat('en-GB', {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+})
 const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 const NOTHING = '–'
 
@@ -34,7 +40,9 @@ export function minutes(value_s: number): string {
 
 /** "Tue 24 Nov". */
 export function day(iso: string): string {
-  return DAY.format(new Date(iso))
+  const at = new Date(iso)
+  const past = at.getFullYear() !== new Date().getFullYear()
+  return (past ? DAY_AND_YEAR : DAY).format(at)
 }
 
 /** "18:40". */

@@ -24,7 +24,10 @@ export default function Device() {
   if (!device.data) return <Waiting what="this device" />
   return (
     <>
-      <Title over="How well does it keep time?" title="This device" />
+      <Title
+        over="How well does it keep time? Every step is optional: without it times are a little less sure"
+        title="This device"
+      />
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_26rem]">
         <ol className="flex flex-col divide-y divide-line border-r border-line">
           <SoundTest device={device.data} room={room} />

@@ -39,7 +39,9 @@ export function Display({ device }: { device: Device }) {
     <Step
       title="3 · Display"
       state={frame_ms ? `${Math.round(1000 / frame_ms)} pictures a second` : 'estimated'}
-      why="A light comes on with the next picture of the display. How long a picture takes bounds what is not known of it; what the screen itself adds is not seen from here."
+      picture="display"
+      why="Press once and leave the page alone for two seconds."
+      more="A light comes on with the next picture of the display. How long a picture takes bounds what is not known of it; what the screen itself adds is not seen from here."
       error={test.error}
     >
       <button className="btn btn-quiet" disabled={test.isPending} onClick={() => test.mutate()}>

@@ -35,7 +35,9 @@ export function Held() {
       first={refused.length > 0}
       title="What could not be sent"
       state={all.length > 0 ? `${batches(all.length)} kept here` : 'nothing'}
-      why="Answers and marks that the server has not taken stay on this device. Save them to a file before this browser is cleared; the file can be imported here or on another device."
+      picture="file"
+      why="Answers and marks that the server has not taken stay here: save them to a file before this browser is cleared."
+      more="The file can be imported here or on another device."
       error={held.error ?? open.error ?? bring.error}
     >
       {refused.length > 0 && (

@@ -60,7 +60,9 @@ export function PadPlaces({ device }: { device: Device }) {
     <Step
       title="4 · Pads"
       state={pads.length > 0 ? `${pads.length} learned` : 'none learned'}
-      why="MIDI pads: choose a place, then hit the pad that stands there. Places are those of the touch screen: the drill says which answer each one is."
+      picture="pads"
+      why="Choose a place, then hit the MIDI pad that stands there."
+      more="Places are those of the touch screen: the drill says which answer each one is."
       error={error ?? refused}
     >
       {!access && (

@@ -5,7 +5,8 @@ import { deviceQuery } from '../../api/queries'
 import type { Device } from '../../api/types'
 import { day } from '../../kit/format'
 import type { Room } from './room'
-import { soundOut } from './sounding'
+import { Countdown } from './Countdown'
+import { AROUND_S, soundOut } from './sounding'
 import { Step } from './Step'
 
 /** Loudspeaker and microphone: chirps are played and heard again. */
@@ -19,6 +20,7 @@ export function SoundTest({ device, room }: { device: Device; room: () => Room }
     },
     onSuccess: (found) => queries.setQueryData(deviceQuery(device.id).queryKey, found),
   })
+  const lasts_s = (device.starts_s[device.starts_s.length - 1] ?? 0) + AROUND_S
   const known = device.inputs.find((input) => input.source === 'microphone')
   return (
     <Step
@@ -28,15 +30,19 @@ export function SoundTest({ device, room }: { device: Device; room: () => Room }
           ? `${known.ms.toFixed(0)} ms out and in, ± ${known.spread_ms.toFixed(1)} ms, ${day(known.measured_on)}`
           : 'estimated'
       }
-      why="Short chirps are played for seven seconds and heard again. Put the microphone where it will be, the loudspeaker as loud as in class, and be quiet."
+      picture="sound"
+      why="Put the microphone where it will be and the loudspeaker as loud as in class, then be quiet while short chirps play."
+      more="The chirps are heard again by the microphone, so that what both add to a time is known and taken off."
       error={test.error}
     >
+      {test.isPending && <Countdown lasts_s={lasts_s} words="Listening: be quiet." />}
       <button
+        hidden={test.isPending}
         className={`btn ${known?.measured_on ? 'btn-quiet' : 'btn-primary'}`}
         disabled={test.isPending}
         onClick={() => test.mutate()}
       >
-        {test.isPending ? 'Listening …' : 'Measure the sound'}
+        Measure the sound
       </button>
     </Step>
   )

@@ -74,7 +74,9 @@ export function StrikeTest({ device, room }: { device: Device; room: () => Room 
               .join(' · ')
           : 'estimated'
       }
-      why={`Strike the same key, the screen or a pad ${WANTED} times, a second apart, hard enough to be heard. The test compares key and sound.`}
+      picture="strike"
+      why={`Strike the same key, the screen or a pad ${WANTED} times, a second apart, hard enough to be heard.`}
+      more="Each strike is felt by the input and heard by the microphone; what the input adds to a time is the difference."
       error={error ?? keep.error}
     >
       {!counted && (
@@ -89,6 +91,7 @@ export function StrikeTest({ device, room }: { device: Device; room: () => Room 
         <div className="flex flex-wrap items-center gap-6">
           <Level level_db={counted.level_db} />
           <p role="status" className="figures text-2xl">
+            {counted.struck < WANTED ? `${WANTED - counted.struck} more` : 'enough'} ·{' '}
             {counted.struck} felt · {counted.heard} heard
           </p>
           <button

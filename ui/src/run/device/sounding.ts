@@ -6,6 +6,8 @@ export type Recorded = { rate: number; samples: string; played_s: number[] }
 
 const BEFORE_S = 0.6
 const AFTER_S = 1.0
+/** How much longer it takes than its chirps. */
+export const AROUND_S = BEFORE_S + AFTER_S
 const CHIRP = 'chirp'
 
 /** Play the chirps at `starts_s` and record them. Rejects with a sentence. */
