@@ -6,10 +6,23 @@ from dataclasses import dataclass
 from typing import Literal
 from uuid import UUID
 
-from hastatus.core.drill.cue import Channel
+from hastatus.core.drill.cue import Channel, Mark
 from hastatus.core.drill.header import Level
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
+
+
+@dataclass(frozen=True, slots=True)
+class Dot:
+    """A cue or a step in a small picture of a drill.
+
+    lane: 0 is heard, or the feeder's; 1 is seen, or the defender's. at: along the lane, from 0 to
+    1. mark: a cue's, or the exchange's on its attack; None: an answer.
+    """
+
+    lane: int
+    at: float
+    mark: Mark | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,6 +31,7 @@ class Outline:
 
     floor_m: side of the square that it needs. least_minutes, most_minutes: its shortest and longest
     rung, with rests. channels: how its cues arrive; those of a drill are read from a partner.
+    picture: its cues, or both sides of its first exchange.
     """
 
     form: Literal["solo", "partner"]
@@ -31,6 +45,7 @@ class Outline:
     most_minutes: float
     rungs: int
     channels: list[Channel]
+    picture: list[Dot]
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,4 +75,30 @@ def outline(drill: Drill | PartnerDrill) -> Outline:
         most_minutes=max(minutes),
         rungs=len(drill.rungs),
         channels=sorted({cue.channel for cue in cues}),
+        picture=_cues(drill) if isinstance(drill, Drill) else _lanes(drill),
     )
+
+
+MOST_DOTS = 8
+
+
+def _cues(drill: Drill) -> list[Dot]:
+    """The cues as they are listed, what is heard above what is seen."""
+    cues = drill.cues[:MOST_DOTS]
+    return [
+        Dot(int(cue.channel == "see"), round((place + 0.5) / len(cues), 3), cue.mark)
+        for place, cue in enumerate(cues)
+    ]
+
+
+def _lanes(drill: PartnerDrill) -> list[Dot]:
+    """The steps of the first exchange that a feed may start with, by beat."""
+    passage = next((one for one in drill.passages if one.weight > 0), drill.passages[0])
+    return [
+        Dot(
+            int(step.lane == "defender"),
+            round(min(1.0, (step.beat - 0.5) / max(passage.beats, 1)), 3),
+            passage.mark if step.lane == "feeder" else None,
+        )
+        for step in passage.steps[:MOST_DOTS]
+    ]

@@ -2521,6 +2521,20 @@ export interface components {
       technique: string
     }
     /**
+     * Dot
+     * @description A cue or a step in a small picture of a drill.
+     *
+     *     lane: 0 is heard, or the feeder's; 1 is seen, or the defender's. at: along the lane, from 0 to
+     *     1. mark: a cue's, or the exchange's on its attack; None: an answer.
+     */
+    Dot: {
+      /** At */
+      at: number
+      /** Lane */
+      lane: number
+      mark: components['schemas']['Mark'] | null
+    }
+    /**
      * DrawnRound
      * @description A planned round as it is drawn. sounds: leads, signals, counts, rests and calls.
      */
@@ -3958,6 +3972,8 @@ export interface components {
       most_minutes: number
       /** People */
       people: number
+      /** Picture */
+      picture: components['schemas']['Dot'][]
       /** Rungs */
       rungs: number
       /** Runs */

@@ -15,7 +15,7 @@ import { useAddress } from '../../kit/useAddress'
 import { BringIn } from './BringIn'
 import { Filters } from './Filters'
 import { beginDraft, forgetDraft, keepDraft, newDrafts, recallDraft } from '../draft/drafts'
-import { finds, NO_FILTER, sorted, type Filter } from './filter'
+import { finds, lines, NO_FILTER, sorted, type Filter } from './filter'
 import { LibraryRow } from './LibraryRow'
 import { Offered } from './Offered'
 
@@ -64,6 +64,7 @@ export function Library() {
     drills.filter((drill) => finds(filter, drill)),
     filter.sort,
   )
+  const shown = lines(found, filter.sort)
   return (
     <>
       <Title
@@ -100,9 +101,12 @@ export function Library() {
             </button>
           </p>
         ))}
-        <table className="sheet" aria-rowcount={found.length + 1}>
+        <table className="sheet" aria-rowcount={shown.length + 1}>
           <thead>
             <tr>
+              <th>
+                <span className="sr-only">Picture</span>
+              </th>
               <th>Drill</th>
               <th>Focus and tags</th>
               <th>Level</th>
@@ -117,21 +121,35 @@ export function Library() {
               </th>
             </tr>
           </thead>
-          <Rows of={found} id={(drill) => drill.id} height={36.5} columns={10}>
-            {(drill, place) => (
-              <LibraryRow
-                place={place}
-                drill={drill}
-                putAway={() => {
-                  mark.mutate({ id: drill.id, archived: !drill.archived })
-                  offer({
-                    says: `“${drill.title}” is ${drill.archived ? 'restored' : 'archived'}.`,
-                    undo: () => mark.mutate({ id: drill.id, archived: drill.archived }),
-                  })
-                }}
-                tag={(tags) => mark.mutate({ id: drill.id, tags })}
-              />
-            )}
+          <Rows
+            of={shown}
+            id={(line) => ('head' in line ? line.head : line.drill.id)}
+            height={38}
+            columns={11}
+          >
+            {(line, place) =>
+              'head' in line ? (
+                <tr {...place} className="group-line">
+                  <th colSpan={11} scope="colgroup" className="first-letter:uppercase">
+                    {line.head}
+                  </th>
+                </tr>
+              ) : (
+                <LibraryRow
+                  place={place}
+                  drill={line.drill}
+                  putAway={() => {
+                    const { drill } = line
+                    mark.mutate({ id: drill.id, archived: !drill.archived })
+                    offer({
+                      says: `“${drill.title}” is ${drill.archived ? 'restored' : 'archived'}.`,
+                      undo: () => mark.mutate({ id: drill.id, archived: drill.archived }),
+                    })
+                  }}
+                  tag={(tags) => mark.mutate({ id: line.drill.id, tags })}
+                />
+              )
+            }
           </Rows>
         </table>
         {found.length === 0 && (

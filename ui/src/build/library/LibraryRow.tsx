@@ -6,6 +6,7 @@ import { api, take } from '../../api/client'
 import type { LibraryEntry } from '../../api/types'
 import { nameOf } from '../../kit/names'
 import type { RowPlace } from '../../kit/rowsProps'
+import { DrillPicture } from './DrillPicture'
 import { copyDraft } from '../draft/drafts'
 
 type Props = {
@@ -29,7 +30,10 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
   const { least_minutes: short, most_minutes: long } = drill
   return (
     <tr {...place}>
-      <td className="md:max-w-80">
+      <td className="md:w-28">
+        <DrillPicture drill={drill} />
+      </td>
+      <td className="md:max-w-72">
         {drill.archived ? (
           <span dir="auto">{drill.title}</span>
         ) : (

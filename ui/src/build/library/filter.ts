@@ -15,9 +15,9 @@ export type Filter = {
 }
 
 export const SORTS = [
-  ['', 'as they came'],
+  ['', 'focus, in groups'],
+  ['came', 'as they came'],
   ['title', 'title'],
-  ['focus', 'focus'],
   ['runs', 'most run'],
   ['minutes', 'shortest'],
 ] as const
@@ -53,12 +53,47 @@ export function finds(filter: Filter, drill: LibraryEntry): boolean {
 
 /** Drills in the order that is asked for; those that are alike in it stay as they came. */
 export function sorted(drills: LibraryEntry[], by: Filter['sort']): LibraryEntry[] {
+  const group = by === '' ? groupsOf(drills) : () => ''
   const order: Record<Sort, (one: LibraryEntry, other: LibraryEntry) => number> = {
-    '': () => 0,
+    '': (one, other) => inGroups(group(one), group(other)),
+    came: () => 0,
     title: (one, other) => one.title.localeCompare(other.title),
-    focus: (one, other) => (one.focus[0] ?? '~').localeCompare(other.focus[0] ?? '~'),
     runs: (one, other) => other.runs - one.runs,
     minutes: (one, other) => one.least_minutes - other.least_minutes,
   }
   return [...drills].sort(order[by])
+}
+
+/** A line of a library: a drill, or the focus of those that follow. */
+export type Line = { head: string } | { drill: LibraryEntry }
+
+/** Drills with a heading for each focus, where they are grouped by it. */
+export function lines(drills: LibraryEntry[], by: Filter['sort']): Line[] {
+  if (by !== '') return drills.map((drill) => ({ drill }))
+  const group = groupsOf(drills)
+  let before: string | null = null
+  return drills.flatMap((drill): Line[] => {
+    const head = group(drill)
+    const begins = head !== before
+    before = head
+    return begins ? [{ head }, { drill }] : [{ drill }]
+  })
+}
+
+const OTHERS = 'others'
+
+/** Which group a drill is in: the focus that it shares with most others; the last one: with none. */
+function groupsOf(drills: readonly LibraryEntry[]): (drill: LibraryEntry) => string {
+  const counts = new Map<string, number>()
+  for (const focus of drills.flatMap((drill) => drill.focus))
+    counts.set(focus, (counts.get(focus) ?? 0) + 1)
+  const count = (focus: string) => counts.get(focus) ?? 0
+  return ({ focus }) => {
+    const [most] = [...focus].sort((one, other) => count(other) - count(one))
+    return most !== undefined && count(most) > 1 ? most : OTHERS
+  }
+}
+
+function inGroups(one: string, other: string): number {
+  return Number(one === OTHERS) - Number(other === OTHERS) || one.localeCompare(other)
 }
