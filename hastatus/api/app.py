@@ -16,7 +16,7 @@ from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
 from hastatus.api.plan import exports, feeder_card, partner_bench
-from hastatus.api.read import defended_attacks, faults, readouts, tables
+from hastatus.api.read import comparisons, defended_attacks, faults, readouts, tables
 from hastatus.api.run import devices, partner_runs, room, round_position, runs
 from hastatus.api.sound import assets
 from hastatus.api.trade import catalogue
@@ -47,6 +47,7 @@ def create_app(engine: Engine) -> Api:
         assets.bp,
         runs.bp,
         readouts.bp,
+        comparisons.bp,
         tables.bp,
         exports.bp,
         feeder_card.bp,

@@ -5,6 +5,8 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
+import pytest
+
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
@@ -93,3 +95,21 @@ def test_faults_seen_alone_and_with_a_partner_make_one_course(coach: Coach) -> N
     assert len(course["at"]) == 2
     wrong = coach.send("PUT", address, {"faults": [{"fault": "hand not home", "count": -1}]})
     assert wrong.status_code == 422
+
+
+def test_two_runs_are_compared_and_those_of_another_club_are_not(
+    two_coaches: tuple[Coach, Coach],
+) -> None:
+    mine, theirs = two_coaches
+    for coach in two_coaches:
+        for batch in coach.batches:
+            assert coach.post_batch(batch).status_code == 200
+    found = mine.get(f"/api/comparison?one={mine.run_id}&other={mine.run_id}").get_json()
+    assert found["doubts"] == []
+    assert found["kinds"][0]["name"] == "all answers"
+    assert found["kinds"][0]["found"]["middle_ms"] == pytest.approx(0)
+    assert "lead high block" in [kind["name"] for kind in found["kinds"]]
+    assert found["one"] == found["other"]
+    address = f"/api/comparison?one={mine.run_id}&other={theirs.run_id}"
+    assert mine.get(address).status_code == 404
+    assert mine.get(f"/api/comparison?one={mine.run_id}").status_code == 422

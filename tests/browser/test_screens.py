@@ -129,6 +129,9 @@ def screens(page: Page) -> dict[str, str]:
         "agree": f"/pair?drill={partner}&{pair}",
         "floor, of another device": f"/runs/{run['id']}/floor",
         "results": "/read",
+        "archived runs": "/read?archived=yes",
+        "two runs compared": f"/compare?one={fenn['last']['id']}&of_one={fenn['id']}"
+        f"&other={test}&of_other={fenn['id']}",
         "readout": f"/read/{fenn['last']['id']}",
         "readout of a test": f"/read/{test}",
         "readout of nothing": f"/read/{run['id']}",

@@ -22,6 +22,7 @@ const Device = lazy(() => import('./run/device/Device'))
 const Run = lazy(() => import('./run/start/Run'))
 const Floor = lazy(() => import('./run/floor/Floor'))
 const Read = lazy(() => import('./read/run/Read'))
+const Compare = lazy(() => import('./read/run/Compare'))
 const Runs = lazy(() => import('./read/lists/Runs'))
 const People = lazy(() => import('./people/People'))
 const Person = lazy(() => import('./people/Person'))
@@ -65,6 +66,7 @@ const router = createBrowserRouter([
           { path: '/pairs/:id', element: <ReadPair /> },
           { path: '/read', element: <Runs /> },
           { path: '/read/:id', element: <Read /> },
+          { path: '/compare', element: <Compare /> },
           { path: '/people', element: <People /> },
           { path: '/people/:id', element: <Person /> },
           { path: '/log', element: <Log /> },

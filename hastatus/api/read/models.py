@@ -133,6 +133,31 @@ class FaultCourses(BaseModel):
     faults: list[FaultCourse]
 
 
+class ComparisonQuery(BaseModel):
+    """Two runs, the earlier one first by custom."""
+
+    one: uuid.UUID
+    other: uuid.UUID
+
+
+class ComparedKind(BaseModel):
+    """One kind of answer in both runs, and how much slower the other's were; None: too few."""
+
+    name: str
+    one: Summary
+    other: Summary
+    found: Difference | None
+
+
+class ComparisonView(BaseModel):
+    """Two runs set against each other. doubts: why they can hardly be."""
+
+    one: RunLine
+    other: RunLine
+    kinds: list[ComparedKind]
+    doubts: list[str]
+
+
 class ReadoutView(BaseModel):
     """A run, read.
 

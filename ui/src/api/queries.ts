@@ -211,6 +211,13 @@ export const readoutQuery = (run_id: string) =>
     refetchInterval: ({ state }) => untilEnded(state.data?.run.state),
   })
 
+/** Two runs set against each other. */
+export const comparisonQuery = (of: { one: string; other: string }) =>
+  queryOptions({
+    queryKey: ['runs', 'comparison', of],
+    queryFn: () => take(api.GET('/api/comparison', { params: { query: of } })),
+  })
+
 export const headKnocksQuery = queryOptions({
   queryKey: ['head-knocks'],
   queryFn: async () => (await take(api.GET('/api/head-knocks'))).head_knocks,

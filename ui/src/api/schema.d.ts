@@ -192,6 +192,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/comparison': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Two runs, kind of answer by kind of answer. */
+    get: operations['comparisons_get_comparison_comparison_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/devices/{device_id}': {
     parameters: {
       query?: never
@@ -2017,6 +2034,29 @@ export interface components {
       found: components['schemas']['Difference'] | null
       /** Second */
       second: string
+    }
+    /**
+     * ComparedKind
+     * @description One kind of answer in both runs, and how much slower the other's were; None: too few.
+     */
+    ComparedKind: {
+      found: components['schemas']['Difference'] | null
+      /** Name */
+      name: string
+      one: components['schemas']['Summary']
+      other: components['schemas']['Summary']
+    }
+    /**
+     * ComparisonView
+     * @description Two runs set against each other. doubts: why they can hardly be.
+     */
+    ComparisonView: {
+      /** Doubts */
+      doubts: string[]
+      /** Kinds */
+      kinds: components['schemas']['ComparedKind'][]
+      one: components['schemas']['RunLine']
+      other: components['schemas']['RunLine']
     }
     /**
      * Control
@@ -8873,6 +8913,36 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  comparisons_get_comparison_comparison_get: {
+    parameters: {
+      query: {
+        one: string
+        other: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ComparisonView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }

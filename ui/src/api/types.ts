@@ -65,6 +65,7 @@ export type Gear = Student['gear'][number]
 export type HeadKnock = Models['HeadKnockLine']
 export type MedicalHold = NonNullable<Student['hold']>
 export type Away = RunLine['away']
+export type Comparison = Models['ComparisonView']
 export type Figure = Models['Figure']
 export type FigureFrame = Models['FigureFrame']
 export type GapSheet = Models['GapSheet']

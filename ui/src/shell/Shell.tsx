@@ -16,7 +16,7 @@ const HelpButton = optional(() => import('./help/HelpButton'))
 const PLACES = [
   { place: 'Drills', path: '/build', sheets: ['build'] },
   { place: 'Run', path: '/run', sheets: ['run', 'pair', 'device'] },
-  { place: 'Results', path: '/read', sheets: ['read', 'pairs'] },
+  { place: 'Results', path: '/read', sheets: ['read', 'pairs', 'compare'] },
   { place: 'People', path: '/people', sheets: ['people'] },
   { place: 'Log', path: '/log', sheets: ['log'] },
 ]

@@ -59,6 +59,12 @@ function Sheet({ readout }: { readout: Readout }) {
         >
           JSON
         </a>
+        <Link
+          className="btn btn-quiet"
+          to={`/compare?one=${run.id}&of_one=${run.student_id}&of_other=${run.student_id}`}
+        >
+          Compare
+        </Link>
         <Sheets tables={[]} />
         <Link
           className="btn btn-primary"

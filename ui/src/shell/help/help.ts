@@ -59,6 +59,12 @@ const HELP: Readonly<Record<string, Help>> = {
     next: 'Measure the screen, then the sound.',
     keys: [],
   },
+  '/compare': {
+    title: 'Compare two runs',
+    what: 'Two runs of one student, or of two, kind of answer by kind of answer.',
+    next: 'Choose a student and a run on each side; filled marks are clear differences.',
+    keys: [],
+  },
   '/read': {
     title: 'Results',
     what: 'Every run. One run opens as its strip: each answer over its cue, at the height of its time.',
