@@ -54,6 +54,7 @@ export function Legend() {
           {outcome}
         </li>
       ))}
+      <li>hatched: not counted</li>
     </ul>
   )
 }

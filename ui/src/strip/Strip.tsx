@@ -122,7 +122,7 @@ function Answers({ layout, responses }: { layout: StripLayout; responses: Respon
         if (!answer) return null
         const bottom = layout.times?.bottom ?? 0
         return (
-          <g key={answer.key} opacity={answer.faint ? 0.35 : 1} data-outcome={answer.outcome}>
+          <g key={answer.key} data-outcome={answer.outcome}>
             <line
               x1={answer.x}
               x2={answer.x}
@@ -137,10 +137,22 @@ function Answers({ layout, responses }: { layout: StripLayout; responses: Respon
               y={answer.y}
               colour={markColour(answer.colour)}
             />
+            {answer.faint && <Hatch x={answer.x} y={answer.y} />}
             <title>{answer.title}</title>
           </g>
         )
       })}
     </g>
+  )
+}
+
+/** Over what was left out of the figures: lines in ink, so that it can still be seen. */
+function Hatch({ x, y }: { x: number; y: number }) {
+  const lines = [-6, 0, 6].map((off) => `M${x - 8} ${y + off + 5}L${x + 8} ${y + off - 5}`)
+  return (
+    <>
+      <path d={lines.join('')} stroke="var(--color-chalk)" strokeWidth={3.5} fill="none" />
+      <path d={lines.join('')} stroke="var(--color-ink)" strokeWidth={1.4} fill="none" />
+    </>
   )
 }

@@ -9,13 +9,7 @@ const HALF = 4.6
 /** A drill at a glance: its cues, heard above seen; or both sides of its first exchange. */
 export function DrillPicture({ drill }: { drill: LibraryEntry }) {
   return (
-    <svg
-      viewBox={`0 0 ${WIDE} ${HIGH}`}
-      width={WIDE}
-      height={HIGH}
-      aria-hidden="true"
-      className="block"
-    >
+    <svg viewBox={`0 0 ${WIDE} ${HIGH}`} aria-hidden="true" className="block w-24 md:max-lg:w-14">
       {LANES.map((y) => (
         <path key={y} d={`M0 ${y}H${WIDE}`} stroke="var(--color-line)" />
       ))}

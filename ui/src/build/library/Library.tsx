@@ -109,12 +109,12 @@ export function Library() {
               </th>
               <th>Drill</th>
               <th>Focus and tags</th>
-              <th>Level</th>
+              <th className="md:max-xl:hidden">Level</th>
               <th>People</th>
               <th className="text-right!">Minutes</th>
-              <th className="text-right! md:max-lg:hidden">Floor</th>
-              <th className="md:max-lg:hidden">Gear</th>
-              <th className="text-right!">Rungs</th>
+              <th className="text-right! md:max-xl:hidden">Floor</th>
+              <th className="md:max-xl:hidden">Gear</th>
+              <th className="text-right! md:max-xl:hidden">Rungs</th>
               <th className="text-right!">Runs</th>
               <th>
                 <span className="sr-only">Copy or archive</span>

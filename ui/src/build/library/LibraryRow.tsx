@@ -30,7 +30,7 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
   const { least_minutes: short, most_minutes: long } = drill
   return (
     <tr {...place}>
-      <td className="md:w-28">
+      <td className="lg:w-28">
         <DrillPicture drill={drill} />
       </td>
       <td className="md:max-w-72">
@@ -81,7 +81,9 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
           />
         )}
       </td>
-      <td data-label="Level">{nameOf(LEVEL, drill.level)}</td>
+      <td className="md:max-xl:hidden" data-label="Level">
+        {nameOf(LEVEL, drill.level)}
+      </td>
       <td data-label="People">
         {drill.form === 'solo' ? 'solo' : drill.people === 3 ? 'three' : 'pair'}
       </td>
@@ -89,15 +91,15 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
         {short === long ? short : `${short}–${long}`}
       </td>
       <td
-        className="figures text-right text-base whitespace-nowrap md:max-lg:hidden"
+        className="figures text-right text-base whitespace-nowrap md:max-xl:hidden"
         data-label="Floor"
       >
         {drill.floor_m} m
       </td>
-      <td className="truncate md:max-w-40 md:max-lg:hidden" data-label="Gear">
+      <td className="truncate md:max-w-40 md:max-xl:hidden" data-label="Gear">
         {drill.gear.join(', ').replaceAll('_', ' ') || <span className="text-soft">none</span>}
       </td>
-      <td className="figures text-right text-base" data-label="Rungs">
+      <td className="figures text-right text-base md:max-xl:hidden" data-label="Rungs">
         {drill.rungs}
       </td>
       <td className="figures text-right text-base" data-label="Runs">

@@ -87,7 +87,7 @@ function StepBox({ box, passages, drawn }: BoxProps) {
         aria-label={`${box.lane}, beat ${step.beat}: ${words.what}`}
         onClick={() => choose(place, box.step)}
         style={{ height: ROW_PX }}
-        className={`flex w-full cursor-pointer items-center gap-1 overflow-hidden border px-1 text-left text-[14px] leading-tight ${counter ? 'border-ink bg-ink text-chalk' : words.strikes ? 'border-ink bg-chalk' : 'border-edge bg-chalk'} ${words.asked ? '' : 'opacity-45'} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''} ${wrong ? 'border-2 border-dashed' : ''}`}
+        className={`flex w-full cursor-pointer items-center gap-1 overflow-hidden border px-1 text-left text-[14px] leading-tight ${counter && words.asked ? 'border-ink bg-ink text-chalk' : words.strikes ? 'border-ink bg-chalk' : 'border-edge bg-chalk'} ${words.asked ? '' : 'hatched border-dashed'} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''} ${wrong ? 'border-2 border-dashed' : ''}`}
       >
         {first && mark && <CueMark mark={mark} size={16} />}
         <span className="line-clamp-2">{words.what}</span>

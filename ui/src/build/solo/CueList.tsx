@@ -87,7 +87,7 @@ function CueLine({ cue, faint, open, toggle, remove, move }: LineProps) {
       aria-expanded={open}
       onClick={toggle}
       onKeyDown={keys}
-      className={`flex w-full cursor-pointer items-center gap-2.5 py-1.5 text-left hover:bg-wash ${faint ? 'opacity-50' : ''}`}
+      className={`flex w-full cursor-pointer items-center gap-2.5 py-1.5 text-left hover:bg-wash ${faint ? 'hatched' : ''}`}
     >
       <CueMark mark={cue.mark} />
       <span className="flex-1 leading-snug">

@@ -29,7 +29,7 @@ export function Planned({ seed }: { seed: number }) {
     return <p>{stopped ? 'There is no plan yet: see below.' : 'Planning the first round'}</p>
   }
   return (
-    <div aria-live="polite" data-seed={seed} className={stopped ? 'opacity-40' : ''}>
+    <div aria-live="polite" data-seed={seed} className={stopped ? 'hatched' : ''}>
       <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
         <b>Preview</b>
         <span className="small mr-auto">

@@ -64,9 +64,9 @@ function RunChoice({ name, place }: ChoiceProps) {
     setSearch(next, { replace: true })
   }
   return (
-    <fieldset className="flex flex-wrap items-end gap-3">
+    <fieldset className="flex min-w-0 flex-wrap items-end gap-3">
       <legend className="small">{name}</legend>
-      <label className="flex flex-col">
+      <label className="flex max-w-full min-w-0 flex-col">
         <span className="small">student</span>
         <select
           className="select w-48"
@@ -81,7 +81,7 @@ function RunChoice({ name, place }: ChoiceProps) {
           ))}
         </select>
       </label>
-      <label className="flex flex-col">
+      <label className="flex max-w-full min-w-0 flex-col">
         <span className="small">run</span>
         <select
           className="select w-96 max-w-full"
@@ -121,7 +121,7 @@ function Sheet({ found }: { found: Comparison }) {
             <th />
             <Head run={found.one} />
             <Head run={found.other} />
-            <th>How much slower the other is, ms</th>
+            <th className="whitespace-normal!">How much slower the other is, ms</th>
           </tr>
         </thead>
         <tbody>
@@ -170,7 +170,7 @@ function Sheet({ found }: { found: Comparison }) {
 
 function Head({ run }: { run: RunLine }) {
   return (
-    <th>
+    <th className="whitespace-normal!">
       <Link className="underline" to={`/read/${run.id}`}>
         {run.student}
       </Link>

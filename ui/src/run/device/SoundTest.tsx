@@ -32,7 +32,7 @@ export function SoundTest({ device, room }: { device: Device; room: () => Room }
       }
       picture="sound"
       why="Put the microphone where it will be and the loudspeaker as loud as in class, then be quiet while short chirps play."
-      more="The chirps are heard again by the microphone, so that what both add to a time is known and taken off."
+      more="The chirps are heard again by the microphone, so that the delay of both is known and times can be put right."
       error={test.error}
     >
       {test.isPending && <Countdown lasts_s={lasts_s} words="Listening: be quiet." />}
