@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, BeforeValidator, Field
 
 from hastatus.api.adapt.models import ChoiceView, LadderView
 from hastatus.api.club.models import StudentView
@@ -89,14 +89,24 @@ class StudentDetail(BaseModel):
     agreement: Agreement | None
 
 
+def _written(value: object) -> object:
+    """An instant is written out (RFC 3339), not a count of seconds."""
+    if isinstance(value, str) and "T" not in value.upper():
+        raise ValueError("write it as a date and a time with a zone, like 2026-11-05T18:30:00Z")
+    return value
+
+
+Instant = Annotated[AwareDatetime, BeforeValidator(_written)]
+
+
 class RunQuery(BaseModel):
     """Which runs: whose, of which drill, begun since and before when; archived ones, instead of
     those that are not."""
 
     student_id: uuid.UUID | None = None
     drill_id: uuid.UUID | None = None
-    since: AwareDatetime | None = None
-    before: AwareDatetime | None = None
+    since: Instant | None = None
+    before: Instant | None = None
     archived: bool = False
 
     @property

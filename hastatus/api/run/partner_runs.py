@@ -124,7 +124,7 @@ def begin(body: partner_run_models.PartnerRunRequest) -> Response:
     return reply(view(run), 201)
 
 
-@bp.get("/partner-runs", responses={200: partner_run_models.PartnerRunList})
+@bp.get("/partner-runs", responses={200: partner_run_models.PartnerRunList, **also(404)})
 @signed_in
 def list_partner_runs(query: RunQuery) -> Response:
     """The newest partner runs of those that are asked for."""
