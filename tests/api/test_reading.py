@@ -104,12 +104,12 @@ def test_two_runs_are_compared_and_those_of_another_club_are_not(
     for coach in two_coaches:
         for batch in coach.batches:
             assert coach.post_batch(batch).status_code == 200
-    found = mine.get(f"/api/comparison?one={mine.run_id}&other={mine.run_id}").get_json()
+    found = mine.get(f"/api/runs/{mine.run_id}/comparisons/{mine.run_id}").get_json()
     assert found["doubts"] == []
     assert found["kinds"][0]["name"] == "all answers"
     assert found["kinds"][0]["found"]["middle_ms"] == pytest.approx(0)
     assert "lead high block" in [kind["name"] for kind in found["kinds"]]
     assert found["one"] == found["other"]
-    address = f"/api/comparison?one={mine.run_id}&other={theirs.run_id}"
-    assert mine.get(address).status_code == 404
-    assert mine.get(f"/api/comparison?one={mine.run_id}").status_code == 422
+    for one, other in ((mine, theirs), (theirs, mine)):
+        address = f"/api/runs/{one.run_id}/comparisons/{other.run_id}"
+        assert mine.get(address).status_code == 404

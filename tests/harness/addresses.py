@@ -110,6 +110,7 @@ def ids(coach: Coach) -> dict[str, str]:
         "student_id": coach.student_id,
         "drill_id": coach.drill_id,
         "run_id": coach.run_id,
+        "other_id": coach.run_id,
         "sign_in_id": sign_in,
         "number": "1",
         "name": "bell",

@@ -5,12 +5,11 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_run
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.read import lists
-from hastatus.api.read.models import ComparedKind, ComparisonQuery, ComparisonView
+from hastatus.api.read.models import ComparedKind, ComparisonPath, ComparisonView
 from hastatus.core.read.comparison import ScoredRun, compare_runs
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.technique import Side
@@ -25,11 +24,11 @@ _NAMES = {
 }  # fmt: skip
 
 
-@bp.get("/comparison", responses={200: ComparisonView, **also(404)})
+@bp.get("/runs/<uuid:run_id>/comparisons/<uuid:other_id>", responses={200: ComparisonView})
 @signed_in
-def get_comparison(query: ComparisonQuery) -> Response:
+def get_comparison(path: ComparisonPath) -> Response:
     """Two runs, kind of answer by kind of answer."""
-    pair = [find_run(query.one), find_run(query.other)]
+    pair = [find_run(path.run_id), find_run(path.other_id)]
     found = compare_runs(*map(_scored, pair))
     one, other = lists.of(db(), who().club_id, pair)
     labels = club_catalogue.labels(db(), who().club_id)

@@ -143,11 +143,11 @@ class FaultCourses(BaseModel):
     faults: list[FaultCourse]
 
 
-class ComparisonQuery(BaseModel):
+class ComparisonPath(BaseModel):
     """Two runs, the earlier one first by custom."""
 
-    one: uuid.UUID
-    other: uuid.UUID
+    run_id: uuid.UUID
+    other_id: uuid.UUID
 
 
 class ComparedKind(BaseModel):

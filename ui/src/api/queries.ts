@@ -215,7 +215,10 @@ export const readoutQuery = (run_id: string) =>
 export const comparisonQuery = (of: { one: string; other: string }) =>
   queryOptions({
     queryKey: ['runs', 'comparison', of],
-    queryFn: () => take(api.GET('/api/comparison', { params: { query: of } })),
+    queryFn: () => {
+      const path = { run_id: of.one, other_id: of.other }
+      return take(api.GET('/api/runs/{run_id}/comparisons/{other_id}', { params: { path } }))
+    },
   })
 
 export const headKnocksQuery = queryOptions({

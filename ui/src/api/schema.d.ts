@@ -192,23 +192,6 @@ export interface paths {
     patch?: never
     trace?: never
   }
-  '/api/comparison': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Two runs, kind of answer by kind of answer. */
-    get: operations['comparisons_get_comparison_comparison_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
   '/api/devices/{device_id}': {
     parameters: {
       query?: never
@@ -755,6 +738,23 @@ export interface paths {
     put?: never
     /** End a run by hand. What still comes is taken. */
     post: operations['run_close_runs__uuid_run_id__close_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/runs/{run_id}/comparisons/{other_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Two runs, kind of answer by kind of answer. */
+    get: operations['comparisons_get_comparison_runs__uuid_run_id__comparisons__uuid_other_id__get']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -8917,36 +8917,6 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  comparisons_get_comparison_comparison_get: {
-    parameters: {
-      query: {
-        one: string
-        other: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ComparisonView']
-        }
-      }
-      400: components['responses']['Refused400']
-      401: components['responses']['Refused401']
-      404: components['responses']['Refused404']
-      421: components['responses']['Refused421']
-      422: components['responses']['Refused422']
-      503: components['responses']['Refused503']
-      507: components['responses']['Refused507']
-    }
-  }
   devices_get_device_devices__uuid_device_id__get: {
     parameters: {
       query?: never
@@ -10291,6 +10261,36 @@ export interface operations {
       403: components['responses']['Refused403']
       404: components['responses']['Refused404']
       409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  comparisons_get_comparison_runs__uuid_run_id__comparisons__uuid_other_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        other_id: string
+        run_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ComparisonView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
