@@ -124,7 +124,7 @@ export function Library() {
           <Rows
             of={shown}
             id={(line) => ('head' in line ? line.head : line.drill.id)}
-            height={38}
+            height={42.5}
             columns={11}
           >
             {(line, place) =>

@@ -118,7 +118,9 @@ function Sheet({ found }: { found: Comparison }) {
       <table className="sheet">
         <thead>
           <tr>
-            <th />
+            <th>
+              <span className="sr-only">Kind of answer</span>
+            </th>
             <Head run={found.one} />
             <Head run={found.other} />
             <th className="whitespace-normal!">How much slower the other is, ms</th>
