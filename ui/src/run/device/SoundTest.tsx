@@ -35,15 +35,14 @@ export function SoundTest({ device, room }: { device: Device; room: () => Room }
       more="The chirps are heard again by the microphone, so that the delay of both is known and times can be put right."
       error={test.error}
     >
-      {test.isPending && <Countdown lasts_s={lasts_s} words="Listening: be quiet." />}
       <button
-        hidden={test.isPending}
         className={`btn ${known?.measured_on ? 'btn-quiet' : 'btn-primary'}`}
         disabled={test.isPending}
         onClick={() => test.mutate()}
       >
-        Measure the sound
+        {test.isPending ? 'Listening …' : 'Measure the sound'}
       </button>
+      {test.isPending && <Countdown lasts_s={lasts_s} words="seconds: be quiet" />}
     </Step>
   )
 }
