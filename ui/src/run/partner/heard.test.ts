@@ -73,4 +73,23 @@ describe('Heard', () => {
     }
     expect(said).toEqual(case_.said)
   })
+
+  it('calls ten seconds once, where the rung has that call and ends by time', () => {
+    const calls = (called: string[], ends: string) => {
+      const said: string[] = []
+      const sounds = { click: () => 0, say: (words: string) => said.push(words) }
+      const rung = { metronome: false, turns: {}, rounds: { calls: called, ends } }
+      const timed = { ...run, document: { rungs: [rung] } } as unknown as PairRun
+      const heard = new Heard(timed, sounds as unknown as MatSounds, new Map())
+      heard.begin()
+      for (let s = 45; s < 60; s += 0.1) {
+        const place = placeAt(undefined, s)
+        heard.at({ now_ms: 1000 * s, round: 1, sheet_s: s, round_s: s, bpm: 60, place }, 250, false)
+      }
+      return said
+    }
+    expect(calls(['ten_seconds'], 'time')).toEqual(['ten seconds'])
+    expect(calls(['time'], 'time')).toEqual([])
+    expect(calls(['ten_seconds'], 'count')).toEqual([])
+  })
 })

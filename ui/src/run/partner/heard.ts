@@ -6,10 +6,18 @@ import type { MatSounds } from './sounds'
 
 const EARLY_S = 2.5
 const MOVE_EVERY_S = 20
+const LAST_S = 10
 /** What a count goes up to, and begins again. */
 const NUMBERS = 'one two three four five six seven eight nine ten'.split(' ')
 /** What may be said in a round besides the calls of the drill. */
-export const SPOKEN = ['switch', 'time', 'move around', 'check your feet', ...NUMBERS]
+export const SPOKEN = [
+  'switch',
+  'time',
+  'ten seconds',
+  'move around',
+  'check your feet',
+  ...NUMBERS,
+]
 
 /** Where the sheet is at `now_ms` of the page's clock. */
 export type Now = {
@@ -24,6 +32,7 @@ export type Now = {
 export class Heard {
   private clicked_s = 0
   private moved = 0
+  private last = false
   private told_s = -1
   private turn = -1
 
@@ -38,6 +47,7 @@ export class Heard {
   begin(sheet_s = 0, round_s = 0): void {
     this.clicked_s = sheet_s
     this.moved = Math.floor(round_s / MOVE_EVERY_S)
+    this.last = false
     this.told_s = -1
     this.turn = -1
   }
@@ -75,6 +85,19 @@ export class Heard {
       this.sounds.say('move around')
     }
     this.moved = moved
+    this.tenSeconds(now)
+  }
+
+  /** Ten seconds are left of a round that ends by time, once. */
+  private tenSeconds({ round, round_s }: Now): void {
+    const { calls = [], ends } = rungOf(this.run)?.rounds ?? {}
+    const duration_s = this.run.sheet.rounds[round - 1]?.duration_s ?? 0
+    if (!calls.includes('ten_seconds') || ends !== 'time' || duration_s < 2 * LAST_S) return
+    const left_s = duration_s - round_s
+    if (this.last || left_s > LAST_S) return
+    this.last = true
+    // After a reload within them it is too late to say it.
+    if (left_s > LAST_S - 1) this.sounds.say('ten seconds')
   }
 
   /** The number of an exchange, on its first beat; after a set the feet are checked. */
