@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import copy
+import csv
+import io
 import uuid
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
 import pytest
+import soundfile
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.starter.partner import PARTNER_STARTERS
@@ -188,12 +192,33 @@ def test_one_library_for_both(coach: Coach) -> None:
     assert brought.get_json()["document"] == newer
 
 
+def test_a_partner_drill_is_a_track_for_the_feeders_ear(coach: Coach) -> None:
+    """In whole, for each of two, in each format; a rung or a student that there is not is said."""
+    drill_id = kept(coach)
+    path = f"/api/drills/{drill_id}/versions/1/track"
+    lists = [
+        list(csv.DictReader(io.StringIO(coach.get(f"{path}.csv?{query}").get_data(as_text=True))))
+        for query in ("minutes=2", "minutes=2&partner=0", "minutes=2&partner=1")
+    ]
+    whole, one, other = ([row["at_s"] for row in rows if row["kind"] == "cue"] for rows in lists)
+    assert whole == sorted(one + other, key=float)
+    assert {"ahead", "beat"} <= {row["kind"] for row in lists[0]}
+    captions = coach.get(f"{path}.vtt?minutes=2").get_data(as_text=True)
+    assert captions.count("-->") == len(whole) > 0
+    assert coach.get(f"{path}.mid?minutes=0.5").get_data()[:4] == b"MThd"
+    wav = coach.get(f"{path}.wav?minutes=0.5").get_data()
+    read, _ = soundfile.read(io.BytesIO(wav))
+    assert np.abs(read).max() > 0.1
+    no_rung = coach.get(f"{path}.csv?rung=19")
+    assert (no_rung.status_code, "no rung 19" in no_rung.get_json()["detail"]) == (422, True)
+    assert coach.get(f"{path}.csv?feeder_id={uuid.uuid4()}").status_code == 404
+
+
 def test_a_partner_drill_is_not_run_alone_but_makes_a_solo_one(coach: Coach) -> None:
     drill_id = kept(coach)
     for answer in (
         coach.begin(drill_id=drill_id),
         coach.post("/api/plans", {"drill_id": drill_id, "seed": 1}),
-        coach.get(f"/api/drills/{drill_id}/versions/1/track.vtt"),
     ):
         assert answer.status_code == 422
         assert "partner drill" in answer.get_json()["detail"]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -82,6 +83,7 @@ def test_a_score_from_empty(engine: Engine, server: Server, browser: Browser) ->
     assert document.title == "Sluice gate"
     assert [each.kept for each in find(document)] == ["slow on purpose, to see it"]
     assert [passage.name for passage in document.passages] == ["hook in", "rear hand"]
+    in_the_ear(page, drill_id)
     read_the_sheet(page, server, drill_id)
     run_and_read(page, server, make_pair(engine, made), drill_id)
     do_it_alone(page, server, drill_id)
@@ -125,6 +127,20 @@ def run_and_read(page: Page, server: Server, pair: str, drill_id: str) -> None:
 def kept(page: Page, drill_id: str) -> PartnerDrill:
     view: Any = get(page, f"/api/drills/{drill_id}")
     return PartnerDrill.model_validate(view["document"])
+
+
+def in_the_ear(page: Page, drill_id: str) -> None:
+    """A track for the feeder's ear, and the list of what the other hears: nothing of it."""
+    page.get_by_role("button", name="Export").click()
+    with page.expect_download() as waiting:
+        page.get_by_role("button", name="Feed track (Opus)").click()
+    assert waiting.value.suggested_filename == "sluice-gate.opus"
+    page.get_by_label("In the ear of").select_option("the first to defend")
+    with page.expect_download() as waiting:
+        page.get_by_role("button", name="List (CSV)").click()
+    heard = Path(waiting.value.path()).read_text()
+    assert ",call," in heard
+    page.get_by_role("button", name="Close").click()
 
 
 def read_the_sheet(page: Page, server: Server, drill_id: str) -> None:

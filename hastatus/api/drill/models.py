@@ -128,9 +128,17 @@ class TrackPath(BaseModel):
 
 
 class TrackQuery(BaseModel):
-    """Which track of a drill. minutes: as long as this, instead of the rung's own rounds."""
+    """Which track of a drill. minutes: as long as this, instead of the rung's own rounds.
+
+    student_id: who does a solo drill. feeder_id, defender_id: who does a partner drill. partner: in
+    whose ear its track is, from 0; it says what comes only where they feed. None: where anybody
+    does.
+    """
 
     seed: Seed = 1
     rung: RungNumber = 1
     minutes: Annotated[float | None, Field(ge=0.5, le=180)] = None
     student_id: uuid.UUID | None = None
+    feeder_id: uuid.UUID | None = None
+    defender_id: uuid.UUID | None = None
+    partner: Annotated[int | None, Field(ge=0, le=2)] = None

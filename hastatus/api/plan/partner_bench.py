@@ -109,7 +109,7 @@ def _view(
     if followed:
         needs = _needs(defender, done) if defender else by_rule
         sheet = gap_sheet(resolved(done, facts), rung, pair, needs=needs, labels=labels)
-    feeds = _feeds(done, body, facts) if followed else None
+    feeds = _feeds(done, body, feeder, defender) if followed else None
     return partner_models.PartnerBenchView(
         rung=body.rung,
         findings=findings,
@@ -241,17 +241,28 @@ def _for_pair(branch: Branch, facts: PairFacts) -> str:
 
 
 def _feeds(
-    drill: PartnerDrill, body: partner_models.PartnerBenchRequest, facts: PairFacts
+    drill: PartnerDrill,
+    body: partner_models.PartnerBenchRequest,
+    feeder: Student | None,
+    defender: Student | None,
 ) -> FeedSheet | None:
     try:
-        return feed_sheet(
-            drill,
-            seed=body.seed,
-            rung=body.rung,
-            facts=lambda one, other: facts if one < other else facts.turned(),
-        )
+        return sheet_of(drill, body.seed, body.rung, feeder, defender)
     except Infeasible:
         return None
+
+
+def sheet_of(
+    drill: PartnerDrill, seed: int, rung: int, feeder: Student | None, defender: Student | None
+) -> FeedSheet:
+    """The feed sheet for two, or for nobody. Raises `Infeasible`; IndexError for no such rung."""
+    facts = facts_of(feeder, defender)
+    return feed_sheet(
+        drill,
+        seed=seed,
+        rung=rung,
+        facts=lambda one, other: facts if one < other else facts.turned(),
+    )
 
 
 def _unread(error: ValidationError) -> partner_models.PartnerBenchView:

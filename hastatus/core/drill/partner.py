@@ -22,6 +22,7 @@ from hastatus.core.drill.settings import (
     RoundCall,
     SetOrder,
     Unguessable,
+    rounds_within,
 )
 from hastatus.core.drill.target import TARGET
 from hastatus.core.fields import Document, Key, Line, Note, Seconds
@@ -93,6 +94,11 @@ class PartnerRounds(Document):
     stances: Literal["own", "in_turn"] = "own"
     count_to: Annotated[int, Field(ge=2, le=10)] = 10
     calls: Annotated[tuple[PartnerCall, ...], Field(max_length=6)] = ("time",)
+
+    def lasting(self, length_s: float) -> PartnerRounds:
+        """Rounds by time that fill `length_s`, rests included; longer ones, not too many."""
+        count, each_s = rounds_within(length_s, self.duration_s, self.rest_s)
+        return self.model_copy(update={"ends": "time", "duration_s": each_s, "count": count})
 
 
 class TempoRule(Document):
@@ -217,6 +223,16 @@ class PartnerDrill(Sheet):
     grading: Literal["outcome", "answer"] = "outcome"
     third: Annotated[Note, Field(max_length=80)] = ""
     forfeit: Annotated[Note, Field(max_length=80)] = ""
+
+    def lasting(self, rung: int, length_s: float) -> PartnerDrill:
+        """The drill with rounds of a rung, which counts from 1, that fill `length_s`."""
+        if rung > len(self.rungs):
+            return self
+        here = self.rungs[rung - 1]
+        longer = here.model_copy(update={"rounds": here.rounds.lasting(length_s)})
+        return self.model_copy(
+            update={"rungs": (*self.rungs[: rung - 1], longer, *self.rungs[rung:])}
+        )
 
     def passage(self, key: str) -> Passage:
         """The passage with this key, as it is done when the choices behind it come: "pair" without

@@ -204,6 +204,17 @@ MOST_ROUNDS = 40
 LONGEST_ROUND_S = 1800
 
 
+def rounds_within(length_s: float, most_s: float, rest_s: float) -> tuple[int, float]:
+    """How many rounds, and how long each, in seconds, fill `length_s` with a rest of `rest_s`
+    between them: of `most_s` each, longer where there would be too many."""
+    each_s = min(most_s, length_s)
+    count = max(1, round((length_s + rest_s) / (each_s + rest_s)))
+    if count > MOST_ROUNDS:
+        count = MOST_ROUNDS
+        each_s = min(LONGEST_ROUND_S, (length_s + rest_s) / count - rest_s)
+    return count, each_s
+
+
 class Rounds(Document):
     """The shape of a run.
 
@@ -232,9 +243,5 @@ class Rounds(Document):
 
     def lasting(self, length_s: float) -> Rounds:
         """Rounds by time that fill `length_s`, rests included; longer ones, not too many."""
-        each_s = min(self.most_s, length_s)
-        count = max(1, round((length_s + self.rest_s) / (each_s + self.rest_s)))
-        if count > MOST_ROUNDS:
-            count = MOST_ROUNDS
-            each_s = min(LONGEST_ROUND_S, (length_s + self.rest_s) / count - self.rest_s)
+        count, each_s = rounds_within(length_s, self.most_s, self.rest_s)
         return self.model_copy(update={"ends": "time", "duration_s": each_s, "count": count})

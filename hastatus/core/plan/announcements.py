@@ -14,7 +14,8 @@ from hastatus.core.plan.sounds import Clip
 from hastatus.core.plan.timeline import PlacedCue
 from hastatus.core.trade.label_packs import PLAIN, Labels
 
-Kind = Literal["ahead", "signal", "count", "rest", "call"]
+Kind = Literal["ahead", "signal", "count", "rest", "call", "beat"]
+"""What such a sound is; "beat": of a metronome, which partner drills have."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,8 +5,8 @@ from __future__ import annotations
 import csv
 import io
 import struct
+from collections.abc import Sequence
 
-from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.cue_track import Track
 
 BPM = 120
@@ -50,13 +50,13 @@ def cue_csv(track: Track) -> str:
     return sheet.getvalue()
 
 
-def midi(track: Track, drill: Drill) -> bytes:
+def midi(track: Track, keys: Sequence[str]) -> bytes:
     """A Standard MIDI File (1.0, format 0): a note for every cue, a marker for every round.
 
-    Notes count up from `FIRST_NOTE` in the order of the drill's cues. Ticks are
-    seconds × BPM/60 × division, rounded to the nearest.
+    keys: of the drill's cues, or of a partner drill's passages: notes count up from `FIRST_NOTE` in
+    their order. Ticks are seconds × BPM/60 × division, rounded to the nearest.
     """
-    notes = {cue.key: FIRST_NOTE + index for index, cue in enumerate(drill.cues)}
+    notes = {key: FIRST_NOTE + index for index, key in enumerate(keys)}
     events: list[tuple[int, int, bytes]] = [
         (0, 0, _meta(0x03, track.title.encode())),
         (0, 0, _meta(0x51, round(60_000_000 / BPM).to_bytes(3, "big"))),

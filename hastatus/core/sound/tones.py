@@ -9,11 +9,15 @@ import io
 import wave
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from hastatus.core.drill.cue import SoundName
+
+ClickName = Literal["beat", "first"]
+"""A beat of the metronome, and the first one of an exchange."""
 
 RATE = 48_000
 """Samples a second."""
@@ -52,6 +56,12 @@ def bell(frequency: float, seconds: float = 0.45) -> Samples:
     return _levelled(_damped(times, frequency, modes) * fall)
 
 
+def click(frequency: float, seconds: float = 0.03) -> Samples:
+    """A beat of a metronome: a short sine that dies away."""
+    times = _times(seconds)
+    return _levelled(np.sin(2 * np.pi * frequency * times) * np.exp(-4 * times / seconds))
+
+
 def bang(seconds: float = 0.16) -> Samples:
     """A bang: a burst of noise from a fixed seed over a low thump, both quickly damped."""
     times = _times(seconds)
@@ -73,6 +83,15 @@ SOUNDS: Mapping[SoundName, Callable[[], Samples]] = MappingProxyType(
         "high_tone": lambda: tone(pitch(12)),
     }
 )
+
+CLICKS: Mapping[ClickName, Callable[[], Samples]] = MappingProxyType(
+    {"beat": lambda: click(900.0), "first": lambda: click(1400.0)}
+)
+
+
+def named(name: str) -> Samples:
+    """The sound of that name, of a drill or of the metronome. KeyError when there is none."""
+    return CLICKS[name]() if name in CLICKS else SOUNDS[name]()  # type: ignore[index]
 
 
 def wav(samples: Samples) -> bytes:

@@ -388,7 +388,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** A planned run as a cue track: WAV, Ogg Opus, WebVTT, CSV or MIDI. */
+    /** A planned run as a track, solo or partner: WAV, Ogg Opus, WebVTT, CSV or MIDI. */
     get: operations['exports_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get']
     put?: never
     post?: never
@@ -9365,7 +9365,10 @@ export interface operations {
   exports_cue_track_drills__uuid_drill_id__versions__int_number__track__string_ending__get: {
     parameters: {
       query?: {
+        defender_id?: string | null
+        feeder_id?: string | null
         minutes?: number | null
+        partner?: number | null
         rung?: number
         seed?: number
         student_id?: string | null

@@ -6,7 +6,7 @@ import type { Draft } from '../draft/useDraft'
 import type { PartnerDrill, Student } from '../../api/types'
 import { usePageTitle } from '../../kit/usePageTitle'
 import { StudentSelect } from '../../kit/StudentSelect'
-import { ExportDialog } from '../export/ExportDialog'
+import { PartnerExport } from '../export/PartnerExport'
 import { Alone } from './Alone'
 import { usePartnerBench } from './partnerBench'
 
@@ -69,11 +69,11 @@ export function PartnerTitle({ id, draft, students, feeder, defender, seed, chan
           <Link className="btn" to={`/feed/${id}?${pair}&rung=${place + 1}`}>
             Feed sheet
           </Link>
-          <ExportDialog
+          <PartnerExport
             id={id}
             version={draft.base}
             edited={draft.edited}
-            query={new URLSearchParams({ rung: String(place + 1) })}
+            {...{ seed, students, feeder, defender }}
           />
         </>
       )}
