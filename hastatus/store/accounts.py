@@ -21,6 +21,8 @@ HASHER = PasswordHasher(time_cost=2, memory_cost=19 * 1024, parallelism=1)
 
 SIGN_IN_LASTS = timedelta(days=14)
 SEEN_EVERY = timedelta(minutes=5)
+REOPENED_WITHIN = timedelta(minutes=1)
+"""For so long a sign-in that its coach has ended can be opened again."""
 SHORTEST_PASSWORD = 10
 LEAST_STRENGTH = 3
 """Of 0 to 4: more than 10^8 guesses, common passwords, names and keyboard rows tried first
@@ -91,13 +93,13 @@ def find_coach(db: Session, login: str) -> Coach | None:
 def set_password(
     db: Session, coach: Coach, password: str, *, keep: uuid.UUID | None = None
 ) -> None:
-    """Set a new password and revoke every sign-in of the coach but `keep`."""
+    """Set a new password and revoke every sign-in of the coach but `keep`, for good."""
     coach.password_hash = _hash(password, [coach.login, coach.name, "hastatus"])
     db.execute(
         update(SignIn)
         .where(SignIn.club_id == coach.club_id, SignIn.coach_id == coach.id)
-        .where(SignIn.revoked_at.is_(None), SignIn.id != (keep or uuid.UUID(int=0)))
-        .values(revoked_at=func.now())
+        .where(SignIn.id != (keep or uuid.UUID(int=0)))
+        .values(revoked_at=func.coalesce(SignIn.revoked_at, func.now()), expires_at=func.now())
     )
 
 
@@ -168,16 +170,33 @@ def sign_ins(db: Session, who: SignedIn) -> list[SignIn]:
     )
 
 
-def revoke(db: Session, who: SignedIn, sign_in_id: uuid.UUID) -> bool:
-    """Revoke one of the coach's sign-ins; False when there is no such one."""
+def revoke(db: Session, who: SignedIn, sign_in_id: uuid.UUID, *, for_good: bool = False) -> bool:
+    """Revoke one of the coach's sign-ins; False when there is no such one.
+
+    for_good: it is not to be opened again: its holder has signed out.
+    """
+    expires = {"expires_at": func.now()} if for_good else {}
     revoked = db.scalars(
         update(SignIn)
         .where(SignIn.club_id == who.club_id, SignIn.coach_id == who.coach_id)
         .where(SignIn.id == sign_in_id, SignIn.revoked_at.is_(None))
-        .values(revoked_at=func.now())
+        .values(revoked_at=func.now(), **expires)
         .returning(SignIn.id)
     ).first()
     return revoked is not None
+
+
+def reopen(db: Session, who: SignedIn, sign_in_id: uuid.UUID) -> bool:
+    """Take `revoke` back; False where it was for good, is too long ago, or there is no such one."""
+    opened = db.scalars(
+        update(SignIn)
+        .where(SignIn.club_id == who.club_id, SignIn.coach_id == who.coach_id)
+        .where(SignIn.id == sign_in_id, SignIn.expires_at > func.now())
+        .where(SignIn.revoked_at > func.now() - REOPENED_WITHIN)
+        .values(revoked_at=None)
+        .returning(SignIn.id)
+    ).first()
+    return opened is not None
 
 
 def _hash(password: str, about: list[str]) -> str:

@@ -74,3 +74,21 @@ def test_a_student_is_put_away_and_twins_become_one(
     page.get_by_role("button", name="The same person: make them one").wait_for()
     assert len(names(page)) == 2
     context.close()
+
+
+def test_a_sign_in_that_was_ended_by_mistake_goes_on(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    other_context, other = sign_in(browser, server, made)
+    page.goto(f"{server.address}/account")
+    page.get_by_role("button", name="End it").first.click()
+    page.locator(".undo-bar").wait_for()
+    assert other.request.get(f"{server.address}/api/session").status == 401
+    undo(page, "That sign-in has ended.")
+    expect(page.get_by_role("button", name="End it")).to_have_count(1)
+    other.reload()
+    other.get_by_role("navigation").wait_for()
+    other_context.close()
+    context.close()

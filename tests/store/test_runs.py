@@ -146,8 +146,34 @@ def test_passwords_and_sign_ins(engine: Engine) -> None:
         assert who is not None
         assert accounts.revoke(db, who, who.sign_in_id)
         assert accounts.signed_in(db, token) is None
+        assert accounts.reopen(db, who, who.sign_in_id)
+        assert accounts.signed_in(db, token) == who
         with pytest.raises(accounts.BadPassword):
             accounts.set_password(db, coach, "short")
+
+
+@pytest.mark.parametrize("ended", ["signed out", "password changed", "a minute ago", "of another"])
+def test_a_sign_in_that_ended_for_good_is_not_opened_again(engine: Engine, ended: str) -> None:
+    run, _, _ = begin_run(engine)
+    other, _, _ = begin_run(engine)
+    with transaction(engine) as db:
+        coach = accounts.find_coach(db, f"{run.club_id}@X.example")
+        stranger = accounts.find_coach(db, f"{other.club_id}@X.example")
+        assert coach and stranger
+        token, of_stranger = (accounts.sign_in(db, one, "test") for one in (coach, stranger))
+        db.flush()
+        who, somebody = accounts.signed_in(db, token), accounts.signed_in(db, of_stranger)
+        assert who and somebody
+        if ended == "password changed":
+            accounts.revoke(db, who, who.sign_in_id)
+            accounts.set_password(db, coach, "four reeds by the lock")
+        else:
+            accounts.revoke(db, who, who.sign_in_id, for_good=ended == "signed out")
+        if ended == "a minute ago":
+            db.execute(text("UPDATE sign_ins SET revoked_at = now() - interval '61 seconds'"
+                            " WHERE id = :id"), {"id": who.sign_in_id})  # fmt: skip
+        assert not accounts.reopen(db, somebody if ended == "of another" else who, who.sign_in_id)
+        assert accounts.signed_in(db, token) is None
 
 
 def test_models_and_migrations_agree(engine: Engine) -> None:

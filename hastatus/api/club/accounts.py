@@ -96,7 +96,7 @@ def session() -> Response:
 @signed_in
 def sign_out() -> Response:
     """Sign out."""
-    accounts.revoke(db(), who(), who().sign_in_id)
+    accounts.revoke(db(), who(), who().sign_in_id, for_good=True)
     _log("signed out", who().coach_id)
     response = Response(status=204)
     response.delete_cookie(COOKIE, path="/")
@@ -148,5 +148,15 @@ def sign_ins() -> Response:
 def revoke(path: club_models.SignInPath) -> Response:
     """End one of one's sign-ins."""
     if not accounts.revoke(db(), who(), path.sign_in_id):
+        raise not_found("sign-in")
+    return Response(status=204)
+
+
+@bp.patch("/sign-ins/<uuid:sign_in_id>", responses=done())
+@signed_in
+def reopen(path: club_models.SignInPath, body: club_models.SignInChange) -> Response:
+    """Open one of one's sign-ins again that was ended within the last minute; 404 after that."""
+    del body  # says what is wanted, and can say nothing else
+    if not accounts.reopen(db(), who(), path.sign_in_id):
         raise not_found("sign-in")
     return Response(status=204)

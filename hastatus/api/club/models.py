@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
@@ -50,6 +50,10 @@ class SignInView(BaseModel):
 
 class SignInList(BaseModel):
     sign_ins: list[SignInView]
+
+
+class SignInChange(Document):
+    ended: Literal[False]
 
 
 class SignInPath(BaseModel):

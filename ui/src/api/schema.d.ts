@@ -930,7 +930,8 @@ export interface paths {
     delete: operations['accounts_revoke_sign_ins__uuid_sign_in_id__delete']
     options?: never
     head?: never
-    patch?: never
+    /** Open one of one's sign-ins again that was ended within the last minute; 404 after that. */
+    patch: operations['accounts_reopen_sign_ins__uuid_sign_in_id__patch']
     trace?: never
   }
   '/api/sounds/{name}.wav': {
@@ -7062,6 +7063,14 @@ export interface components {
       /** Usual Fault */
       usual_fault: string
     }
+    /** SignInChange */
+    SignInChange: {
+      /**
+       * Ended
+       * @constant
+       */
+      ended: false
+    }
     /** SignInList */
     SignInList: {
       /** Sign Ins */
@@ -10638,6 +10647,41 @@ export interface operations {
       403: components['responses']['Refused403']
       404: components['responses']['Refused404']
       409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  accounts_reopen_sign_ins__uuid_sign_in_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        sign_in_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['SignInChange']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

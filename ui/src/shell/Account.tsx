@@ -7,6 +7,7 @@ import { Fault } from '../kit/notes'
 import { dayAndTime } from '../kit/format'
 import { Title } from '../kit/Title'
 import { textOf } from '../kit/form'
+import { useOfferUndo } from '../kit/undo'
 
 /** One's password and open sign-ins. */
 export default function Account() {
@@ -85,19 +86,29 @@ function Password() {
 
 function SignIns() {
   const queries = useQueryClient()
+  const offer = useOfferUndo()
   const list = useQuery({
     queryKey: ['sign-ins'],
     queryFn: async () => (await take(api.GET('/api/sign-ins'))).sign_ins,
   })
-  const revoke = useMutation({
-    mutationFn: (sign_in_id: string) =>
-      take(api.DELETE('/api/sign-ins/{sign_in_id}', { params: { path: { sign_in_id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['sign-ins'] }),
+  const end = useMutation({
+    mutationFn: ({ id, open }: { id: string; open: boolean }) => {
+      const params = { path: { sign_in_id: id } }
+      const address = '/api/sign-ins/{sign_in_id}'
+      return open
+        ? take(api.PATCH(address, { params, body: { ended: false } }))
+        : take(api.DELETE(address, { params }))
+    },
+    onSuccess: (_, { id, open }) => {
+      if (!open)
+        offer({ says: 'That sign-in has ended.', undo: () => end.mutate({ id, open: true }) })
+      return queries.invalidateQueries({ queryKey: ['sign-ins'] })
+    },
   })
   return (
     <>
       <h2 className="text-xl">Where you are signed in</h2>
-      <Fault error={list.error ?? revoke.error} />
+      <Fault error={list.error ?? end.error} />
       <table className="sheet">
         <thead>
           <tr>
@@ -123,7 +134,7 @@ function SignIns() {
                 {signIn.current ? (
                   <span className="small">here</span>
                 ) : (
-                  <button className="btn btn-sm btn-quiet" onClick={() => revoke.mutate(signIn.id)}>
+                  <button className="btn btn-sm btn-quiet" onClick={() => end.mutate({ id: signIn.id, open: false })}>
                     End it
                   </button>
                 )}
