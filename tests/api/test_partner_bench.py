@@ -192,6 +192,19 @@ def test_one_library_for_both(coach: Coach) -> None:
     assert brought.get_json()["document"] == newer
 
 
+def test_a_card_says_where_the_other_foot_has_come_to_the_front(coach: Coach) -> None:
+    """Three kicks, three ways back: the first and the last answer change the lead, D31."""
+    document = PARTNER_STARTERS["three kicks back"]().model_dump(mode="json")
+    card = coach.get(f"/api/drills/{kept(coach, document)}/versions/1/feeder-card").get_json()
+    met = {
+        line["key"]: done["turned"]
+        for line in card["lines"]
+        for done in line["done"]
+        if done["technique"] == "calf_meet"
+    }
+    assert met == {"in_place": True, "stepping": False, "spinning": True}
+
+
 def test_a_partner_drill_is_a_track_for_the_feeders_ear(coach: Coach) -> None:
     """In whole, for each of two, in each format; a rung or a student that there is not is said."""
     drill_id = kept(coach)

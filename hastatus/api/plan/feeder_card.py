@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from typing import get_args
 
 from flask import Response
@@ -70,7 +70,11 @@ def feeder_card(path: VersionPath, query: FeederCardQuery) -> Response:
 
 def card(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[CardLine]:
     """One line for each passage that may come, in the order in which they are come to."""
-    passages = {passage.key: passage for walk in walks(drill, rung) for passage in walk.passages}
+    ways_through = walks(drill, rung)
+    passages = {passage.key: passage for walk in ways_through for passage in walk.passages}
+    turned = {
+        (one.passage.key, one.step) for walk in ways_through for one in walk.steps if one.turned
+    }
     return [
         CardLine(
             key=passage.key,
@@ -78,7 +82,7 @@ def card(drill: PartnerDrill, rung: PartnerRung, labels: Labels) -> list[CardLin
             mark=passage.mark,
             feeder=_words(drill, rung, passage, "feeder", labels),
             defender=_words(drill, rung, passage, "defender", labels),
-            done=_done(drill, rung, passage),
+            done=_done(drill, rung, passage, turned),
         )
         for passage in passages.values()
     ]
@@ -100,12 +104,22 @@ def ways(lines: Sequence[CardLine], labels: Labels) -> list[TechniqueWay]:
     ]
 
 
-def _done(drill: PartnerDrill, rung: PartnerRung, passage: Passage) -> list[Done]:
-    """What the feeder, then the defender does in a passage, each technique once."""
+def _done(
+    drill: PartnerDrill, rung: PartnerRung, passage: Passage, turned: Set[tuple[str, PartnerStep]]
+) -> list[Done]:
+    """What the feeder, then the defender does in a passage, each technique once.
+
+    turned: steps of passages, by key, after which the other foot is in front.
+    """
     found: dict[str, Done] = {}
     for lane in get_args(Lane):
         for step in _asked(drill, rung, passage, lane):
-            done = Done(lane=lane, technique=step.technique, side=step.side)
+            done = Done(
+                lane=lane,
+                technique=step.technique,
+                side=step.side,
+                turned=(passage.key, step) in turned,
+            )
             found.setdefault(step.technique, done)
     return list(found.values())
 

@@ -66,11 +66,15 @@ class PartnerView(BaseModel):
 
 
 class Done(BaseModel):
-    """A technique that a role does in an exchange, and with which side."""
+    """A technique that a role does in an exchange, and with which side.
+
+    turned: a step has put the other foot in front by then.
+    """
 
     lane: Lane
     technique: str
     side: Side
+    turned: bool
 
 
 class CardLine(BaseModel):

@@ -2546,6 +2546,8 @@ export interface components {
     /**
      * Done
      * @description A technique that a role does in an exchange, and with which side.
+     *
+     *     turned: a step has put the other foot in front by then.
      */
     Done: {
       /**
@@ -2560,6 +2562,8 @@ export interface components {
       side: 'lead' | 'rear'
       /** Technique */
       technique: string
+      /** Turned */
+      turned: boolean
     }
     /**
      * Dot

@@ -41,17 +41,20 @@ export function WalkThrough({ run }: { run: PairRun }) {
   )
 }
 
+const OTHER_STANCE = { left_lead: 'right_lead', right_lead: 'left_lead' } as const
+
 type Done = PairRun['card'][number]['done'][number]
 
 /** How a technique is done: its figure, the right way and the usual fault. */
 function Way({ run, done }: { run: PairRun; done: Done }) {
+  const stance = run.stances[done.lane] ?? 'left_lead'
   const way = run.ways.find(({ technique }) => technique === done.technique)
   return (
     <li>
       <MovingFigure
         technique={done.technique}
         side={done.side}
-        stance={run.stances[done.lane] ?? 'left_lead'}
+        stance={done.turned ? OTHER_STANCE[stance] : stance}
         height={96}
       />
       {way && (
