@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from statistics import quantiles
 
@@ -79,7 +80,7 @@ def _edits(page: Page, count: int) -> list[float]:
     """Edits of four kinds in turn: each changes every cue of the plan."""
     fields = {
         "Waiting": ("and on average", [0.61 + 0.03 * place for place in range(count)]),
-        "Hold back": ("ask for nothing", [10.3 + 0.2 * place for place in range(count)]),
+        "Don't-react cues": ("don’t-react cues", [10.3 + 0.2 * place for place in range(count)]),
         "Answer window": ("starts with", [1.01 + 0.01 * place for place in range(count)]),
         "Overlap": ("that follow another", [5.1 + 0.6 * place for place in range(count)]),
     }
@@ -95,7 +96,7 @@ def _edits(page: Page, count: int) -> list[float]:
 
 def _warm(page: Page) -> None:
     """Edits that are not counted: both server processes open connections, the page compiles."""
-    page.get_by_role("button", name="Flash").click()
+    page.get_by_role("button", name=re.compile("^Flash ")).click()
     page.get_by_role("button", name="Goal").click()
     page.get_by_label("the rung has done its work at").wait_for()
     for place in range(16):

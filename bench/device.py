@@ -74,11 +74,11 @@ def _loopback(page: Page) -> Iterator[Figure]:
 def _measure(page: Page, delay_ms: float) -> float:
     page.evaluate("ms => { room.delay_ms = ms }", delay_ms)
     with page.expect_response("**/loopback") as answered:
-        page.get_by_role("button", name="Play the chirps").click()
+        page.get_by_role("button", name="Measure the sound").click()
     view = answered.value.json()
     if not answered.value.ok:
         raise RuntimeError(view["detail"])
-    page.get_by_role("button", name="Play the chirps").wait_for()
+    page.get_by_role("button", name="Measure the sound").wait_for()
     return float(
         next(source["ms"] for source in view["inputs"] if source["source"] == "microphone")
     )

@@ -38,6 +38,7 @@ BESIDES = {
     "GET /api/drills/{drill_id}/versions/{number}/alone": "only a partner drill has a feeder",
     "GET /api/drills/{drill_id}/versions/{number}/track.{ending}": "the drill has the rung",
     "PUT /api/catalogue/words": "the club has the techniques",
+    "PUT /api/catalogue/faults": "no fault is in the list twice",
     "PUT /api/session/password": "the password is not too easy to guess",
     "GET /api/spoken.wav": "the words can be spoken",
     "POST /api/assets": "the bytes are a sound, a picture or a clip",
