@@ -67,4 +67,22 @@ def test_hundreds_of_rows_are_drawn_as_they_are_seen(
         page.wait_for_timeout(SCROLLED_MS)
         page.keyboard.press("Home")
         expect(page.locator("tr[aria-rowindex='2']")).to_be_in_viewport()
+    who_trains(page, server)
     context.close()
+
+
+def who_trains(page: Page, server: Server) -> None:
+    """Of hundreds who could be chosen the first are listed; a name finds any of them."""
+    page.goto(f"{server.address}/run")
+    students = page.get_by_label("Students").get_by_role("button")
+    page.get_by_role("button", name="Show all").wait_for()
+    assert students.count() < 60
+    page.get_by_label("Find a student").fill("0399")
+    page.get_by_role("button", name="Student 0399").click()
+    page.get_by_role("button", name="Start", exact=True).wait_for()
+    page.get_by_label("Find a student").fill("")
+    expect(page.get_by_role("button", name="Student 0399")).to_have_attribute(
+        "aria-pressed", "true"
+    )
+    page.get_by_role("button", name="Show all").click()
+    expect(students).to_have_count(MANY + 1)

@@ -159,11 +159,13 @@ def test_a_sign_in_that_ended_for_good_is_not_opened_again(engine: Engine, ended
     with transaction(engine) as db:
         coach = accounts.find_coach(db, f"{run.club_id}@X.example")
         stranger = accounts.find_coach(db, f"{other.club_id}@X.example")
-        assert coach and stranger
+        assert coach
+        assert stranger
         token, of_stranger = (accounts.sign_in(db, one, "test") for one in (coach, stranger))
         db.flush()
         who, somebody = accounts.signed_in(db, token), accounts.signed_in(db, of_stranger)
-        assert who and somebody
+        assert who
+        assert somebody
         if ended == "password changed":
             accounts.revoke(db, who, who.sign_in_id)
             accounts.set_password(db, coach, "four reeds by the lock")

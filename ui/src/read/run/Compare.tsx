@@ -5,7 +5,7 @@ import { Link, useSearchParams } from 'react-router'
 import { comparisonQuery, studentsQuery } from '../../api/queries'
 import { runsQuery } from '../../api/runLists'
 import type { Comparison, RunLine } from '../../api/types'
-import { asSeconds, dayAndTime, percent } from '../../kit/format'
+import { asSeconds, day, dayAndTime, percent } from '../../kit/format'
 import { Interval } from '../../kit/Interval'
 import { Fault, Waiting } from '../../kit/notes'
 import { Sheets } from '../../kit/Sheets'
@@ -132,8 +132,8 @@ function Sheet({ found }: { found: Comparison }) {
               <th scope="row" className="text-left">
                 {kind.name}
               </th>
-              <Figures label="first" summary={kind.one} />
-              <Figures label="other" summary={kind.other} />
+              <Figures label={labelOf(found.one)} summary={kind.one} />
+              <Figures label={labelOf(found.other)} summary={kind.other} />
               <td data-wide data-label="other against first">
                 {kind.found ? (
                   <span className="flex flex-wrap items-center gap-x-3">
@@ -181,6 +181,11 @@ function Head({ run }: { run: RunLine }) {
       </span>
     </th>
   )
+}
+
+/** Whose run it was and when, where the head of the table is not in sight. */
+function labelOf({ student, started_at }: RunLine): string {
+  return `${student}, ${day(started_at)}`
 }
 
 type Summary = Comparison['kinds'][number]['one']

@@ -1,16 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { useSearchParams } from 'react-router'
 
 import { libraryQuery, newestQuery, studentsQuery } from '../../api/queries'
-import { isSolo, type Student } from '../../api/types'
+import { isSolo } from '../../api/types'
 import { Fault, Waiting } from '../../kit/notes'
-import { holds } from '../../kit/search'
-import { seconds } from '../../kit/format'
-import { FindStudent, WORTH_FINDING } from '../../kit/FindStudent'
-import { HoldMark } from '../../kit/HoldMark'
 import { Title } from '../../kit/Title'
 import { Start } from './Start'
+import { StudentList } from './StudentList'
 import { Together } from './Together'
 
 /** Who runs it, from where, and the last look before the floor. */
@@ -18,7 +14,6 @@ export default function Run() {
   const students = useQuery(studentsQuery)
   const library = useQuery(libraryQuery(false))
   const [search, setSearch] = useSearchParams()
-  const [asked, ask] = useState('')
   const drills = library.data?.drills ?? []
   const student = students.data?.find((student) => student.id === search.get('student'))
   const named = (id: string | null | undefined) => drills.find((drill) => drill.id === id)
@@ -39,7 +34,6 @@ export default function Run() {
   const fault = students.error ?? library.error ?? error
   if (fault) return <Fault error={fault} />
   if (!students.data || !drill) return <Waiting what="students" />
-  const found = students.data.filter((student) => holds(student.name, asked))
   return (
     <>
       <Title over="Who is training?" title={drill.title}>
@@ -65,41 +59,12 @@ export default function Run() {
         </label>
       </Title>
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[19rem_minmax(0,1fr)] lg:grid-cols-[27rem_minmax(0,1fr)]">
-        <section className="border-line py-2 md:border-r" aria-label="Students">
-          {students.data.length > WORTH_FINDING && (
-            <p className="px-5 pb-2">
-              <FindStudent asked={asked} ask={ask} />
-            </p>
-          )}
-          {found.map((one) => (
-            <button
-              key={one.id}
-              aria-pressed={one.id === student?.id}
-              onClick={() => choose('student', one.id)}
-              className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${one.id === student?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
-            >
-              <span className="font-semibold">
-                {one.name}
-                <HoldMark hold={one.hold} />
-              </span>
-              <span className={`text-[13px] ${one.id === student?.id ? '' : 'text-soft'}`}>
-                {lastWords(one.last, drill.id)}
-              </span>
-            </button>
-          ))}
-          {students.data.length > 0 && found.length === 0 && (
-            <p className="px-5 py-4">Nobody is called that.</p>
-          )}
-          {students.data.length === 0 && (
-            <p className="px-5 py-4">
-              No students yet.{' '}
-              <Link className="underline" to="/people?add=yes">
-                Add the first one
-              </Link>
-              .
-            </p>
-          )}
-        </section>
+        <StudentList
+          students={students.data}
+          chosen={student}
+          drill_id={drill.id}
+          choose={(id) => choose('student', id)}
+        />
         <section className="px-5 py-6 max-md:order-first md:sticky md:top-0 md:self-start lg:px-8">
           {student && kept?.id === drill.id && isSolo(kept) ? (
             <Start
@@ -130,12 +95,6 @@ const GROUPS = [
   ['solo', 'Alone'],
   ['partner', 'With a partner'],
 ] as const
-
-function lastWords(last: Student['last'], drill_id: string): string {
-  if (!last) return 'no run yet'
-  if (last.drill_id !== drill_id) return `last: ${last.drill}`
-  return `last rung ${last.rung} · ${seconds(last.settled_window_s)}`
-}
 
 function seedOf(search: URLSearchParams): number | null {
   const seed = search.get('seed')
