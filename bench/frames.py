@@ -84,8 +84,12 @@ def _traced(browser: Browser, page: Page) -> Iterator[list[float]]:
         for event in events
         if event["name"] == "thread_name" and event["args"]["name"] == "CrRendererMain"
     }
+    # The time of the processor, not of the wall: other programs may come in between. The task in
+    # which the trace ends has none.
     tasks += [
-        event["dur"] / 1000
+        event["tdur"] / 1000
         for event in events
-        if event["name"] == "ThreadControllerImpl::RunTask" and (event["pid"], event["tid"]) in main
+        if event["name"] == "ThreadControllerImpl::RunTask"
+        and (event["pid"], event["tid"]) in main
+        and "tdur" in event
     ]
