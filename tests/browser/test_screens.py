@@ -41,11 +41,22 @@ DRAWN = """async () => {
 }"""
 STICKS_OUT = """() => {
   const wide = document.documentElement.clientWidth
-  if (document.documentElement.scrollWidth <= wide) return []
-  return [...document.body.querySelectorAll('*')]
-    .filter((one) => one.getBoundingClientRect().right > wide + 1)
-    .slice(0, 4).map((one) => one.outerHTML.slice(0, 160))
+  const unseen = (one) => {
+    for (let at = one; at; at = at.parentElement) {
+      if (at.matches('.overflow-x-auto, [aria-hidden=true]')) return true
+      if (getComputedStyle(at).clipPath !== 'none' || at.getBoundingClientRect().width <= 1) return true
+    }
+    return false
+  }
+  const beyond = [...document.body.querySelectorAll('*')].filter((one) => {
+    const { left, right, width } = one.getBoundingClientRect()
+    return width > 1 && (right > wide + 1 || left < -1) && !unseen(one)
+  })
+  return beyond.slice(0, 4).map((one) => one.outerHTML.slice(0, 160))
 }"""
+CUT = """() => [...document.querySelectorAll('button, .btn')]
+  .filter((one) => one.clientWidth > 0 && one.scrollWidth > one.clientWidth + 1)
+  .map((one) => one.outerHTML.slice(0, 160))"""
 SMALL = """(least) => {
   const found = []
   const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
@@ -193,6 +204,7 @@ def findings(page: Page, pointer: str) -> list[str]:
         page.set_viewport_size({"width": width, "height": height})
         page.evaluate(DRAWN)
         wrong = [f"sticks out: {one}" for one in page.evaluate(STICKS_OUT)]
+        wrong += [f"cut off: {one}" for one in page.evaluate(CUT)]
         wrong += [f"small: {one}" for one in page.evaluate(SMALL, LEAST_TYPE_PX)]
         if pointer == "touch":
             wrong += [f"tight: {one}" for one in page.evaluate(TIGHT, TARGET_PX)]

@@ -398,6 +398,94 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/evenings': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The club's evenings, and which is tonight's. */
+    get: operations['hall_list_evenings_evenings_get']
+    put?: never
+    /** Keep a new evening; the same request again gives the same one. */
+    post: operations['hall_add_evening_evenings_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** An evening: its times, who is here, who works with whom. */
+    get: operations['hall_get_evening_evenings__uuid_evening_id__get']
+    /** Keep a changed plan; 409 when somebody else has changed it meanwhile. */
+    put: operations['hall_change_evening_evenings__uuid_evening_id__put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Delete an evening, or bring it back; who came and who worked with whom is kept with it. */
+    patch: operations['hall_put_evening_away_evenings__uuid_evening_id__patch']
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/blocks/{block}/calls': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The calls and cards of a block; 422 where its drill has nothing to call. */
+    get: operations['calls_numbered_calls_evenings__uuid_evening_id__blocks__string_block__calls_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/blocks/{block}/groups': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put everybody together who is here; what is kept stays as it is. */
+    put: operations['class_put_together_evenings__uuid_evening_id__blocks__string_block__groups_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/people/{student_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Somebody comes or goes, may not be touched, has other gear, says how ready they feel. */
+    patch: operations['class_be_present_evenings__uuid_evening_id__people__uuid_student_id__patch']
+    trace?: never
+  }
   '/api/head-knocks': {
     parameters: {
       query?: never
@@ -1310,6 +1398,16 @@ export interface components {
        */
       planned: 'none' | 'touch' | 'light' | 'firm'
     }
+    /** AloneView */
+    AloneView: {
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
+      /** Why */
+      why: string
+    }
     /**
      * Announce
      * @description What is asked for is said ahead of each cue.
@@ -1596,6 +1694,124 @@ export interface components {
       until_ms: number
     }
     /**
+     * Block
+     * @description One block of an evening.
+     *
+     *     kind: base by count and warm-up for all; a solo drill for all, who follow along; a partner drill
+     *     in pairs; a free round; a break; a talk. drill_id: of a base, solo or partner block. rungs: that
+     *     are climbed in this block, one after another; empty: the first. minutes: how long each rung is
+     *     worked on; None: as long as the drill has it. stances: both: all of it again in the other
+     *     stance. repeats: how often all of it is done. feeds: how each feeder knows what comes: a number
+     *     that is called and a card of their own, their phone, their ear, paper, or their own choice.
+     *     people: who works with whom: by how they fit, each with somebody new, as in the block before,
+     *     or one who can with one who cannot yet.
+     */
+    Block: {
+      /**
+       * Drill Id
+       * @default null
+       */
+      drill_id: string | null
+      /**
+       * Feeds
+       * @default paper
+       * @enum {string}
+       */
+      feeds: 'numbered' | 'phone' | 'ear' | 'paper' | 'own'
+      /** Key */
+      key: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'base' | 'solo' | 'partner' | 'free' | 'break' | 'talk'
+      /**
+       * Minutes
+       * @default null
+       */
+      minutes: number | null
+      /** Name */
+      name: string
+      /**
+       * Notes
+       * @default
+       */
+      notes: string
+      /**
+       * People
+       * @default fit
+       * @enum {string}
+       */
+      people: 'fit' | 'new' | 'kept' | 'unequal'
+      /**
+       * Repeats
+       * @default 1
+       */
+      repeats: number
+      /**
+       * Rungs
+       * @default []
+       */
+      rungs: number[]
+      /**
+       * Stances
+       * @default own
+       * @enum {string}
+       */
+      stances: 'own' | 'both'
+    }
+    /**
+     * BlockPart
+     * @description A part of what a block takes.
+     */
+    BlockPart: {
+      /**
+       * Name
+       * @enum {string}
+       */
+      name: 'work' | 'the other stance' | 'repeats' | 'waves' | 'changing over'
+      /** Seconds */
+      seconds: number
+    }
+    /**
+     * BlockView
+     * @description A block in times. starts_at, ends_at: moments. drill: its title. edit: of its groups; null:
+     *     nobody is put together yet. stale: somebody has come or gone since, or may not be where they
+     *     are.
+     */
+    BlockView: {
+      /** Alone */
+      alone: components['schemas']['AloneView'][]
+      /** Drill */
+      drill: string | null
+      /** Edit */
+      edit: number | null
+      /**
+       * Ends At
+       * Format: date-time
+       */
+      ends_at: string
+      /** Groups */
+      groups: components['schemas']['WorkGroup'][]
+      /** Key */
+      key: string
+      /** Minutes */
+      minutes: number
+      /** Parts */
+      parts: components['schemas']['BlockPart'][]
+      /** Rungs */
+      rungs: string[]
+      /** Stale */
+      stale: boolean
+      /**
+       * Starts At
+       * Format: date-time
+       */
+      starts_at: string
+      /** Waves */
+      waves: number
+    }
+    /**
      * Body
      * @description What was measured of somebody, in metres; None: not measured.
      *
@@ -1764,6 +1980,13 @@ export interface components {
       /** Words */
       words: string
     }
+    /** CallView */
+    CallView: {
+      /** At S */
+      at_s: number
+      /** Number */
+      number: number
+    }
     /**
      * CardLine
      * @description An exchange for the feeder's card: what it is called, and what each does, in words.
@@ -1782,6 +2005,34 @@ export interface components {
       /** Key */
       key: string
       mark: components['schemas']['Mark']
+    }
+    /** CardLineView */
+    CardLineView: {
+      /** Call */
+      call: string
+      /** Number */
+      number: number
+      /** Passage */
+      passage: string
+    }
+    /**
+     * CardView
+     * @description A feeder's secret card. pair: their names; feeder: who feeds in this round. part: of the
+     *     round, from 0; of: how many it has.
+     */
+    CardView: {
+      /** Feeder */
+      feeder: string
+      /** Lines */
+      lines: components['schemas']['CardLineView'][]
+      /** Of */
+      of: number
+      /** Pair */
+      pair: string[]
+      /** Part */
+      part: number
+      /** Round */
+      round: number
     }
     /**
      * CarriedOver
@@ -2816,6 +3067,137 @@ export interface components {
       version: number
     }
     /**
+     * Evening
+     * @description A whole evening. zone: of the hall's clock, by its IANA name. starts_at, ends_at: moments;
+     *     what is over midnight or over a change of clocks is as long as it is. floor_m2: the floor, None:
+     *     not said. changeover_s: between blocks, for water and gear. clear_up_min: at the end.
+     */
+    Evening: {
+      /**
+       * Blocks
+       * @default []
+       */
+      blocks: components['schemas']['Block'][]
+      /**
+       * Changeover S
+       * @default 60
+       */
+      changeover_s: number
+      /**
+       * Clear Up Min
+       * @default 5
+       */
+      clear_up_min: number
+      /**
+       * Ends At
+       * Format: date-time
+       */
+      ends_at: string
+      /**
+       * Floor M2
+       * @default null
+       */
+      floor_m2: number | null
+      /**
+       * Starts At
+       * Format: date-time
+       */
+      starts_at: string
+      /** Title */
+      title: string
+      /**
+       * Zone
+       * @default Europe/London
+       */
+      zone: string
+    }
+    /**
+     * EveningAway
+     * @description Delete an evening, or bring it back.
+     */
+    EveningAway: {
+      /** Deleted */
+      deleted: boolean
+    }
+    /**
+     * EveningChange
+     * @description A changed plan. base: the edit that it was changed from.
+     */
+    EveningChange: {
+      /** Base */
+      base: number
+      plan: components['schemas']['Evening']
+    }
+    /** EveningLine */
+    EveningLine: {
+      /** Blocks */
+      blocks: string[]
+      /** Came */
+      came: number
+      /**
+       * Ends At
+       * Format: date-time
+       */
+      ends_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /**
+       * Starts At
+       * Format: date-time
+       */
+      starts_at: string
+      /** Title */
+      title: string
+      /** Zone */
+      zone: string
+    }
+    /**
+     * EveningList
+     * @description The furthest in the future first. tonight: the one that is on, or else the next one; null:
+     *     none is planned.
+     */
+    EveningList: {
+      /** Evenings */
+      evenings: components['schemas']['EveningLine'][]
+      /** Tonight */
+      tonight: string | null
+    }
+    /**
+     * EveningView
+     * @description An evening. over_min: how much longer it takes than planned; negative: so much is left.
+     *     here: how many are. findings: what cannot be as it is planned.
+     */
+    EveningView: {
+      /** Blocks */
+      blocks: components['schemas']['BlockView'][]
+      /** Edit */
+      edit: number
+      /**
+       * Ends At
+       * Format: date-time
+       */
+      ends_at: string
+      /** Findings */
+      findings: string[]
+      /** Here */
+      here: number
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Offers */
+      offers: components['schemas']['OfferView'][]
+      /** Over Min */
+      over_min: number
+      /** People */
+      people: components['schemas']['PersonTonight'][]
+      plan: components['schemas']['Evening']
+    }
+    /**
      * Exchange
      * @description One exchange that has a grade or a fault, or was watched.
      *
@@ -3524,6 +3906,23 @@ export interface components {
       number: number
       /** Round */
       round: number
+    }
+    /**
+     * GroupsRequest
+     * @description Put everybody together who is here. kept: groups that stay as they are; base: the edit of the
+     *     block's groups that they were taken from, null where there are none yet.
+     */
+    GroupsRequest: {
+      /**
+       * Base
+       * @default null
+       */
+      base: number | null
+      /**
+       * Kept
+       * @default []
+       */
+      kept: string[][]
     }
     /**
      * GroupView
@@ -4237,6 +4636,18 @@ export interface components {
       id: string
     }
     /**
+     * NewEvening
+     * @description An evening to keep. id: made by the client, so that a repeat is harmless.
+     */
+    NewEvening: {
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      plan: components['schemas']['Evening']
+    }
+    /**
      * NextStep
      * @description What to do next, and why in one line. rung: from 1.
      */
@@ -4313,6 +4724,22 @@ export interface components {
       says: string
     }
     /**
+     * NumberedCalls
+     * @description A block of numbered calls: what is called, for everybody, and each feeder's cards.
+     */
+    NumberedCalls: {
+      /** Cards */
+      cards: components['schemas']['CardView'][]
+      /** Drill */
+      drill: string
+      /** Rounds */
+      rounds: components['schemas']['RoundOfCalls'][]
+      /** Rung */
+      rung: string
+      /** Title */
+      title: string
+    }
+    /**
      * OfferedDrill
      * @description A starter drill that came with a newer version, and that the club has never had.
      */
@@ -4324,6 +4751,19 @@ export interface components {
       form: 'solo' | 'partner'
       /** Title */
       title: string
+    }
+    /**
+     * OfferView
+     * @description What would make the evening shorter. block: as it would be; null: it is left out.
+     */
+    OfferView: {
+      block: components['schemas']['Block'] | null
+      /** Key */
+      key: string
+      /** Saves Min */
+      saves_min: number
+      /** What */
+      what: string
     }
     /**
      * Overlap
@@ -5627,6 +6067,64 @@ export interface components {
       kind: 'paused'
     }
     /**
+     * PersonTonight
+     * @description Somebody of the club on an evening. here: now. off: why they work with nobody, in words;
+     *     empty: they may. note: what else a coach is to know of them, in words.
+     */
+    PersonTonight: {
+      /** Came At */
+      came_at: string | null
+      /**
+       * Contact
+       * @enum {string}
+       */
+      contact: 'none' | 'touch' | 'light' | 'firm'
+      /** Gear */
+      gear: (
+        | 'gloves'
+        | 'mouthguard'
+        | 'head_guard'
+        | 'chest_guard'
+        | 'belly_pad'
+        | 'groin_guard'
+        | 'shin_guards'
+        | 'focus_pads'
+        | 'kick_shield'
+        | 'paddles'
+      )[]
+      /** Here */
+      here: boolean
+      /** Left At */
+      left_at: string | null
+      /**
+       * Level
+       * @enum {string}
+       */
+      level: 'beginner' | 'middle' | 'advanced'
+      /** Name */
+      name: string
+      /** No Touch */
+      no_touch: boolean
+      /** Note */
+      note: string
+      /** Off */
+      off: string
+      /** Ready After */
+      ready_after: number | null
+      /** Ready Before */
+      ready_before: number | null
+      /**
+       * Stance
+       * @enum {string}
+       */
+      stance: 'left_lead' | 'right_lead'
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
+    }
+    /**
      * Picture
      * @description A picture of the target or of what a person does: one that comes along, or the coach's.
      */
@@ -5853,6 +6351,51 @@ export interface components {
       ahead: string | null
       /** Clip */
       clip: string | null
+    }
+    /**
+     * Presence
+     * @description What is known of somebody tonight; what is left out stays as it is. gear: null: what they
+     *     usually have. ready_before, ready_after: null: not said.
+     */
+    Presence: {
+      /**
+       * Gear
+       * @default null
+       */
+      gear:
+        | (
+            | 'gloves'
+            | 'mouthguard'
+            | 'head_guard'
+            | 'chest_guard'
+            | 'belly_pad'
+            | 'groin_guard'
+            | 'shin_guards'
+            | 'focus_pads'
+            | 'kick_shield'
+            | 'paddles'
+          )[]
+        | null
+      /**
+       * Here
+       * @default null
+       */
+      here: boolean | null
+      /**
+       * No Touch
+       * @default null
+       */
+      no_touch: boolean | null
+      /**
+       * Ready After
+       * @default null
+       */
+      ready_after: number | null
+      /**
+       * Ready Before
+       * @default null
+       */
+      ready_before: number | null
     }
     /**
      * Prior
@@ -6358,6 +6901,13 @@ export interface components {
        * @enum {string}
        */
       type: 'round_end'
+    }
+    /** RoundOfCalls */
+    RoundOfCalls: {
+      /** Calls */
+      calls: components['schemas']['CallView'][]
+      /** Round */
+      round: number
     }
     /**
      * RoundOver
@@ -7594,7 +8144,11 @@ export interface components {
       /** Students */
       students: components['schemas']['StudentView'][]
     }
-    /** StudentRequest */
+    /**
+     * StudentRequest
+     * @description A student. level: of what they can; senses: what eyes or ears do not take in; spares: what is
+     *     to be spared, an injury; consent: of a guardian.
+     */
     StudentRequest: {
       /**
        * @default {
@@ -7604,6 +8158,12 @@ export interface components {
        *     }
        */
       body: components['schemas']['Body']
+      /**
+       * Consent
+       * @default not_needed
+       * @enum {string}
+       */
+      consent: 'not_needed' | 'needed' | 'given'
       /**
        * Contact
        * @default touch
@@ -7626,6 +8186,12 @@ export interface components {
         | 'kick_shield'
         | 'paddles'
       )[]
+      /**
+       * Level
+       * @default beginner
+       * @enum {string}
+       */
+      level: 'beginner' | 'middle' | 'advanced'
       /** Name */
       name: string
       /**
@@ -7633,6 +8199,16 @@ export interface components {
        * @default
        */
       notes: string
+      /**
+       * Senses
+       * @default
+       */
+      senses: string
+      /**
+       * Spares
+       * @default
+       */
+      spares: string
       /**
        * Stance
        * @default left_lead
@@ -7651,6 +8227,11 @@ export interface components {
       /** Archived */
       archived: boolean
       body: components['schemas']['Body']
+      /**
+       * Consent
+       * @enum {string}
+       */
+      consent: 'not_needed' | 'needed' | 'given'
       /**
        * Contact
        * @enum {string}
@@ -7678,6 +8259,11 @@ export interface components {
        */
       id: string
       last: components['schemas']['LastRun'] | null
+      /**
+       * Level
+       * @enum {string}
+       */
+      level: 'beginner' | 'middle' | 'advanced'
       /** Merged Into */
       merged_into: string | null
       /** Name */
@@ -7688,6 +8274,10 @@ export interface components {
       notices: components['schemas']['Notice'][]
       /** Runs */
       runs: number
+      /** Senses */
+      senses: string
+      /** Spares */
+      spares: string
       /**
        * Stance
        * @enum {string}
@@ -8433,6 +9023,16 @@ export interface components {
       renames?: {
         [key: string]: string
       }
+    }
+    /**
+     * WorkGroup
+     * @description Who works together. but: what speaks against it, in words.
+     */
+    WorkGroup: {
+      /** But */
+      but: string[]
+      /** Members */
+      members: string[]
     }
   }
   responses: {
@@ -9412,6 +10012,283 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  hall_list_evenings_evenings_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  hall_add_evening_evenings_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewEvening']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  hall_get_evening_evenings__uuid_evening_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  hall_change_evening_evenings__uuid_evening_id__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['EveningChange']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  hall_put_evening_away_evenings__uuid_evening_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['EveningAway']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  calls_numbered_calls_evenings__uuid_evening_id__blocks__string_block__calls_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        block: string
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['NumberedCalls']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  class_put_together_evenings__uuid_evening_id__blocks__string_block__groups_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        block: string
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['GroupsRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  class_be_present_evenings__uuid_evening_id__people__uuid_student_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['Presence']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

@@ -20,7 +20,7 @@ export function PeopleTable({ students }: { students: readonly Student[] }) {
           <th>Last run</th>
           <th>Rung</th>
           <th>Window now</th>
-          <th>Window, run by run</th>
+          <th className="md:max-lg:hidden">Window, run by run</th>
         </tr>
       </thead>
       <Rows of={students} id={(student) => student.id} height={36.5} columns={8}>
@@ -32,7 +32,7 @@ export function PeopleTable({ students }: { students: readonly Student[] }) {
               </Link>
             </td>
             <td
-              className="lg:w-[24rem]"
+              className="md:min-w-52 lg:w-[24rem]"
               data-wide
               data-label={needsALook(student) ? 'Needs a look' : undefined}
             >
@@ -45,7 +45,7 @@ export function PeopleTable({ students }: { students: readonly Student[] }) {
                 ))}
               </div>
             </td>
-            <td data-label="Stance">
+            <td className="whitespace-nowrap" data-label="Stance">
               {student.stance === 'left_lead' ? 'left leads' : 'right leads'}
             </td>
             <td className="figures text-base" data-label="Runs">
@@ -60,7 +60,7 @@ export function PeopleTable({ students }: { students: readonly Student[] }) {
             <td className="figures text-base" data-label="Window now">
               {seconds(student.last?.settled_window_s)}
             </td>
-            <td data-wide data-label="Run by run">
+            <td className="md:max-lg:hidden" data-wide data-label="Run by run">
               <WindowCourse course={student.course} />
             </td>
           </tr>

@@ -180,9 +180,9 @@ function FeedLine({ line, turn, drill, names, attacks, whose = false }: LineProp
   return (
     <li>
       <span className="figures">{clock(feed.at_s)}</span>
-      {whose && <span>{who(turn.feeder, names)}</span>}
       {first && <CueMark mark={first.mark} size={14} />}
-      <span>
+      <span className="feed-words">
+        {whose && `${who(turn.feeder, names)}: `}
         {words.slice(0, SHOWN).join(' → ')}
         {words.length > SHOWN && ` … ${words.length} in all`}
         {feed.tell === 'trimmed' && ', small wind-up'}

@@ -27,7 +27,7 @@ export function BenchTitle({ id, draft, students, student, seed, asked, change, 
   const run = { ...(student && { student }), drill: id, ...(asked && { seed: asked }) }
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 pt-2.5 pb-2.5">
-      <div className="mr-auto min-w-64 flex-1">
+      <div className="mr-auto min-w-64 flex-1 max-lg:basis-full">
         <DraftState draft={draft} />
         <h1 className="sr-only">{document.title}</h1>
         <input

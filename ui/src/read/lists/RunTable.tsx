@@ -38,7 +38,7 @@ export function RunTable({ runs, withStudent }: { runs: RunLine[]; withStudent?:
                 <Link to={`/people/${run.student_id}`}>{run.student}</Link>
               </td>
             )}
-            <td data-wide data-label="Drill">
+            <td className="md:min-w-36" data-wide data-label="Drill">
               {run.drill}
             </td>
             <td className="figures text-base" data-label="Rung">
@@ -53,7 +53,9 @@ export function RunTable({ runs, withStudent }: { runs: RunLine[]; withStudent?:
             <td data-wide data-label="Clean">
               <span className="flex flex-wrap items-center gap-x-3">
                 <span className="figures w-12 text-base">{percent(run.summary?.clean_share)}</span>
-                <Share interval={run.summary?.clean_interval} share={run.summary?.clean_share} />
+                <span className="md:max-lg:hidden">
+                  <Share interval={run.summary?.clean_interval} share={run.summary?.clean_share} />
+                </span>
               </span>
             </td>
             <td className="figures text-base" data-label="Cues">

@@ -35,7 +35,7 @@ export default function Compare() {
         </div>
         <Fault error={found.error} />
         {found.isLoading && <Waiting what="both runs" />}
-        {found.data ? <Sheet found={found.data} /> : <p>Choose two runs.</p>}
+        {found.data ? <Found found={found.data} /> : <p>Choose two runs.</p>}
       </div>
     </>
   )
@@ -98,6 +98,11 @@ function RunChoice({ name, place }: ChoiceProps) {
       </label>
     </fieldset>
   )
+}
+
+function Found({ found }: { found: Comparison }) {
+  if (found.kinds.length > 0) return <Sheet found={found} />
+  return <p>One of them has no answers, so there is nothing to compare. Choose another run.</p>
 }
 
 function Sheet({ found }: { found: Comparison }) {

@@ -109,10 +109,10 @@ function OnTheFloor({ view }: { view: RunView }) {
             lineWords(state.line),
             playing && Object.keys(state.troubles).length > 0 && 'an input has a fault',
             state.holding && 'no answers: window unchanged',
-            playing && 'space pauses · S stops',
           ]
             .filter(Boolean)
             .join(' · ')}
+          {playing && <span className="for-keys"> · space pauses · S stops</span>}
         </span>
       </footer>
     </div>

@@ -29,16 +29,16 @@ export function Zones({ view, round }: { view: RunView; round: number }) {
         {order.map((control) => (
           <div
             key={control.control}
-            className="flex items-center gap-4 border border-floor-edge px-6 py-4 text-left text-2xl"
+            className="flex min-w-0 items-center gap-3 border border-floor-edge px-3 py-4 text-left text-lg sm:gap-4 sm:px-6 sm:text-2xl"
           >
-            <kbd className="figures grid size-12 place-items-center border border-floor-soft text-3xl text-white">
+            <kbd className="figures grid size-9 shrink-0 place-items-center border border-floor-soft text-2xl sm:size-12 sm:text-3xl text-white">
               {control.label}
             </kbd>
             <span className="text-white">{control.name}</span>
           </div>
         ))}
       </div>
-      <p className="mt-3 text-floor-soft">
+      <p className="mt-3 px-3 text-floor-soft">
         {WHERE[Number(inputs.has('key')) + 2 * Number(inputs.has('touch'))]} A press is not a block:
         times are from cue to key.
       </p>

@@ -45,7 +45,7 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
           </p>
         </div>
         {standing && step && (
-          <p className="sm:text-right">
+          <p className="lg:text-right">
             <span className="figures text-4xl whitespace-nowrap">
               Rung {standing.rung}
               {!step.guide && ` · ${seconds(standing.window_s)}`}

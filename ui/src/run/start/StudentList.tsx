@@ -36,7 +36,7 @@ export function StudentList({ students, chosen, drill_id, choose }: Props) {
           key={one.id}
           aria-pressed={one.id === chosen?.id}
           onClick={() => choose(one.id)}
-          className={`grid min-h-14 w-full cursor-pointer grid-cols-[1fr_auto] items-center gap-4 px-5 text-left ${one.id === chosen?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
+          className={`flex min-h-14 w-full cursor-pointer flex-wrap items-baseline content-center justify-between gap-x-4 px-5 py-1.5 text-left ${one.id === chosen?.id ? 'bg-ink text-chalk' : 'hover:bg-wash'}`}
         >
           <span className="font-semibold">
             {one.name}
