@@ -89,6 +89,7 @@ def _insert(db: Session, table: str, count: int, changed: dict[str, str]) -> Non
         {"table": table},
     ).all()
     values = ", ".join(changed.get(column, f"kept.{column}") for column in columns)
+    db.execute(text("SET LOCAL statement_timeout = 0"))  # millions of rows are written at once
     db.execute(
         text(
             f"INSERT INTO {table} ({', '.join(columns)}) "
