@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import unicodedata
 from collections.abc import Callable
+from datetime import datetime
 from typing import Annotated, Any
 
 from pydantic import (
     AfterValidator,
+    AwareDatetime,
     BaseModel,
+    BeforeValidator,
     ConfigDict,
     Field,
     GetCoreSchemaHandler,
@@ -92,6 +95,17 @@ Milliseconds = Annotated[float, Field(ge=0, le=1e11, allow_inf_nan=False)]
 The clock of a page starts when the page is opened, and a tablet's page may stay open for months:
 the bound is three years.
 """
+
+
+def _written(value: object) -> object:
+    """An instant is written out (RFC 3339), not a count of seconds."""
+    if not isinstance(value, datetime) and (not isinstance(value, str) or "T" not in value.upper()):
+        raise ValueError("write it as a date and a time with a zone, like 2026-11-05T18:30:00Z")
+    return value
+
+
+Instant = Annotated[AwareDatetime, BeforeValidator(_written)]
+"""A moment: a date and a time with its zone."""
 
 
 def _take_as_written(part: Any) -> None:

@@ -10,7 +10,7 @@ from typing import Any
 
 _UNITS = {
     "s": "s", "ms": "ms", "m": "m", "bpm": "bpm", "db": "dB", "deg": "°", "share": "%",
-    "beats": "beats", "minutes": "min",
+    "beats": "beats", "minutes": "min", "min": "min", "m2": "m²",
 }  # fmt: skip
 """By the last word of a field's name. A share is told in per cent."""
 
@@ -26,6 +26,7 @@ _NAMES = {
     "goal_bpm": "tempo to get to", "step_bpm": "step of the tempo", "usual_fault": "common mistake",
     "words_a_minute": "speed of the voice", "wait_s": "wait", "weak_cues": "factor on weak cues",
     "level_db": "loudness", "duration_s": "length", "lasts_s": "length",
+    "floor_m2": "floor", "changeover_s": "time between blocks", "clear_up_min": "time to clear up",
     "window_s": "answer window", "goal_window_s": "answer window to get to",
 }  # fmt: skip
 """Fields whose name says too little without its model."""

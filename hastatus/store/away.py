@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 from hastatus.core.loop import results
 from hastatus.core.read.partner_figures import PartnerFigures
 from hastatus.store.models import (
+    Attendance,
     EventBatch,
     HeadKnock,
     LadderChoice,
@@ -123,13 +124,22 @@ def _purge_students(db: Session, club_id: uuid.UUID, before: datetime) -> None:
     """Students who share runs with others, or have had a head knock, lose name and measures."""
     mine = (Student.club_id == club_id, Student.deleted_at < before)
     gone = select(Student.id).where(*mine)
-    for table in (LadderState, LadderChoice, StudentStanding):
+    for table in (LadderState, LadderChoice, StudentStanding, Attendance):
         db.execute(delete(table).where(table.club_id == club_id, table.student_id.in_(gone)))
     db.execute(delete(Student).where(*mine, ~_is_in(PartnerRunStudent), ~_is_in(HeadKnock)))
     db.execute(
         update(Student)
         .where(*mine, Student.name != NOBODY)
-        .values(name=NOBODY, notes="", height_m=None, arm_m=None, leg_m=None, gear=[])
+        .values(
+            name=NOBODY,
+            notes="",
+            senses="",
+            spares="",
+            height_m=None,
+            arm_m=None,
+            leg_m=None,
+            gear=[],
+        )
     )
 
 

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from hastatus.core.hall.attendee import Consent, Level
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
@@ -24,11 +25,27 @@ def add(
     body: Body = Body(),  # noqa: B008  (frozen)
     gear: Sequence[str] = (),
     contact: Contact = "touch",
+    level: Level = "beginner",
+    senses: str = "",
+    spares: str = "",
+    consent: Consent = "not_needed",
 ) -> Student:
     """A new student."""
     student = Student(club_id=club_id, id=uuid.uuid4(), name=name, stance=stance)
     db.add(student)
-    change(student, name=name, stance=stance, notes=notes, body=body, gear=gear, contact=contact)
+    change(
+        student,
+        name=name,
+        stance=stance,
+        notes=notes,
+        body=body,
+        gear=gear,
+        contact=contact,
+        level=level,
+        senses=senses,
+        spares=spares,
+        consent=consent,
+    )
     db.flush()
     return student
 
@@ -42,11 +59,17 @@ def change(
     body: Body,
     gear: Sequence[str],
     contact: Contact,
+    level: Level,
+    senses: str,
+    spares: str,
+    consent: Consent,
 ) -> None:
     """What is known of a student; runs that are kept stay as they were run."""
     student.name, student.stance, student.notes = name, stance, notes
     student.height_m, student.arm_m, student.leg_m = body.height_m, body.arm_m, body.leg_m
     student.gear, student.contact = list(gear), contact
+    student.level, student.senses, student.spares = level, senses, spares
+    student.consent = consent
 
 
 def body_of(student: Student) -> Body:

@@ -78,6 +78,12 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/plans"): {"drill_id": coach.drill_id, "seed": 1},
         ("POST", "/api/partner-bench"): {"drill_id": coach.drill_id, "seed": 1},
         ("PUT", "/api/room"): {"no_touch": False},
+        ("POST", "/api/evenings"): {"id": str(uuid.uuid4()), "plan": plan()},
+        ("PUT", "/api/evenings/{evening_id}"): {"base": 1, "plan": plan()},
+        ("PATCH", "/api/evenings/{evening_id}"): {"deleted": False},
+        ("PATCH", "/api/evenings/{evening_id}/people/{student_id}"): {"here": True},
+        ("PUT", "/api/evenings/{evening_id}/blocks/{block}/groups"): {},
+        ("PATCH", "/api/sign-ins/{sign_in_id}"): {"ended": False},
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
         ("POST", "/api/partner-runs/{partner_run_id}/batches"): {
@@ -118,11 +124,39 @@ def ids(coach: Coach) -> dict[str, str]:
         "ending": "mid",
         "device_id": DEVICE,
         "partner_run_id": partner_run(coach),
+        "evening_id": evening(coach),
+        "block": "pairs",
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 
 
 _begun: dict[str, str] = {}
+
+
+def plan(drill_id: str | None = None) -> dict[str, Any]:
+    """An evening with one block, in pairs."""
+    kind = {"kind": "partner", "drill_id": drill_id} if drill_id else {"kind": "free", "minutes": 5}
+    return {
+        "title": "Tuesday class",
+        "starts_at": "2026-11-24T19:00:00Z",
+        "ends_at": "2026-11-24T20:30:00Z",
+        "zone": "Europe/London",
+        "blocks": [{"key": "pairs", "name": "In pairs", **kind}],
+    }
+
+
+_planned: dict[str, str] = {}
+
+
+def evening(coach: Coach) -> str:
+    """An evening of the coach's club with a partner drill, planned once."""
+    if coach.login not in _planned:
+        lines = coach.get("/api/library").get_json()["drills"]
+        drill = next(line["id"] for line in lines if line["title"] == "One hits, one guards")
+        made = {"id": str(uuid.uuid4()), "plan": plan(drill)}
+        assert coach.post("/api/evenings", made).status_code == 201
+        _planned[coach.login] = made["id"]
+    return _planned[coach.login]
 
 
 def partner_run(coach: Coach) -> str:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from hastatus.core.adapt.notices import LastRun, Notice
 from hastatus.core.fields import Document, Line, Note
+from hastatus.core.hall.attendee import Consent, Level
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.gear import Gear
@@ -60,13 +61,23 @@ class SignInPath(BaseModel):
     sign_in_id: uuid.UUID
 
 
+ShortNote = Annotated[Note, Field(max_length=200)]
+
+
 class StudentRequest(Document):
+    """A student. level: of what they can; senses: what eyes or ears do not take in; spares: what is
+    to be spared, an injury; consent: of a guardian."""
+
     name: Line
     stance: Stance = "left_lead"
     notes: Note = ""
     body: Body = Body()
     gear: Annotated[tuple[Gear, ...], Field(max_length=10)] = ()
     contact: Contact = "touch"
+    level: Level = "beginner"
+    senses: ShortNote = ""
+    spares: ShortNote = ""
+    consent: Consent = "not_needed"
 
 
 class StudentPath(BaseModel):
@@ -87,6 +98,10 @@ class StudentView(BaseModel):
     body: Body
     gear: list[Gear]
     contact: Contact
+    level: Level
+    senses: str
+    spares: str
+    consent: Consent
     runs: int
     last: LastRun | None
     course: list[float]

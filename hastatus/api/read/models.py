@@ -6,14 +6,14 @@ import uuid
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, BaseModel, BeforeValidator, Field
+from pydantic import BaseModel, Field
 
 from hastatus.api.adapt.models import ChoiceView, LadderView
 from hastatus.api.club.models import StudentView
 from hastatus.api.drill.models import CueNames
 from hastatus.core.adapt.ladder import RunEvidence
 from hastatus.core.drill.solo import Drill
-from hastatus.core.fields import Document, Line
+from hastatus.core.fields import Document, Instant, Line
 from hastatus.core.read.baseline import Agreement, Baseline, BaselineTrend
 from hastatus.core.read.difference import Difference
 from hastatus.core.read.fault_course import FaultCourse
@@ -87,16 +87,6 @@ class StudentDetail(BaseModel):
     skills: list[SkillView]
     weekly: Slope | None
     agreement: Agreement | None
-
-
-def _written(value: object) -> object:
-    """An instant is written out (RFC 3339), not a count of seconds."""
-    if isinstance(value, str) and "T" not in value.upper():
-        raise ValueError("write it as a date and a time with a zone, like 2026-11-05T18:30:00Z")
-    return value
-
-
-Instant = Annotated[AwareDatetime, BeforeValidator(_written)]
 
 
 class RunQuery(BaseModel):

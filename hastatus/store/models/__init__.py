@@ -22,6 +22,7 @@ from hastatus.store.models.drill import (
     SpokenClip,
     TechniqueNote,
 )
+from hastatus.store.models.hall import Attendance, BlockGroups, Evening
 from hastatus.store.models.partner import (
     HeadKnock,
     MarkBatch,
@@ -49,7 +50,9 @@ __all__ = [
     "IS_TEST",
     "Asset",
     "Attempt",
+    "Attendance",
     "Base",
+    "BlockGroups",
     "Club",
     "ClubTechnique",
     "ClubWords",
@@ -59,6 +62,7 @@ __all__ = [
     "Drill",
     "DrillOutline",
     "DrillVersion",
+    "Evening",
     "EventBatch",
     "HeadKnock",
     "LadderChoice",

@@ -18,6 +18,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import Mapped, mapped_column
 
+from hastatus.core.hall.attendee import Consent, Level
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.technique import Stance
 from hastatus.store.models.base import Base, now
@@ -81,16 +82,19 @@ class Student(Base):
     """Somebody who trains. stance: which hand is the lead hand.
 
     height_m, arm_m, leg_m: as measured (see `core.trade.limbs`). gear: what they have with them.
-    contact: the hardest contact they may take part in. archived_at: out of every list since then;
-    runs stay. deleted_at: not to be had any more, and gone for good after a day; archived, too.
-    merged_into: the student whose runs and holds theirs have become; null: nobody's.
-    merged: what they gave, by kind, as ids.
+    contact: the hardest contact they may take part in. senses: what eyes or ears do not take in, in
+    words; spares: what is to be spared, an injury. consent: of a guardian. archived_at: out of
+    every list since then; runs stay. deleted_at: not to be had any more, and gone for good after a
+    day; archived, too. merged_into: the student whose runs and holds theirs have become; null:
+    nobody's. merged: what they gave, by kind, as ids.
     """
 
     __tablename__ = "students"
     __table_args__ = (
         CheckConstraint("stance IN ('left_lead', 'right_lead')", name="stance"),
         CheckConstraint("contact IN ('none', 'touch', 'light', 'firm')", name="contact"),
+        CheckConstraint("level IN ('beginner', 'middle', 'advanced')", name="level"),
+        CheckConstraint("consent IN ('not_needed', 'needed', 'given')", name="consent"),
     )
     club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
@@ -102,6 +106,10 @@ class Student(Base):
     leg_m: Mapped[float | None] = mapped_column(Double)
     gear: Mapped[list[str]] = mapped_column(server_default="[]")
     contact: Mapped[Contact] = mapped_column(Text, server_default="touch")
+    level: Mapped[Level] = mapped_column(Text, server_default="beginner")
+    senses: Mapped[str] = mapped_column(server_default="")
+    spares: Mapped[str] = mapped_column(server_default="")
+    consent: Mapped[Consent] = mapped_column(Text, server_default="not_needed")
     archived_at: Mapped[datetime | None]
     deleted_at: Mapped[datetime | None]
     merged_into: Mapped[uuid.UUID | None]

@@ -1,0 +1,1 @@
+"""Addresses of a class: evenings, who is here, who works with whom."""
