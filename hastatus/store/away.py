@@ -76,9 +76,14 @@ def put_student(db: Session, student: Student, away: Away | None) -> None:
 def settle_solo(run: Run, scored: results.Results, *, guided: bool) -> None:
     """A run that ended without an answer is not kept; one that an answer came to late, is.
 
-    guided: it was counted or held, and nobody had to answer.
+    guided: it was counted or held, and nobody had to answer. An answer is one whether it counts or
+    not: where the device kept poor time, the coach is to see that somebody did answer.
     """
-    empty = not guided and scored.figures.evidence.answered == 0 and not run.faults
+    answered = any(
+        response.time_ms is not None or response.given_technique is not None
+        for response in scored.responses
+    )
+    empty = not guided and not answered and not run.faults
     if empty and run.archived_at is None:
         put(run, "deleted")
     elif not empty and run.deleted_at is not None and run.away_by is None:

@@ -1,7 +1,7 @@
 """Batches in PostgreSQL: taken once, in any order, and never half."""
 
 import uuid
-from dataclasses import fields
+from dataclasses import fields, replace
 
 import numpy as np
 import pytest
@@ -16,7 +16,16 @@ from hastatus.core.run.events import Batch
 from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import HoldResult, Response, StepResult
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import accounts, batch_intake, drills, event_batches, ladders, runs, students
+from hastatus.store import (
+    accounts,
+    away,
+    batch_intake,
+    drills,
+    event_batches,
+    ladders,
+    runs,
+    students,
+)
 from hastatus.store.database import check, downgrade, migrate, transaction
 from hastatus.store.models import Response as KeptResponse
 
@@ -150,6 +159,25 @@ def test_passwords_and_sign_ins(engine: Engine) -> None:
         assert accounts.signed_in(db, token) == who
         with pytest.raises(accounts.BadPassword):
             accounts.set_password(db, coach, "short")
+
+
+def test_a_run_whose_answers_are_not_trusted_is_kept_all_the_same(engine: Engine) -> None:
+    """On a machine that stood still nothing may count; it was answered, and the coach sees it."""
+    run, batches, _ = begin_run(engine)
+    with transaction(engine) as db:
+        for batch in batches:
+            event_batches.take(db, run.club_id, run.id, run.recorder, batch, bytes([batch.number]))
+    with transaction(engine) as db:
+        kept = db.merge(run)
+        scored = runs.score_run(db, kept)
+        nothing = replace(scored.figures.evidence, answers=0, answered=0)
+        left_out = [replace(one, left_out="dropped_frames") for one in scored.responses]
+        figures = replace(scored.figures, evidence=nothing)
+        untrusted = replace(scored, responses=left_out, figures=figures)
+        away.settle_solo(kept, untrusted, guided=False)
+        assert kept.deleted_at is None
+        away.settle_solo(kept, replace(untrusted, responses=[]), guided=False)
+        assert kept.deleted_at is not None
 
 
 @pytest.mark.parametrize("ended", ["signed out", "password changed", "a minute ago", "of another"])
