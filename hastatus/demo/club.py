@@ -22,6 +22,7 @@ from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
+from hastatus.demo import evenings as classes
 from hastatus.demo import pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import (
@@ -132,6 +133,14 @@ def fill(
                 done += 1
             say(f"  {number:2d} of {len(MEMBERS)}  {member.name}, {done} runs")
         _pairs(db, coach, evenings)
+        classes.fill(
+            db,
+            club.id,
+            {one.title: one.id for one in drills.shelf(db, club.id)},
+            students.all_of(db, club.id),
+            past=[begins for _, begins in evenings],
+            today=today,
+        )
 
 
 @dataclass(frozen=True, slots=True)

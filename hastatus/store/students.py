@@ -8,7 +8,8 @@ from collections.abc import Sequence
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from hastatus.core.hall.attendee import Consent, Level
+from hastatus.core.drill.header import Level
+from hastatus.core.hall.attendee import Consent
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
@@ -25,7 +26,7 @@ def add(
     body: Body = Body(),  # noqa: B008  (frozen)
     gear: Sequence[str] = (),
     contact: Contact = "touch",
-    level: Level = "beginner",
+    level: Level = "new",
     senses: str = "",
     spares: str = "",
     consent: Consent = "not_needed",

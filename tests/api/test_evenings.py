@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from datetime import UTC, datetime, timedelta
+from itertools import chain
 from typing import Any
 
 import pytest
@@ -94,7 +95,7 @@ def test_who_is_here_is_put_together_and_who_comes_late_moves_nobody(coach: Coac
         come(coach, evening, student)
     first = together(coach, evening).get_json()["blocks"][0]
     groups = [group["members"] for group in first["groups"]]
-    assert sorted(sum(groups, [])) == sorted(everybody[:8])
+    assert sorted(chain(*groups)) == sorted(everybody[:8])
     assert {len(group) for group in groups} == {2}
     late = come(coach, evening, everybody[8])["blocks"][0]
     assert late["stale"]
@@ -115,7 +116,7 @@ def test_who_is_here_is_put_together_and_who_comes_late_moves_nobody(coach: Coac
 
 
 def test_what_somebody_may_not_is_kept_to(coach: Coach) -> None:
-    """Off for the day: in no pair. No touch tonight, or a guardian's consent missing: no contact."""
+    """Off for the day: in no pair. No touch tonight, or no consent of a guardian: no contact."""
     made = add(coach, plan(block(drill_id=drill(coach))))
     hurt, spared, child, *others = students(coach, 5)
     child_said = {"name": "Cy", "consent": "needed", "spares": "left knee"}
@@ -132,7 +133,7 @@ def test_what_somebody_may_not_is_kept_to(coach: Coach) -> None:
     assert "left knee" in people[child]["note"]
     (pairs,) = seen["blocks"]
     assert [one["student_id"] for one in pairs["alone"]] == [hurt]
-    assert hurt not in sum((group["members"] for group in pairs["groups"]), [])
+    assert hurt not in chain(*(group["members"] for group in pairs["groups"]))
     assert any("no contact" in words for group in pairs["groups"] for words in group["but"])
 
 

@@ -44,7 +44,8 @@ STICKS_OUT = """() => {
   const unseen = (one) => {
     for (let at = one; at; at = at.parentElement) {
       if (at.matches('.overflow-x-auto, [aria-hidden=true]')) return true
-      if (getComputedStyle(at).clipPath !== 'none' || at.getBoundingClientRect().width <= 1) return true
+      if (getComputedStyle(at).clipPath !== 'none') return true
+      if (at.getBoundingClientRect().width <= 1) return true
     }
     return false
   }
@@ -132,7 +133,10 @@ def screens(page: Page) -> dict[str, str]:
     ids_of_run = {"id": str(uuid.uuid4()), "recorder": str(uuid.uuid4())}
     run = send(page, "/api/runs", {**ids_of_run, "drill_id": solo,
                                    "student_id": students[LONG[1]]["id"], "seed": 1})  # fmt: skip
+    evening = read(page, "/api/evenings")["tonight"]
     return {
+        "tonight": "/tonight",
+        "cards and calls": f"/calls/{evening}/first",
         "library": "/build",
         "bench": f"/build?drill={solo}&student={fenn['id']}",
         "partner bench": f"/build?drill={partner}&{pair}",

@@ -122,7 +122,7 @@ def sign_in(
     page = context.new_page()
     page.goto(server.address)
     fill_sign_in(page, made)
-    page.wait_for_url(re.compile("/(run|build)$"))  # where one lands
+    page.wait_for_url(re.compile("/(run|build|tonight)$"))  # where one lands
     page.get_by_role("navigation").get_by_role("link", name="Drills").click()
     page.get_by_role("heading", name="Library").wait_for()
     return context, page

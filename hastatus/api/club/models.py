@@ -9,8 +9,9 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field, StringConstraints
 
 from hastatus.core.adapt.notices import LastRun, Notice
+from hastatus.core.drill.header import Level
 from hastatus.core.fields import Document, Line, Note
-from hastatus.core.hall.attendee import Consent, Level
+from hastatus.core.hall.attendee import Consent
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.gear import Gear
@@ -74,7 +75,7 @@ class StudentRequest(Document):
     body: Body = Body()
     gear: Annotated[tuple[Gear, ...], Field(max_length=10)] = ()
     contact: Contact = "touch"
-    level: Level = "beginner"
+    level: Level = "new"
     senses: ShortNote = ""
     spares: ShortNote = ""
     consent: Consent = "not_needed"

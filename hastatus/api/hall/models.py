@@ -8,8 +8,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from hastatus.core.drill.header import Level
 from hastatus.core.fields import Document, Key
-from hastatus.core.hall.attendee import Level
 from hastatus.core.hall.evening import Block, Evening
 from hastatus.core.hall.timetable import BlockPart
 from hastatus.core.trade.contact import Contact

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final, Literal
+from typing import Final, Literal, get_args
 
+from hastatus.core.drill.header import Level
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.technique import Stance
 
-Level = Literal["beginner", "middle", "advanced"]
 Consent = Literal["not_needed", "needed", "given"]
 """Of a guardian: of grown-ups none is needed."""
-LEVELS: Final[tuple[Level, ...]] = ("beginner", "middle", "advanced")
+CONSENT_NAMES: Final[dict[Consent, str]] = {
+    "not_needed": "not needed", "needed": "needed, not here yet", "given": "given",
+}  # fmt: skip
+LEVELS: Final[tuple[Level, ...]] = get_args(Level)
+"""From the lowest to the highest."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +31,7 @@ class Attendee:
     key: str
     name: str
     stance: Stance = "left_lead"
-    level: Level = "beginner"
+    level: Level = "new"
     height_m: float | None = None
     arm_m: float | None = None
     contact: Contact = "touch"

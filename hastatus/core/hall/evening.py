@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from datetime import datetime
-from typing import Annotated, Literal, Self
+from typing import Annotated, Final, Literal, Self
 from zoneinfo import available_timezones
 
 from pydantic import Field, field_validator, model_validator
@@ -13,6 +13,28 @@ from hastatus.core.fields import Document, Instant, Key, Line, Note
 
 BlockKind = Literal["base", "solo", "partner", "free", "break", "talk"]
 FeedWay = Literal["numbered", "phone", "ear", "paper", "own"]
+WhoWithWhom = Literal["fit", "new", "kept", "unequal"]
+BLOCK_KIND_NAMES: Final[dict[BlockKind, str]] = {
+    "base": "base and warm-up, all together",
+    "solo": "alone, all at once",
+    "partner": "in pairs",
+    "free": "free round",
+    "break": "break",
+    "talk": "talk",
+}
+FEED_WAY_NAMES: Final[dict[FeedWay, str]] = {
+    "paper": "feed sheets on paper",
+    "numbered": "a number is called, cards",
+    "phone": "feeder's phone",
+    "ear": "in the feeder's ear",
+    "own": "feeders choose",
+}
+PEOPLE_NAMES: Final[dict[WhoWithWhom, str]] = {
+    "fit": "who fit best",
+    "new": "each with somebody new",
+    "kept": "as in the block before",
+    "unequal": "of two levels, on purpose",
+}
 Minutes = Annotated[float, Field(ge=1, le=180, allow_inf_nan=False)]
 _ZONES = available_timezones()
 LONGEST_H = 12
@@ -40,7 +62,7 @@ class Block(Document):
     stances: Literal["own", "both"] = "own"
     repeats: Annotated[int, Field(ge=1, le=10)] = 1
     feeds: FeedWay = "paper"
-    people: Literal["fit", "new", "kept", "unequal"] = "fit"
+    people: WhoWithWhom = "fit"
     notes: Note = ""
 
     @model_validator(mode="after")

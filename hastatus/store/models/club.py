@@ -18,7 +18,8 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import Mapped, mapped_column
 
-from hastatus.core.hall.attendee import Consent, Level
+from hastatus.core.drill.header import Level
+from hastatus.core.hall.attendee import Consent
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.technique import Stance
 from hastatus.store.models.base import Base, now
@@ -93,7 +94,7 @@ class Student(Base):
     __table_args__ = (
         CheckConstraint("stance IN ('left_lead', 'right_lead')", name="stance"),
         CheckConstraint("contact IN ('none', 'touch', 'light', 'firm')", name="contact"),
-        CheckConstraint("level IN ('beginner', 'middle', 'advanced')", name="level"),
+        CheckConstraint("level IN ('new', 'settled', 'advanced')", name="level"),
         CheckConstraint("consent IN ('not_needed', 'needed', 'given')", name="consent"),
     )
     club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
@@ -106,7 +107,7 @@ class Student(Base):
     leg_m: Mapped[float | None] = mapped_column(Double)
     gear: Mapped[list[str]] = mapped_column(server_default="[]")
     contact: Mapped[Contact] = mapped_column(Text, server_default="touch")
-    level: Mapped[Level] = mapped_column(Text, server_default="beginner")
+    level: Mapped[Level] = mapped_column(Text, server_default="new")
     senses: Mapped[str] = mapped_column(server_default="")
     spares: Mapped[str] = mapped_column(server_default="")
     consent: Mapped[Consent] = mapped_column(Text, server_default="not_needed")

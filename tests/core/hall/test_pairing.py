@@ -150,12 +150,12 @@ def test_who_comes_late_or_leaves_moves_no_settled_pair() -> None:
 
 def test_unequal_on_purpose_puts_levels_apart() -> None:
     here = [
-        Attendee(key=f"p{index}", name="", level="beginner" if index < 4 else "advanced")
+        Attendee(key=f"p{index}", name="", level="new" if index < 4 else "advanced")
         for index in range(8)
     ]
     found = grouping(here, Wishes(levels="unequal"))
     assert all(
-        {here[int(key[1:])].level for key in group.members} == {"beginner", "advanced"}
+        {here[int(key[1:])].level for key in group.members} == {"new", "advanced"}
         for group in found.groups
     )
 

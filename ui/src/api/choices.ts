@@ -335,6 +335,36 @@ export const OWNER = [
   ['feeder', 'the feeder'],
 ] as const
 
+export const BLOCK_KIND = [
+  ['base', 'base and warm-up, all together'],
+  ['solo', 'alone, all at once'],
+  ['partner', 'in pairs'],
+  ['free', 'free round'],
+  ['break', 'break'],
+  ['talk', 'talk'],
+] as const
+
+export const FEED_WAY = [
+  ['paper', 'feed sheets on paper'],
+  ['numbered', 'a number is called, cards'],
+  ['phone', "feeder's phone"],
+  ['ear', "in the feeder's ear"],
+  ['own', 'feeders choose'],
+] as const
+
+export const WHO_WITH_WHOM = [
+  ['fit', 'who fit best'],
+  ['new', 'each with somebody new'],
+  ['kept', 'as in the block before'],
+  ['unequal', 'of two levels, on purpose'],
+] as const
+
+export const CONSENT = [
+  ['not_needed', 'not needed'],
+  ['needed', 'needed, not here yet'],
+  ['given', 'given'],
+] as const
+
 export const CONTRAST_NAMES = {
   side: 'rear side, against lead side',
   channel: 'light, against sound',

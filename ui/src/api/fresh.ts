@@ -1,7 +1,9 @@
-/** What has just been begun. Written by scripts/api-types from core/drill/blank.py. */
+/** What has just been begun. Written by scripts/api-types from core/drill/blank.py and core/hall/blank.py. */
 import type {
+  Block,
   Cue,
   Drill,
+  EveningPlan,
   FeedOrder,
   Guide,
   LeadIn,
@@ -195,6 +197,45 @@ export const FRESH_PARTNER_DRILL: PartnerDrill = {
   forfeit: '',
   passages: [FRESH_PASSAGE],
   rungs: [FRESH_PARTNER_RUNG],
+}
+
+export const FRESH_BLOCK: Block = {
+  key: 'block_1',
+  kind: 'talk',
+  name: 'Talk',
+  drill_id: null,
+  rungs: [],
+  minutes: 5.0,
+  stances: 'own',
+  repeats: 1,
+  feeds: 'paper',
+  people: 'fit',
+  notes: '',
+}
+
+export const FRESH_EVENING: EveningPlan = {
+  title: 'Evening class',
+  starts_at: '2026-01-06T19:00:00Z',
+  ends_at: '2026-01-06T20:30:00Z',
+  zone: 'Europe/London',
+  floor_m2: null,
+  changeover_s: 60.0,
+  clear_up_min: 5.0,
+  blocks: [
+    {
+      key: 'block_1',
+      kind: 'base',
+      name: 'Base and warm-up',
+      drill_id: null,
+      rungs: [],
+      minutes: 15.0,
+      stances: 'own',
+      repeats: 1,
+      feeds: 'paper',
+      people: 'fit',
+      notes: '',
+    },
+  ],
 }
 
 export const FRESH_STIMULI: ByKind<Stimulus> = {

@@ -6100,7 +6100,7 @@ export interface components {
        * Level
        * @enum {string}
        */
-      level: 'beginner' | 'middle' | 'advanced'
+      level: 'new' | 'settled' | 'advanced'
       /** Name */
       name: string
       /** No Touch */
@@ -8188,10 +8188,10 @@ export interface components {
       )[]
       /**
        * Level
-       * @default beginner
+       * @default new
        * @enum {string}
        */
-      level: 'beginner' | 'middle' | 'advanced'
+      level: 'new' | 'settled' | 'advanced'
       /** Name */
       name: string
       /**
@@ -8263,7 +8263,7 @@ export interface components {
        * Level
        * @enum {string}
        */
-      level: 'beginner' | 'middle' | 'advanced'
+      level: 'new' | 'settled' | 'advanced'
       /** Merged Into */
       merged_into: string | null
       /** Name */

@@ -7,6 +7,7 @@ import type { Student, StudentBody } from '../api/types'
 import { isTwin } from '../kit/search'
 import { Fault } from '../kit/notes'
 import { textOf } from '../kit/form'
+import { factsOf, StudentFacts } from './StudentFacts'
 
 type Props = {
   student?: Student
@@ -105,6 +106,7 @@ export function StudentForm({ student, others = [], done }: Props) {
             ))}
           </select>
         </label>
+        <StudentFacts student={student} />
         <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-1">
           <legend className="small">Gear they have</legend>
           {WORN_GEAR.map(([gear, words]) => (
@@ -176,6 +178,7 @@ function said(form: FormData): StudentBody {
     notes: textOf(form, 'notes'),
     body: { height_m: metres('height'), arm_m: metres('arm'), leg_m: metres('leg') },
     contact: CONTACT.find(([key]) => key === form.get('contact'))?.[0] ?? 'touch',
+    ...factsOf(form),
     gear: WORN_GEAR.flatMap(([gear]) => (form.getAll('gear').includes(gear) ? [gear] : [])),
   }
 }

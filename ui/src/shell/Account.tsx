@@ -134,7 +134,10 @@ function SignIns() {
                 {signIn.current ? (
                   <span className="small">here</span>
                 ) : (
-                  <button className="btn btn-sm btn-quiet" onClick={() => end.mutate({ id: signIn.id, open: false })}>
+                  <button
+                    className="btn btn-sm btn-quiet"
+                    onClick={() => end.mutate({ id: signIn.id, open: false })}
+                  >
                     End it
                   </button>
                 )}

@@ -14,6 +14,7 @@ const HelpButton = optional(() => import('./help/HelpButton'))
 
 /** The places, and which other sheets belong to each: by the first word of their path. */
 const PLACES = [
+  { place: 'Tonight', path: '/tonight', sheets: ['tonight'] },
   { place: 'Drills', path: '/build', sheets: ['build'] },
   { place: 'Run', path: '/run', sheets: ['run', 'pair', 'device'] },
   { place: 'Results', path: '/read', sheets: ['read', 'pairs', 'compare'] },

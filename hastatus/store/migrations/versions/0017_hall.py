@@ -9,7 +9,7 @@ down_revision = "0016"
 branch_labels = None
 depends_on = None
 
-_KNOWN = {"level": "beginner", "senses": "", "spares": "", "consent": "not_needed"}
+_KNOWN = {"level": "new", "senses": "", "spares": "", "consent": "not_needed"}
 
 
 def upgrade() -> None:
@@ -18,7 +18,7 @@ def upgrade() -> None:
             "students", sa.Column(column, sa.Text(), server_default=default, nullable=False)
         )
     op.create_check_constraint(
-        op.f("ck_students_level"), "students", "level IN ('beginner', 'middle', 'advanced')"
+        op.f("ck_students_level"), "students", "level IN ('new', 'settled', 'advanced')"
     )
     op.create_check_constraint(
         op.f("ck_students_consent"), "students", "consent IN ('not_needed', 'needed', 'given')"

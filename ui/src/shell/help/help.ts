@@ -15,6 +15,12 @@ const BENCH_KEYS = [
 
 /** By the first words of an address; the longest that fits is shown. */
 const HELP: Readonly<Record<string, Help>> = {
+  '/tonight': {
+    title: 'Tonight',
+    what: 'Your class: who is here, what is done when, and who works with whom. The times add up by themselves, with rests, both stances and waves where the floor is small.',
+    next: 'Tap who is here, then put them together. Two names that are tapped change places.',
+    keys: [],
+  },
   '/build': {
     title: 'Drills',
     what: 'Every drill of the club, solo and with a partner. Open one to change it, copy it, or begin a new one.',

@@ -1,0 +1,77 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+
+import { studentsQuery } from '../api/queries'
+import type { Evening } from '../api/types'
+import { day, time } from '../kit/format'
+import { Fault, Waiting } from '../kit/notes'
+import { Sheets } from '../kit/Sheets'
+import { Title } from '../kit/Title'
+import { Blocks } from './Blocks'
+import { eveningQuery, eveningsQuery } from './evenings'
+import { EveningHead } from './EveningHead'
+import { NewEvening } from './NewEvening'
+import { WhoIsHere } from './WhoIsHere'
+
+/** The class of today or the next one: who is here, what is planned, who works with whom. */
+export default function Tonight() {
+  const { id } = useParams()
+  const list = useQuery(eveningsQuery)
+  const asked = id ?? list.data?.tonight ?? null
+  const evening = useQuery({ ...eveningQuery(asked ?? ''), enabled: asked !== null })
+  if (list.error ?? evening.error) return <Fault error={list.error ?? evening.error} />
+  if (!list.data) return <Waiting what="the evening" />
+  if (asked === null) return <NothingPlanned />
+  if (!evening.data) return <Waiting what="the evening" />
+  return <Sheet key={asked} evening={evening.data} />
+}
+
+function NothingPlanned() {
+  const { data: students } = useQuery(studentsQuery)
+  return (
+    <>
+      <Title over="Your next class" title="Tonight">
+        <NewEvening />
+      </Title>
+      <div className="flex flex-col gap-3 px-5 py-5">
+        <p>
+          No class is planned. Plan one: what is done when, who is here, and who works with whom.
+        </p>
+        {students?.length === 0 && (
+          <p>
+            First{' '}
+            <Link className="underline" to="/people?add=yes">
+              add who trains
+            </Link>
+            .
+          </p>
+        )}
+        <p className="small">
+          One student alone, or one pair: choose{' '}
+          <Link to="/run" className="underline">
+            Run
+          </Link>
+          .
+        </p>
+      </div>
+    </>
+  )
+}
+
+function Sheet({ evening }: { evening: Evening }) {
+  const { plan } = evening
+  const over = `${day(plan.starts_at)}, ${time(plan.starts_at)} to ${time(plan.ends_at)}`
+  return (
+    <>
+      <Title over={over} title={plan.title}>
+        <NewEvening like={plan} />
+        <Sheets tables={[]} />
+      </Title>
+      <EveningHead evening={evening} />
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[19rem_minmax(0,1fr)] lg:grid-cols-[25rem_minmax(0,1fr)]">
+        <WhoIsHere evening={evening} />
+        <Blocks evening={evening} />
+      </div>
+    </>
+  )
+}

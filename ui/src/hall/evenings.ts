@@ -1,0 +1,71 @@
+/** Evenings: what the server has of them, and what a coach changes. */
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+
+import { api, take } from '../api/client'
+import type { Evening, EveningPlan, Presence } from '../api/types'
+
+export const eveningsQuery = queryOptions({
+  queryKey: ['evenings'],
+  queryFn: () => take(api.GET('/api/evenings')),
+})
+
+/** An evening; another coach's changes are seen within two seconds. */
+export const eveningQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['evenings', id],
+    queryFn: () =>
+      take(api.GET('/api/evenings/{evening_id}', { params: { path: { evening_id: id } } })),
+    refetchInterval: 2000,
+  })
+
+export const callsQuery = (id: string, block: string) =>
+  queryOptions({
+    queryKey: ['evenings', id, 'calls', block],
+    queryFn: () =>
+      take(
+        api.GET('/api/evenings/{evening_id}/blocks/{block}/calls', {
+          params: { path: { evening_id: id, block } },
+        }),
+      ),
+  })
+
+/** A change of an evening. */
+export type Change =
+  | { kind: 'plan'; plan: EveningPlan }
+  | { kind: 'person'; student_id: string; said: Presence }
+  | { kind: 'groups'; block: string; kept: string[][]; base: number | null }
+
+/** Changes an evening; what comes back is shown at once. */
+export function useChange(evening: Evening) {
+  const queries = useQueryClient()
+  const key = eveningQuery(evening.id).queryKey
+  return useMutation({
+    mutationFn: (change: Change) => send(evening, change),
+    onSuccess: (changed) => {
+      queries.setQueryData(key, changed)
+      return queries.invalidateQueries({ queryKey: eveningsQuery.queryKey, exact: true })
+    },
+    // Somebody else changed it: theirs is shown.
+    onError: () => queries.invalidateQueries({ queryKey: key }),
+  })
+}
+
+function send(evening: Evening, change: Change): Promise<Evening> {
+  const path = { evening_id: evening.id }
+  if (change.kind === 'plan') {
+    const body = { base: evening.edit, plan: change.plan }
+    return take(api.PUT('/api/evenings/{evening_id}', { params: { path }, body }))
+  }
+  if (change.kind === 'person') {
+    const params = { path: { ...path, student_id: change.student_id } }
+    return take(
+      api.PATCH('/api/evenings/{evening_id}/people/{student_id}', {
+        params,
+        body: change.said as Required<Presence>, // what is left out stays as it is
+      }),
+    )
+  }
+  const params = { path: { ...path, block: change.block } }
+  const body = { kept: change.kept, base: change.base }
+  return take(api.PUT('/api/evenings/{evening_id}/blocks/{block}/groups', { params, body }))
+}
