@@ -63,7 +63,7 @@ export function BlockRow({ evening, block, view, open, toggle, keep, remove, mov
 function wordsOf(block: Block, view: BlockView): string {
   return [
     KINDS.get(block.kind),
-    view.drill,
+    view.drill !== block.name && view.drill,
     view.rungs.join(', then '),
     block.stances === 'both' && 'both stances',
     block.repeats > 1 && `${block.repeats} times`,
