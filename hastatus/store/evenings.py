@@ -161,8 +161,8 @@ def met(db: Session, club_id: uuid.UUID, *, but: uuid.UUID | None = None) -> Cou
 def came(db: Session, club_id: uuid.UUID) -> Counter[uuid.UUID]:
     """How many came, by evening."""
     query = (
-        select(Attendance.evening_id, func.count())
+        select(Attendance.evening_id, func.count().label("came"))
         .where(Attendance.club_id == club_id, Attendance.came_at.is_not(None))
         .group_by(Attendance.evening_id)
     )
-    return Counter(dict(db.execute(query).tuples().all()))
+    return Counter({row.evening_id: row.came for row in db.execute(query)})

@@ -20,7 +20,9 @@ pytestmark = pytest.mark.browser
 def undo(page: Page, says: str) -> None:
     bar = page.locator(".undo-bar")
     expect(bar).to_contain_text(says)
-    bar.get_by_role("button", name="Undo").click()
+    with page.expect_response(lambda answer: answer.request.method != "GET") as undone:
+        bar.get_by_role("button", name="Undo").click()
+    assert undone.value.ok
     expect(bar).to_have_count(0)
 
 

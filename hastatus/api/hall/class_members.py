@@ -70,16 +70,12 @@ def put_together(path: hall_models.BlockPath, body: hall_models.GroupsRequest) -
     met = evenings.met(db(), who().club_id, but=row.id)
     here = [person for person in people_of(row) if person.here]
     found = together(here, wishes_of(block, drill, met), asked)
-    members = [[_id(key) for key in group.members] for group in found.groups]
+    members = [[uuid.UUID(key) for key in group.members] for group in found.groups]
     try:
         evenings.keep_groups(db(), row, block.key, members, body.base)
     except evenings.ChangedMeanwhile:
         raise Problem(409, "Changed meanwhile", MEANWHILE) from None
     return reply(evening_view(row))
-
-
-def _id(key: str) -> uuid.UUID:
-    return uuid.UUID(key)
 
 
 def _of_the_block_before(row: rows.Evening, plan: Evening, block: Block) -> list[tuple[str, ...]]:

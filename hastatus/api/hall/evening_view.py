@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
@@ -42,9 +43,9 @@ def evening_view(row: rows.Evening) -> hall_models.EveningView:
     here = [person for person in people if person.here]
     times = {drill_id: _times(drill) for drill_id, drill in known.items()}
     table = timetable(plan, times, len(here))
-    kept = evenings.groups(db(), row)
-    met = evenings.met(db(), row.club_id, but=row.id)
-    by_key = {block.key: block for block in plan.blocks}
+    tonight = _Tonight(
+        plan, known, here, evenings.groups(db(), row), evenings.met(db(), row.club_id, but=row.id)
+    )
     return hall_models.EveningView(
         id=row.id,
         edit=row.edit,
@@ -61,10 +62,7 @@ def evening_view(row: rows.Evening) -> hall_models.EveningView:
             for offer in table.offers[:6]
         ],
         findings=list(table.findings),
-        blocks=[
-            _block(plan, by_key[one.key], one, known, kept.get(one.key), here, met)
-            for one in table.blocks
-        ],
+        blocks=[_block(tonight, one) for one in table.blocks],
         people=people,
         here=len(here),
     )
@@ -137,19 +135,24 @@ def _person(
     )
 
 
-def _block(
-    plan: Evening,
-    block: Block,
-    times: BlockTimes,
-    known: dict[uuid.UUID, AnyDrill],
-    kept: rows.BlockGroups | None,
-    here: Sequence[hall_models.PersonTonight],
-    met: evenings.Met,
-) -> hall_models.BlockView:
-    drill = known.get(block.drill_id) if block.drill_id else None
+@dataclass(frozen=True, slots=True)
+class _Tonight:
+    """What the blocks of an evening are seen with. known: drills by id; kept: groups by block."""
+
+    plan: Evening
+    known: dict[uuid.UUID, AnyDrill]
+    here: Sequence[hall_models.PersonTonight]
+    kept: dict[str, rows.BlockGroups]
+    met: evenings.Met
+
+
+def _block(tonight: _Tonight, times: BlockTimes) -> hall_models.BlockView:
+    plan, kept = tonight.plan, tonight.kept.get(times.key)
+    block = next(one for one in plan.blocks if one.key == times.key)
+    drill = tonight.known.get(block.drill_id) if block.drill_id else None
     written = [[uuid.UUID(one) for one in group] for group in kept.groups] if kept else []
     settled = [tuple(map(str, group)) for group in written]
-    now = together(here, wishes_of(block, drill, met), settled) if kept else None
+    now = together(tonight.here, wishes_of(block, drill, tonight.met), settled) if kept else None
     as_kept = now is not None and [group.members for group in now.groups] == settled
     return hall_models.BlockView(
         key=block.key,

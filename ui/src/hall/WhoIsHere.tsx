@@ -8,11 +8,16 @@ import { Fault } from '../kit/notes'
 import { holds } from '../kit/search'
 import { useChange } from './evenings'
 
+/** Of more people than this, the first are listed; a name finds the others. */
+const LISTED = 60
+
 /** Everybody of the club: one tap each for who is here, and what is to be known of them tonight. */
 export function WhoIsHere({ evening }: { evening: Evening }) {
   const [asked, ask] = useState('')
   const change = useChange(evening)
   const found = evening.people.filter((person) => holds(person.name, asked))
+  // Whoever is here stays in sight, however many train in the club.
+  const listed = found.filter((person, place) => person.here || place < LISTED)
   return (
     <section className="border-line py-3 md:border-r" aria-label="Who is here">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 px-5 pb-2">
@@ -31,7 +36,7 @@ export function WhoIsHere({ evening }: { evening: Evening }) {
         </p>
       )}
       <ul>
-        {found.map((person) => (
+        {listed.map((person) => (
           <Person
             key={person.student_id}
             person={person}
@@ -39,6 +44,9 @@ export function WhoIsHere({ evening }: { evening: Evening }) {
           />
         ))}
       </ul>
+      {listed.length < found.length && (
+        <p className="px-5 py-2">{found.length - listed.length} more: type a part of the name.</p>
+      )}
       {evening.people.length > 0 && found.length === 0 && (
         <p className="px-5">Nobody is called that.</p>
       )}

@@ -35,14 +35,23 @@ export function useAway(done?: (putting: Putting) => void) {
 
 async function send({ kind, id, to }: Putting): Promise<void> {
   const body = { away: to }
+  const keepalive = true // it is done even where the page is left at once
   if (kind === 'student') {
     await take(
-      api.PATCH('/api/students/{student_id}', { params: { path: { student_id: id } }, body }),
+      api.PATCH('/api/students/{student_id}', {
+        params: { path: { student_id: id } },
+        body,
+        keepalive,
+      }),
     )
   } else if (kind === 'run') {
-    await take(api.PATCH('/api/runs/{run_id}', { params: { path: { run_id: id } }, body }))
+    await take(
+      api.PATCH('/api/runs/{run_id}', { params: { path: { run_id: id } }, body, keepalive }),
+    )
   } else {
     const path = { partner_run_id: id }
-    await take(api.PATCH('/api/partner-runs/{partner_run_id}', { params: { path }, body }))
+    await take(
+      api.PATCH('/api/partner-runs/{partner_run_id}', { params: { path }, body, keepalive }),
+    )
   }
 }
