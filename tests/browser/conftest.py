@@ -34,3 +34,11 @@ def browser() -> Iterator[Browser]:
         started = playwright.chromium.launch(executable_path=CHROMIUM, args=list(FLAGS))
         yield started
         started.close()
+
+
+@pytest.fixture(autouse=True)
+def closed(browser: Browser) -> Iterator[None]:
+    """What a journey that failed has left open would go on, and slow down all that come after."""
+    yield
+    for context in browser.contexts:
+        context.close()
