@@ -152,10 +152,15 @@ def met(db: Session, club_id: uuid.UUID, *, but: uuid.UUID | None = None) -> Cou
         .where(Evening.starts_at > since, Evening.starts_at < func.now())
     )
     for row in db.scalars(begun.where(Evening.id != but) if but else begun):
-        for group in row.groups:
-            ids = map(uuid.UUID, group)
-            found.update(frozenset(pair) for pair in combinations(ids, 2))
+        found += pairs_of(row)
     return found
+
+
+def pairs_of(row: BlockGroups) -> Counter[Pair]:
+    """Each two who work together in a block."""
+    return Counter(
+        frozenset(map(uuid.UUID, pair)) for group in row.groups for pair in combinations(group, 2)
+    )
 
 
 def came(db: Session, club_id: uuid.UUID) -> Counter[uuid.UUID]:

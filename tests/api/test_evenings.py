@@ -115,6 +115,22 @@ def test_who_is_here_is_put_together_and_who_comes_late_moves_nobody(coach: Coac
     assert gone.get_json()["blocks"][0]["stale"]
 
 
+def test_in_the_next_block_each_works_with_somebody_new(coach: Coach) -> None:
+    """Of the same evening, too, whether it has begun or not."""
+    one = drill(coach)
+    blocks = [block(key, drill_id=one, people="new") for key in ("pairs", "second", "third")]
+    made = add(coach, plan(*blocks))
+    for student in students(coach, 4):
+        come(coach, made["id"], student)
+    had = list[frozenset[str]]()
+    for key in ("pairs", "second", "third"):
+        path = f"/api/evenings/{made['id']}/blocks/{key}/groups"
+        seen = coach.send("PUT", path, {}).get_json()["blocks"]
+        groups = next(one["groups"] for one in seen if one["key"] == key)
+        had += [frozenset(group["members"]) for group in groups]
+    assert len(set(had)) == 6
+
+
 def test_what_somebody_may_not_is_kept_to(coach: Coach) -> None:
     """Off for the day: in no pair. No touch tonight, or no consent of a guardian: no contact."""
     made = add(coach, plan(block(drill_id=drill(coach))))

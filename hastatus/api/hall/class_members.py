@@ -8,7 +8,14 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.hall import models as hall_models
-from hastatus.api.hall.evening_view import drills_of, evening_view, people_of, together, wishes_of
+from hastatus.api.hall.evening_view import (
+    drills_of,
+    evening_view,
+    met_by,
+    people_of,
+    together,
+    wishes_of,
+)
 from hastatus.api.hall.evenings import MEANWHILE, find_evening
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem, not_found
@@ -67,7 +74,8 @@ def put_together(path: hall_models.BlockPath, body: hall_models.GroupsRequest) -
     if len(names) != len(set(names)):
         raise Problem(422, "Not put together", "kept: somebody is in two groups; put them in one.")
     drill = drills_of(plan).get(block.drill_id) if block.drill_id else None
-    met = evenings.met(db(), who().club_id, but=row.id)
+    others = evenings.met(db(), who().club_id, but=row.id)
+    met = met_by(plan, block, evenings.groups(db(), row), others)
     here = [person for person in people_of(row) if person.here]
     found = together(here, wishes_of(block, drill, met), asked)
     members = [[uuid.UUID(key) for key in group.members] for group in found.groups]

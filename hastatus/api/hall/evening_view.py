@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
@@ -152,7 +153,8 @@ def _block(tonight: _Tonight, times: BlockTimes) -> hall_models.BlockView:
     drill = tonight.known.get(block.drill_id) if block.drill_id else None
     written = [[uuid.UUID(one) for one in group] for group in kept.groups] if kept else []
     settled = [tuple(map(str, group)) for group in written]
-    now = together(tonight.here, wishes_of(block, drill, tonight.met), settled) if kept else None
+    met = met_by(plan, block, tonight.kept, tonight.met)
+    now = together(tonight.here, wishes_of(block, drill, met), settled) if kept else None
     as_kept = now is not None and [group.members for group in now.groups] == settled
     return hall_models.BlockView(
         key=block.key,
@@ -202,6 +204,17 @@ def together(
         for person in here
     ]
     return grouping(people, wishes, kept)
+
+
+def met_by(
+    plan: Evening, block: Block, kept: dict[str, rows.BlockGroups], before: evenings.Met
+) -> evenings.Met:
+    """How often each two have worked together by the time of a block: on other evenings, `before`,
+    and in the blocks ahead of it."""
+    ahead = plan.blocks[: plan.blocks.index(block)]
+    return sum(
+        (evenings.pairs_of(kept[one.key]) for one in ahead if one.key in kept), Counter(before)
+    )
 
 
 def wishes_of(block: Block, drill: AnyDrill | None, met: evenings.Met) -> Wishes:
