@@ -1,12 +1,18 @@
-"""How long the core takes to plan a run, to lay its tail out anew, and to score it."""
+"""How long the core takes to plan a run, to lay its tail out anew, to score it; to pair a class."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
+
+import numpy as np
 
 from bench.figure import Figure, median_ms
 from hastatus.core.drill.settings import Rounds
 from hastatus.core.drill.solo import Drill
+from hastatus.core.hall.attendee import LEVELS, Attendee
+from hastatus.core.hall.fit import Wishes
+from hastatus.core.hall.pairing import grouping
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.plan.timeline import lay_out
 from hastatus.core.run.device import Device
@@ -48,6 +54,24 @@ def figures(loose: bool) -> Iterator[Figure]:
         3,
     )
     yield _scoring()
+    for count in (40, 41):
+        here = _class_of(count)
+        took = median_ms(partial(grouping, here, Wishes()), 7)
+        yield Figure(f"putting {count} people together", took, "ms", 200, 3)
+
+
+def _class_of(count: int) -> list[Attendee]:
+    """People of all heights and levels."""
+    rng = np.random.default_rng(1)
+    return [
+        Attendee(
+            key=str(number),
+            name=str(number),
+            level=LEVELS[rng.integers(3)],
+            height_m=float(rng.normal(1.74, 0.1)),
+        )
+        for number in range(count)
+    ]
 
 
 def _scoring() -> Figure:

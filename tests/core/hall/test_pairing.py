@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from itertools import combinations
@@ -68,24 +67,16 @@ def test_it_costs_what_the_best_of_all_ways_costs(count: int, seed: int) -> None
     assert cost_of([group.members for group in found.groups], by_key, wishes) == pytest.approx(best)
 
 
-def test_forty_people_are_paired_in_a_blink() -> None:
-    for count in (40, 41):
-        here = people(count, 1)
-        took = min(_took(here) for _ in range(3))
-        assert took < 0.2 * 3  # loose: the figure itself is in the benchmark
-
-
-def _took(here: list[Attendee]) -> float:
-    began = time.perf_counter()
-    found = grouping(here, Wishes())
-    took = time.perf_counter() - began
-    assert sum(len(group.members) for group in found.groups) == len(here)
-    return took
+@pytest.mark.parametrize("count", [40, 41])
+def test_of_forty_people_nobody_is_left_over(count: int) -> None:
+    found = grouping(people(count, 1), Wishes())
+    sizes = sorted(len(group.members) for group in found.groups)
+    assert sizes == [2] * (count // 2 - count % 2) + [3] * (count % 2)
 
 
 def test_nobody_has_a_partner_thrice_before_having_met_all() -> None:
     """Twelve evenings of fourteen people, three pairings each: thirty-six partners, and thirteen
-    others: nobody is met a third time before everybody was met twice."""
+    others: nobody is met a third time before everybody was met."""
     here = people(14, 5)
     met = Counter[Pair]()
     for _ in range(36):
