@@ -43,8 +43,8 @@ class ClassClock:
 
     block: that is on; None: none has begun. since: the moment at which it would have begun had it
     never stopped; None while it stands. held_s: where it stands, seconds of the block. changes: how
-    its stretches were lengthened. stopped: by the stop word. ended: the evening is over. begun: when
-    each block was begun the first time.
+    its stretches were lengthened. stopped: by the stop word. ended: the evening is over. begun:
+    when each block was begun the first time.
     """
 
     block: str | None = None

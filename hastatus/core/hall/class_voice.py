@@ -36,9 +36,10 @@ class ClassSound:
 
 @dataclass(frozen=True, slots=True)
 class BlockCalls:
-    """The numbered rounds of one piece. number of each: counted over the whole block."""
+    """The numbered rounds of one piece; their numbers are counted over the block. rung: from 1."""
 
     piece: int
+    rung: int
     drill: PartnerDrill
     rounds: tuple[NumberedRound, ...]
 
@@ -54,7 +55,7 @@ def block_calls(drill: PartnerDrill, done: Sequence[Piece], seed: int) -> list[B
             rounds = tuple(
                 numbered_round(timed, rung, seed, before + one + 1) for one in range(piece.rounds)
             )
-            found.append(BlockCalls(number, timed, rounds))
+            found.append(BlockCalls(number, piece.rung, timed, rounds))
         before += piece.rounds
     return found
 

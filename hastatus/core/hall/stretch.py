@@ -46,8 +46,8 @@ class Piece:
 @dataclass(frozen=True, slots=True)
 class Stretch:
     """A stretch of a block, in seconds from its start. piece: its number, from 0; of a change: of
-    the piece that comes. round: of the piece, from 1; of a rest: of the round that was; of a change:
-    0."""
+    the piece that comes. round: of the piece, from 1; of a rest: of the round that was; of a
+    change: 0."""
 
     kind: StretchKind
     starts_s: float

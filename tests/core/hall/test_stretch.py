@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections import Counter
 from datetime import UTC, datetime, timedelta
+from itertools import pairwise
 
 import pytest
 from hypothesis import given, settings
@@ -54,7 +55,7 @@ def test_a_block_lasts_as_the_timetable_says(
     (planned,) = timetable(evening, times, people=10).blocks
     row = stretches(pieces(block, drill, planned.waves))
     assert row[-1].ends_s == pytest.approx(planned.ends_s, abs=0.01)
-    for one, following in zip(row, row[1:], strict=False):
+    for one, following in pairwise(row):
         assert one.ends_s == pytest.approx(following.starts_s)
         assert one.ends_s > one.starts_s
 
@@ -83,7 +84,7 @@ def test_what_is_lengthened_stays_in_order_and_what_was_is_not_touched(
         before = stretch_at(row, later_s)
         changed = lengthened(row, [Lengthening(later_s, seconds)])
         assert [one.piece for one in changed] == [one.piece for one in row]
-        for one, following in zip(changed, changed[1:], strict=False):
+        for one, following in pairwise(changed):
             assert one.starts_s <= one.ends_s == pytest.approx(following.starts_s)
         if before is not None:
             assert changed[:before] == tuple(row[:before])
@@ -155,7 +156,7 @@ def test_what_is_heard_stays_within_the_block(drill: Drill | PartnerDrill) -> No
     heard = class_sounds(drill, done, row, seed=7, numbered=True)
     times = [sound.at_s for sound in heard]
     assert times == sorted(times)
-    assert 0 <= times[0]
+    assert times[0] >= 0
     assert times[-1] <= row[-1].ends_s + 1e-6
     bells = Counter(round(sound.at_s, 3) for sound in heard if sound.kind == "bell")
     for one in row:
