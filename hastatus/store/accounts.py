@@ -28,6 +28,8 @@ LEAST_STRENGTH = 3
 """Of 0 to 4: more than 10^8 guesses, common passwords, names and keyboard rows tried first
 (Wheeler, zxcvbn, USENIX Security 2016; its lists hold the passwords of known breaches)."""
 _ESTIMATED = 72
+MOST_DEVICE = 300
+"""So much of what a browser calls itself is kept, characters."""
 
 _DUMMY = HASHER.hash(secrets.token_urlsafe())
 
@@ -121,7 +123,7 @@ def sign_in(db: Session, coach: Coach, device: str) -> str:
             id=uuid.uuid4(),
             coach_id=coach.id,
             token_hash=token_hash(token),
-            device=device[:120],
+            device=device[:MOST_DEVICE],
             expires_at=datetime.now(UTC) + SIGN_IN_LASTS,
         )
     )

@@ -1,7 +1,8 @@
-"""Runs and students that are archived, deleted, and gone for good a day after.
+"""Runs and students that are archived, deleted, and gone for good after a while.
 
 What is archived is out of every list and figure and can be brought back. What is deleted can be
-brought back for `KEPT`, by an undo; then it is gone, and so is what was derived from it.
+brought back for `KEPT`, a student for `STUDENT_KEPT`; then it is gone, and so is what was derived
+from it.
 """
 
 from __future__ import annotations
@@ -10,7 +11,7 @@ import uuid
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 
-from sqlalchemy import ColumnElement, delete, exists, or_, select, update
+from sqlalchemy import ColumnElement, Text, and_, cast, delete, exists, func, or_, select, update
 from sqlalchemy.orm import Session
 
 from hastatus.core.loop import results
@@ -19,6 +20,7 @@ from hastatus.store.models import (
     Attendance,
     EventBatch,
     HeadKnock,
+    Incident,
     LadderChoice,
     LadderState,
     MarkBatch,
@@ -34,7 +36,9 @@ from hastatus.store.models import (
 )
 
 KEPT = timedelta(days=1)
-"""How long something deleted can be brought back."""
+"""How long a deleted run can be brought back."""
+STUDENT_KEPT = timedelta(days=30)
+"""How long a deleted student can be."""
 
 Away = Literal["archived", "deleted"]
 NOBODY = "somebody who is gone"
@@ -107,12 +111,13 @@ def settle_partner(run: PartnerRun, figures: PartnerFigures, *, knocked: bool) -
 
 
 def purge(db: Session, club_id: uuid.UUID) -> None:
-    """Remove for good what was deleted longer than `KEPT` ago."""
-    before = datetime.now(UTC) - KEPT
-    gone = select(Student.id).where(Student.club_id == club_id, Student.deleted_at < before)
-    solo = select(Run.id).where(
-        Run.club_id == club_id, or_(Run.deleted_at < before, Run.student_id.in_(gone))
-    )
+    """Remove for good what was deleted longer than `KEPT` ago, students than `STUDENT_KEPT`. A
+    deleted student's runs stay as long as the student."""
+    before, erased = datetime.now(UTC) - KEPT, datetime.now(UTC) - STUDENT_KEPT
+    mine = select(Student.id).where(Student.club_id == club_id)
+    gone, kept = mine.where(Student.deleted_at < erased), mine.where(Student.deleted_at >= erased)
+    old = and_(Run.deleted_at < before, Run.student_id.not_in(kept))
+    solo = select(Run.id).where(Run.club_id == club_id, or_(old, Run.student_id.in_(gone)))
     pairs = select(PartnerRun.id).where(
         PartnerRun.club_id == club_id, PartnerRun.deleted_at < before
     )
@@ -122,16 +127,23 @@ def purge(db: Session, club_id: uuid.UUID) -> None:
     for part in (PartnerResult, MarkFold, MarkBatch, PartnerRunStudent):
         db.execute(delete(part).where(part.club_id == club_id, part.run_id.in_(pairs)))
     db.execute(delete(PartnerRun).where(PartnerRun.club_id == club_id, PartnerRun.id.in_(pairs)))
-    _purge_students(db, club_id, before)
+    _purge_students(db, club_id, erased)
 
 
 def _purge_students(db: Session, club_id: uuid.UUID, before: datetime) -> None:
-    """Students who share runs with others, or have had a head knock, lose name and measures."""
+    """Students who share runs with others, have had a head knock or are in the book of incidents,
+    lose name and measures."""
     mine = (Student.club_id == club_id, Student.deleted_at < before)
     gone = select(Student.id).where(*mine)
     for table in (LadderState, LadderChoice, StudentStanding, Attendance):
         db.execute(delete(table).where(table.club_id == club_id, table.student_id.in_(gone)))
-    db.execute(delete(Student).where(*mine, ~_is_in(PartnerRunStudent), ~_is_in(HeadKnock)))
+    in_book = exists().where(
+        Incident.club_id == Student.club_id,
+        Incident.students.contains(func.jsonb_build_array(cast(Student.id, Text))),
+    )
+    db.execute(
+        delete(Student).where(*mine, ~_is_in(PartnerRunStudent), ~_is_in(HeadKnock), ~in_book)
+    )
     db.execute(
         update(Student)
         .where(*mine, Student.name != NOBODY)

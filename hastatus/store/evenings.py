@@ -8,7 +8,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from itertools import combinations
 
-from sqlalchemy import func, select, text
+from sqlalchemy import func, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -59,6 +59,14 @@ def change(db: Session, row: Evening, plan: plans.Evening, base: int) -> None:
     row.plan, row.starts_at = plan.model_dump(mode="json"), plan.starts_at
     row.edit += 1
     db.flush()
+    touch(db, row)
+
+
+def touch(db: Session, row: Evening) -> None:
+    """Something that is seen of an evening has changed."""
+    mine = (Evening.club_id == row.club_id, Evening.id == row.id)
+    db.execute(update(Evening).where(*mine).values(changes=Evening.changes + 1))
+    db.refresh(row, ["changes"])
 
 
 def put_away(db: Session, row: Evening, away: bool) -> None:
@@ -120,6 +128,7 @@ def keep_groups(
     else:
         kept.groups, kept.edit = written, kept.edit + 1
     db.flush()
+    touch(db, row)
 
 
 _TOGETHER = text("""

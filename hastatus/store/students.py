@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.drill.header import Level
 from hastatus.core.hall.attendee import Consent
+from hastatus.core.hall.readiness import Readiness
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
@@ -30,6 +31,7 @@ def add(
     senses: str = "",
     spares: str = "",
     consent: Consent = "not_needed",
+    readiness: Readiness = "free",
 ) -> Student:
     """A new student."""
     student = Student(club_id=club_id, id=uuid.uuid4(), name=name, stance=stance)
@@ -46,6 +48,7 @@ def add(
         senses=senses,
         spares=spares,
         consent=consent,
+        readiness=readiness,
     )
     db.flush()
     return student
@@ -64,13 +67,14 @@ def change(
     senses: str,
     spares: str,
     consent: Consent,
+    readiness: Readiness,
 ) -> None:
     """What is known of a student; runs that are kept stay as they were run."""
     student.name, student.stance, student.notes = name, stance, notes
     student.height_m, student.arm_m, student.leg_m = body.height_m, body.arm_m, body.leg_m
     student.gear, student.contact = list(gear), contact
     student.level, student.senses, student.spares = level, senses, spares
-    student.consent = consent
+    student.consent, student.readiness = consent, readiness
 
 
 def body_of(student: Student) -> Body:

@@ -52,6 +52,11 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
     batch = {"recorder": coach.recorder, "number": 0, "epoch": 0, "until_ms": 1.0}
     moments = [1000.0 * place for place in range(10)]
     strikes = {"source": "key", "struck_ms": moments, "heard_ms": [at + 50 for at in moments]}
+    act = {"id": str(uuid.uuid4()), "at": "2026-11-24T19:01:00Z", "kind": "begin", "block": "pairs"}
+    mark = {
+        "id": str(uuid.uuid4()), "at": "2026-11-24T19:02:00Z", "block": "pairs", "kind": "seen",
+        "members": [coach.student_id],
+    }  # fmt: skip
     own = {
         "key": "hip_check", "name": "hip check", "use": "defense", "family": "check",
         "line": "body", "reach": "clinch", "limb": "trunk",
@@ -83,6 +88,9 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("PATCH", "/api/evenings/{evening_id}"): {"deleted": False},
         ("PATCH", "/api/evenings/{evening_id}/people/{student_id}"): {"here": True},
         ("PUT", "/api/evenings/{evening_id}/blocks/{block}/groups"): {},
+        ("POST", "/api/evenings/{evening_id}/acts"): {"acts": [act]},
+        ("POST", "/api/evenings/{evening_id}/marks"): {"marks": [mark]},
+        ("PATCH", "/api/phones/{code}"): {"ready_before": 5},
         ("PATCH", "/api/sign-ins/{sign_in_id}"): {"ended": False},
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
@@ -126,6 +134,7 @@ def ids(coach: Coach) -> dict[str, str]:
         "partner_run_id": partner_run(coach),
         "evening_id": evening(coach),
         "block": "pairs",
+        "code": "nobody-has-this-code",
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 

@@ -43,6 +43,8 @@ BESIDES = {
     "PUT /api/evenings/{evening_id}": "the plan's parts fit one another",
     "PUT /api/evenings/{evening_id}/blocks/{block}/groups": "nobody is in two groups",
     "GET /api/evenings/{evening_id}/blocks/{block}/calls": "the block's drill has feeds to call",
+    "POST /api/evenings/{evening_id}/acts": "the evening has the block that begins",
+    "POST /api/evenings/{evening_id}/marks": "the club has those who are marked",
     "PUT /api/session/password": "the password is not too easy to guess",
     "GET /api/spoken.wav": "the words can be spoken",
     "POST /api/assets": "the bytes are a sound, a picture or a clip",

@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
 from hastatus.api.club import models as club_models
+from hastatus.api.club.browser_name import browser_name
 from hastatus.api.http.document import also, done
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
@@ -132,7 +133,7 @@ def sign_ins() -> Response:
             sign_ins=[
                 club_models.SignInView(
                     id=sign_in.id,
-                    device=sign_in.device,
+                    device=browser_name(sign_in.device),
                     created_at=sign_in.created_at,
                     seen_at=sign_in.seen_at,
                     current=sign_in.id == who().sign_in_id,

@@ -12,6 +12,7 @@ from hastatus.core.adapt.notices import LastRun, Notice
 from hastatus.core.drill.header import Level
 from hastatus.core.fields import Document, Line, Note
 from hastatus.core.hall.attendee import Consent
+from hastatus.core.hall.readiness import Readiness
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.gear import Gear
@@ -67,7 +68,7 @@ ShortNote = Annotated[Note, Field(max_length=200)]
 
 class StudentRequest(Document):
     """A student. level: of what they can; senses: what eyes or ears do not take in; spares: what is
-    to be spared, an injury; consent: of a guardian."""
+    to be spared, an injury; consent: of a guardian; readiness: their step of the ladder."""
 
     name: Line
     stance: Stance = "left_lead"
@@ -79,6 +80,7 @@ class StudentRequest(Document):
     senses: ShortNote = ""
     spares: ShortNote = ""
     consent: Consent = "not_needed"
+    readiness: Readiness = "free"
 
 
 class StudentPath(BaseModel):
@@ -103,6 +105,7 @@ class StudentView(BaseModel):
     senses: str
     spares: str
     consent: Consent
+    readiness: Readiness
     runs: int
     last: LastRun | None
     course: list[float]

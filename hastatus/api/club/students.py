@@ -55,6 +55,7 @@ def _view(
         senses=student.senses,
         spares=student.spares,
         consent=student.consent,
+        readiness=student.readiness,
         runs=stands.runs,
         last=stands.last,
         course=stands.course,

@@ -46,6 +46,7 @@ def be_present(path: hall_models.PersonPath, body: hall_models.Presence) -> Resp
                 attendance, name, list(value) if name == "gear" and value is not None else value
             )
     db().flush()
+    evenings.touch(db(), row)
     return reply(evening_view(row))
 
 
@@ -73,7 +74,7 @@ def put_together(path: hall_models.BlockPath, body: hall_models.GroupsRequest) -
     names = [key for group in asked for key in group]
     if len(names) != len(set(names)):
         raise Problem(422, "Not put together", "kept: somebody is in two groups; put them in one.")
-    drill = drills_of(plan).get(block.drill_id) if block.drill_id else None
+    drill = drills_of(row, plan).get(block.drill_id) if block.drill_id else None
     others = evenings.met(db(), who().club_id, but=row.id)
     met = met_by(plan, block, evenings.groups(db(), row), others)
     here = [person for person in people_of(row) if person.here]

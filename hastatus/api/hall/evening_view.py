@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Literal
@@ -16,6 +16,7 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
 from hastatus.core.hall.attendee import Attendee
 from hastatus.core.hall.evening import Block, Evening
+from hastatus.core.hall.evening_limits import evening_limits
 from hastatus.core.hall.fit import MET, MET_LITTLE, Wishes
 from hastatus.core.hall.pairing import Grouping, grouping
 from hastatus.core.hall.timetable import BlockTimes, DrillTimes, timetable
@@ -39,11 +40,10 @@ def tonight_of(lines: Sequence[hall_models.EveningLine]) -> uuid.UUID | None:
 def evening_view(row: rows.Evening) -> hall_models.EveningView:
     """All that a coach sees of an evening."""
     plan = evenings.plan_of(row)
-    known = drills_of(plan)
+    known = drills_of(row, plan)
     people = people_of(row)
     here = [person for person in people if person.here]
-    times = {drill_id: _times(drill) for drill_id, drill in known.items()}
-    table = timetable(plan, times, len(here))
+    table = timetable(plan, drill_times(known), len(here))
     tonight = _Tonight(
         plan, known, here, evenings.groups(db(), row), evenings.met(db(), row.club_id, but=row.id)
     )
@@ -73,18 +73,22 @@ def _local(plan: Evening, seconds: float) -> datetime:
     return plan.at(seconds).astimezone(ZoneInfo(plan.zone))
 
 
-def drills_of(plan: Evening) -> dict[uuid.UUID, AnyDrill]:
-    """The newest version of each drill of a plan that there still is."""
+def drills_of(row: rows.Evening, plan: Evening) -> dict[uuid.UUID, AnyDrill]:
+    """The newest version of each drill of an evening's plan that there still is."""
     found: dict[uuid.UUID, AnyDrill] = {}
     for drill_id in {block.drill_id for block in plan.blocks if block.drill_id}:
-        version = drills.version(db(), who().club_id, drill_id)
+        version = drills.version(db(), row.club_id, drill_id)
         if version is not None:
             found[drill_id] = drills.read_any(version)
     return found
 
 
-def _times(drill: AnyDrill) -> DrillTimes:
-    return DrillTimes(tuple(drill.lengths_s), drill.place.floor_m)
+def drill_times(known: Mapping[uuid.UUID, AnyDrill]) -> dict[uuid.UUID, DrillTimes]:
+    """What each of these drills takes."""
+    return {
+        drill_id: DrillTimes(tuple(drill.lengths_s), drill.place.floor_m)
+        for drill_id, drill in known.items()
+    }
 
 
 def people_of(row: rows.Evening) -> list[hall_models.PersonTonight]:
@@ -108,22 +112,21 @@ def _person(
     here = came is not None and came.came_at is not None and came.left_at is None
     gear: list[Gear] = student.gear if came is None or came.gear is None else came.gear  # type: ignore[assignment]
     no_touch = came is not None and came.no_touch
-    off = ""
-    if hold and hold.off_until:
-        off = "off the floor for the day after a head knock"
-    contact = "none" if no_touch or hold or student.consent == "needed" else student.contact
-    notes = [
-        "no contact until a medical clearance" if hold and not hold.cleared else "",
-        "a guardian’s consent is missing: no contact" if student.consent == "needed" else "",
-        f"spare: {student.spares}" if student.spares else "",
-        student.senses,
-    ]
+    limits = evening_limits(
+        student.contact,
+        hold=hold,
+        consent=student.consent,
+        no_touch=no_touch,
+        readiness=student.readiness,
+        spares=student.spares,
+        senses=student.senses,
+    )
     return hall_models.PersonTonight(
         student_id=student.id,
         name=student.name,
         stance=student.stance,
         level=student.level,
-        contact=contact,
+        contact=limits.contact,
         gear=gear,
         here=here,
         came_at=came.came_at if came else None,
@@ -131,8 +134,8 @@ def _person(
         no_touch=no_touch,
         ready_before=came.ready_before if came else None,
         ready_after=came.ready_after if came else None,
-        off=off,
-        note="; ".join(filter(None, notes)),
+        off=limits.off,
+        note="; ".join(limits.notes),
     )
 
 

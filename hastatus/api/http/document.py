@@ -19,6 +19,9 @@ PUBLIC = frozenset(
         ("/api/schemas/api.json", "get"),
         ("/healthz", "get"),
         ("/readyz", "get"),
+        ("/api/phones/{code}", "get"),
+        ("/api/phones/{code}", "patch"),
+        ("/api/phones/{code}/spoken.wav", "get"),
     ]
 )
 """Addresses that need nobody signed in."""

@@ -11,7 +11,7 @@ from flask import Response, current_app, g, request
 from flask_openapi3 import OpenAPI
 from werkzeug.sansio.utils import host_is_trusted
 
-from hastatus.api.http.body import LARGEST_BODY, StrictJson, check_body, signs_in
+from hastatus.api.http.body import LARGEST_BODY, StrictJson, check_body, of_stranger
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.session import WRITES, KnownTokens, find_signed_in
 from hastatus.store.database import new_session
@@ -118,6 +118,6 @@ def _check_sign_in() -> None:
 
     The handler goes on in the same transaction: another one costs a millisecond of each request.
     """
-    if request.path.startswith("/api/") and not signs_in():
+    if request.path.startswith("/api/") and not of_stranger():
         g.begun = new_session(current_app.config["ENGINE"])
         g.who = find_signed_in(g.begun)

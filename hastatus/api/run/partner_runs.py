@@ -26,6 +26,7 @@ from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
+from hastatus.core.hall.evening_limits import evening_limits
 from hastatus.core.plan.feed_plan import feed_sheet, room_of
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.read.carry_over import Chances, by_answer
@@ -257,9 +258,10 @@ def _tonight(partners: list[Partner], body: partner_run_models.PairRequest) -> T
 
 
 def _partner(student: Student) -> Partner:
+    limits = evening_limits(student.contact, consent=student.consent, readiness=student.readiness)
     return Partner(
         name=student.name,
-        contact=student.contact,
+        contact=limits.contact,
         gear=tuple(student.gear),  # type: ignore[arg-type]
         hold=head_knocks.hold(db(), who().club_id, student.id),
     )

@@ -26,7 +26,8 @@ TOGETHER_S = 5.0
 class Act(Document):
     """Something a coach did with the clock. id: made on the device, so that it may be sent again.
     at: when, by the server's clock. block: that begins, of begin. seconds: of lengthen: so much
-    longer; less than 0: shorter. reopen takes an end back."""
+    longer; less than 0: shorter. reopen takes an end back. version, waves: of the drill, and of the
+    block, as they were when it began, so that neither changes under it; the server says them."""
 
     id: uuid.UUID
     at: Instant
@@ -35,6 +36,8 @@ class Act(Document):
     seconds: Annotated[
         float, Field(ge=-LONGEST_CHANGE_S, le=LONGEST_CHANGE_S, allow_inf_nan=False)
     ] = 0.0
+    version: Annotated[int | None, Field(ge=1)] = None
+    waves: Annotated[int, Field(ge=1, le=200)] = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +47,7 @@ class ClassClock:
     block: that is on; None: none has begun. since: the moment at which it would have begun had it
     never stopped; None while it stands. held_s: where it stands, seconds of the block. changes: how
     its stretches were lengthened. stopped: by the stop word. ended: the evening is over. begun:
-    when each block was begun the first time.
+    the act by which each block was begun last, and `first` the first time.
     """
 
     block: str | None = None
@@ -53,7 +56,8 @@ class ClassClock:
     changes: tuple[Lengthening, ...] = ()
     stopped: bool = False
     ended: bool = False
-    begun: dict[str, datetime] = field(default_factory=dict)
+    begun: dict[str, Act] = field(default_factory=dict)
+    first: dict[str, datetime] = field(default_factory=dict)
 
     def elapsed_s(self, now: datetime) -> float:
         """How far the block is, seconds, whatever stopped meanwhile."""
@@ -96,5 +100,9 @@ def _begun(clock: ClassClock, act: Act) -> ClassClock:
     again = act.block == clock.block and clock.elapsed_s(act.at) < TOGETHER_S
     if act.block is None or again:
         return clock
-    begun = {act.block: act.at, **clock.begun}
-    return ClassClock(block=act.block, since=act.at, begun=begun)
+    return ClassClock(
+        block=act.block,
+        since=act.at,
+        begun={**clock.begun, act.block: act},
+        first={act.block: act.at, **clock.first},
+    )

@@ -69,8 +69,8 @@ def class_sounds(
     numbered: bool = False,
     labels: Labels = PLAIN,
 ) -> list[ClassSound]:
-    """All that is heard in a block, in order. row: its stretches as planned. numbered: numbers are
-    called. A solo drill's cues are heard by all, who follow along."""
+    """All that is heard in a block, in order. row: its stretches, as they were lengthened or cut
+    short. numbered: numbers are called. A solo drill's cues are heard by all, who follow along."""
     heard = list(_signals(drill, done, row))
     if isinstance(drill, Drill):
         heard += _followed(drill, done, row, seed, labels)
@@ -113,8 +113,9 @@ def _numbers(calls: Sequence[BlockCalls], row: Sequence[Stretch]) -> Iterator[Cl
     for one in calls:
         for stretch, round_ in zip(_rounds(row, one.piece), one.rounds, strict=True):
             for call in round_.calls:
-                number = str(call.number)
-                yield ClassSound(stretch.starts_s + call.at_s, "number", spoken(number), number)
+                at_s, number = stretch.starts_s + call.at_s, str(call.number)
+                if at_s < stretch.ends_s:
+                    yield ClassSound(at_s, "number", spoken(number), number)
 
 
 def _followed(
@@ -134,7 +135,8 @@ def _followed(
                 continue
             stretch = places[sounding.round - 1]
             at_s = stretch.starts_s + sounding.at_s - begins[sounding.round]
-            yield _followed_sound(drill, at_s, sounding, labels)
+            if at_s <= stretch.ends_s:
+                yield _followed_sound(drill, at_s, sounding, labels)
 
 
 def _followed_sound(

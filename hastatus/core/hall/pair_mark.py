@@ -19,7 +19,8 @@ PairMarkKind = Literal[
 class PairMark(Document):
     """One mark. id: made on the device, so that it may be sent again.
 
-    at: when, by the server's clock; at_s: on the clock of the block. members: of the pair.
+    at: when, by the server's clock; at_s: on the clock of the block. members: of the pair, or one
+    alone who says a word.
     kind: somebody looked at the pair; watched it for `seconds`, until now; an attack got through;
     a fault; a note; a slower or quicker feed from here on; a forfeit; a head knock; a word after
     the block; or a mark, `of`, is taken back. student: whose fault, forfeit, knock or word it is.
@@ -29,7 +30,7 @@ class PairMark(Document):
     id: uuid.UUID
     at: Instant
     block: Key
-    members: Annotated[tuple[uuid.UUID, ...], Field(min_length=2, max_length=3)]
+    members: Annotated[tuple[uuid.UUID, ...], Field(min_length=1, max_length=3)]
     kind: PairMarkKind
     at_s: Seconds = 0.0
     seconds: Seconds = 0.0

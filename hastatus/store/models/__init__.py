@@ -22,7 +22,15 @@ from hastatus.store.models.drill import (
     SpokenClip,
     TechniqueNote,
 )
-from hastatus.store.models.hall import Attendance, BlockGroups, Evening
+from hastatus.store.models.hall import (
+    Attendance,
+    BlockGroups,
+    ClassAct,
+    Evening,
+    EveningTemplate,
+    Incident,
+    PairMark,
+)
 from hastatus.store.models.partner import (
     HeadKnock,
     MarkBatch,
@@ -53,6 +61,7 @@ __all__ = [
     "Attendance",
     "Base",
     "BlockGroups",
+    "ClassAct",
     "Club",
     "ClubTechnique",
     "ClubWords",
@@ -63,12 +72,15 @@ __all__ = [
     "DrillOutline",
     "DrillVersion",
     "Evening",
+    "EveningTemplate",
     "EventBatch",
     "HeadKnock",
+    "Incident",
     "LadderChoice",
     "LadderState",
     "MarkBatch",
     "MarkFold",
+    "PairMark",
     "PartnerResult",
     "PartnerRun",
     "PartnerRunStudent",

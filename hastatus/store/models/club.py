@@ -20,6 +20,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from hastatus.core.drill.header import Level
 from hastatus.core.hall.attendee import Consent
+from hastatus.core.hall.readiness import Readiness
 from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.technique import Stance
 from hastatus.store.models.base import Base, now
@@ -84,10 +85,10 @@ class Student(Base):
 
     height_m, arm_m, leg_m: as measured (see `core.trade.limbs`). gear: what they have with them.
     contact: the hardest contact they may take part in. senses: what eyes or ears do not take in, in
-    words; spares: what is to be spared, an injury. consent: of a guardian. archived_at: out of
-    every list since then; runs stay. deleted_at: not to be had any more, and gone for good after a
-    day; archived, too. merged_into: the student whose runs and holds theirs have become; null:
-    nobody's. merged: what they gave, by kind, as ids.
+    words; spares: what is to be spared, an injury. consent: of a guardian. readiness: their step of
+    the ladder to contact. archived_at: out of every list since then; runs stay. deleted_at: not to
+    be had any more, and gone for good after a while; archived, too. merged_into: the student whose
+    runs and holds theirs have become; null: nobody's. merged: what they gave, by kind, as ids.
     """
 
     __tablename__ = "students"
@@ -96,6 +97,9 @@ class Student(Base):
         CheckConstraint("contact IN ('none', 'touch', 'light', 'firm')", name="contact"),
         CheckConstraint("level IN ('new', 'settled', 'advanced')", name="level"),
         CheckConstraint("consent IN ('not_needed', 'needed', 'given')", name="consent"),
+        CheckConstraint(
+            "readiness IN ('distance', 'on_guard', 'blocks', 'light', 'free')", name="readiness"
+        ),
     )
     club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
@@ -111,6 +115,7 @@ class Student(Base):
     senses: Mapped[str] = mapped_column(server_default="")
     spares: Mapped[str] = mapped_column(server_default="")
     consent: Mapped[Consent] = mapped_column(Text, server_default="not_needed")
+    readiness: Mapped[Readiness] = mapped_column(Text, server_default="free")
     archived_at: Mapped[datetime | None]
     deleted_at: Mapped[datetime | None]
     merged_into: Mapped[uuid.UUID | None]

@@ -11,6 +11,7 @@ import pytest
 from hastatus.core.hall.attention import in_order
 from hastatus.core.hall.class_voice import block_calls
 from hastatus.core.hall.evening import Block
+from hastatus.core.hall.evening_limits import evening_limits
 from hastatus.core.hall.numbered_call import cards
 from hastatus.core.hall.pair_feed import (
     PairFeed,
@@ -25,7 +26,6 @@ from hastatus.core.hall.pair_mark import PairMark, PairMarkKind, standing
 from hastatus.core.hall.pair_review import block_proposal, pair_review, pair_seen
 from hastatus.core.hall.readiness import STEPS, step_proposal
 from hastatus.core.hall.stretch import Lengthening, lengthened, pieces, stretch_at, stretches
-from hastatus.core.hall.tonight import tonight
 from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.core.starter.partner import PARTNER_STARTERS
 
@@ -183,15 +183,15 @@ def test_the_next_rung_is_proposed_by_the_rule_of_a_single_pair() -> None:
 
 
 def test_the_ladder_gates_contact_and_is_climbed_by_what_was_said() -> None:
-    order = [tonight("firm", readiness=step).contact for step in STEPS]
+    order = [evening_limits("firm", readiness=step).contact for step in STEPS]
     assert order == ["none", "touch", "touch", "light", "firm"]
-    assert tonight("touch", readiness="free").contact == "touch"
+    assert evening_limits("touch", readiness="free").contact == "touch"
     hold = MedicalHold(since=SEVEN, off_until=SEVEN + timedelta(hours=24), cleared=False)
-    held = tonight("firm", hold=hold)
+    held = evening_limits("firm", hold=hold)
     assert held.contact == "none"
     assert held.off
-    assert tonight("firm", no_touch=True).contact == "none"
-    assert tonight("firm", consent="needed").contact == "none"
+    assert evening_limits("firm", no_touch=True).contact == "none"
+    assert evening_limits("firm", consent="needed").contact == "none"
     assert step_proposal("light", 8, None, ("too_much", "right")).readiness == "blocks"  # type: ignore[union-attr]
     assert step_proposal("light", 2, None, ()).readiness == "blocks"  # type: ignore[union-attr]
     assert step_proposal("light", 8, 8, ("too_easy",)).readiness == "free"  # type: ignore[union-attr]

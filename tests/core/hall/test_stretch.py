@@ -135,7 +135,7 @@ def test_acts_count_from_when_they_were_done_in_whatever_order_they_come() -> No
 
 def test_two_coaches_who_begin_a_block_together_begin_it_once() -> None:
     clock = class_clock([act("begin", 0, "one"), act("begin", 2, "one"), act("begin", 300, "two")])
-    assert clock.begun == {"one": at(0), "two": at(300)}
+    assert clock.first == {"one": at(0), "two": at(300)}
     assert clock.elapsed_s(at(310)) == 10
     assert class_clock([act("begin", 0, "one"), act("begin", 2, "one")]).elapsed_s(at(10)) == 10
 

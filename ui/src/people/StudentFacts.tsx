@@ -1,4 +1,4 @@
-import { CONSENT, LEVEL } from '../api/choices'
+import { CONSENT, LEVEL, READINESS } from '../api/choices'
 import type { Student, StudentBody } from '../api/types'
 import { textOf } from '../kit/form'
 
@@ -25,6 +25,20 @@ export function StudentFacts({ student }: { student: Student | undefined }) {
         <input name="senses" className="input" maxLength={200} defaultValue={student?.senses} />
       </label>
       <label className="flex flex-col gap-1">
+        <span className="small">Ready for</span>
+        <select
+          name="readiness"
+          className="select w-52"
+          defaultValue={student?.readiness ?? 'free'}
+        >
+          {READINESS.map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex flex-col gap-1">
         <span className="small">Guardian’s consent</span>
         <select name="consent" className="select w-48" defaultValue={student?.consent}>
           {CONSENT.map(([key, words]) => (
@@ -38,7 +52,7 @@ export function StudentFacts({ student }: { student: Student | undefined }) {
   )
 }
 
-type Facts = Pick<StudentBody, 'level' | 'spares' | 'senses' | 'consent'>
+type Facts = Pick<StudentBody, 'level' | 'spares' | 'senses' | 'consent' | 'readiness'>
 
 /** What was said of it in a form. */
 export function factsOf(form: FormData): Facts {
@@ -47,5 +61,6 @@ export function factsOf(form: FormData): Facts {
     spares: textOf(form, 'spares'),
     senses: textOf(form, 'senses'),
     consent: CONSENT.find(([key]) => key === form.get('consent'))?.[0] ?? 'not_needed',
+    readiness: READINESS.find(([key]) => key === form.get('readiness'))?.[0] ?? 'free',
   }
 }

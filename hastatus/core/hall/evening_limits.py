@@ -11,7 +11,7 @@ from hastatus.core.trade.contact import Contact, gentlest
 
 
 @dataclass(frozen=True, slots=True)
-class Tonight:
+class EveningLimits:
     """contact: the hardest they take part in. off: why they work with nobody, in words; empty: they
     may. notes: what else bears on it, in words."""
 
@@ -20,7 +20,7 @@ class Tonight:
     notes: tuple[str, ...]
 
 
-def tonight(
+def evening_limits(
     contact: Contact,
     *,
     hold: MedicalHold | None = None,
@@ -29,7 +29,7 @@ def tonight(
     readiness: Readiness = "free",
     spares: str = "",
     senses: str = "",
-) -> Tonight:
+) -> EveningLimits:
     """What is allowed of somebody who usually takes part up to `contact`.
 
     hold: after a head knock. no_touch: nobody is to touch them tonight. readiness: the step of the
@@ -44,7 +44,7 @@ def tonight(
         f"spare: {spares}" if spares else "",
         senses,
     )
-    return Tonight(
+    return EveningLimits(
         contact="none" if barred else gentlest(contact, GATES[readiness]),
         off=off,
         notes=tuple(filter(None, notes)),
