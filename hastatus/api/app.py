@@ -12,7 +12,7 @@ from sqlalchemy import Engine
 from hastatus.api.adapt import ladders
 from hastatus.api.club import accounts, head_knocks, students
 from hastatus.api.drill import drills, files
-from hastatus.api.hall import calls, class_members, evenings, live, phones, review
+from hastatus.api.hall import calls, class_members, evenings, live, phones, review, sheets
 from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
@@ -65,6 +65,7 @@ def create_app(engine: Engine) -> Api:
         live.bp,
         phones.bp,
         review.bp,
+        sheets.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

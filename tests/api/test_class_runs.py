@@ -271,3 +271,42 @@ def test_what_cannot_be_is_refused_in_plain_words(coach: Coach, running: str) ->
     assert coach.post(f"{path}/marks", {"marks": [mark("seen", stranger, 1)]}).status_code == 422
     assert coach.post(f"{path}/acts", {"acts": []}).status_code == 422
     assert coach.get(f"{path}/codes?origin=javascript:alert(1)").status_code == 422
+
+
+def test_the_next_evening_is_planned_in_one_sweep(coach: Coach, running: str) -> None:
+    one = groups(coach, running)[0][0]
+    body = {
+        "id": str(uuid.uuid4()),
+        "blocks": [{"block": "pairs", "rungs": [2]}],
+        "steps": [{"student_id": one, "readiness": "blocks"}],
+    }
+    made = coach.post(f"/api/evenings/{running}/next", body)
+    assert made.status_code == 201
+    plan_of_next = made.get_json()["plan"]
+    assert plan_of_next["blocks"][1]["rungs"] == [2]
+    this = coach.get(f"/api/evenings/{running}").get_json()
+    days = datetime.fromisoformat(plan_of_next["starts_at"]) - datetime.fromisoformat(
+        this["plan"]["starts_at"]
+    )
+    assert days == timedelta(days=7) or days.seconds in (3600, 23 * 3600)  # a change of clocks
+    students_now = coach.get("/api/students").get_json()["students"]
+    assert next(s for s in students_now if s["id"] == one)["readiness"] == "blocks"
+    assert coach.post(f"/api/evenings/{running}/next", body).status_code == 200
+
+
+def test_every_pair_has_a_sheet_of_its_own_on_paper(coach: Coach) -> None:
+    evening = begin(coach, feeds="paper", rungs=[1, 2])
+    told = coach.get(f"/api/evenings/{evening}/blocks/pairs/sheets").get_json()
+    assert len(told["pairs"]) == 5
+    live = coach.get(f"/api/evenings/{evening}/live").get_json()
+    rounds = sum(stretch["kind"] == "work" for stretch in live["stretches"])
+    orders = set()
+    for pair in told["pairs"]:
+        assert len(pair["rounds"]) == rounds
+        assert {line["feeder"] for one in pair["rounds"] for line in one["lines"]} == set(
+            pair["names"]
+        )
+        orders.add(str([line["calls"] for one in pair["rounds"] for line in one["lines"]]))
+    assert len(orders) == 5
+    chosen = begin(coach, feeds="own")
+    assert coach.get(f"/api/evenings/{chosen}/blocks/pairs/sheets").status_code == 422

@@ -90,6 +90,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("PUT", "/api/evenings/{evening_id}/blocks/{block}/groups"): {},
         ("POST", "/api/evenings/{evening_id}/acts"): {"acts": [act]},
         ("POST", "/api/evenings/{evening_id}/marks"): {"marks": [mark]},
+        ("POST", "/api/evenings/{evening_id}/next"): {"id": str(uuid.uuid4())},
         ("PATCH", "/api/phones/{code}"): {"ready_before": 5},
         ("PATCH", "/api/sign-ins/{sign_in_id}"): {"ended": False},
         ("POST", "/api/partner-runs/start"): together,

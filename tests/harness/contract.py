@@ -43,6 +43,7 @@ BESIDES = {
     "PUT /api/evenings/{evening_id}": "the plan's parts fit one another",
     "PUT /api/evenings/{evening_id}/blocks/{block}/groups": "nobody is in two groups",
     "GET /api/evenings/{evening_id}/blocks/{block}/calls": "the block's drill has feeds to call",
+    "GET /api/evenings/{evening_id}/blocks/{block}/sheets": "the block's feeders have sheets",
     "POST /api/evenings/{evening_id}/acts": "the evening has the block that begins",
     "POST /api/evenings/{evening_id}/marks": "the club has those who are marked",
     "PUT /api/session/password": "the password is not too easy to guess",

@@ -1,10 +1,11 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { StrictMode, lazy } from 'react'
+import { StrictMode, Suspense, lazy } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 
 import { ApiError } from './api/client'
 import { sessionQuery } from './api/queries'
+import { Waiting } from './kit/notes'
 import { UndoProvider } from './kit/UndoProvider'
 import { Landing } from './shell/Landing'
 import { Shell, SignedIn } from './shell/Shell'
@@ -29,6 +30,12 @@ const Person = lazy(() => import('./people/Person'))
 const Log = lazy(() => import('./read/lists/Log'))
 const Tonight = lazy(() => import('./hall/Tonight'))
 const CallCards = lazy(() => import('./hall/CallCards'))
+const PairSheets = lazy(() => import('./hall/PairSheets'))
+const RunClass = lazy(() => import('./hall/RunClass'))
+const Wall = lazy(() => import('./hall/Wall'))
+const Codes = lazy(() => import('./hall/Codes'))
+const After = lazy(() => import('./hall/After'))
+const PhonePage = lazy(() => import('./hall/PhonePage'))
 const Account = lazy(() => import('./shell/Account'))
 
 const queries = new QueryClient({
@@ -49,6 +56,7 @@ queries.getQueryCache().subscribe(({ query, type }) => {
 })
 
 const router = createBrowserRouter([
+  { path: '/mine/:code', element: <Alone /> },
   {
     element: <SignedIn />,
     children: [
@@ -56,6 +64,10 @@ const router = createBrowserRouter([
       { path: '/card/:id', element: <Card /> },
       { path: '/feed/:id', element: <FeedSheet /> },
       { path: '/calls/:id/:block', element: <CallCards /> },
+      { path: '/sheets/:id/:block', element: <PairSheets /> },
+      { path: '/tonight/:id/run', element: <RunClass /> },
+      { path: '/tonight/:id/wall', element: <Wall /> },
+      { path: '/tonight/:id/codes', element: <Codes /> },
       { path: '/pairs/:id/mat', element: <MatPage /> },
       { path: '/pairs/:id/feeder', element: <FeederScreen /> },
       {
@@ -64,6 +76,7 @@ const router = createBrowserRouter([
           { path: '/', element: <Landing /> },
           { path: '/tonight', element: <Tonight /> },
           { path: '/tonight/:id', element: <Tonight /> },
+          { path: '/tonight/:id/after', element: <After /> },
           { path: '/build', element: <Build /> },
           { path: '/build/words', element: <Words /> },
           { path: '/run', element: <Run /> },
@@ -83,6 +96,15 @@ const router = createBrowserRouter([
     ],
   },
 ])
+
+/** The phone of somebody who trains, who has no account. */
+function Alone() {
+  return (
+    <Suspense fallback={<Waiting what="your evening" />}>
+      <PhonePage />
+    </Suspense>
+  )
+}
 
 const root = document.getElementById('root')
 if (root) {

@@ -63,7 +63,7 @@ def live_evening(path: hall_models.EveningPath) -> Response:
 
 @bp.post("/evenings/<uuid:evening_id>/acts", responses={200: live_models.LiveEvening})
 @signed_in
-def add_acts(path: hall_models.EveningPath, body: live_models.ActsRequest) -> Response:
+def add_acts(path: hall_models.EveningPath, body: live_models.ClassActs) -> Response:
     """Keep what a coach did with the clock; the same acts again change nothing."""
     row = find_evening(path)
     plan = evenings.plan_of(row)
@@ -76,7 +76,7 @@ def add_acts(path: hall_models.EveningPath, body: live_models.ActsRequest) -> Re
 
 @bp.post("/evenings/<uuid:evening_id>/marks", responses={200: live_models.LiveEvening})
 @signed_in
-def add_marks(path: hall_models.EveningPath, body: live_models.MarksRequest) -> Response:
+def add_marks(path: hall_models.EveningPath, body: live_models.ClassMarks) -> Response:
     """Keep what a coach marked of the pairs; the same marks again change nothing."""
     row = find_evening(path)
     if class_runs.count_marks(db(), row) + len(body.marks) > MOST_MARKS:
@@ -122,7 +122,8 @@ def block_sounds(path: hall_models.BlockPath) -> Response:
                     mark=sound.mark,
                 )
                 for sound in heard
-            ]
+            ],
+            stretches=list(stretch_views(running)),
         )
     )
 

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from hastatus.api.hall.models import Ready
 from hastatus.core.drill.cue import Mark
-from hastatus.core.fields import Document
+from hastatus.core.fields import Document, Key
 from hastatus.core.hall.class_clock import Act
 from hastatus.core.hall.evening import BlockKind, FeedWay
 from hastatus.core.hall.pair_mark import PairMark
@@ -18,13 +18,13 @@ from hastatus.core.hall.readiness import Readiness, Word
 from hastatus.core.hall.stretch import StretchKind
 
 
-class ActsRequest(Document):
+class ClassActs(Document):
     """What a coach did with the clock, in any order; sent again it is kept once."""
 
     acts: Annotated[tuple[Act, ...], Field(min_length=1, max_length=200)]
 
 
-class MarksRequest(Document):
+class ClassMarks(Document):
     """What a coach marked of the pairs, in any order; sent again it is kept once."""
 
     marks: Annotated[tuple[PairMark, ...], Field(min_length=1, max_length=200)]
@@ -139,7 +139,10 @@ class ClassSoundView(BaseModel):
 
 
 class ClassSounds(BaseModel):
+    """What a device needs of a block to go on with it alone, should the connection be lost."""
+
     sounds: list[ClassSoundView]
+    stretches: list[StretchView]
 
 
 class CodeView(BaseModel):
@@ -224,6 +227,35 @@ class PhoneView(BaseModel):
     limits: list[str]
 
 
+class SheetLine(BaseModel):
+    """An exchange on paper. at_s: from the start of the round. calls: one after another."""
+
+    at_s: float
+    feeder: str
+    calls: list[str]
+    tell: Literal["big", "plain", "trimmed"]
+    counter: bool
+
+
+class SheetRound(BaseModel):
+    round: int
+    rung: str
+    lines: list[SheetLine]
+
+
+class PairSheet(BaseModel):
+    names: list[str]
+    rounds: list[SheetRound]
+
+
+class PairSheets(BaseModel):
+    """Every pair's feed sheet of a block."""
+
+    title: str
+    drill: str
+    pairs: list[PairSheet]
+
+
 class PairOutcome(BaseModel):
     """A pair in a block, afterwards. exchanges: that somebody watched; null: nobody knows how many,
     since the feeders chose."""
@@ -271,6 +303,31 @@ class PersonOutcome(BaseModel):
     readiness: Readiness
     proposed: Readiness | None
     why: str
+
+
+class NextRungs(Document):
+    """The rungs of a block next time. block: its key."""
+
+    block: Key
+    rungs: Annotated[
+        tuple[Annotated[int, Field(ge=1, le=20)], ...], Field(min_length=1, max_length=8)
+    ]
+
+
+class NextStepOf(Document):
+    """The step of the ladder of somebody from now on."""
+
+    student_id: uuid.UUID
+    readiness: Readiness
+
+
+class NextEvening(Document):
+    """The same evening a week later, or as many weeks as it takes to be still to come, with what
+    was accepted or chosen. id: of the new one, made by the client, so that a repeat is harmless."""
+
+    id: uuid.UUID
+    blocks: Annotated[tuple[NextRungs, ...], Field(max_length=30)] = ()
+    steps: Annotated[tuple[NextStepOf, ...], Field(max_length=200)] = ()
 
 
 class EveningReview(BaseModel):

@@ -16,14 +16,16 @@ from flask_openapi3 import APIBlueprint, Tag
 from hastatus.api.hall import live_models
 from hastatus.api.hall import models as hall_models
 from hastatus.api.hall.block_plan import BlockPlan
-from hastatus.api.hall.evening_view import people_of
+from hastatus.api.hall.evening_view import evening_view, people_of
 from hastatus.api.hall.evenings import find_evening
 from hastatus.api.hall.live import key_of, running_block
+from hastatus.api.http.document import also
+from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.hall.class_clock import Act, class_clock
-from hastatus.core.hall.evening import Block, Evening
+from hastatus.core.hall.evening import Block, Evening, again
 from hastatus.core.hall.pair_mark import PairMark
 from hastatus.core.hall.pair_review import PairReview, block_proposal, pace, pair_review
 from hastatus.core.hall.readiness import WORD_NAMES, Word, step_proposal
@@ -82,6 +84,29 @@ def review(path: hall_models.EveningPath) -> Response:
             acts=[_said(plan, act) for act in acts],
         )
     )
+
+
+@bp.post(
+    "/evenings/<uuid:evening_id>/next",
+    responses={200: hall_models.EveningView, 201: hall_models.EveningView, **also(404)},
+)
+@signed_in
+def plan_next(path: hall_models.EveningPath, body: live_models.NextEvening) -> Response:
+    """Plan the same evening again with what was accepted, in one sweep."""
+    row = find_evening(path)
+    known = evenings.find(db(), row.club_id, body.id)
+    if known is not None:
+        return reply(evening_view(known))
+    for step in body.steps:
+        find_student(step.student_id).readiness = step.readiness
+    rungs = {one.block: one.rungs for one in body.blocks}
+    plan = again(evenings.plan_of(row), datetime.now(UTC))
+    blocks = tuple(
+        block.model_copy(update={"rungs": rungs.get(block.key, block.rungs)})
+        for block in plan.blocks
+    )
+    made = evenings.add(db(), row.club_id, body.id, plan.model_copy(update={"blocks": blocks}))
+    return reply(evening_view(made), 201)
 
 
 def _spans(acts: Sequence[Act]) -> dict[str, float]:

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import uuid
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Annotated, Final, Literal, Self
-from zoneinfo import available_timezones
+from zoneinfo import ZoneInfo, available_timezones
 
 from pydantic import Field, field_validator, model_validator
 
@@ -38,6 +38,7 @@ PEOPLE_NAMES: Final[dict[WhoWithWhom, str]] = {
 Minutes = Annotated[float, Field(ge=1, le=180, allow_inf_nan=False)]
 _ZONES = available_timezones()
 LONGEST_H = 12
+WEEK = timedelta(days=7)
 
 
 class Block(Document):
@@ -119,3 +120,14 @@ class Evening(Document):
     def at(self, seconds: float) -> datetime:
         """The moment so many seconds after the start."""
         return datetime.fromtimestamp(self.starts_at.timestamp() + seconds, self.starts_at.tzinfo)
+
+
+def again(evening: Evening, now: datetime) -> Evening:
+    """The same evening a week later on the hall's clock, or as many weeks as it takes to be still
+    to come."""
+    zone = ZoneInfo(evening.zone)
+    starts, ends = evening.starts_at.astimezone(zone), evening.ends_at.astimezone(zone)
+    while True:
+        starts, ends = starts + WEEK, ends + WEEK  # the clock's hours, whatever clocks do meanwhile
+        if ends > now:
+            return evening.model_copy(update={"starts_at": starts, "ends_at": ends})

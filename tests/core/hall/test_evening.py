@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 import pytest
 from pydantic import ValidationError
 
-from hastatus.core.hall.evening import Block, Evening
+from hastatus.core.hall.evening import Block, Evening, again
 from hastatus.core.hall.timetable import SWITCH_S, DrillTimes, timetable
 
 DRILL = uuid.UUID(int=1)
@@ -111,3 +111,19 @@ def test_what_cannot_be_as_planned_is_found() -> None:
     assert any("no longer in the library" in finding for finding in table.findings)
     assert any("0 m²" in finding for finding in table.findings)
     assert timetable(evening(), TIMES, 0).findings == ("Nothing is planned yet: add a block.",)
+
+
+def test_the_same_evening_comes_again_at_the_same_time_on_the_halls_clock() -> None:
+    """Over the end of summer time on 25 October 2026 (EU directive 2000/84/EC)."""
+    london = ZoneInfo("Europe/London")
+    before = evening(block("talk")).model_copy(
+        update={
+            "starts_at": datetime(2026, 10, 20, 19, tzinfo=london),
+            "ends_at": datetime(2026, 10, 20, 20, 30, tzinfo=london),
+        }
+    )
+    after = again(before, datetime(2026, 10, 21, tzinfo=UTC))
+    assert after.starts_at == datetime(2026, 10, 27, 19, tzinfo=UTC)
+    assert after.length_s == before.length_s
+    later = again(before, datetime(2026, 12, 1, 12, tzinfo=UTC))
+    assert later.starts_at == datetime(2026, 12, 1, 19, tzinfo=UTC)

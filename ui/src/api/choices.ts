@@ -365,6 +365,20 @@ export const CONSENT = [
   ['given', 'given'],
 ] as const
 
+export const READINESS = [
+  ['distance', 'distance game'],
+  ['on_guard', 'together, on the guard'],
+  ['blocks', 'blocks only'],
+  ['light', 'light and continuous'],
+  ['free', 'free'],
+] as const
+
+export const BLOCK_WORD = [
+  ['too_much', 'too much'],
+  ['right', 'right'],
+  ['too_easy', 'too easy'],
+] as const
+
 export const CONTRAST_NAMES = {
   side: 'rear side, against lead side',
   channel: 'light, against sound',

@@ -435,6 +435,23 @@ export interface paths {
     patch: operations['hall_put_evening_away_evenings__uuid_evening_id__patch']
     trace?: never
   }
+  '/api/evenings/{evening_id}/acts': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Keep what a coach did with the clock; the same acts again change nothing. */
+    post: operations['live_add_acts_evenings__uuid_evening_id__acts_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/evenings/{evening_id}/blocks/{block}/calls': {
     parameters: {
       query?: never
@@ -469,6 +486,109 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/evenings/{evening_id}/blocks/{block}/sheets': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Every pair's feed sheet; 422 where the feeders choose, or have cards. */
+    get: operations['sheets_pair_sheets_evenings__uuid_evening_id__blocks__string_block__sheets_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/blocks/{block}/sounds': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What is heard in a block, on its clock, as it has been lengthened so far. */
+    get: operations['live_block_sounds_evenings__uuid_evening_id__blocks__string_block__sounds_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/codes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A code for the phone of everybody who is here, with its picture. */
+    get: operations['phones_list_codes_evenings__uuid_evening_id__codes_get']
+    put?: never
+    post?: never
+    /** Every code that was given out opens nothing any more; new ones are made when asked for. */
+    delete: operations['phones_renew_codes_evenings__uuid_evening_id__codes_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/live': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How an evening stands now. */
+    get: operations['live_live_evening_evenings__uuid_evening_id__live_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/marks': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Keep what a coach marked of the pairs; the same marks again change nothing. */
+    post: operations['live_add_marks_evenings__uuid_evening_id__marks_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/next': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Plan the same evening again with what was accepted, in one sweep. */
+    post: operations['review_plan_next_evenings__uuid_evening_id__next_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/evenings/{evening_id}/people/{student_id}': {
     parameters: {
       query?: never
@@ -484,6 +604,23 @@ export interface paths {
     head?: never
     /** Somebody comes or goes, may not be touched, has other gear, says how ready they feel. */
     patch: operations['class_be_present_evenings__uuid_evening_id__people__uuid_student_id__patch']
+    trace?: never
+  }
+  '/api/evenings/{evening_id}/review': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** An evening as it went, with what is proposed for the next one. */
+    get: operations['review_review_evenings__uuid_evening_id__review_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
     trace?: never
   }
   '/api/head-knocks': {
@@ -704,6 +841,41 @@ export interface paths {
     put?: never
     /** Whether they may start, and why not; nothing is kept. */
     post: operations['partners_may_start_partner_runs_start_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/phones/{code}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** An evening as one person sees it on their phone. */
+    get: operations['phones_phone_view_phones__string_code__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** How ready somebody feels, or how a block was, by their own tap. */
+    patch: operations['phones_say_of_oneself_phones__string_code__patch']
+    trace?: never
+  }
+  '/api/phones/{code}/spoken.wav': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A call for the feeder's ear; only what the phone shows is spoken. */
+    get: operations['phones_spoken_to_phone_phones__string_code__spoken_wav_get']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -1289,6 +1461,50 @@ export interface components {
       window_s: number
     }
     /**
+     * Act
+     * @description Something a coach did with the clock. id: made on the device, so that it may be sent again.
+     *     at: when, by the server's clock. block: that begins, of begin. seconds: of lengthen: so much
+     *     longer; less than 0: shorter. reopen takes an end back. version, waves: of the drill, and of the
+     *     block, as they were when it began, so that neither changes under it; the server says them.
+     */
+    Act: {
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /**
+       * Block
+       * @default null
+       */
+      block: string | null
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'begin' | 'pause' | 'go_on' | 'lengthen' | 'stop_word' | 'end' | 'reopen'
+      /**
+       * Seconds
+       * @default 0
+       */
+      seconds: number
+      /**
+       * Version
+       * @default null
+       */
+      version: number | null
+      /**
+       * Waves
+       * @default 1
+       */
+      waves: number
+    }
+    /**
      * Agreed
      * @description What they have agreed: how hard, and the word that stops everybody at once.
      *
@@ -1759,6 +1975,34 @@ export interface components {
        * @enum {string}
        */
       stances: 'own' | 'both'
+    }
+    /**
+     * BlockOutcome
+     * @description A block, afterwards. lasted_min: null: it was not begun. rung: that is proposed for the next
+     *     time; why: by which rule; null: nothing is.
+     */
+    BlockOutcome: {
+      /** Key */
+      key: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'base' | 'solo' | 'partner' | 'free' | 'break' | 'talk'
+      /** Lasted Min */
+      lasted_min: number | null
+      /** Name */
+      name: string
+      /** Not Watched */
+      not_watched: string[]
+      /** Pairs */
+      pairs: components['schemas']['PairOutcome'][]
+      /** Proposed */
+      proposed: number[] | null
+      /** Rungs */
+      rungs: number[]
+      /** Why */
+      why: string
     }
     /**
      * BlockPart
@@ -2238,12 +2482,83 @@ export interface components {
       window_s: number
     }
     /**
+     * ClassActs
+     * @description What a coach did with the clock, in any order; sent again it is kept once.
+     */
+    ClassActs: {
+      /** Acts */
+      acts: components['schemas']['Act'][]
+    }
+    /**
+     * ClassMarks
+     * @description What a coach marked of the pairs, in any order; sent again it is kept once.
+     */
+    ClassMarks: {
+      /** Marks */
+      marks: components['schemas']['PairMark'][]
+    }
+    /**
+     * ClassSounds
+     * @description What a device needs of a block to go on with it alone, should the connection be lost.
+     */
+    ClassSounds: {
+      /** Sounds */
+      sounds: components['schemas']['ClassSoundView'][]
+      /** Stretches */
+      stretches: components['schemas']['StretchView'][]
+    }
+    /**
+     * ClassSoundView
+     * @description One thing that is heard in a block. url: where it is loaded from. shows: what the wall shows
+     *     with it; mark: the sign of the cue that it is.
+     */
+    ClassSoundView: {
+      /** At S */
+      at_s: number
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'bell' | 'call' | 'number' | 'cue'
+      mark: components['schemas']['Mark'] | null
+      /** Name */
+      name: string
+      /** Shows */
+      shows: string
+      /** Url */
+      url: string
+    }
+    /**
      * Clearance
      * @description A medical clearance, in words: who cleared it and when.
      */
     Clearance: {
       /** Words */
       words: string
+    }
+    /**
+     * ClockView
+     * @description The clock of a class as it was at `at`. block: that is on; null: none has begun. changes: how
+     *     often it was lengthened or cut short.
+     */
+    ClockView: {
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /** Block */
+      block: string | null
+      /** Changes */
+      changes: number
+      /** Elapsed S */
+      elapsed_s: number
+      /** Ended */
+      ended: boolean
+      /** Running */
+      running: boolean
+      /** Stopped */
+      stopped: boolean
     }
     /**
      * ClubFault
@@ -2257,6 +2572,31 @@ export interface components {
        * @enum {string}
        */
       owner: 'defender' | 'feeder'
+    }
+    /** CodeList */
+    CodeList: {
+      /** Codes */
+      codes: components['schemas']['CodeView'][]
+    }
+    /**
+     * CodeView
+     * @description A code for somebody's phone. path: the address below the program's own. size: squares on a
+     *     side of its picture; squares: of the picture, as an SVG path with one unit a square.
+     */
+    CodeView: {
+      /** Name */
+      name: string
+      /** Path */
+      path: string
+      /** Size */
+      size: number
+      /** Squares */
+      squares: string
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
     }
     /**
      * Committed
@@ -3164,6 +3504,27 @@ export interface components {
       evenings: components['schemas']['EveningLine'][]
       /** Tonight */
       tonight: string | null
+    }
+    /**
+     * EveningReview
+     * @description An evening, afterwards. acts: what was done with the clock, in order, in words.
+     */
+    EveningReview: {
+      /** Acts */
+      acts: string[]
+      /** Blocks */
+      blocks: components['schemas']['BlockOutcome'][]
+      /** Ended At */
+      ended_at: string | null
+      /** People */
+      people: components['schemas']['PersonOutcome'][]
+      /**
+       * Starts At
+       * Format: date-time
+       */
+      starts_at: string
+      /** Title */
+      title: string
     }
     /**
      * EveningView
@@ -4455,6 +4816,63 @@ export interface components {
         | 'rear_low'
     }
     /**
+     * LiveBlock
+     * @description A block in the row. begun: whether it has been begun.
+     */
+    LiveBlock: {
+      /** Begun */
+      begun: boolean
+      /**
+       * Feeds
+       * @enum {string}
+       */
+      feeds: 'numbered' | 'phone' | 'ear' | 'paper' | 'own'
+      /** Key */
+      key: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'base' | 'solo' | 'partner' | 'free' | 'break' | 'talk'
+      /** Minutes */
+      minutes: number
+      /** Name */
+      name: string
+    }
+    /**
+     * LiveEvening
+     * @description An evening that runs, as every device of a coach sees it. changes: counts all that is seen.
+     *     stretches: of the block that is on. tiles: its pairs, whom to look at first. alone: who works
+     *     with nobody. next_block: the key of the block that comes; null: none. faults: that are tagged in
+     *     this block's drill.
+     */
+    LiveEvening: {
+      /** Alone */
+      alone: string[]
+      /** Blocks */
+      blocks: components['schemas']['LiveBlock'][]
+      /** Changes */
+      changes: number
+      clock: components['schemas']['ClockView']
+      /**
+       * Ends At
+       * Format: date-time
+       */
+      ends_at: string
+      /** Faults */
+      faults: string[]
+      /** Next Block */
+      next_block: string | null
+      /** Pairs */
+      pairs: string[][]
+      /** Stretches */
+      stretches: components['schemas']['StretchView'][]
+      /** Tiles */
+      tiles: components['schemas']['TileView'][]
+      /** Title */
+      title: string
+    }
+    /**
      * LoopbackRequest
      * @description A recording of the chirps: 16 bit, little end first, base64. played_s: from its start.
      */
@@ -4648,6 +5066,38 @@ export interface components {
       plan: components['schemas']['Evening']
     }
     /**
+     * NextEvening
+     * @description The same evening a week later, or as many weeks as it takes to be still to come, with what
+     *     was accepted or chosen. id: of the new one, made by the client, so that a repeat is harmless.
+     */
+    NextEvening: {
+      /**
+       * Blocks
+       * @default []
+       */
+      blocks: components['schemas']['NextRungs'][]
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /**
+       * Steps
+       * @default []
+       */
+      steps: components['schemas']['NextStepOf'][]
+    }
+    /**
+     * NextRungs
+     * @description The rungs of a block next time. block: its key.
+     */
+    NextRungs: {
+      /** Block */
+      block: string
+      /** Rungs */
+      rungs: number[]
+    }
+    /**
      * NextStep
      * @description What to do next, and why in one line. rung: from 1.
      */
@@ -4663,6 +5113,22 @@ export interface components {
       rung: number
       /** Tempo Bpm */
       tempo_bpm: number | null
+    }
+    /**
+     * NextStepOf
+     * @description The step of the ladder of somebody from now on.
+     */
+    NextStepOf: {
+      /**
+       * Readiness
+       * @enum {string}
+       */
+      readiness: 'distance' | 'on_guard' | 'blocks' | 'light' | 'free'
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
     }
     /** NoteRequest */
     NoteRequest: {
@@ -4876,6 +5342,28 @@ export interface components {
       use: 'attack' | 'defense' | 'move'
     }
     /**
+     * OwnWord
+     * @description What somebody says of themselves on their own phone; what is left out stays as it is.
+     *     word: of the block that is on, or was last.
+     */
+    OwnWord: {
+      /**
+       * Ready After
+       * @default null
+       */
+      ready_after: number | null
+      /**
+       * Ready Before
+       * @default null
+       */
+      ready_before: number | null
+      /**
+       * Word
+       * @default null
+       */
+      word: ('too_much' | 'right' | 'too_easy') | null
+    }
+    /**
      * Pace
      * @description How the answer window follows the student.
      *
@@ -5011,6 +5499,99 @@ export interface components {
       what: string
     }
     /**
+     * PairMark
+     * @description One mark. id: made on the device, so that it may be sent again.
+     *
+     *     at: when, by the server's clock; at_s: on the clock of the block. members: of the pair, or one
+     *     alone who says a word.
+     *     kind: somebody looked at the pair; watched it for `seconds`, until now; an attack got through;
+     *     a fault; a note; a slower or quicker feed from here on; a forfeit; a head knock; a word after
+     *     the block; or a mark, `of`, is taken back. student: whose fault, forfeit, knock or word it is.
+     *     words: the fault, the note, or the word.
+     */
+    PairMark: {
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /**
+       * At S
+       * @default 0
+       */
+      at_s: number
+      /** Block */
+      block: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind:
+        | 'seen'
+        | 'watched'
+        | 'through'
+        | 'fault'
+        | 'note'
+        | 'slower'
+        | 'quicker'
+        | 'forfeit'
+        | 'knock'
+        | 'word'
+        | 'back'
+      /** Members */
+      members: string[]
+      /**
+       * Of
+       * @default null
+       */
+      of: string | null
+      /**
+       * Seconds
+       * @default 0
+       */
+      seconds: number
+      /**
+       * Student
+       * @default null
+       */
+      student: string | null
+      /**
+       * Words
+       * @default
+       */
+      words: string
+    }
+    /**
+     * PairOutcome
+     * @description A pair in a block, afterwards. exchanges: that somebody watched; null: nobody knows how many,
+     *     since the feeders chose.
+     */
+    PairOutcome: {
+      /** Exchanges */
+      exchanges: number | null
+      /** Faults */
+      faults: string[]
+      /** Forfeits */
+      forfeits: string[]
+      /** Knocked */
+      knocked: string[]
+      /** Names */
+      names: string[]
+      /** Notes */
+      notes: string[]
+      /** Pace */
+      pace: number
+      /** Through */
+      through: number
+      /** Watched S */
+      watched_s: number
+    }
+    /**
      * PairRequest
      * @description Who wants to do what, and what they have agreed.
      *
@@ -5035,6 +5616,25 @@ export interface components {
        * @default null
        */
       seed: number | null
+    }
+    /** PairSheet */
+    PairSheet: {
+      /** Names */
+      names: string[]
+      /** Rounds */
+      rounds: components['schemas']['SheetRound'][]
+    }
+    /**
+     * PairSheets
+     * @description Every pair's feed sheet of a block.
+     */
+    PairSheets: {
+      /** Drill */
+      drill: string
+      /** Pairs */
+      pairs: components['schemas']['PairSheet'][]
+      /** Title */
+      title: string
     }
     /**
      * Part
@@ -6067,6 +6667,44 @@ export interface components {
       kind: 'paused'
     }
     /**
+     * PersonOutcome
+     * @description Somebody, afterwards. minutes: here. contact_min: of pair work with contact. partners: whom
+     *     they worked with. words: what they said of the blocks. proposed: another step of the ladder;
+     *     why.
+     */
+    PersonOutcome: {
+      /** Contact Min */
+      contact_min: number
+      /** Faults */
+      faults: string[]
+      /** Minutes */
+      minutes: number | null
+      /** Name */
+      name: string
+      /** Partners */
+      partners: string[]
+      /** Proposed */
+      proposed: ('distance' | 'on_guard' | 'blocks' | 'light' | 'free') | null
+      /**
+       * Readiness
+       * @enum {string}
+       */
+      readiness: 'distance' | 'on_guard' | 'blocks' | 'light' | 'free'
+      /** Ready After */
+      ready_after: number | null
+      /** Ready Before */
+      ready_before: number | null
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
+      /** Why */
+      why: string
+      /** Words */
+      words: string[]
+    }
+    /**
      * PersonTonight
      * @description Somebody of the club on an evening. here: now. off: why they work with nobody, in words;
      *     empty: they may. note: what else a coach is to know of them, in words.
@@ -6123,6 +6761,107 @@ export interface components {
        * Format: uuid
        */
       student_id: string
+    }
+    /**
+     * PhoneCard
+     * @description The secret card of a round. from_s, to_s: on the clock of the block.
+     */
+    PhoneCard: {
+      /** From S */
+      from_s: number
+      /** Lines */
+      lines: components['schemas']['PhoneCardLine'][]
+      /** Of */
+      of: number
+      /** Part */
+      part: number
+      /** To S */
+      to_s: number
+    }
+    /** PhoneCardLine */
+    PhoneCardLine: {
+      /** Call */
+      call: string
+      /** Number */
+      number: number
+    }
+    /**
+     * PhoneFeed
+     * @description What whoever has the phone feeds. at_s: on the clock of the block. call: the first attack;
+     *     then: what follows; tell: how big the wind-up is; counter: whether there is an opening.
+     */
+    PhoneFeed: {
+      /** At S */
+      at_s: number
+      /** Call */
+      call: string
+      /** Counter */
+      counter: boolean
+      /** Ends S */
+      ends_s: number
+      mark: components['schemas']['Mark']
+      /**
+       * Tell
+       * @enum {string}
+       */
+      tell: 'big' | 'plain' | 'trimmed'
+      /** Then */
+      then: string[]
+    }
+    /**
+     * PhoneRole
+     * @description What whoever has the phone does, from then on. with_: names.
+     */
+    PhoneRole: {
+      /** At S */
+      at_s: number
+      /**
+       * Role
+       * @enum {string}
+       */
+      role: 'feeds' | 'defends' | 'out'
+    }
+    /**
+     * PhoneView
+     * @description An evening as one person sees it on a phone: never what others feed.
+     *
+     *     here: not gone yet. block: that is on, or was last; null: none has begun. partners: whom they
+     *     work with. feeds, roles, cards: of that block. limits: what holds for them tonight.
+     */
+    PhoneView: {
+      /** Block */
+      block: string | null
+      /** Cards */
+      cards: components['schemas']['PhoneCard'][]
+      /** Changes */
+      changes: number
+      clock: components['schemas']['ClockView']
+      /** Drill */
+      drill: string | null
+      /** Feed Way */
+      feed_way: ('numbered' | 'phone' | 'ear' | 'paper' | 'own') | null
+      /** Feeds */
+      feeds: components['schemas']['PhoneFeed'][]
+      /** Here */
+      here: boolean
+      /** Limits */
+      limits: string[]
+      /** Name */
+      name: string
+      /** Partners */
+      partners: string[]
+      /** Ready After */
+      ready_after: number | null
+      /** Ready Before */
+      ready_before: number | null
+      /** Roles */
+      roles: components['schemas']['PhoneRole'][]
+      /** Stretches */
+      stretches: components['schemas']['StretchView'][]
+      /** Title */
+      title: string
+      /** Word */
+      word: ('too_much' | 'right' | 'too_easy') | null
     }
     /**
      * Picture
@@ -7600,6 +8339,34 @@ export interface components {
       name: string
     }
     /**
+     * SheetLine
+     * @description An exchange on paper. at_s: from the start of the round. calls: one after another.
+     */
+    SheetLine: {
+      /** At S */
+      at_s: number
+      /** Calls */
+      calls: string[]
+      /** Counter */
+      counter: boolean
+      /** Feeder */
+      feeder: string
+      /**
+       * Tell
+       * @enum {string}
+       */
+      tell: 'big' | 'plain' | 'trimmed'
+    }
+    /** SheetRound */
+    SheetRound: {
+      /** Lines */
+      lines: components['schemas']['SheetLine'][]
+      /** Round */
+      round: number
+      /** Rung */
+      rung: string
+    }
+    /**
      * ShownView
      * @description How a technique is shown in rehearsal. asset: address of a picture or clip.
      */
@@ -8083,6 +8850,23 @@ export interface components {
       kind: 'stream'
     }
     /**
+     * StretchView
+     * @description A stretch of a block, in seconds from its start. says: what it is, in words.
+     */
+    StretchView: {
+      /** Ends S */
+      ends_s: number
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'work' | 'rest' | 'change'
+      /** Says */
+      says: string
+      /** Starts S */
+      starts_s: number
+    }
+    /**
      * Strike
      * @description A strike that was heard or felt. partner: None where nobody can tell whose it was.
      *
@@ -8147,7 +8931,7 @@ export interface components {
     /**
      * StudentRequest
      * @description A student. level: of what they can; senses: what eyes or ears do not take in; spares: what is
-     *     to be spared, an injury; consent: of a guardian.
+     *     to be spared, an injury; consent: of a guardian; readiness: their step of the ladder.
      */
     StudentRequest: {
       /**
@@ -8199,6 +8983,12 @@ export interface components {
        * @default
        */
       notes: string
+      /**
+       * Readiness
+       * @default free
+       * @enum {string}
+       */
+      readiness: 'distance' | 'on_guard' | 'blocks' | 'light' | 'free'
       /**
        * Senses
        * @default
@@ -8272,6 +9062,11 @@ export interface components {
       notes: string
       /** Notices */
       notices: components['schemas']['Notice'][]
+      /**
+       * Readiness
+       * @enum {string}
+       */
+      readiness: 'distance' | 'on_guard' | 'blocks' | 'light' | 'free'
       /** Runs */
       runs: number
       /** Senses */
@@ -8717,6 +9512,49 @@ export interface components {
     Tests: {
       /** Drill Ids */
       drill_ids: string[]
+    }
+    /**
+     * TilePerson
+     * @description One of a pair. note: what a coach is to know of them. contact: what it comes to tonight.
+     */
+    TilePerson: {
+      /** Name */
+      name: string
+      /** Note */
+      note: string
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
+    }
+    /**
+     * TileView
+     * @description A pair as a coach who walks round sees it. why: to look at it now; empty: nothing presses.
+     *     unseen_s: since somebody looked. pace: of its feed, as a share of the sheet's. knocked: who had
+     *     a head knock in this block. faults: tagged in this block.
+     */
+    TileView: {
+      /** Faults */
+      faults: string[]
+      /** Key */
+      key: string
+      /** Knocked */
+      knocked: string[]
+      /** Members */
+      members: components['schemas']['TilePerson'][]
+      /** Pace */
+      pace: number
+      /** Through */
+      through: number
+      /** Unseen S */
+      unseen_s: number
+      /** Urgency */
+      urgency: number
+      /** Watched S */
+      watched_s: number
+      /** Why */
+      why: string[]
     }
     /**
      * Touched
@@ -10189,6 +11027,43 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  live_add_acts_evenings__uuid_evening_id__acts_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['ClassActs']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LiveEvening']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   calls_numbered_calls_evenings__uuid_evening_id__blocks__string_block__calls_get: {
     parameters: {
       query?: never
@@ -10257,6 +11132,245 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  sheets_pair_sheets_evenings__uuid_evening_id__blocks__string_block__sheets_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        block: string
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PairSheets']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  live_block_sounds_evenings__uuid_evening_id__blocks__string_block__sounds_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        block: string
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ClassSounds']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  phones_list_codes_evenings__uuid_evening_id__codes_get: {
+    parameters: {
+      query: {
+        origin: string
+      }
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CodeList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  phones_renew_codes_evenings__uuid_evening_id__codes_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  live_live_evening_evenings__uuid_evening_id__live_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LiveEvening']
+        }
+      }
+      /** @description Not Modified */
+      304: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  live_add_marks_evenings__uuid_evening_id__marks_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['ClassMarks']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LiveEvening']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  review_plan_next_evenings__uuid_evening_id__next_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NextEvening']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   class_be_present_evenings__uuid_evening_id__people__uuid_student_id__patch: {
     parameters: {
       query?: never
@@ -10289,6 +11403,35 @@ export interface operations {
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  review_review_evenings__uuid_evening_id__review_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EveningReview']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
@@ -10816,6 +11959,107 @@ export interface operations {
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  phones_phone_view_phones__string_code__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        code: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhoneView']
+        }
+      }
+      /** @description Not Modified */
+      304: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  phones_say_of_oneself_phones__string_code__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        code: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['OwnWord']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhoneView']
+        }
+      }
+      400: components['responses']['Refused400']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  phones_spoken_to_phone_phones__string_code__spoken_wav_get: {
+    parameters: {
+      query: {
+        words: string
+      }
+      header?: never
+      path: {
+        code: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'audio/wav': string
+        }
+      }
+      400: components['responses']['Refused400']
+      404: components['responses']['Refused404']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

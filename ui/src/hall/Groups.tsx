@@ -67,6 +67,13 @@ export function Groups({ evening, block, view }: Props) {
             Cards and calls
           </Link>
         )}
+        {['paper', 'phone', 'ear'].includes(block.feeds) &&
+          block.kind === 'partner' &&
+          view.groups.length > 0 && (
+            <Link className="btn btn-sm" to={`/sheets/${evening.id}/${block.key}`}>
+              Feed sheets on paper
+            </Link>
+          )}
         {evening.here < 2 && <span className="small">Tap who is here first.</span>}
         {chosen !== null && <span role="status">Now tap whom to exchange with.</span>}
       </div>

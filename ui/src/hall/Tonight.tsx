@@ -64,6 +64,15 @@ function Sheet({ evening }: { evening: Evening }) {
   return (
     <>
       <Title over={over} title={plan.title}>
+        <Link className="btn btn-primary" to={`/tonight/${evening.id}/run`}>
+          Run the class
+        </Link>
+        <Link className="btn" to={`/tonight/${evening.id}/codes`}>
+          Phones
+        </Link>
+        <Link className="btn" to={`/tonight/${evening.id}/after`}>
+          What was seen
+        </Link>
         <NewEvening like={plan} />
         <Sheets tables={[]} />
       </Title>

@@ -1,0 +1,136 @@
+import { useState } from 'react'
+
+import type { ClassState, RunningClass } from './running/runningClass'
+import { overBy, stretchOn } from './running/shownClock'
+import { stretchesOf } from './running/stretchesOf'
+
+type Props = {
+  running: RunningClass
+  state: ClassState
+  elapsed_s: number
+  speaks: boolean
+  speak: (on: boolean) => void
+}
+
+const MINUTE_S = 60
+
+/** What a coach does with the clock: the next thing to do is the large button. */
+export function ClassControls({ running, state, elapsed_s, speaks, speak }: Props) {
+  const { live } = state
+  const { shown } = running
+  const next = nextOf(state, shown?.block ?? null)
+  const stretches = stretchesOf(running, state)
+  const now = stretchOn(stretches, elapsed_s)
+  const going = shown?.since_ms != null
+  const over = overBy(stretches, elapsed_s) > 0
+  const begin = (block: string) => {
+    if (!live?.clock.block && !speaks) speak(true)
+    running.act({ kind: 'begin', block })
+  }
+  if (shown?.ended) {
+    return (
+      <section className="class-controls" aria-label="The clock">
+        <button className="btn btn-lg" onClick={() => running.act({ kind: 'reopen' })}>
+          It is not over: take it up again
+        </button>
+      </section>
+    )
+  }
+  return (
+    <section className="class-controls" aria-label="The clock">
+      {shown?.block != null && (
+        <>
+          <button className="btn class-stop" onClick={() => running.act({ kind: 'stop_word' })}>
+            Stop!
+          </button>
+          <button
+            className={`btn btn-lg ${going ? '' : 'btn-primary'}`}
+            onClick={() => running.act({ kind: going ? 'pause' : 'go_on' })}
+          >
+            {going ? 'Pause' : 'Go on'}
+          </button>
+          <button
+            className="btn btn-lg"
+            onClick={() => running.act({ kind: 'lengthen', seconds: MINUTE_S })}
+          >
+            +1 min
+          </button>
+          {now && (
+            <button
+              className="btn btn-lg"
+              onClick={() => running.act({ kind: 'lengthen', seconds: -Math.ceil(now.left_s) })}
+            >
+              {now.stretch.kind === 'work' ? 'End this round' : 'No more rest'}
+            </button>
+          )}
+        </>
+      )}
+      {next && (
+        <button
+          className={`btn btn-lg class-next ${over || shown?.block == null ? 'btn-primary' : ''}`}
+          onClick={() => begin(next.key)}
+        >
+          <span>{shown?.block == null ? 'Begin' : 'Next'}:</span>
+          <span className="truncate" dir="auto">
+            {next.name}
+          </span>
+        </button>
+      )}
+      <Blocks running={running} state={state} begin={begin} />
+      <button
+        className={`btn btn-lg ${speaks ? 'btn-primary' : ''}`}
+        aria-pressed={speaks}
+        onClick={() => speak(!speaks)}
+      >
+        {speaks ? 'Speaks here' : 'Speak here'}
+      </button>
+    </section>
+  )
+}
+
+type BlocksProps = Pick<Props, 'running' | 'state'> & { begin: (block: string) => void }
+
+/** Any block can be begun, and the evening ended. */
+function Blocks({ running, state, begin }: BlocksProps) {
+  const [open, setOpen] = useState(false)
+  return (
+    <div className="class-blocks">
+      <button className="btn btn-lg" aria-expanded={open} onClick={() => setOpen(!open)}>
+        All blocks
+      </button>
+      {open && (
+        <ol>
+          {state.live?.blocks.map((block) => (
+            <li key={block.key}>
+              <button
+                className="btn"
+                onClick={() => {
+                  begin(block.key)
+                  setOpen(false)
+                }}
+              >
+                <span className="truncate" dir="auto">
+                  {block.name}
+                </span>
+                <span className="small">
+                  {block.minutes} min{block.begun && ', was on'}
+                </span>
+              </button>
+            </li>
+          ))}
+          <li>
+            <button className="btn" onClick={() => running.act({ kind: 'end' })}>
+              End the evening
+            </button>
+          </li>
+        </ol>
+      )}
+    </div>
+  )
+}
+
+/** The block that comes after the one that this device shows. */
+function nextOf({ live }: ClassState, block: string | null) {
+  const keys = live?.blocks.map(({ key }) => key) ?? []
+  return live?.blocks[block === null ? 0 : keys.indexOf(block) + 1]
+}

@@ -1,0 +1,80 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+
+import { api, take } from '../api/client'
+import type { PhoneCode } from '../api/types'
+import { Fault, Waiting } from '../kit/notes'
+import { usePageTitle } from '../kit/usePageTitle'
+import './codes.css'
+
+/** A code for each phone, to be scanned from the tablet or printed. */
+export default function Codes() {
+  const { id = '' } = useParams()
+  const queries = useQueryClient()
+  const path = { evening_id: id }
+  const codes = useQuery({
+    queryKey: ['evenings', id, 'codes'],
+    queryFn: () => {
+      const query = { origin: window.location.origin }
+      return take(api.GET('/api/evenings/{evening_id}/codes', { params: { path, query } }))
+    },
+  })
+  const renew = useMutation({
+    mutationFn: () => take(api.DELETE('/api/evenings/{evening_id}/codes', { params: { path } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['evenings', id, 'codes'] }),
+  })
+  usePageTitle('Phones')
+  if (codes.error) return <Fault error={codes.error} />
+  if (!codes.data) return <Waiting what="the codes" />
+  const local = ['localhost', '127.0.0.1'].includes(window.location.hostname)
+  return (
+    <main className="codes">
+      <h1>Phones for tonight</h1>
+      <p>
+        Each opens the evening on one person’s phone, without an account: the clock, their partner,
+        and while they feed, what they feed. A code is open until the evening ends.
+      </p>
+      {local && (
+        <p role="note">
+          <b>Phones cannot reach this address.</b> Open Hastatus under the name or number that this
+          computer has on the hall’s network, and come back here.
+        </p>
+      )}
+      <p className="no-print flex flex-wrap gap-2">
+        <Link className="btn btn-primary" to={`/tonight/${id}/run`}>
+          Back to the class
+        </Link>
+        <button className="btn" onClick={() => window.print()}>
+          Print
+        </button>
+        <button className="btn" onClick={() => renew.mutate()}>
+          New codes: the old ones open nothing any more
+        </button>
+      </p>
+      <Fault error={renew.error} />
+      {codes.data.codes.length === 0 && <p>Nobody is here yet: tap who is here first.</p>}
+      <ul>
+        {codes.data.codes.map((code) => (
+          <CodeOf key={code.student_id} code={code} />
+        ))}
+      </ul>
+    </main>
+  )
+}
+
+function CodeOf({ code }: { code: PhoneCode }) {
+  const around = 4 // the quiet zone that ISO/IEC 18004 asks for
+  const size = code.size + 2 * around
+  return (
+    <li>
+      <svg viewBox={`${-around} ${-around} ${size} ${size}`} role="img" aria-label={code.path}>
+        <rect x={-around} y={-around} width={size} height={size} fill="#fff" />
+        <path d={code.squares} fill="#000" shapeRendering="crispEdges" />
+      </svg>
+      <b dir="auto">{code.name}</b>
+      <a className="small" href={code.path} target="_blank" rel="noreferrer">
+        open it here
+      </a>
+    </li>
+  )
+}
