@@ -135,7 +135,7 @@ def fill(
         _pairs(db, coach, evenings)
         classes.fill(
             db,
-            club.id,
+            coach,
             {one.title: one.id for one in drills.shelf(db, club.id)},
             students.all_of(db, club.id),
             past=[begins for _, begins in evenings],

@@ -15,8 +15,10 @@ from hastatus.core.hall.attendee import Attendee
 from hastatus.core.hall.evening import Block, Evening
 from hastatus.core.hall.fit import Pair, Wishes
 from hastatus.core.hall.pairing import grouping
-from hastatus.store import evenings
-from hastatus.store.models import Student
+from hastatus.core.hall.readiness import Readiness
+from hastatus.demo import class_runs
+from hastatus.store import drills, evenings
+from hastatus.store.models import Coach, Student
 
 PAST = 3
 LENGTH = timedelta(minutes=90)
@@ -27,13 +29,14 @@ AFTER_WEEK: Mapping[str, Level] = {
 }  # fmt: skip
 """Who is no beginner."""
 SPARES = {"Gwil Tamsen": "right wrist"}
+READINESS: Mapping[str, Readiness] = {"Gwil Tamsen": "light", "Noor Whitlam": "blocks"}
 SENSES = {"Edda Falk-Ibe": "hears little on the left"}
 _NAMESPACE = uuid.UUID("0f6c0c4e-3f6d-4a7e-9a34-7b1d0f7c2a51")
 
 
 def fill(
     db: Session,
-    club_id: uuid.UUID,
+    coach: Coach,
     shelf: Mapping[str, uuid.UUID],
     members: Sequence[Student],
     *,
@@ -46,12 +49,13 @@ def fill(
         member.level = AFTER_WEEK.get(member.name, "new")
         member.spares = SPARES.get(member.name, "")
         member.senses = SENSES.get(member.name, "")
+        member.readiness = READINESS.get(member.name, "free")
     tonight = today.astimezone(UTC).replace(hour=18, minute=30, second=0, microsecond=0)
     met = Counter[Pair]()
     for number, begins in enumerate([*past[-PAST:], tonight]):
         is_over = begins != tonight
         plan = _plan(begins, shelf, number)
-        row = evenings.add(db, club_id, uuid.uuid5(_NAMESPACE, begins.isoformat()), plan)
+        row = evenings.add(db, coach.club_id, uuid.uuid5(_NAMESPACE, begins.isoformat()), plan)
         here = [member for member in members if rng.random() < (0.8 if is_over else 0.75)]
         for member in here:
             attendance = evenings.attend(db, row, member.id)
@@ -60,12 +64,25 @@ def fill(
             if is_over:
                 attendance.left_at = begins + LENGTH
                 attendance.ready_after = min(10, attendance.ready_before + 1)
+        groups = dict[str, list[list[uuid.UUID]]]()
         for block in plan.blocks:
             if block.in_pairs and (is_over or block.feeds == "numbered"):
                 found = grouping([_attendee(member) for member in here], Wishes(met=dict(met)))
-                groups = [[uuid.UUID(key) for key in group.members] for group in found.groups]
-                evenings.keep_groups(db, row, block.key, groups, None)
+                groups[block.key] = [
+                    [uuid.UUID(key) for key in group.members] for group in found.groups
+                ]
+                evenings.keep_groups(db, row, block.key, groups[block.key], None)
                 met.update(frozenset(group.members) for group in found.groups)
+        if is_over:
+            known = _drills(db, coach.club_id, plan)
+            class_runs.fill(db, row, coach.id, plan, known, groups, rng)
+
+
+def _drills(db: Session, club_id: uuid.UUID, plan: Evening) -> dict[uuid.UUID, drills.Document]:
+    """The drills of a plan."""
+    ids = {block.drill_id for block in plan.blocks if block.drill_id}
+    versions = {drill_id: drills.version(db, club_id, drill_id) for drill_id in ids}
+    return {key: drills.read_any(version) for key, version in versions.items() if version}
 
 
 def _attendee(member: Student) -> Attendee:

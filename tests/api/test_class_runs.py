@@ -8,7 +8,10 @@ from typing import Any
 
 import pytest
 from flask import Flask
+from sqlalchemy import Engine, update
 
+from hastatus.store.database import transaction
+from hastatus.store.models import Attendance
 from tests.api.test_evenings import add, block, come, drill, plan, students, together
 from tests.harness.coach import Coach
 
@@ -230,9 +233,12 @@ def test_a_head_knock_on_a_tile_holds_at_once_and_can_be_taken_back(
 
 
 def test_afterwards_it_is_said_what_was_seen_and_what_comes_next(
-    coach: Coach, running: str
+    engine: Engine, coach: Coach, running: str
 ) -> None:
     one, *others = groups(coach, running)
+    with transaction(engine) as db:  # they came before it began
+        earlier = Attendance.came_at - timedelta(minutes=10)
+        db.execute(update(Attendance).values(came_at=earlier))
     tap(
         coach,
         running,

@@ -93,6 +93,8 @@ class BlockPlan:
         if not isinstance(self.drill, PartnerDrill) or self.block.feeds == "own":
             return None
         if self.block.feeds == "numbered":
+            if members not in self.groups:  # put together anew since: their cards are others'
+                return None
             return card_feeds(self.calls, self.cards_of(members), self.row, members)
         try:
             return sheet_feeds(self.sheets(members), self.row, members, pace)

@@ -286,6 +286,7 @@ def _tiles(
                 members=[_person(people, key) for key in groups[one.pair] if key in people],
                 urgency=round(one.urgency, 3),
                 why=list(one.why),
+                looked=bool(by_pair.get(one.pair)),
                 unseen_s=round(seen[one.pair].unseen_s),
                 through=review.through,
                 watched_s=round(review.watched_s),

@@ -92,13 +92,15 @@ class TilePerson(BaseModel):
 
 class TileView(BaseModel):
     """A pair as a coach who walks round sees it. why: to look at it now; empty: nothing presses.
-    unseen_s: since somebody looked. pace: of its feed, as a share of the sheet's. knocked: who had
-    a head knock in this block. faults: tagged in this block."""
+    looked: whether somebody has in this block; unseen_s: since then, or since it began. pace: of
+    its feed, as a share of the sheet's. knocked: who had a head knock in this block. faults: tagged
+    in this block."""
 
     key: str
     members: list[TilePerson]
     urgency: float
     why: list[str]
+    looked: bool
     unseen_s: float
     through: int
     watched_s: float

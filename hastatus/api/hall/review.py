@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from itertools import pairwise
+from math import inf
 from typing import get_args
 from zoneinfo import ZoneInfo
 
@@ -125,7 +126,8 @@ def _block(seen: _Seen, block: Block) -> live_models.BlockOutcome:
     clock = class_clock(seen.acts)
     running = running_block(db(), seen.row, seen.plan, block, clock)
     reviews = {}
-    for group in running.groups if block.in_pairs else ():
+    groups = [*running.groups, *_former(running, seen.marks)]
+    for group in groups if block.in_pairs else ():
         key = "+".join(sorted(group))
         marks = [mark for mark in seen.marks if mark.block == block.key and key_of(mark) == key]
         reviews[group] = _pair(running, group, marks)
@@ -146,6 +148,17 @@ def _block(seen: _Seen, block: Block) -> live_models.BlockOutcome:
         proposed=proposed,
         why=why,
     )
+
+
+def _former(running: BlockPlan, marks: Sequence[PairMark]) -> list[tuple[str, ...]]:
+    """Pairs that were marked and then put together anew, in the middle of the block."""
+    known = {frozenset(group) for group in running.groups}
+    found: dict[frozenset[str], tuple[str, ...]] = {}
+    for mark in marks:
+        members = tuple(map(str, mark.members))
+        if mark.block == running.block.key and len(members) > 1 and frozenset(members) not in known:
+            found.setdefault(frozenset(members), members)
+    return list(found.values())
 
 
 def _pair(running: BlockPlan, group: tuple[str, ...], marks: list[PairMark]) -> PairReview:
@@ -182,7 +195,8 @@ def _next(running: BlockPlan, reviews: list[PairReview]) -> tuple[list[int] | No
         return None, ""
     rung = max(piece.rung for piece in running.pieces)
     _, step = block_proposal(running.drill, rung, reviews)
-    return [step.rung], step.reason
+    as_it_was = list(running.block.rungs or (1,))
+    return ([step.rung] if step.kind in ("next", "back") else as_it_was), step.reason
 
 
 def _outcome(seen: _Seen, group: tuple[str, ...], one: PairReview) -> live_models.PairOutcome:
@@ -210,12 +224,13 @@ def _person(
     words = _last_words(own)
     faults = Counter(mark.words for mark in own if mark.kind == "fault")
     readiness = student.readiness if student else "free"
+    minutes = _minutes(seen, person)
     step = step_proposal(readiness, person.ready_before, person.ready_after, words)
     return live_models.PersonOutcome(
         student_id=person.student_id,
         name=person.name,
-        minutes=_minutes(seen, person),
-        contact_min=round(seen.contact_min[key], 1),
+        minutes=minutes,
+        contact_min=round(min(seen.contact_min[key], inf if minutes is None else minutes), 1),
         partners=sorted(map(seen.name, seen.partners.get(key, ()))),
         ready_before=person.ready_before,
         ready_after=person.ready_after,
@@ -239,7 +254,8 @@ def _minutes(seen: _Seen, person: hall_models.PersonTonight) -> float | None:
     left = person.left_at or ended
     if person.came_at is None or left is None:
         return None
-    begun = max(person.came_at, seen.plan.starts_at)
+    first = min((act.at for act in seen.acts), default=seen.plan.starts_at)
+    begun = max(person.came_at, min(seen.plan.starts_at, first))
     return round(max(0.0, (left - begun).total_seconds() / 60), 1)
 
 

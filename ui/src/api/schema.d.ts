@@ -9531,8 +9531,9 @@ export interface components {
     /**
      * TileView
      * @description A pair as a coach who walks round sees it. why: to look at it now; empty: nothing presses.
-     *     unseen_s: since somebody looked. pace: of its feed, as a share of the sheet's. knocked: who had
-     *     a head knock in this block. faults: tagged in this block.
+     *     looked: whether somebody has in this block; unseen_s: since then, or since it began. pace: of
+     *     its feed, as a share of the sheet's. knocked: who had a head knock in this block. faults: tagged
+     *     in this block.
      */
     TileView: {
       /** Faults */
@@ -9541,6 +9542,8 @@ export interface components {
       key: string
       /** Knocked */
       knocked: string[]
+      /** Looked */
+      looked: boolean
       /** Members */
       members: components['schemas']['TilePerson'][]
       /** Pace */

@@ -19,7 +19,8 @@ export function AfterBlock({ block, refused, toggle }: Props) {
           {block.lasted_min === null ? 'was not begun' : `${block.lasted_min} min`}
         </span>
       </h3>
-      {proposed && (
+      {proposed?.join() === rungs.join() && <p>As it was: {block.why}.</p>}
+      {proposed && proposed.join() !== rungs.join() && (
         <label className="flex items-start gap-2 py-1">
           <input
             type="checkbox"
@@ -28,12 +29,7 @@ export function AfterBlock({ block, refused, toggle }: Props) {
             onChange={() => toggle(block.key)}
           />
           <span>
-            <b>
-              {proposed.join() === rungs.join()
-                ? `Rung ${proposed.join(', ')} again`
-                : `Next time rung ${proposed.join(', ')}`}
-            </b>
-            : {block.why}
+            <b>Next time rung {proposed.join(', ')}</b>: {block.why}
           </span>
         </label>
       )}

@@ -56,7 +56,7 @@ function factsOf(person: EveningReview['people'][number]): string {
   return [
     minutes !== null && `${Math.round(minutes)} min here`,
     contact_min > 0 && `${Math.round(contact_min)} min of contact`,
-    ready_before !== null && `ready ${ready_before}`,
+    ready_before !== null && `ready ${ready_before} of 10`,
     ready_after !== null && `afterwards ${ready_after}`,
   ]
     .filter(Boolean)

@@ -10,12 +10,15 @@ type Props = {
   elapsed_s: number
   speaks: boolean
   speak: (on: boolean) => void
+  /** Only what cannot wait: a pair is looked at. */
+  short: boolean
 }
 
 const MINUTE_S = 60
 
 /** What a coach does with the clock: the next thing to do is the large button. */
-export function ClassControls({ running, state, elapsed_s, speaks, speak }: Props) {
+export function ClassControls({ running, state, elapsed_s, speaks, speak, short }: Props) {
+  const [open, setOpen] = useState(false)
   const { live } = state
   const { shown } = running
   const next = nextOf(state, shown?.block ?? null)
@@ -49,13 +52,15 @@ export function ClassControls({ running, state, elapsed_s, speaks, speak }: Prop
           >
             {going ? 'Pause' : 'Go on'}
           </button>
-          <button
-            className="btn btn-lg"
-            onClick={() => running.act({ kind: 'lengthen', seconds: MINUTE_S })}
-          >
-            +1 min
-          </button>
-          {now && (
+          {!short && (
+            <button
+              className="btn btn-lg"
+              onClick={() => running.act({ kind: 'lengthen', seconds: MINUTE_S })}
+            >
+              +1 min
+            </button>
+          )}
+          {now && !short && (
             <button
               className="btn btn-lg"
               onClick={() => running.act({ kind: 'lengthen', seconds: -Math.ceil(now.left_s) })}
@@ -65,7 +70,7 @@ export function ClassControls({ running, state, elapsed_s, speaks, speak }: Prop
           )}
         </>
       )}
-      {next && (
+      {next && !short && (
         <button
           className={`btn btn-lg class-next ${over || shown?.block == null ? 'btn-primary' : ''}`}
           onClick={() => begin(next.key)}
@@ -76,56 +81,49 @@ export function ClassControls({ running, state, elapsed_s, speaks, speak }: Prop
           </span>
         </button>
       )}
-      <Blocks running={running} state={state} begin={begin} />
-      <button
-        className={`btn btn-lg ${speaks ? 'btn-primary' : ''}`}
-        aria-pressed={speaks}
-        onClick={() => speak(!speaks)}
-      >
-        {speaks ? 'Speaks here' : 'Speak here'}
-      </button>
+      {!short && (
+        <button className="btn btn-lg" aria-expanded={open} onClick={() => setOpen(!open)}>
+          All blocks
+        </button>
+      )}
+      {open && !short && (
+        <Blocks running={running} state={state} begin={begin} close={() => setOpen(false)} />
+      )}
     </section>
   )
 }
 
-type BlocksProps = Pick<Props, 'running' | 'state'> & { begin: (block: string) => void }
+type BlocksProps = Pick<Props, 'running' | 'state'> & {
+  begin: (block: string) => void
+  close: () => void
+}
 
 /** Any block can be begun, and the evening ended. */
-function Blocks({ running, state, begin }: BlocksProps) {
-  const [open, setOpen] = useState(false)
+function Blocks({ running, state, begin, close }: BlocksProps) {
+  const choose = (act: () => void) => () => {
+    act()
+    close()
+  }
   return (
-    <div className="class-blocks">
-      <button className="btn btn-lg" aria-expanded={open} onClick={() => setOpen(!open)}>
-        All blocks
-      </button>
-      {open && (
-        <ol>
-          {state.live?.blocks.map((block) => (
-            <li key={block.key}>
-              <button
-                className="btn"
-                onClick={() => {
-                  begin(block.key)
-                  setOpen(false)
-                }}
-              >
-                <span className="truncate" dir="auto">
-                  {block.name}
-                </span>
-                <span className="small">
-                  {block.minutes} min{block.begun && ', was on'}
-                </span>
-              </button>
-            </li>
-          ))}
-          <li>
-            <button className="btn" onClick={() => running.act({ kind: 'end' })}>
-              End the evening
-            </button>
-          </li>
-        </ol>
-      )}
-    </div>
+    <ol className="class-blocks">
+      {state.live?.blocks.map((block) => (
+        <li key={block.key}>
+          <button className="btn" onClick={choose(() => begin(block.key))}>
+            <span className="truncate" dir="auto">
+              {block.name}
+            </span>
+            <span className="small">
+              {block.minutes} min{block.begun && ', was on'}
+            </span>
+          </button>
+        </li>
+      ))}
+      <li>
+        <button className="btn" onClick={choose(() => running.act({ kind: 'end' }))}>
+          End the evening
+        </button>
+      </li>
+    </ol>
   )
 }
 

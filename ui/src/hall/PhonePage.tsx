@@ -83,7 +83,7 @@ function Mine({ phone, state, view }: Props) {
           {inEar ? 'Said in my ear' : 'Say it in my ear'}
         </button>
       )}
-      <PhoneWords phone={phone} view={view} />
+      {!working && <PhoneWords phone={phone} view={view} />}
       {state.lost && <p role="alert">No connection: the clock goes on as it was.</p>}
       {spread_ms > UNSURE_MS && (
         <p className="small">This clock may be {Math.round(spread_ms)} ms off the others.</p>

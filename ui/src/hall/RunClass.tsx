@@ -42,6 +42,7 @@ export default function RunClass() {
         elapsed_s={elapsed_s}
         speaks={speaks}
         speak={speak}
+        short={tile !== undefined}
       />
       {tile ? (
         <TileSheet running={running} live={live} tile={tile} close={() => setOpen(null)} />
@@ -49,6 +50,9 @@ export default function RunClass() {
         <Tiles live={live} open={setOpen} />
       )}
       <footer className="class-foot">
+        <button className="btn" aria-pressed={speaks} onClick={() => speak(!speaks)}>
+          {speaks ? 'The voice is here: turn it off' : 'Let this device be the voice'}
+        </button>
         <Link className="btn" to={`/tonight/${id}`}>
           Plan and people
         </Link>

@@ -58,7 +58,8 @@ export function Tiles({ live, open }: Props) {
   )
 }
 
-function seenOf({ unseen_s, watched_s }: Tile): string {
+function seenOf({ looked, unseen_s, watched_s }: Tile): string {
+  if (!looked) return 'not looked at yet'
   const ago = unseen_s < 60 ? 'just looked at' : `looked at ${Math.round(unseen_s / 60)} min ago`
   return watched_s > 0 ? `${ago}, watched ${Math.round(watched_s)} s` : ago
 }
