@@ -133,9 +133,18 @@ def screens(page: Page) -> dict[str, str]:
     ids_of_run = {"id": str(uuid.uuid4()), "recorder": str(uuid.uuid4())}
     run = send(page, "/api/runs", {**ids_of_run, "drill_id": solo,
                                    "student_id": students[LONG[1]]["id"], "seed": 1})  # fmt: skip
-    evening = read(page, "/api/evenings")["tonight"]
+    lines = read(page, "/api/evenings")
+    evening, past = lines["tonight"], lines["evenings"][1]["id"]
+    codes = read(page, f"/api/evenings/{evening}/codes?origin=http://hall.example")["codes"]
     return {
         "tonight": "/tonight",
+        "class, not begun": f"/tonight/{evening}/run",
+        "wall, not begun": f"/tonight/{evening}/wall",
+        "phone": codes[0]["path"],
+        "phone, of nobody": "/mine/nobody-has-this-code",
+        "phones": f"/tonight/{evening}/codes",
+        "what was seen": f"/tonight/{past}/after",
+        "feed sheets": f"/sheets/{past}/second",
         "cards and calls": f"/calls/{evening}/first",
         "library": "/build",
         "bench": f"/build?drill={solo}&student={fenn['id']}",
@@ -175,8 +184,28 @@ def settle(page: Page, address: str) -> None:
     page.evaluate(DRAWN)
 
 
+def a_class(page: Page, address: str, at: dict[str, str]) -> Iterator[str]:
+    """A class that runs, from state to state, on all of its screens."""
+    settle(page, address + at["class, not begun"])
+    page.get_by_role("button", name="All blocks").click()
+    yield "class, all blocks"
+    page.locator(".class-blocks").get_by_role("button").nth(2).click()
+    page.locator(".class-tile").first.wait_for()
+    yield "class, pairs"
+    page.locator(".class-tile").first.click()
+    yield "class, a pair"
+    for name in ("phone", "wall, not begun"):
+        settle(page, address + at[name])
+        page.get_by_label("left of this part").filter(has_text=":").wait_for()
+        yield f"{name}, in a round"
+    settle(page, address + at["class, not begun"])
+    page.get_by_role("button", name="Stop!").click()
+    yield "class, stopped"
+
+
 def in_motion(page: Page, address: str, at: dict[str, str]) -> Iterator[str]:
     """The floor and the mat, from state to state; the name of the one that is on."""
+    yield from a_class(page, address, at)
     settle(page, address + at["run, chosen"])
     page.get_by_role("button", name="Start", exact=True).click()
     page.get_by_role("button", name="Begin").wait_for()

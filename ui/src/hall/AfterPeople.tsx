@@ -16,7 +16,7 @@ export function AfterPeople({ review, refused, toggle }: Props) {
           <li key={person.student_id} className="border-b border-line py-2">
             <p className="flex flex-wrap items-baseline gap-x-3">
               <Link
-                className="font-semibold hover:underline"
+                className="tap font-semibold hover:underline"
                 dir="auto"
                 to={`/people/${person.student_id}`}
               >

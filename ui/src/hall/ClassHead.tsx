@@ -37,7 +37,7 @@ export function ClassHead({ running, state, elapsed_s }: Props) {
           </p>
         )}
       </div>
-      <p className="class-clock figures" aria-label="left of this part">
+      <p className="class-clock figures" role="timer" aria-label="left of this part">
         {on && !shown?.ended && (now ? minutes(Math.ceil(now.left_s)) : `+${minutes(over_s)}`)}
       </p>
     </header>

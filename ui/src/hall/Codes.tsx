@@ -48,7 +48,7 @@ export default function Codes() {
           Print
         </button>
         <button className="btn" onClick={() => renew.mutate()}>
-          New codes: the old ones open nothing any more
+          New codes, end the old
         </button>
       </p>
       <Fault error={renew.error} />
@@ -72,7 +72,7 @@ function CodeOf({ code }: { code: PhoneCode }) {
         <path d={code.squares} fill="#000" shapeRendering="crispEdges" />
       </svg>
       <b dir="auto">{code.name}</b>
-      <a className="small" href={code.path} target="_blank" rel="noreferrer">
+      <a className="tap small" href={code.path} target="_blank" rel="noreferrer">
         open it here
       </a>
     </li>

@@ -30,9 +30,11 @@ export default function PhonePage() {
   usePageTitle('My evening')
   if (state.refused) {
     return (
-      <main className="phone" role="alert">
-        <h1>Not open</h1>
-        <p>{state.refused}</p>
+      <main className="phone">
+        <div role="alert">
+          <h1>Not open</h1>
+          <p>{state.refused}</p>
+        </div>
       </main>
     )
   }
@@ -59,7 +61,7 @@ function Mine({ phone, state, view }: Props) {
     <main className="phone" data-stopped={stopped || undefined}>
       <header>
         <h1 dir="auto">{view.name}</h1>
-        <p className="figures phone-clock" aria-label="left of this part">
+        <p className="figures phone-clock" role="timer" aria-label="left of this part">
           {now ? minutes(Math.ceil(now.left_s)) : ''}
         </p>
       </header>

@@ -72,8 +72,10 @@ export default function RunClass() {
 
 function Gone({ why }: { why: string }) {
   return (
-    <main className="class" role="alert">
-      <p className="p-6 text-xl">{why}</p>
+    <main className="class">
+      <p className="p-6 text-xl" role="alert">
+        {why}
+      </p>
       <p className="px-6">
         <Link className="btn btn-primary" to="/tonight">
           Tonight

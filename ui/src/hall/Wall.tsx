@@ -40,7 +40,7 @@ export default function Wall() {
         <h1 dir="auto">{shown?.ended ? 'Thank you. That was it.' : (on?.name ?? live.title)}</h1>
         <p>{shown?.stopped ? 'Stop' : (now?.stretch.says ?? '')}</p>
       </header>
-      <p className="wall-clock figures" aria-label="left of this part">
+      <p className="wall-clock figures" role="timer" aria-label="left of this part">
         {on && !shown?.ended && (now ? minutes(Math.ceil(now.left_s)) : '0:00')}
       </p>
       {called && shown?.since_ms != null ? (

@@ -21,6 +21,12 @@ const HELP: Readonly<Record<string, Help>> = {
     next: 'Tap who is here, then put them together. Two names that are tapped change places.',
     keys: [],
   },
+  '/tonight/after': {
+    title: 'What was seen',
+    what: 'The evening afterwards: what you watched, what got through, the faults, and what each one said. What nobody watched says so.',
+    next: 'Leave out what you do not agree with, then plan the next evening like this.',
+    keys: [],
+  },
   '/build': {
     title: 'Drills',
     what: 'Every drill of the club, solo and with a partner. Open one to change it, copy it, or begin a new one.',
