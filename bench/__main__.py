@@ -6,7 +6,7 @@ then measured again, twice at most, when a time in it falls short, since a machi
 elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: core, rules, club, openness, referee, contract, coverage, claims,
 drills, partner, track, bundle, build, rescoring, hearing, pads, feeds, need, rhythm, load, lists,
-marks, hostile, kills, crash, player, trouble, frames, device, student.
+marks, hostile, kills, evening, crash, player, trouble, frames, device, student.
 """
 
 from __future__ import annotations
@@ -28,6 +28,7 @@ from bench import (
     crash,
     device,
     drills,
+    evening,
     feeds,
     frames,
     hearing,
@@ -75,6 +76,7 @@ PARTS = {
     "marks": marks,
     "hostile": hostile,
     "kills": kills,
+    "evening": evening,
     "crash": crash,
     "player": player,
     "trouble": trouble,

@@ -10,9 +10,19 @@ from flask_openapi3 import Info
 from sqlalchemy import Engine
 
 from hastatus.api.adapt import ladders
-from hastatus.api.club import accounts, head_knocks, students
+from hastatus.api.club import accounts, head_knocks, people_tables, students
 from hastatus.api.drill import drills, files
-from hastatus.api.hall import calls, class_members, evenings, live, phones, review, sheets
+from hastatus.api.hall import (
+    calls,
+    class_members,
+    evenings,
+    incidents,
+    live,
+    phones,
+    review,
+    sheets,
+    templates,
+)
 from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
@@ -40,6 +50,7 @@ def create_app(engine: Engine) -> Api:
     for blueprint in (
         accounts.bp,
         students.bp,
+        people_tables.bp,
         ladders.bp,
         catalogue.bp,
         drills.bp,
@@ -66,6 +77,8 @@ def create_app(engine: Engine) -> Api:
         phones.bp,
         review.bp,
         sheets.bp,
+        incidents.bp,
+        templates.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

@@ -34,11 +34,10 @@ from hastatus.store.models import (
     Student,
     StudentStanding,
 )
+from hastatus.store.students import STUDENT_KEPT
 
 KEPT = timedelta(days=1)
 """How long a deleted run can be brought back."""
-STUDENT_KEPT = timedelta(days=30)
-"""How long a deleted student can be."""
 
 Away = Literal["archived", "deleted"]
 NOBODY = "somebody who is gone"

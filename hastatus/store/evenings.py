@@ -13,7 +13,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from hastatus.core.hall import evening as plans
-from hastatus.store.models import Attendance, BlockGroups, Evening
+from hastatus.store.models import Attendance, BlockGroups, Evening, EveningTemplate
 
 Pair = frozenset[uuid.UUID]
 Met = Mapping[Pair, int]
@@ -180,3 +180,18 @@ def came(db: Session, club_id: uuid.UUID) -> Counter[uuid.UUID]:
         .group_by(Attendance.evening_id)
     )
     return Counter({row.evening_id: row.came for row in db.execute(query)})
+
+
+def templates(db: Session, club_id: uuid.UUID) -> list[EveningTemplate]:
+    """The club's templates, by name."""
+    query = select(EveningTemplate).where(EveningTemplate.club_id == club_id)
+    return list(db.scalars(query.order_by(EveningTemplate.name, EveningTemplate.id)))
+
+
+def keep_template(
+    db: Session, club_id: uuid.UUID, template_id: uuid.UUID, name: str, plan: plans.Evening
+) -> None:
+    """Keep a plan as a template, once for each id."""
+    values = {"club_id": club_id, "id": template_id, "name": name,
+              "plan": plan.model_dump(mode="json")}  # fmt: skip
+    db.execute(insert(EveningTemplate).values(values).on_conflict_do_nothing())

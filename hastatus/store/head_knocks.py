@@ -11,6 +11,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from hastatus.core.run.medical_hold import SAME_DAY, Knock, MedicalHold, medical_hold
+from hastatus.store import incidents
 from hastatus.store.models import HeadKnock
 
 SLIP = timedelta(minutes=5)
@@ -32,7 +33,11 @@ def note(
         "student_id": student_id,
         "run_id": run_id,
     }
-    db.execute(insert(HeadKnock).values(values).on_conflict_do_nothing())
+    known = insert(HeadKnock).values(values).on_conflict_do_nothing().returning(HeadKnock.id)
+    if (made := db.scalars(known).one_or_none()) is not None:
+        incidents.write(
+            db, club_id, made, what="Head knock", students=[student_id], done="off for the day"
+        )
 
 
 def take_back(
@@ -55,6 +60,7 @@ def take_back(
         return False
     knock.taken_back_at = db.scalar(select(func.now()))
     db.flush()
+    _amend(db, knock, "Taken back at once: a slip of the finger")
     return True
 
 
@@ -69,8 +75,25 @@ def clear(
     for knock in knocks:
         knock.clearance, knock.cleared_by = words, coach_id
         knock.cleared_at = db.scalar(select(func.now()))
+        _amend(db, knock, "Cleared", cleared_by=words, coach_id=coach_id)
     db.flush()
     return len(knocks)
+
+
+def _amend(
+    db: Session,
+    knock: HeadKnock,
+    what: str,
+    *,
+    cleared_by: str = "",
+    coach_id: uuid.UUID | None = None,
+) -> None:
+    """Add to what the book of incidents has of a head knock; those of before the book are not."""
+    if incidents.find(db, knock.club_id, knock.id) is not None:
+        incidents.write(
+            db, knock.club_id, uuid.uuid4(), what=what, students=[knock.student_id],
+            cleared_by=cleared_by, amends=knock.id, coach_id=coach_id,
+        )  # fmt: skip
 
 
 def latest(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
+from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -15,6 +16,9 @@ from hastatus.core.trade.contact import Contact
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
 from hastatus.store.models import Student
+
+STUDENT_KEPT = timedelta(days=30)
+"""How long a deleted student can be brought back."""
 
 
 def add(
@@ -32,9 +36,10 @@ def add(
     spares: str = "",
     consent: Consent = "not_needed",
     readiness: Readiness = "free",
+    student_id: uuid.UUID | None = None,
 ) -> Student:
     """A new student."""
-    student = Student(club_id=club_id, id=uuid.uuid4(), name=name, stance=stance)
+    student = Student(club_id=club_id, id=student_id or uuid.uuid4(), name=name, stance=stance)
     db.add(student)
     change(
         student,
@@ -98,3 +103,10 @@ def names_of(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, str]:
     """The names of all of the club's students, archived ones too, by id."""
     found = db.execute(select(Student.id, Student.name).where(Student.club_id == club_id))
     return {row.id: row.name for row in found}
+
+
+def deleted(db: Session, club_id: uuid.UUID) -> list[Student]:
+    """Those who were deleted and can still be brought back, the last one first."""
+    mine = select(Student).where(Student.club_id == club_id, Student.merged_into.is_(None))
+    gone = mine.where(Student.deleted_at > datetime.now(UTC) - STUDENT_KEPT)
+    return list(db.scalars(gone.order_by(Student.deleted_at.desc())))

@@ -32,6 +32,7 @@ NEW_ID = {("POST", "/api/drills/{drill_id}/file")}
 
 OWNED = (
     "student_id", "drill_id", "run_id", "sign_in_id", "asset_id", "partner_run_id", "evening_id",
+    "template_id",
 )  # fmt: skip
 
 

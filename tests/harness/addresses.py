@@ -91,6 +91,17 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/evenings/{evening_id}/acts"): {"acts": [act]},
         ("POST", "/api/evenings/{evening_id}/marks"): {"marks": [mark]},
         ("POST", "/api/evenings/{evening_id}/next"): {"id": str(uuid.uuid4())},
+        ("POST", "/api/students/table"): {"data": "bmFtZQpDeQo="},
+        ("POST", "/api/incidents"): {
+            "id": str(uuid.uuid4()),
+            "happened_at": "2026-11-24T19:10:00Z",
+            "what": "Sprained ankle",
+        },
+        ("POST", "/api/evening-templates"): {
+            "id": str(uuid.uuid4()),
+            "name": "Usual",
+            "plan": plan(),
+        },
         ("PATCH", "/api/phones/{code}"): {"ready_before": 5},
         ("PATCH", "/api/sign-ins/{sign_in_id}"): {"ended": False},
         ("POST", "/api/partner-runs/start"): together,
@@ -136,6 +147,7 @@ def ids(coach: Coach) -> dict[str, str]:
         "evening_id": evening(coach),
         "block": "pairs",
         "code": "nobody-has-this-code",
+        "template_id": template(coach),
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 
@@ -167,6 +179,18 @@ def evening(coach: Coach) -> str:
         assert coach.post("/api/evenings", made).status_code == 201
         _planned[coach.login] = made["id"]
     return _planned[coach.login]
+
+
+_kept: dict[str, str] = {}
+
+
+def template(coach: Coach) -> str:
+    """A template of the coach's club, kept once."""
+    if coach.login not in _kept:
+        made = {"id": str(uuid.uuid4()), "name": "Usual", "plan": plan()}
+        assert coach.post("/api/evening-templates", made).status_code == 200
+        _kept[coach.login] = made["id"]
+    return _kept[coach.login]
 
 
 def partner_run(coach: Coach) -> str:

@@ -91,7 +91,8 @@ class StudentView(BaseModel):
     """A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
 
     hold: after a head knock; None: free to take part. archived: in no list but that of the archive.
-    merged_into: the student whom this entry has become; null: nobody.
+    gone_at: when one who was deleted is gone for good; null: not deleted. merged_into: the student
+    whom this entry has become; null: nobody.
     """
 
     id: uuid.UUID
@@ -112,13 +113,16 @@ class StudentView(BaseModel):
     notices: list[Notice]
     hold: MedicalHold | None
     archived: bool
+    gone_at: datetime | None
     merged_into: uuid.UUID | None
 
 
 class StudentsQuery(BaseModel):
-    """Which students: those who train, or those who are archived."""
+    """Which students: those who train, those who are archived, or those who were deleted and can
+    still be brought back."""
 
     archived: bool = False
+    deleted: bool = False
 
 
 class AwayRequest(Document):

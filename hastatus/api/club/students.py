@@ -62,6 +62,7 @@ def _view(
         notices=stands.notices,
         hold=hold,
         archived=student.archived_at is not None,
+        gone_at=student.deleted_at + students.STUDENT_KEPT if student.deleted_at else None,
         merged_into=student.merged_into,
     )
 
@@ -74,8 +75,12 @@ def _view_of(student: Student) -> club_models.StudentView:
 @bp.get("/students", responses={200: club_models.StudentList})
 @signed_in
 def list_students(query: club_models.StudentsQuery) -> Response:
-    """The club's students with their last figures, or those who are archived."""
-    everyone = students.all_of(db(), who().club_id, archived=query.archived)
+    """The club's students with their last figures, or those who are archived or deleted."""
+    everyone = (
+        students.deleted(db(), who().club_id)
+        if query.deleted
+        else students.all_of(db(), who().club_id, archived=query.archived)
+    )
     stands = standings.of_all(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
     views = [_view(student, stands[student.id], holds.get(student.id)) for student in everyone]

@@ -34,8 +34,9 @@ PAIR_COLUMNS = (
     "watched_as_defender",
 )  # fmt: skip
 STUDENT_COLUMNS = (
-    "name", "stance", "hardest_contact", "gear", "height_m", "arm_m", "leg_m", "runs",
-    "last_run", "last_drill", "last_rung", "window_now_s", "needs_a_look", "hold", "notes",
+    "name", "stance", "level", "hardest_contact", "gear", "height_m", "arm_m", "leg_m", "spares",
+    "senses", "consent", "runs", "last_run", "last_drill", "last_rung", "window_now_s",
+    "needs_a_look", "hold", "notes",
 )  # fmt: skip
 
 
@@ -72,8 +73,9 @@ def students_csv() -> Response:
         now, hold, last = stands[student.id], holds.get(student.id), stands[student.id].last
         rows.append(
             (
-                student.name, student.stance, student.contact, ", ".join(student.gear),
-                student.height_m, student.arm_m, student.leg_m, now.runs,
+                student.name, student.stance, student.level, student.contact,
+                ", ".join(student.gear), student.height_m, student.arm_m, student.leg_m,
+                student.spares, student.senses, student.consent, now.runs,
                 last and last.started_at.isoformat(), last and last.drill, last and last.rung,
                 last and last.settled_window_s, "; ".join(each.says for each in now.notices),
                 hold and hold.since.date().isoformat(), student.notes,

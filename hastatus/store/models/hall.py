@@ -118,7 +118,8 @@ class EveningTemplate(Base):
 class Incident(Base):
     """An entry in the book of incidents, which nobody deletes or changes. amends: the entry that it
     adds to; null: it is one of its own. students: the ids of who was in it. done: what was done
-    about it. cleared_by: who cleared them, and when, in words."""
+    about it. cleared_by: who cleared them, and when, in words. coach_id: who wrote it; null: the
+    program did, from a mark."""
 
     __tablename__ = "incidents"
     __table_args__ = (
@@ -133,5 +134,5 @@ class Incident(Base):
     what: Mapped[str]
     done: Mapped[str]
     cleared_by: Mapped[str]
-    coach_id: Mapped[uuid.UUID]
+    coach_id: Mapped[uuid.UUID | None]
     written_at: Mapped[datetime] = now()

@@ -398,6 +398,41 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/evening-templates': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The club's templates, by name. */
+    get: operations['templates_list_templates_evening_templates_get']
+    put?: never
+    /** Keep a plan as a template. */
+    post: operations['templates_keep_template_evening_templates_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evening-templates/{template_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Remove a template; evenings that were begun from it stay. */
+    delete: operations['templates_remove_template_evening_templates__uuid_template_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/evenings': {
     parameters: {
       query?: never
@@ -410,6 +445,23 @@ export interface paths {
     put?: never
     /** Keep a new evening; the same request again gives the same one. */
     post: operations['hall_add_evening_evenings_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/evenings.ics': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The coming evenings as a calendar (iCalendar, RFC 5545). */
+    get: operations['templates_calendar_evenings_ics_get']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -634,6 +686,24 @@ export interface paths {
     get: operations['head_knocks_list_head_knocks_head_knocks_get']
     put?: never
     post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/incidents': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The book, the newest first. */
+    get: operations['incidents_read_book_incidents_get']
+    put?: never
+    /** Write an entry, or add to one; the same entry again changes nothing. */
+    post: operations['incidents_write_entry_incidents_post']
     delete?: never
     options?: never
     head?: never
@@ -1235,7 +1305,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** The club's students with their last figures, or those who are archived. */
+    /** The club's students with their last figures, or those who are archived or deleted. */
     get: operations['people_list_students_students_get']
     put?: never
     /** Add a student. */
@@ -1402,6 +1472,23 @@ export interface paths {
     post: operations['people_merge_students_students__uuid_student_id__merges_post']
     /** Give an entry that was merged back what was its own. */
     delete: operations['people_take_apart_students__uuid_student_id__merges_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students/table': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Read a table of people; the same table again adds nobody twice. */
+    post: operations['people_tables_read_people_students_table_post']
+    delete?: never
     options?: never
     head?: never
     patch?: never
@@ -3407,6 +3494,37 @@ export interface components {
       version: number
     }
     /**
+     * EntryView
+     * @description An entry as it was written. by: the coach who wrote it; empty: the program, from a mark.
+     */
+    EntryView: {
+      /** By */
+      by: string
+      /** Cleared By */
+      cleared_by: string
+      /** Done */
+      done: string
+      /**
+       * Happened At
+       * Format: date-time
+       */
+      happened_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** What */
+      what: string
+      /** Who */
+      who: string[]
+      /**
+       * Written At
+       * Format: date-time
+       */
+      written_at: string
+    }
+    /**
      * Evening
      * @description A whole evening. zone: of the hall's clock, by its IANA name. starts_at, ends_at: moments;
      *     what is over midnight or over a change of clocks is as long as it is. floor_m2: the floor, None:
@@ -4505,6 +4623,59 @@ export interface components {
       movement: components['schemas']['Middle'] | null
       reaction: components['schemas']['Middle'] | null
     }
+    /** IncidentBook */
+    IncidentBook: {
+      /** Incidents */
+      incidents: components['schemas']['IncidentView'][]
+    }
+    /**
+     * IncidentEntry
+     * @description An entry to add. id: made by the client, so that a repeat is harmless. amends: the entry that
+     *     it adds to; null: it is one of its own. students: who was in it.
+     */
+    IncidentEntry: {
+      /**
+       * Amends
+       * @default null
+       */
+      amends: string | null
+      /**
+       * Cleared By
+       * @default
+       */
+      cleared_by: string
+      /**
+       * Done
+       * @default
+       */
+      done: string
+      /**
+       * Happened At
+       * Format: date-time
+       */
+      happened_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /**
+       * Students
+       * @default []
+       */
+      students: string[]
+      /** What */
+      what: string
+    }
+    /**
+     * IncidentView
+     * @description An incident, and what was added to it since.
+     */
+    IncidentView: {
+      /** Added */
+      added: components['schemas']['EntryView'][]
+      entry: components['schemas']['EntryView']
+    }
     /**
      * Input
      * @description An answer, or what may be one, with the time the device gave it, not yet corrected.
@@ -5063,6 +5234,20 @@ export interface components {
        * Format: uuid
        */
       id: string
+      plan: components['schemas']['Evening']
+    }
+    /**
+     * NewTemplate
+     * @description A plan to begin evenings from. id: made by the client, so that a repeat is harmless.
+     */
+    NewTemplate: {
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Name */
+      name: string
       plan: components['schemas']['Evening']
     }
     /**
@@ -6665,6 +6850,55 @@ export interface components {
        * @enum {string}
        */
       kind: 'paused'
+    }
+    /**
+     * PeopleFile
+     * @description A table of people. data: the file's bytes, in base64. keep: add the rows without a fault;
+     *     else they are only looked at. leave_out: lines of the file that are not to be added.
+     */
+    PeopleFile: {
+      /** Data */
+      data: string
+      /**
+       * Keep
+       * @default false
+       */
+      keep: boolean
+      /**
+       * Leave Out
+       * @default []
+       */
+      leave_out: number[]
+    }
+    /**
+     * PeopleRowView
+     * @description A row of the table. faults: why it is not added; twin: of whom there is one already.
+     */
+    PeopleRowView: {
+      /** Added */
+      added: boolean
+      /** Faults */
+      faults: string[]
+      /** Line */
+      line: number
+      /** Name */
+      name: string
+      /** Says */
+      says: string
+      /** Twin */
+      twin: string
+    }
+    /**
+     * PeopleTableView
+     * @description unknown: heads that say nothing to us. added: how many were.
+     */
+    PeopleTableView: {
+      /** Added */
+      added: number
+      /** Rows */
+      rows: components['schemas']['PeopleRowView'][]
+      /** Unknown */
+      unknown: string[]
     }
     /**
      * PersonOutcome
@@ -9011,7 +9245,8 @@ export interface components {
      * @description A student, and where the student stands (see `core.adapt.notices.StudentStanding`).
      *
      *     hold: after a head knock; None: free to take part. archived: in no list but that of the archive.
-     *     merged_into: the student whom this entry has become; null: nobody.
+     *     gone_at: when one who was deleted is gone for good; null: not deleted. merged_into: the student
+     *     whom this entry has become; null: nobody.
      */
     StudentView: {
       /** Archived */
@@ -9042,6 +9277,8 @@ export interface components {
         | 'kick_shield'
         | 'paddles'
       )[]
+      /** Gone At */
+      gone_at: string | null
       hold: components['schemas']['MedicalHold'] | null
       /**
        * Id
@@ -9437,6 +9674,22 @@ export interface components {
       technique: string
       /** Usual Fault */
       usual_fault: string
+    }
+    /** TemplateList */
+    TemplateList: {
+      /** Templates */
+      templates: components['schemas']['TemplateView'][]
+    }
+    /** TemplateView */
+    TemplateView: {
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Name */
+      name: string
+      plan: components['schemas']['Evening']
     }
     /**
      * TempoRule
@@ -10859,6 +11112,94 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  templates_list_templates_evening_templates_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TemplateList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  templates_keep_template_evening_templates_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewTemplate']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['TemplateList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  templates_remove_template_evening_templates__uuid_template_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        template_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   hall_list_evenings_evenings_get: {
     parameters: {
       query?: never
@@ -10923,6 +11264,31 @@ export interface operations {
       415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  templates_calendar_evenings_ics_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/calendar': string
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }
@@ -11462,6 +11828,66 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  incidents_read_book_incidents_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['IncidentBook']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  incidents_write_entry_incidents_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['IncidentEntry']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['IncidentBook']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }
@@ -12887,6 +13313,7 @@ export interface operations {
     parameters: {
       query?: {
         archived?: boolean
+        deleted?: boolean
       }
       header?: never
       path?: never
@@ -13389,6 +13816,40 @@ export interface operations {
       403: components['responses']['Refused403']
       404: components['responses']['Refused404']
       409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  people_tables_read_people_students_table_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PeopleFile']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PeopleTableView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

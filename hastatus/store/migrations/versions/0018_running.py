@@ -83,7 +83,7 @@ def upgrade() -> None:
         sa.Column("what", sa.Text(), nullable=False),
         sa.Column("done", sa.Text(), nullable=False),
         sa.Column("cleared_by", sa.Text(), nullable=False),
-        sa.Column("coach_id", sa.Uuid(), nullable=False),
+        sa.Column("coach_id", sa.Uuid()),
         _moment("written_at"),
         sa.ForeignKeyConstraint(["club_id"], ["clubs.id"], name=op.f("fk_incidents_club_id")),
         sa.ForeignKeyConstraint(
