@@ -14,6 +14,7 @@ from hastatus.api.club import accounts, head_knocks, people_tables, students
 from hastatus.api.drill import drills, files
 from hastatus.api.hall import (
     calls,
+    class_log,
     class_members,
     evenings,
     incidents,
@@ -78,6 +79,7 @@ def create_app(engine: Engine) -> Api:
         review.bp,
         sheets.bp,
         incidents.bp,
+        class_log.bp,
         templates.bp,
     ):
         app.register_api(blueprint)

@@ -17,7 +17,7 @@ from hastatus.core.hall.fit import Pair, Wishes
 from hastatus.core.hall.pairing import grouping
 from hastatus.core.hall.readiness import Readiness
 from hastatus.demo import class_runs
-from hastatus.store import drills, evenings
+from hastatus.store import drills, evenings, incidents
 from hastatus.store.models import Coach, Student
 
 PAST = 3
@@ -73,6 +73,17 @@ def fill(
                 ]
                 evenings.keep_groups(db, row, block.key, groups[block.key], None)
                 met.update(frozenset(group.members) for group in found.groups)
+        if is_over and number == 1:
+            incidents.write(
+                db,
+                coach.club_id,
+                uuid.uuid5(_NAMESPACE, "ankle"),
+                what="Turned an ankle on a step back",
+                students=[here[0].id],
+                happened_at=begins + timedelta(minutes=52),
+                done="Sat out, ice, walked home with a friend",
+                coach_id=coach.id,
+            )
         if is_over:
             known = _drills(db, coach.club_id, plan)
             class_runs.fill(db, row, coach.id, plan, known, groups, rng)

@@ -195,3 +195,20 @@ def keep_template(
     values = {"club_id": club_id, "id": template_id, "name": name,
               "plan": plan.model_dump(mode="json")}  # fmt: skip
     db.execute(insert(EveningTemplate).values(values).on_conflict_do_nothing())
+
+
+def attended(
+    db: Session, club_id: uuid.UUID, student_id: uuid.UUID, *, limit: int = 60
+) -> list[tuple[Evening, Attendance]]:
+    """The evenings that a student was on, the newest first."""
+    query = (
+        select(Evening, Attendance)
+        .join(
+            Attendance,
+            (Attendance.club_id == Evening.club_id) & (Attendance.evening_id == Evening.id),
+        )
+        .where(Evening.club_id == club_id, Evening.deleted_at.is_(None))
+        .where(Attendance.student_id == student_id, Attendance.came_at.is_not(None))
+        .order_by(Evening.starts_at.desc())
+    )
+    return [(row.Evening, row.Attendance) for row in db.execute(query.limit(limit))]

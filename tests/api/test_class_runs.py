@@ -316,3 +316,30 @@ def test_every_pair_has_a_sheet_of_its_own_on_paper(coach: Coach) -> None:
     assert len(orders) == 5
     chosen = begin(coach, feeds="own")
     assert coach.get(f"/api/evenings/{chosen}/blocks/pairs/sheets").status_code == 422
+
+
+def test_the_log_is_found_by_person_drill_fault_date_and_words(coach: Coach, running: str) -> None:
+    one, other, *_ = groups(coach, running)
+    elbow = mark("fault", one, 10, student=one[0], words="elbow flares")
+    tap(coach, running, elbow, mark("fault", one, 12, student=one[1], words="static guard"),
+        mark("note", other, 20, words="short of breath"), mark("seen", other, 21))  # fmt: skip
+
+    def said(**query: str) -> list[str]:
+        log = coach.client.get("/api/class-log", query_string=query).get_json()
+        return sorted(line["says"].split(" (")[0] for line in log["lines"])
+
+    everything = ["elbow flares", "short of breath", "static guard"]
+    assert said() == everything
+    assert said(student_id=one[0]) == ["elbow flares", "static guard"]
+    assert said(words="BREATH") == ["short of breath"]
+    assert said(words="block pairs") == everything
+    plan_now = coach.get(f"/api/evenings/{running}").get_json()["plan"]
+    assert said(drill_id=plan_now["blocks"][1]["drill_id"]) == everything
+    assert said(drill_id=str(uuid.uuid4())) == []
+    later = (datetime.now(UTC) + timedelta(hours=1)).isoformat()
+    assert said(since=later) == []
+    assert said(until=later) == everything
+    mine = coach.get(f"/api/class-log?student_id={one[0]}").get_json()
+    assert mine["faults"] == [{"fault": "elbow flares", "times": 1}]
+    tap(coach, running, mark("back", one, 11, of=elbow["id"]))
+    assert said() == everything[1:]

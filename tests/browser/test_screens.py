@@ -169,6 +169,8 @@ def screens(page: Page) -> dict[str, str]:
         "student": f"/people/{fenn['id']}",
         "student with no run": f"/people/{students[LONG[1]]['id']}",
         "log": "/log",
+        "log of classes": f"/log/classes?student={fenn['id']}",
+        "book of incidents": "/log/incidents",
         "device": "/device",
         "account": "/account",
         "card": f"/card/{solo}",

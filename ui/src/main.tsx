@@ -35,6 +35,8 @@ const RunClass = lazy(() => import('./hall/RunClass'))
 const Wall = lazy(() => import('./hall/Wall'))
 const Codes = lazy(() => import('./hall/Codes'))
 const After = lazy(() => import('./hall/After'))
+const Incidents = lazy(() => import('./hall/Incidents'))
+const ClassLog = lazy(() => import('./hall/ClassLog'))
 const PhonePage = lazy(() => import('./hall/PhonePage'))
 const Account = lazy(() => import('./shell/Account'))
 
@@ -88,6 +90,8 @@ const router = createBrowserRouter([
           { path: '/people', element: <People /> },
           { path: '/people/:id', element: <Person /> },
           { path: '/log', element: <Log /> },
+          { path: '/log/incidents', element: <Incidents /> },
+          { path: '/log/classes', element: <ClassLog /> },
           { path: '/device', element: <Device /> },
           { path: '/account', element: <Account /> },
           { path: '*', element: <Navigate to="/build" replace /> },

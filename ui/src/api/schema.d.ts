@@ -192,6 +192,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/class-log': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What was marked in classes. */
+    get: operations['class_log_class_log_class_log_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/devices/{device_id}': {
     parameters: {
       query?: never
@@ -2577,6 +2594,44 @@ export interface components {
       acts: components['schemas']['Act'][]
     }
     /**
+     * ClassLog
+     * @description lines: newest first, so many at most. faults: by frequency. partners, ready: of the student
+     *     that was asked for, of late; else empty.
+     */
+    ClassLog: {
+      /** Faults */
+      faults: components['schemas']['FaultTimes'][]
+      /** Lines */
+      lines: components['schemas']['ClassLogLine'][]
+      /** More */
+      more: boolean
+      /** Partners */
+      partners: components['schemas']['PartnerTimes'][]
+      /** Ready */
+      ready: components['schemas']['ReadyLine'][]
+    }
+    /** ClassLogLine */
+    ClassLogLine: {
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /** Block */
+      block: string
+      /** Evening */
+      evening: string
+      /**
+       * Evening Id
+       * Format: uuid
+       */
+      evening_id: string
+      /** Says */
+      says: string
+      /** Who */
+      who: string[]
+    }
+    /**
      * ClassMarks
      * @description What a coach marked of the pairs, in any order; sent again it is kept once.
      */
@@ -3829,6 +3884,13 @@ export interface components {
     FaultsRequest: {
       /** Faults */
       faults: components['schemas']['ClubFault'][]
+    }
+    /** FaultTimes */
+    FaultTimes: {
+      /** Fault */
+      fault: string
+      /** Times */
+      times: number
     }
     /**
      * FaultView
@@ -6734,6 +6796,13 @@ export interface components {
        */
       when: string | null
     }
+    /** PartnerTimes */
+    PartnerTimes: {
+      /** Evenings */
+      evenings: number
+      /** Name */
+      name: string
+    }
     /**
      * PartnerView
      * @description One of the pair. known: whether reach can be told; reach_from: what from.
@@ -7582,6 +7651,18 @@ export interface components {
       weights: {
         [key: string]: number
       }
+    }
+    /** ReadyLine */
+    ReadyLine: {
+      /** After */
+      after: number | null
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /** Before */
+      before: number | null
     }
     /**
      * ReadySignal
@@ -10620,6 +10701,38 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  class_log_class_log_class_log_get: {
+    parameters: {
+      query?: {
+        drill_id?: string | null
+        since?: string | null
+        student_id?: string | null
+        until?: string | null
+        words?: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ClassLog']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
       503: components['responses']['Refused503']
       507: components['responses']['Refused507']
     }

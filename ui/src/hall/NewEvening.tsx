@@ -7,6 +7,7 @@ import { day } from '../kit/format'
 import { Fault } from '../kit/notes'
 import { eveningsQuery } from './evenings'
 import { freshPlan, onceMore } from './planning'
+import { Templates } from './Templates'
 
 /** Plan an evening, from nothing or as the one that is shown; and look at another one. */
 export function NewEvening({ like }: { like?: EveningPlan }) {
@@ -45,6 +46,7 @@ export function NewEvening({ like }: { like?: EveningPlan }) {
           The same next week
         </button>
       )}
+      <Templates like={like} begin={(plan) => add.mutate(plan)} />
       <button
         className={like ? 'btn' : 'btn btn-primary'}
         onClick={() => add.mutate(freshPlan(new Date()))}

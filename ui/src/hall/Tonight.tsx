@@ -74,7 +74,7 @@ function Sheet({ evening }: { evening: Evening }) {
           What was seen
         </Link>
         <NewEvening like={plan} />
-        <Sheets tables={[]} />
+        <Sheets tables={[['Calendar file', '/api/evenings.ics']]} />
       </Title>
       <EveningHead evening={evening} />
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[19rem_minmax(0,1fr)] lg:grid-cols-[25rem_minmax(0,1fr)]">

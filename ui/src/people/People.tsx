@@ -8,6 +8,8 @@ import { Fault, Waiting } from '../kit/notes'
 import { holds } from '../kit/search'
 import { Sheets } from '../kit/Sheets'
 import { Title } from '../kit/Title'
+import { BringInPeople } from './BringInPeople'
+import { Deleted } from './Deleted'
 import { FindStudent, WORTH_FINDING } from '../kit/FindStudent'
 import { needsALook } from './needsALook'
 import { PeopleTable } from './PeopleTable'
@@ -31,6 +33,7 @@ export default function People() {
       <Title over={`${students.data.length} students`} title={archived ? 'Archive' : 'People'}>
         {students.data.length > WORTH_FINDING && <FindStudent asked={asked} ask={ask} />}
         <Sheets tables={[['CSV', '/api/students.csv']]} />
+        <BringInPeople />
         <button className="btn btn-primary" onClick={() => setAdding(true)}>
           Add a student
         </button>
@@ -67,6 +70,7 @@ export default function People() {
           <p className="py-4">Nobody is called that.</p>
         )}
         {found.length > 0 && <PeopleTable students={found} />}
+        {archived && <Deleted />}
         <p className="mt-3">
           <Link className="btn btn-sm btn-quiet" to={archived ? '/people' : '/people?archived=yes'}>
             {archived ? 'Back to the people' : 'Archive'}

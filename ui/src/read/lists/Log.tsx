@@ -40,6 +40,12 @@ export default function Log() {
   return (
     <>
       <Title over="By date" title="Log">
+        <Link className="btn" to="/log/classes">
+          Classes
+        </Link>
+        <Link className="btn" to="/log/incidents">
+          Book of incidents
+        </Link>
         <Sheets tables={tablesOf(list.asked)} />
       </Title>
       <div className="px-5 pt-3">

@@ -27,6 +27,18 @@ const HELP: Readonly<Record<string, Help>> = {
     next: 'Leave out what you do not agree with, then plan the next evening like this.',
     keys: [],
   },
+  '/log/classes': {
+    title: 'Classes',
+    what: 'What you marked in classes: faults, notes, what got through, and what each one said.',
+    next: 'Choose a person for their faults by frequency, partners met, and how ready they felt.',
+    keys: [],
+  },
+  '/log/incidents': {
+    title: 'Book of incidents',
+    what: 'What happened, to whom, what was done, and who cleared them. Head knocks come in by themselves.',
+    next: 'Write it down the same evening. Nothing is deleted: what turns out otherwise is added.',
+    keys: [],
+  },
   '/build': {
     title: 'Drills',
     what: 'Every drill of the club, solo and with a partner. Open one to change it, copy it, or begin a new one.',
@@ -124,7 +136,8 @@ export const AWAY_KEYS = [
 /** The help of an address. */
 export function helpOf(path: string, search: string): Help {
   const bench = path === '/build' && /[?&]drill=/.test(search)
-  const keys = Object.keys(HELP).filter((key) => path.startsWith(key))
+  const plain = path.replace(/\/[0-9a-f-]{36}/, '')
+  const keys = Object.keys(HELP).filter((key) => plain.startsWith(key))
   const longest = keys.sort((one, other) => other.length - one.length)[0] ?? '/build'
   const found = bench ? HELP['/build?'] : HELP[longest]
   if (!found) throw new Error(`No help for ${path}`)
