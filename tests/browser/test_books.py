@@ -66,9 +66,11 @@ def incidents(page: Page, server: Server) -> None:
 def template(page: Page, server: Server) -> None:
     page.goto(f"{server.address}/tonight")
     page.get_by_role("button", name="Plan an evening").click()
+    page.get_by_role("button", name="More").click()
     page.get_by_role("button", name="Keep as a template").click()
     expect(page.get_by_text("Kept as the template")).to_be_visible()
     page.get_by_label("from a template").select_option("Evening class")
+    page.get_by_role("button", name="More").click()
     with page.expect_download() as kept:
         page.get_by_role("link", name="Calendar file").click()
     assert kept.value.suggested_filename == "evenings.ics"

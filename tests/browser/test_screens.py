@@ -232,6 +232,29 @@ def in_motion(page: Page, address: str, at: dict[str, str]) -> Iterator[str]:
     yield "mat, paused"
 
 
+AREAS = (
+    "left", "right", "middle", "high", "low", "left-high", "left-low", "right-high", "right-low",
+)  # fmt: skip
+FLASH = """(areas) => areas.filter((area) => {
+  const one = document.createElement('div')
+  one.className = `flash flash-${area}`
+  document.querySelector('main').append(one)
+  const { left, right, top, bottom } = one.getBoundingClientRect()
+  one.remove()
+  return left < 0 || top < 0 || right > innerWidth || bottom > innerHeight
+})"""
+
+
+def cut_cues(page: Page, pointer: str) -> list[str]:
+    """Places of a cue that a screen cuts off, on the floor."""
+    found = []
+    for width, height in SIZES[pointer]:
+        page.set_viewport_size({"width": width, "height": height})
+        page.evaluate(DRAWN)
+        found += [f"at {width} × {height}: cue {one}" for one in page.evaluate(FLASH, list(AREAS))]
+    return found
+
+
 def findings(page: Page, pointer: str) -> list[str]:
     """What is wrong with the screen as it stands, turned from size to size."""
     found = []
@@ -274,6 +297,8 @@ def test_every_screen_fits_and_can_be_read_and_hit(
             wrong += [f"{name}, {finding}" for finding in findings(page, pointer)]
         for name in in_motion(page, server.address, screens(page)):
             wrong += [f"{name}, {finding}" for finding in findings(page, pointer)]
+            if name == "floor, paused":
+                wrong += cut_cues(page, pointer)
         page.goto(f"{server.address}/run")
         page.get_by_role("button", name="Help").click()
         page.get_by_role("dialog").wait_for()

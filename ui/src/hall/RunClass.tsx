@@ -20,7 +20,7 @@ export default function RunClass() {
   const elapsed_s = useElapsed(running)
   const [speaks, setSpeaks] = useState(() => localStorage.getItem(SPEAKS) === id)
   const [open, setOpen] = useState<Tile['key'] | null>(null)
-  useVoice(running, speaks)
+  const silent = useVoice(running, speaks)
   usePageTitle(state.live?.title ?? 'Running')
   const speak = (on: boolean) => {
     localStorage.setItem(SPEAKS, on ? id : '')
@@ -50,6 +50,7 @@ export default function RunClass() {
         <Tiles live={live} open={setOpen} />
       )}
       <footer className="class-foot">
+        {silent && <p role="alert">The voice is silent here: tap anywhere.</p>}
         <button className="btn" aria-pressed={speaks} onClick={() => speak(!speaks)}>
           {speaks ? 'The voice is here: turn it off' : 'Let this device be the voice'}
         </button>

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 
 import { studentsQuery } from '../api/queries'
@@ -59,6 +60,7 @@ function NothingPlanned() {
 }
 
 function Sheet({ evening }: { evening: Evening }) {
+  const [more, setMore] = useState(false)
   const { plan } = evening
   const over = `${day(plan.starts_at)}, ${time(plan.starts_at)} to ${time(plan.ends_at)}`
   return (
@@ -73,9 +75,24 @@ function Sheet({ evening }: { evening: Evening }) {
         <Link className="btn" to={`/tonight/${evening.id}/after`}>
           What was seen
         </Link>
-        <NewEvening like={plan} />
-        <Sheets tables={[['Calendar file', '/api/evenings.ics']]} />
+        <button
+          className="btn no-print"
+          aria-expanded={more}
+          aria-controls="evening-more"
+          onClick={() => setMore(!more)}
+        >
+          More
+        </button>
       </Title>
+      {more && (
+        <div
+          id="evening-more"
+          className="no-print flex flex-wrap items-end gap-3 border-b border-line px-5 py-3"
+        >
+          <NewEvening like={plan} />
+          <Sheets tables={[['Calendar file', '/api/evenings.ics']]} />
+        </div>
+      )}
       <EveningHead evening={evening} />
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[19rem_minmax(0,1fr)] lg:grid-cols-[25rem_minmax(0,1fr)]">
         <WhoIsHere evening={evening} />

@@ -137,7 +137,7 @@ export function Choice<T extends string>(props: ChoiceProps<T>) {
       <select
         id={id}
         data-where={where}
-        className={`select ${props.wide ? 'w-full' : 'w-auto min-w-28'}`}
+        className={`select ${props.wide ? 'w-full' : 'w-auto max-w-60 min-w-28'}`}
         value={value}
         onChange={(event) => change(event.target.value as T)}
       >

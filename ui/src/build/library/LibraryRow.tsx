@@ -39,10 +39,10 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
         ) : (
           <Link
             dir="auto"
-            className="block truncate font-semibold hover:underline"
+            className="block max-w-full font-semibold hover:underline"
             to={`/build?drill=${drill.id}`}
           >
-            {drill.title}
+            <span className="block truncate">{drill.title}</span>
           </Link>
         )}
       </td>

@@ -38,6 +38,11 @@ export class ClassVoice {
   /** What is heard in the block that is on. */
   async load(row: readonly ClassSound[]): Promise<void> {
     this.row = row
+    await this.prepare(row)
+  }
+
+  /** Load what will be heard, so that the first call is not missed. */
+  async prepare(row: readonly ClassSound[]): Promise<void> {
     const wanted = [...new Map(row.map(({ name, url }) => [name, { name, url }])).values()]
     // What cannot be had is shown all the same.
     await Promise.all(wanted.map((one) => this.sounds.load([one]).catch(() => undefined)))

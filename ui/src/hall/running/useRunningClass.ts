@@ -29,24 +29,36 @@ export function useElapsed(running: RunningClass): number {
   return elapsed_s
 }
 
-/** Lets this device be the voice of the class, while `on`. */
-export function useVoice(running: RunningClass, on: boolean): void {
+/** Lets this device be the voice of the class, while `on`; whether it is silent all the same. */
+export function useVoice(running: RunningClass, on: boolean): boolean {
   const voice = useRef<ClassVoice | null>(null)
+  const [ready, setReady] = useState(true)
   useEffect(() => {
     if (!on) return
     const made = new ClassVoice(() => {
       const { shown } = running
       return shown === null || shown.since_ms === null ? null : running.elapsed_s()
     })
-    void made.resume()
+    const wake = () => void made.resume()
+    wake()
+    // After a reload a browser is silent until somebody taps.
+    window.addEventListener('pointerdown', wake)
+    const timer = setInterval(() => setReady(made.ready), 1000)
     voice.current = made
     return () => {
       voice.current = null
+      window.removeEventListener('pointerdown', wake)
+      clearInterval(timer)
       made.close()
     }
   }, [running, on])
   const heard = running.heardIn(running.shown?.block ?? null)
+  const next = running.heardIn(running.state.live?.next_block ?? null)
   useEffect(() => {
     if (on && heard) void voice.current?.load(heard.sounds)
   }, [on, heard])
+  useEffect(() => {
+    if (on && next) void voice.current?.prepare(next.sounds)
+  }, [on, next])
+  return on && !ready
 }

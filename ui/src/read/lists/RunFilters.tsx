@@ -50,7 +50,11 @@ function Choice({ label, value, of, set }: ChoiceProps) {
   return (
     <label className="flex flex-col">
       <span className="small">{label}</span>
-      <select className="select w-52" value={value} onChange={(event) => set(event.target.value)}>
+      <select
+        className="select w-full sm:w-44"
+        value={value}
+        onChange={(event) => set(event.target.value)}
+      >
         <option value="">All</option>
         {sorted.map(({ key, name }) => (
           <option key={key} value={key}>
