@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from sqlalchemy import Engine, text
 
-from hastatus.store import away
+from hastatus.store import away, students
 from hastatus.store.database import transaction
 from tests.harness.api_pair import Pair, pair
 from tests.harness.coach import Coach
@@ -91,7 +91,8 @@ def rows(engine: Engine, table: str, column: str, value: str) -> int:
 
 def age(engine: Engine, table: str, row_id: str) -> None:
     """Make a deletion as old as the time that it can be undone in, and a little more."""
-    days = away.KEPT + timedelta(minutes=1)
+    kept = students.STUDENT_KEPT if table == "students" else away.KEPT
+    days = kept + timedelta(minutes=1)
     with transaction(engine) as db:
         change = text(f"UPDATE {table} SET deleted_at = deleted_at - :days WHERE id = :id")
         db.execute(change, {"days": days, "id": uuid.UUID(row_id)})

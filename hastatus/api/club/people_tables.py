@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import binascii
 import hashlib
 import uuid
 from typing import Annotated
@@ -60,7 +59,7 @@ def read_people(body: PeopleFile) -> Response:
     club_id = who().club_id
     try:
         data = base64.b64decode(body.data, validate=True)
-    except binascii.Error:
+    except ValueError:
         raise _unreadable("The file did not arrive whole: choose it again.") from None
     sum_of = hashlib.sha256(data).hexdigest()
     ids = {number: uuid.uuid5(club_id, f"{sum_of} {number}") for number in range(600)}

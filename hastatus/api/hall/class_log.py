@@ -12,6 +12,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -75,7 +76,7 @@ class ClassLog(BaseModel):
     ready: list[ReadyLine]
 
 
-@bp.get("/class-log", responses={200: ClassLog})
+@bp.get("/class-log", responses={200: ClassLog, **also(404)})
 @signed_in
 def class_log(query: ClassLogQuery) -> Response:
     """What was marked in classes."""

@@ -10731,6 +10731,7 @@ export interface operations {
       }
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
