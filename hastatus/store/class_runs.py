@@ -31,6 +31,18 @@ def acts(db: Session, row: rows.Evening) -> list[Act]:
     return [Act.model_validate(document) for document in db.scalars(query)]
 
 
+def running(db: Session, club_id: uuid.UUID) -> set[uuid.UUID]:
+    """The evenings that were begun and that nobody has ended."""
+    kind = rows.ClassAct.document["kind"].as_string()
+    query = (
+        select(rows.ClassAct.evening_id, kind.label("kind"))
+        .where(rows.ClassAct.club_id == club_id)
+        .order_by(rows.ClassAct.evening_id, rows.ClassAct.at.desc())
+        .distinct(rows.ClassAct.evening_id)
+    )
+    return {row.evening_id for row in db.execute(query) if row.kind != "end"}
+
+
 def marks(db: Session, row: rows.Evening) -> list[PairMark]:
     """What was marked of the pairs of an evening and stands, in order."""
     query = select(rows.PairMark.document).where(

@@ -96,6 +96,18 @@ def test_the_clock_is_one_for_all_and_the_same_acts_again_change_nothing(
     assert ahead["clock"]["elapsed_s"] < 300
 
 
+def test_an_evening_that_nobody_has_ended_is_still_open(coach: Coach, running: str) -> None:
+    def is_open() -> bool:
+        lines = coach.get("/api/evenings").get_json()["evenings"]
+        return bool(next(line["running"] for line in lines if line["id"] == running))
+
+    assert is_open()
+    do(coach, running, act("end"))
+    assert not is_open()
+    do(coach, running, act("reopen", 0.1))
+    assert is_open()
+
+
 def test_who_asks_again_is_told_nothing_until_something_changes(coach: Coach, running: str) -> None:
     path = f"/api/evenings/{running}/live"
     for _ in range(3):  # the seconds that nobody looked are told anew now and then

@@ -56,6 +56,7 @@ def test_a_class_is_planned_and_put_together(
     assert len([group for group in groups(page) if group in before]) == 1
     exchange(page)
     another_coach_sees_it(browser, server, made, page)
+    more_of_somebody(page)
     cards(page)
     context.close()
 
@@ -107,6 +108,21 @@ def another_coach_sees_it(browser: Browser, server: Server, made: Made, page: Pa
     mine.click()
     expect(theirs).to_have_attribute("aria-pressed", "true")
     context.close()
+
+
+def more_of_somebody(page: Page) -> None:
+    """Gear that is here tonight speaks against a pair or not; how it was is kept."""
+    who = page.get_by_label("Who is here", exact=True)
+    who.get_by_role("button", name=f"More of {NAMES[0]}").click()
+    gear = who.get_by_role("group", name=f"Gear of {NAMES[0]} tonight")
+    gear.get_by_label("gloves").click()
+    expect(gear.get_by_label("gloves")).to_be_checked()
+    who.get_by_label("How ready they feel afterwards").select_option("7")
+    page.reload()
+    who.get_by_role("button", name=f"More of {NAMES[0]}").click()
+    expect(gear.get_by_label("gloves")).to_be_checked()
+    expect(who.get_by_label("How ready they feel afterwards")).to_have_value("7")
+    who.get_by_role("button", name=f"More of {NAMES[0]}").click()
 
 
 def cards(page: Page) -> None:

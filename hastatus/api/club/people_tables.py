@@ -21,7 +21,8 @@ from hastatus.store import students
 
 bp = APIBlueprint("people-tables", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
-MOST_BASE64 = 700_000
+MOST_BASE64 = 300_000
+"""Some 220 kB of table; escaped as JSON it stays below what a body may have."""
 
 
 class PeopleFile(Document):

@@ -10,7 +10,7 @@ from hastatus.api.hall.evening_view import evening_view, tonight_of
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.store import evenings
+from hastatus.store import class_runs, evenings
 from hastatus.store.models import Evening
 
 bp = APIBlueprint("hall", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
@@ -34,6 +34,7 @@ def list_evenings() -> Response:
     """The club's evenings, and which is tonight's."""
     rows = evenings.latest(db(), who().club_id)
     came = evenings.came(db(), who().club_id)
+    running = class_runs.running(db(), who().club_id)
     lines = []
     for row in rows:
         plan = evenings.plan_of(row)
@@ -46,6 +47,7 @@ def list_evenings() -> Response:
                 zone=plan.zone,
                 blocks=[block.name for block in plan.blocks],
                 came=came[row.id],
+                running=row.id in running,
             )
         )
     return reply(hall_models.EveningList(evenings=lines, tonight=tonight_of(lines)))

@@ -151,6 +151,8 @@ class EveningView(BaseModel):
 
 
 class EveningLine(BaseModel):
+    """An evening in the list. came: how many. running: it was begun, and nobody has ended it."""
+
     id: uuid.UUID
     title: str
     starts_at: datetime
@@ -158,6 +160,7 @@ class EveningLine(BaseModel):
     zone: str
     blocks: list[str]
     came: int
+    running: bool
 
 
 class EveningList(BaseModel):

@@ -3641,7 +3641,10 @@ export interface components {
       base: number
       plan: components['schemas']['Evening']
     }
-    /** EveningLine */
+    /**
+     * EveningLine
+     * @description An evening in the list. came: how many. running: it was begun, and nobody has ended it.
+     */
     EveningLine: {
       /** Blocks */
       blocks: string[]
@@ -3657,6 +3660,8 @@ export interface components {
        * Format: uuid
        */
       id: string
+      /** Running */
+      running: boolean
       /**
        * Starts At
        * Format: date-time

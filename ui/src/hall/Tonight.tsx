@@ -12,6 +12,7 @@ import { Blocks } from './Blocks'
 import { eveningQuery, eveningsQuery } from './evenings'
 import { EveningHead } from './EveningHead'
 import { NewEvening } from './NewEvening'
+import { TonightNotes } from './TonightNotes'
 import { WhoIsHere } from './WhoIsHere'
 
 /** The class of today or the next one: who is here, what is planned, who works with whom. */
@@ -94,6 +95,7 @@ function Sheet({ evening }: { evening: Evening }) {
         </div>
       )}
       <EveningHead evening={evening} />
+      <TonightNotes evening={evening} />
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[19rem_minmax(0,1fr)] lg:grid-cols-[25rem_minmax(0,1fr)]">
         <WhoIsHere evening={evening} />
         <Blocks evening={evening} />

@@ -2,11 +2,13 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 
 import { LEVEL } from '../api/choices'
-import type { Evening, PersonTonight } from '../api/types'
+import type { Evening, Gear, PersonTonight } from '../api/types'
 import { FindStudent, WORTH_FINDING } from '../kit/FindStudent'
 import { Fault } from '../kit/notes'
+import { RoomSwitch } from '../kit/RoomSwitch'
 import { holds } from '../kit/search'
 import { useChange } from './evenings'
+import { PersonMore } from './PersonMore'
 
 /** Of more people than this, the first are listed; a name finds the others. */
 const LISTED = 60
@@ -24,6 +26,9 @@ export function WhoIsHere({ evening }: { evening: Evening }) {
         <h2 className="text-2xl">Who is here</h2>
         <p className="figures text-xl">{evening.here}</p>
         {evening.people.length > WORTH_FINDING && <FindStudent asked={asked} ask={ask} />}
+      </div>
+      <div className="no-print px-5 pb-2">
+        <RoomSwitch />
       </div>
       <Fault error={change.error} />
       {evening.people.length === 0 && (
@@ -54,10 +59,17 @@ export function WhoIsHere({ evening }: { evening: Evening }) {
   )
 }
 
-type Said = { here?: boolean; no_touch?: boolean; ready_before?: number | null }
+type Said = {
+  here?: boolean
+  no_touch?: boolean
+  gear?: Gear[]
+  ready_before?: number | null
+  ready_after?: number | null
+}
 type PersonProps = { person: PersonTonight; say: (said: Said) => void }
 
 function Person({ person, say }: PersonProps) {
+  const [more, setMore] = useState(false)
   const { here, no_touch, off, note } = person
   return (
     <li className="border-b border-line">
@@ -102,9 +114,18 @@ function Person({ person, say }: PersonProps) {
                 ))}
               </select>
             </label>
+            <button
+              className="w-11 cursor-pointer border-l border-line"
+              aria-expanded={more}
+              aria-label={`More of ${person.name}`}
+              onClick={() => setMore(!more)}
+            >
+              {more ? '−' : '+'}
+            </button>
           </>
         )}
       </div>
+      {here && more && <PersonMore person={person} say={say} />}
     </li>
   )
 }

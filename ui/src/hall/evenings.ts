@@ -41,6 +41,12 @@ export function useChange(evening: Evening) {
   const key = eveningQuery(evening.id).queryKey
   return useMutation({
     mutationFn: (change: Change) => send(evening, change),
+    // A tap on somebody is shown at once; an answer that is on its way does not take it back.
+    onMutate: async (change: Change) => {
+      if (change.kind !== 'person') return
+      await queries.cancelQueries({ queryKey: key })
+      queries.setQueryData(key, (now) => now && tapped(now, change.student_id, change.said))
+    },
     onSuccess: (changed) => {
       queries.setQueryData(key, changed)
       return queries.invalidateQueries({ queryKey: eveningsQuery.queryKey, exact: true })
@@ -48,6 +54,13 @@ export function useChange(evening: Evening) {
     // Somebody else changed it: theirs is shown.
     onError: () => queries.invalidateQueries({ queryKey: key }),
   })
+}
+
+function tapped(evening: Evening, student_id: string, said: Presence): Evening {
+  const people = evening.people.map((person) =>
+    person.student_id === student_id ? { ...person, ...(said as Partial<typeof person>) } : person,
+  )
+  return { ...evening, people }
 }
 
 function send(evening: Evening, change: Change): Promise<Evening> {

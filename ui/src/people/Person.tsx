@@ -34,6 +34,9 @@ export default function Person() {
     <>
       <Title over={`${stance}${student.notes ? ` · ${student.notes}` : ''}`} title={student.name}>
         <Sheets tables={tablesOf({ student_id: student.id })} />
+        <Link className="btn btn-quiet" to={`/log/classes?student=${student.id}`}>
+          In classes
+        </Link>
         <button className="btn btn-quiet" onClick={() => setChanging(true)}>
           Edit
         </button>

@@ -14,7 +14,7 @@ import { GearCheck } from './GearCheck'
 import { beginPair } from './pairing'
 import { Refusals } from './Refusals'
 import { RungSelect } from './RungSelect'
-import { RoomSwitch } from './RoomSwitch'
+import { RoomSwitch } from '../../kit/RoomSwitch'
 import { useTonight } from './useTonight'
 
 const ROLES = ['feeds first', 'defends first', 'joins in']

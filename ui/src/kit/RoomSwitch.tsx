@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 
-import { api, take } from '../../api/client'
-import { roomQuery } from '../../api/queries'
-import { Toggle } from '../../kit/fields'
-import { Fault } from '../../kit/notes'
+import { api, take } from '../api/client'
+import { roomQuery } from '../api/queries'
+import { Toggle } from './fields'
+import { Fault } from './notes'
 
 /** One switch for every pair on the floor: no touch tonight. */
 export function RoomSwitch() {
@@ -18,6 +18,7 @@ export function RoomSwitch() {
       Promise.all([
         queries.invalidateQueries({ queryKey: roomQuery.queryKey }),
         queries.invalidateQueries({ queryKey: ['pairs', 'start'] }),
+        queries.invalidateQueries({ queryKey: ['evenings'] }),
       ]),
   })
   if (!room.data) return null
