@@ -69,6 +69,7 @@ def a_block_in_pairs(page: Page) -> None:
     page.get_by_label("minutes a rung").fill("6")
     page.get_by_label("what comes is told by").select_option("a number is called, cards")
     page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("button", name="Save", exact=True)).to_have_count(0)
     expect(page.get_by_label("The plan")).to_contain_text("a number is called")
 
 
