@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import secrets
 import uuid
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from sqlalchemy import func, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.orm import Session
 
 from hastatus.core.hall.class_clock import Act, class_clock
@@ -38,7 +38,7 @@ def running(db: Session, club_id: uuid.UUID) -> set[uuid.UUID]:
         select(rows.ClassAct.evening_id, kind.label("kind"))
         .where(rows.ClassAct.club_id == club_id)
         .order_by(rows.ClassAct.evening_id, rows.ClassAct.at.desc())
-        .distinct(rows.ClassAct.evening_id)
+        .ext(distinct_on(rows.ClassAct.evening_id))
     )
     return {row.evening_id for row in db.execute(query) if row.kind != "end"}
 
@@ -149,6 +149,16 @@ def renew_codes(db: Session, row: rows.Evening) -> None:
     """Every code that was given out opens nothing any more."""
     for came in evenings.attendances(db, row).values():
         came.code = None
+    db.flush()
+    evenings.touch(db, row)
+
+
+def restore_codes(db: Session, row: rows.Evening, given: Mapping[uuid.UUID, str]) -> None:
+    """Codes that were renewed by mistake open the evening again."""
+    came = evenings.attendances(db, row)
+    for student_id, code in given.items():
+        if student_id in came:
+            came[student_id].code = code
     db.flush()
     evenings.touch(db, row)
 

@@ -199,6 +199,11 @@ def test_a_code_opens_nothing_once_it_is_old(app: Flask, coach: Coach, running: 
     refused = phone(app, given[other])
     assert refused.status_code == 404
     assert "Ask your coach" in refused.get_json()["detail"]
+    again = [{"student_id": key, "code": code} for key, code in given.items()]
+    put_back = coach.send("PUT", f"/api/evenings/{running}/codes", {"codes": again})
+    assert put_back.status_code == 204
+    assert phone(app, given[other]).status_code == 200  # it was renewed by mistake
+    coach.send("DELETE", f"/api/evenings/{running}/codes")
     new = codes(coach, running)[other]
     assert phone(app, new).status_code == 200
     do(coach, running, act("end"))
@@ -220,6 +225,16 @@ def test_people_say_how_it_was_on_their_own_phone(app: Flask, coach: Coach, runn
     people = coach.get(f"/api/evenings/{running}/review").get_json()["people"]
     ada = next(person for person in people if person["student_id"] == one)
     assert (ada["words"], ada["proposed"]) == (["too much"], "blocks")
+
+
+def test_a_pair_is_told_what_it_has_to_keep_to(app: Flask, coach: Coach, running: str) -> None:
+    one, other = groups(coach, running)[0]
+    coach.send("PUT", f"/api/students/{one}", {"name": "Ada", "readiness": "distance"})
+    live = coach.get(f"/api/evenings/{running}/live").get_json()
+    tile = next(tile for tile in live["tiles"] if one in tile["key"])
+    assert tile["limit"].startswith("no contact")
+    theirs = phone(app, codes(coach, running)[other]).get_json()
+    assert any(limit.startswith("no contact") for limit in theirs["limits"])
 
 
 def test_a_head_knock_on_a_tile_holds_at_once_and_can_be_taken_back(

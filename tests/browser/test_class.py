@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Response, expect
 from sqlalchemy import Engine
 
 from hastatus.store import students
@@ -116,9 +118,12 @@ def more_of_somebody(page: Page) -> None:
     who = page.get_by_label("Who is here", exact=True)
     who.get_by_role("button", name=f"More of {NAMES[0]}").click()
     gear = who.get_by_role("group", name=f"Gear of {NAMES[0]} tonight")
-    gear.get_by_label("gloves").click()
-    expect(gear.get_by_label("gloves")).to_be_checked()
-    who.get_by_label("How ready they feel afterwards").select_option("7")
+    kept: Callable[[Response], bool] = lambda answer: answer.request.method == "PATCH"  # noqa: E731
+    with page.expect_response(kept):
+        gear.get_by_label("gloves").click()
+        expect(gear.get_by_label("gloves")).to_be_checked()
+    with page.expect_response(kept):
+        who.get_by_label("How ready they feel afterwards").select_option("7")
     page.reload()
     who.get_by_role("button", name=f"More of {NAMES[0]}").click()
     expect(gear.get_by_label("gloves")).to_be_checked()

@@ -102,6 +102,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
             "name": "Usual",
             "plan": plan(),
         },
+        ("PUT", "/api/evenings/{evening_id}/codes"): {"codes": []},
         ("PATCH", "/api/phones/{code}"): {"ready_before": 5},
         ("PATCH", "/api/sign-ins/{sign_in_id}"): {"ended": False},
         ("POST", "/api/partner-runs/start"): together,

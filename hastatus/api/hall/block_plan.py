@@ -26,6 +26,7 @@ from hastatus.core.hall.pair_feed import (
 )
 from hastatus.core.hall.stretch import Piece, Stretch, lengthened, pieces, stretches
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.trade.contact import Contact, hardest
 from hastatus.store import drills
 from hastatus.store import models as rows
 
@@ -36,6 +37,7 @@ MOST_KEPT = 512
 class BlockPlan:
     """A block of an evening. version: of its drill; groups: the ids of who works together."""
 
+    club_id: uuid.UUID
     evening_id: uuid.UUID
     block: Block
     drill: Drill | PartnerDrill | None
@@ -73,6 +75,14 @@ class BlockPlan:
             shares = one.drill.shares(one.drill.rungs[one.rung - 1])
             made.append(cards(shares, one.rounds, len(self.groups), self.seed))
         return made
+
+    @cached_property
+    def contact(self) -> Contact:
+        """The hardest contact that its rungs ask for; of a free round, firm."""
+        if not isinstance(self.drill, PartnerDrill):
+            return "firm" if self.block.kind == "free" else "none"
+        rungs = {piece.rung for piece in self.pieces}
+        return hardest(*(self.drill.rungs[rung - 1].contact for rung in rungs))
 
     def cards_of(self, members: tuple[str, ...]) -> list[list[Card]]:
         """A pair's own cards, for each of `calls`."""
@@ -143,6 +153,7 @@ def block_plan(
         version = drills.version(db, row.club_id, block.drill_id, act.version if act else None)
     drill = drills.read_any(version) if version else None
     return BlockPlan(
+        club_id=row.club_id,
         evening_id=row.id,
         block=block,
         drill=drill,

@@ -32,12 +32,13 @@ from hastatus.core.hall.attention import in_order
 from hastatus.core.hall.class_clock import Act, ClassClock, class_clock
 from hastatus.core.hall.class_voice import class_sounds
 from hastatus.core.hall.evening import Block, Evening
-from hastatus.core.hall.pair_mark import PairMark
+from hastatus.core.hall.evening_limits import pair_limit
+from hastatus.core.hall.pair_mark import pair_key
 from hastatus.core.hall.pair_review import pair_review, pair_seen
 from hastatus.core.hall.stretch import Stretch
 from hastatus.core.hall.timetable import timetable, waves_of
 from hastatus.core.trade.faults import FAULT_OWNERS
-from hastatus.store import class_runs, club_catalogue, drills, evenings
+from hastatus.store import class_runs, club_catalogue, drills, evenings, rooms
 from hastatus.store import models as rows
 
 bp = APIBlueprint("live", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
@@ -263,22 +264,16 @@ def _tiles(
     marks = [mark for mark in class_runs.marks(session, row) if mark.block == running.block.key]
     by_pair = {
         key: list(of)
-        for key, of in groupby(sorted(marks, key=lambda mark: (key_of(mark), mark.at)), key_of)
+        for key, of in groupby(
+            sorted(marks, key=lambda mark: (mark.pair, mark.at)), lambda mark: mark.pair
+        )
     }
-    groups = {_key(group): group for group in running.groups}
+    groups = {pair_key(group): group for group in running.groups}
     began = running.clock.begun.get(running.block.key)
-    order = in_order(
-        [
-            pair_seen(key, by_pair.get(key, []), began=began.at if began else None, now=now)
-            for key in groups
-        ]
-    )
-    seen = {
-        key: pair_seen(key, by_pair.get(key, []), began=began.at if began else None, now=now)
-        for key in groups
-    }
+    at = began.at if began else None
+    seen = {key: pair_seen(key, by_pair.get(key, []), began=at, now=now) for key in groups}
     tiles = []
-    for one in order:
+    for one in in_order(list(seen.values())):
         review = pair_review(by_pair.get(one.pair, []), None)
         tiles.append(
             live_models.TileView(
@@ -291,6 +286,7 @@ def _tiles(
                 through=review.through,
                 watched_s=round(review.watched_s),
                 pace=review.pace,
+                limit=limit_of(running, people, groups[one.pair]),
                 knocked=[people[str(key)].name for key in review.knocked if str(key) in people],
                 faults=[f"{fault} ×{count}" for (fault, _), count in review.faults.most_common(4)],
             )
@@ -298,13 +294,13 @@ def _tiles(
     return tiles
 
 
-def key_of(mark: PairMark) -> str:
-    """The pair that a mark is of, in whatever order its members are said."""
-    return _key(tuple(map(str, mark.members)))
-
-
-def _key(members: Sequence[str]) -> str:
-    return "+".join(sorted(members))
+def limit_of(
+    running: BlockPlan, people: dict[str, hall_models.PersonTonight], group: Sequence[str]
+) -> str:
+    """What a pair has to keep to in a block, in words."""
+    allowed = [people[key].contact for key in group if key in people]
+    no_touch = rooms.no_touch(db(), running.club_id)
+    return pair_limit(running.contact, allowed, no_touch=no_touch)
 
 
 def _person(people: dict[str, hall_models.PersonTonight], key: str) -> live_models.TilePerson:

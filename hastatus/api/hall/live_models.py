@@ -93,8 +93,8 @@ class TilePerson(BaseModel):
 class TileView(BaseModel):
     """A pair as a coach who walks round sees it. why: to look at it now; empty: nothing presses.
     looked: whether somebody has in this block; unseen_s: since then, or since it began. pace: of
-    its feed, as a share of the sheet's. knocked: who had a head knock in this block. faults: tagged
-    in this block."""
+    its feed, as a share of the sheet's. limit: what they have to keep to. knocked: who had a head
+    knock in this block. faults: tagged in this block."""
 
     key: str
     members: list[TilePerson]
@@ -105,6 +105,7 @@ class TileView(BaseModel):
     through: int
     watched_s: float
     pace: float
+    limit: str
     knocked: list[str]
     faults: list[str]
 
@@ -162,6 +163,19 @@ class CodesQuery(Document):
     """origin: of the address that phones are to open, as the coach's browser knows it."""
 
     origin: Annotated[str, Field(max_length=200, pattern=r"^https?://[^\s/]+$")]
+
+
+class GivenCode(Document):
+    """A code as it was given out."""
+
+    student_id: uuid.UUID
+    code: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{16,40}$")]
+
+
+class GivenCodes(Document):
+    """Codes that are to open the evening again."""
+
+    codes: Annotated[tuple[GivenCode, ...], Field(max_length=500)]
 
 
 class CodeList(BaseModel):

@@ -20,7 +20,7 @@ from hastatus.api.hall import models as hall_models
 from hastatus.api.hall.block_plan import BlockPlan
 from hastatus.api.hall.evening_view import people_of
 from hastatus.api.hall.evenings import find_evening
-from hastatus.api.hall.live import clock_view, key_of, running_block, stretch_views, unless_known
+from hastatus.api.hall.live import clock_view, limit_of, running_block, stretch_views, unless_known
 from hastatus.api.http.document import also, done, file
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
@@ -32,7 +32,7 @@ from hastatus.core.hall.class_clock import class_clock
 from hastatus.core.hall.evening import Block
 from hastatus.core.hall.numbered_call import Card
 from hastatus.core.hall.pair_feed import PairFeed, card_places
-from hastatus.core.hall.pair_mark import PairMark
+from hastatus.core.hall.pair_mark import PairMark, pair_key
 from hastatus.core.hall.pair_review import pace
 from hastatus.core.hall.readiness import Word
 from hastatus.store import class_runs, evenings
@@ -65,6 +65,15 @@ def list_codes(path: hall_models.EveningPath, query: live_models.CodesQuery) -> 
 def renew_codes(path: hall_models.EveningPath) -> Response:
     """Every code that was given out opens nothing any more; new ones are made when asked for."""
     class_runs.renew_codes(db(), find_evening(path))
+    return Response(status=204)
+
+
+@bp.put("/evenings/<uuid:evening_id>/codes", responses=done())
+@signed_in
+def restore_codes(path: hall_models.EveningPath, body: live_models.GivenCodes) -> Response:
+    """Codes that were renewed by mistake open the evening again, and those made since do not."""
+    given = {one.student_id: one.code for one in body.codes}
+    class_runs.restore_codes(db(), find_evening(path), given)
     return Response(status=204)
 
 
@@ -144,6 +153,7 @@ def _view(session: Session, row: rows.Evening, came: rows.Attendance) -> live_mo
     marks = class_runs.marks(session, row)
     feeds = _feeds(running, group, marks) if running and group else []
     mine = people[me]
+    limit = limit_of(running, people, group) if running and group else ""
     return live_models.PhoneView(
         changes=row.changes,
         title=plan.title,
@@ -161,13 +171,13 @@ def _view(session: Session, row: rows.Evening, came: rows.Attendance) -> live_mo
         ready_before=came.ready_before,
         ready_after=came.ready_after,
         word=_word(marks, on, came),
-        limits=list(filter(None, [mine.off, mine.note])),
+        limits=list(filter(None, [mine.off, mine.note, limit])),
     )
 
 
 def _feeds(running: BlockPlan, group: tuple[str, ...], marks: list[PairMark]) -> list[PairFeed]:
-    key = "+".join(sorted(group))
-    own = [mark for mark in marks if mark.block == running.block.key and key_of(mark) == key]
+    key = pair_key(group)
+    own = [mark for mark in marks if mark.block == running.block.key and mark.pair == key]
     return (
         running.feeds(group, lambda at_s: pace([mark for mark in own if mark.at_s <= at_s])) or []
     )

@@ -19,7 +19,7 @@ from hastatus.api.hall import models as hall_models
 from hastatus.api.hall.block_plan import BlockPlan
 from hastatus.api.hall.evening_view import evening_view, people_of
 from hastatus.api.hall.evenings import find_evening
-from hastatus.api.hall.live import key_of, running_block
+from hastatus.api.hall.live import running_block
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
@@ -27,7 +27,7 @@ from hastatus.api.http.session import db, signed_in
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.hall.class_clock import Act, class_clock
 from hastatus.core.hall.evening import Block, Evening, again
-from hastatus.core.hall.pair_mark import PairMark
+from hastatus.core.hall.pair_mark import PairMark, pair_key
 from hastatus.core.hall.pair_review import PairReview, block_proposal, pace, pair_review
 from hastatus.core.hall.readiness import WORD_NAMES, Word, step_proposal
 from hastatus.core.trade.contact import is_harder
@@ -128,8 +128,8 @@ def _block(seen: _Seen, block: Block) -> live_models.BlockOutcome:
     reviews = {}
     groups = [*running.groups, *_former(running, seen.marks)]
     for group in groups if block.in_pairs else ():
-        key = "+".join(sorted(group))
-        marks = [mark for mark in seen.marks if mark.block == block.key and key_of(mark) == key]
+        key = pair_key(group)
+        marks = [mark for mark in seen.marks if mark.block == block.key and mark.pair == key]
         reviews[group] = _pair(running, group, marks)
         _count(seen, running, group)
     rungs = list(block.rungs or (1,)) if block.drill_id else []

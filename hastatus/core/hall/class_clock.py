@@ -18,7 +18,7 @@ from hastatus.core.fields import Document, Instant, Key
 from hastatus.core.hall.stretch import Lengthening
 
 ActKind = Literal["begin", "pause", "go_on", "lengthen", "stop_word", "end", "reopen"]
-LONGEST_CHANGE_S = 3600.0
+LONGEST_CHANGE_S = 4 * 3600.0
 TOGETHER_S = 5.0
 """The same block is not begun again so soon, seconds."""
 
@@ -26,8 +26,9 @@ TOGETHER_S = 5.0
 class Act(Document):
     """Something a coach did with the clock. id: made on the device, so that it may be sent again.
     at: when, by the server's clock. block: that begins, of begin. seconds: of lengthen: so much
-    longer; less than 0: shorter. reopen takes an end back. version, waves: of the drill, and of the
-    block, as they were when it began, so that neither changes under it; the server says them."""
+    longer; less than 0: shorter; of begin: so far it is already, to go back to where it was. reopen
+    takes an end back. version, waves: of the drill, and of the block, as they were when it began,
+    so that neither changes under it; the server says them."""
 
     id: uuid.UUID
     at: Instant
@@ -96,13 +97,13 @@ def _after(clock: ClassClock, act: Act) -> ClassClock:
 
 
 def _begun(clock: ClassClock, act: Act) -> ClassClock:
-    """A block begins, from its start; two coaches who begin it together begin it once."""
-    again = act.block == clock.block and clock.elapsed_s(act.at) < TOGETHER_S
+    """A block begins; two coaches who begin it together from its start begin it once."""
+    again = act.block == clock.block and not act.seconds and clock.elapsed_s(act.at) < TOGETHER_S
     if act.block is None or again:
         return clock
     return ClassClock(
         block=act.block,
-        since=act.at,
+        since=act.at - timedelta(seconds=max(0.0, act.seconds)),
         begun={**clock.begun, act.block: act},
         first={act.block: act.at, **clock.first},
     )

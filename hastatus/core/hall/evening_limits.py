@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hastatus.core.hall.attendee import Consent
 from hastatus.core.hall.readiness import GATES, READINESS_NAMES, Readiness
 from hastatus.core.run.medical_hold import MedicalHold
-from hastatus.core.trade.contact import Contact, gentlest
+from hastatus.core.trade.contact import Contact, gentlest, is_harder
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,3 +50,14 @@ def evening_limits(
         off=off,
         notes=tuple(filter(None, notes)),
     )
+
+
+def pair_limit(asked: Contact, allowed: Sequence[Contact], *, no_touch: bool = False) -> str:
+    """What a pair has to keep to on a rung, in words; empty: what the rung asks for. allowed: of
+    each of them tonight. no_touch: in the whole room."""
+    comes_to = "none" if no_touch else gentlest(asked, *allowed)
+    if not is_harder(asked, comes_to):
+        return ""
+    if comes_to == "none":
+        return "no contact: stop short, or go beside"
+    return f"{comes_to} at most, instead of {asked}"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -37,6 +37,16 @@ class PairMark(Document):
     student: uuid.UUID | None = None
     words: Note = ""
     of: uuid.UUID | None = None
+
+    @property
+    def pair(self) -> str:
+        """The pair that it is of, in whatever order its members are said."""
+        return pair_key([str(one) for one in self.members])
+
+
+def pair_key(members: Sequence[str]) -> str:
+    """What a pair goes by: the same in whatever order its members are said."""
+    return "+".join(sorted(members))
 
 
 def standing(marks: Iterable[PairMark]) -> list[PairMark]:

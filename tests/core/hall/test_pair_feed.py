@@ -11,7 +11,7 @@ import pytest
 from hastatus.core.hall.attention import in_order
 from hastatus.core.hall.class_voice import block_calls
 from hastatus.core.hall.evening import Block
-from hastatus.core.hall.evening_limits import evening_limits
+from hastatus.core.hall.evening_limits import evening_limits, pair_limit
 from hastatus.core.hall.numbered_call import cards
 from hastatus.core.hall.pair_feed import (
     PairFeed,
@@ -180,6 +180,14 @@ def test_the_next_rung_is_proposed_by_the_rule_of_a_single_pair() -> None:
     ]  # fmt: skip
     assert block_proposal(drill, 2, much)[1].kind in ("slower", "back")
     assert "too few" in block_proposal(drill, 1, [])[1].reason
+
+
+def test_a_pair_keeps_to_the_gentler_of_both() -> None:
+    assert pair_limit("firm", ["firm", "touch"]) == "touch at most, instead of firm"
+    assert pair_limit("touch", ["firm", "touch"]) == ""
+    assert pair_limit("light", ["none", "firm"]).startswith("no contact")
+    assert pair_limit("light", ["firm", "firm"], no_touch=True).startswith("no contact")
+    assert pair_limit("none", ["none", "none"], no_touch=True) == ""
 
 
 def test_the_ladder_gates_contact_and_is_climbed_by_what_was_said() -> None:

@@ -140,6 +140,13 @@ def test_two_coaches_who_begin_a_block_together_begin_it_once() -> None:
     assert class_clock([act("begin", 0, "one"), act("begin", 2, "one")]).elapsed_s(at(10)) == 10
 
 
+def test_a_block_that_was_left_by_mistake_goes_on_where_it_was() -> None:
+    acts = [act("begin", 0, "one"), act("begin", 40, "two"), act("begin", 44, "one", 44.0)]
+    clock = class_clock(acts)
+    assert (clock.block, clock.elapsed_s(at(50))) == ("one", 50)
+    assert clock.first["two"] == at(40)
+
+
 def test_an_evening_that_has_ended_can_be_taken_up_again() -> None:
     over = [act("begin", 0, "one"), act("end", 60), act("begin", 61, "two"), act("pause", 62)]
     assert class_clock(over).ended

@@ -598,7 +598,8 @@ export interface paths {
     }
     /** A code for the phone of everybody who is here, with its picture. */
     get: operations['phones_list_codes_evenings__uuid_evening_id__codes_get']
-    put?: never
+    /** Codes that were renewed by mistake open the evening again, and those made since do not. */
+    put: operations['phones_restore_codes_evenings__uuid_evening_id__codes_put']
     post?: never
     /** Every code that was given out opens nothing any more; new ones are made when asked for. */
     delete: operations['phones_renew_codes_evenings__uuid_evening_id__codes_delete']
@@ -1568,8 +1569,9 @@ export interface components {
      * Act
      * @description Something a coach did with the clock. id: made on the device, so that it may be sent again.
      *     at: when, by the server's clock. block: that begins, of begin. seconds: of lengthen: so much
-     *     longer; less than 0: shorter. reopen takes an end back. version, waves: of the drill, and of the
-     *     block, as they were when it began, so that neither changes under it; the server says them.
+     *     longer; less than 0: shorter; of begin: so far it is already, to go back to where it was. reopen
+     *     takes an end back. version, waves: of the drill, and of the block, as they were when it began,
+     *     so that neither changes under it; the server says them.
      */
     Act: {
       /**
@@ -4421,6 +4423,27 @@ export interface components {
       start_m: number
       /** Ways */
       ways: components['schemas']['Way'][]
+    }
+    /**
+     * GivenCode
+     * @description A code as it was given out.
+     */
+    GivenCode: {
+      /** Code */
+      code: string
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
+    }
+    /**
+     * GivenCodes
+     * @description Codes that are to open the evening again.
+     */
+    GivenCodes: {
+      /** Codes */
+      codes: components['schemas']['GivenCode'][]
     }
     /**
      * Graded
@@ -9871,7 +9894,7 @@ export interface components {
      * TileView
      * @description A pair as a coach who walks round sees it. why: to look at it now; empty: nothing presses.
      *     looked: whether somebody has in this block; unseen_s: since then, or since it began. pace: of
-     *     its feed, as a share of the sheet's. knocked: who had a head knock in this block. faults: tagged
+     *     its feed, as a share of the sheet's. limit: what they have to keep to. knocked: who had a head knock in this block. faults: tagged
      *     in this block.
      */
     TileView: {
@@ -9881,6 +9904,8 @@ export interface components {
       key: string
       /** Knocked */
       knocked: string[]
+      /** Limit */
+      limit: string
       /** Looked */
       looked: boolean
       /** Members */
@@ -11705,6 +11730,41 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  phones_restore_codes_evenings__uuid_evening_id__codes_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        evening_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['GivenCodes']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

@@ -2,6 +2,7 @@ import { useState } from 'react'
 
 import type { Block, Evening } from '../api/types'
 import { Fault } from '../kit/notes'
+import { useOfferUndo } from '../kit/undo'
 import { BlockRow } from './BlockRow'
 import { useChange } from './evenings'
 import { freshBlock } from './planning'
@@ -10,6 +11,7 @@ import { freshBlock } from './planning'
 export function Blocks({ evening }: { evening: Evening }) {
   const [open, setOpen] = useState<string | null>(null)
   const change = useChange(evening)
+  const offer = useOfferUndo()
   const blocks = evening.plan.blocks
   /** open: the block that is edited once it is kept; null: none. */
   const keep = (changed: readonly Block[], open: string | null = null) =>
@@ -17,6 +19,14 @@ export function Blocks({ evening }: { evening: Evening }) {
       { kind: 'plan', plan: { ...evening.plan, blocks: [...changed] } },
       { onSuccess: () => setOpen(open) },
     )
+  const remove = (block: Block) => {
+    const before = evening.plan
+    keep(blocks.filter((one) => one !== block))
+    offer({
+      says: `${block.name} is removed.`,
+      undo: () => change.mutate({ kind: 'plan', plan: before }),
+    })
+  }
   const add = () => {
     const block = freshBlock(blocks)
     keep([...blocks, block], block.key)
@@ -38,7 +48,7 @@ export function Blocks({ evening }: { evening: Evening }) {
                 open={open === block.key}
                 toggle={() => setOpen(open === block.key ? null : block.key)}
                 keep={(changed) => keep(blocks.with(place, changed))}
-                remove={() => keep(blocks.filter((one) => one !== block))}
+                remove={() => remove(block)}
                 move={(by) => keep(moved(blocks, place, by))}
               />
             )

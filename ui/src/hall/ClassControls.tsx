@@ -1,5 +1,6 @@
 import { useState } from 'react'
 
+import { useOfferUndo } from '../kit/undo'
 import type { ClassState, RunningClass } from './running/runningClass'
 import { overBy, stretchOn } from './running/shownClock'
 import { stretchesOf } from './running/stretchesOf'
@@ -15,10 +16,13 @@ type Props = {
 }
 
 const MINUTE_S = 60
+/** No block goes on for longer than this. */
+const LONGEST_S = 4 * 3600
 
 /** What a coach does with the clock: the next thing to do is the large button. */
 export function ClassControls({ running, state, elapsed_s, speaks, speak, short }: Props) {
   const [open, setOpen] = useState(false)
+  const offer = useOfferUndo()
   const { live } = state
   const { shown } = running
   const next = nextOf(state, shown?.block ?? null)
@@ -28,7 +32,23 @@ export function ClassControls({ running, state, elapsed_s, speaks, speak, short 
   const over = overBy(stretches, elapsed_s) > 0
   const begin = (block: string) => {
     if (!live?.clock.block && !speaks) speak(true)
+    const before = shown?.block
+    const seconds = running.elapsed_s()
     running.act({ kind: 'begin', block })
+    if (before == null) return
+    const left_ms = running.clock.now()
+    offer({
+      says: `${live?.blocks.find(({ key }) => key === block)?.name ?? 'The next block'} has begun.`,
+      // What went by meanwhile counts: everybody went on.
+      undo: () => {
+        const since_s = (running.clock.now() - left_ms) / 1000
+        running.act({
+          kind: 'begin',
+          block: before,
+          seconds: Math.min(LONGEST_S, seconds + since_s),
+        })
+      },
+    })
   }
   if (shown?.ended) {
     return (

@@ -37,7 +37,12 @@ export function ClassHead({ running, state, elapsed_s }: Props) {
           </p>
         )}
       </div>
-      <p className="class-clock figures" role="timer" aria-label="left of this part">
+      <p
+        className="class-clock figures"
+        role="timer"
+        data-elapsed={elapsed_s.toFixed(3)}
+        aria-label="left of this part"
+      >
         {on && !shown?.ended && (now ? minutes(Math.ceil(now.left_s)) : `+${minutes(over_s)}`)}
       </p>
     </header>

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import { api, take } from '../api/client'
 import type { PhoneCode } from '../api/types'
 import { Fault, Waiting } from '../kit/notes'
+import { useOfferUndo } from '../kit/undo'
 import { usePageTitle } from '../kit/usePageTitle'
 import './codes.css'
 
@@ -11,6 +12,7 @@ import './codes.css'
 export default function Codes() {
   const { id = '' } = useParams()
   const queries = useQueryClient()
+  const offer = useOfferUndo()
   const path = { evening_id: id }
   const codes = useQuery({
     queryKey: ['evenings', id, 'codes'],
@@ -20,8 +22,23 @@ export default function Codes() {
     },
   })
   const renew = useMutation({
-    mutationFn: () => take(api.DELETE('/api/evenings/{evening_id}/codes', { params: { path } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['evenings', id, 'codes'] }),
+    mutationFn: async (again: PhoneCode[] | null): Promise<void> => {
+      const address = '/api/evenings/{evening_id}/codes'
+      if (again === null) await take(api.DELETE(address, { params: { path } }))
+      else {
+        const given = again.map((one) => ({
+          student_id: one.student_id,
+          code: one.path.split('/').at(-1) ?? '',
+        }))
+        await take(api.PUT(address, { params: { path }, body: { codes: given } }))
+      }
+    },
+    onSuccess: (_, again) => {
+      const before = codes.data?.codes ?? []
+      if (again === null)
+        offer({ says: 'The old codes are closed.', undo: () => renew.mutate(before) })
+      return queries.invalidateQueries({ queryKey: ['evenings', id, 'codes'] })
+    },
   })
   usePageTitle('Phones')
   if (codes.error) return <Fault error={codes.error} />
@@ -47,7 +64,7 @@ export default function Codes() {
         <button className="btn" onClick={() => window.print()}>
           Print
         </button>
-        <button className="btn" onClick={() => renew.mutate()}>
+        <button className="btn" onClick={() => renew.mutate(null)}>
           New codes, end the old
         </button>
       </p>

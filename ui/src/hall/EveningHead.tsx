@@ -15,6 +15,15 @@ export function EveningHead({ evening }: { evening: Evening }) {
   const [editing, setEditing] = useState(false)
   const change = useChange(evening)
   const over = evening.over_min
+  const offerUndo = useOfferUndo()
+  const shorten = ({ key, block: shorter, what }: Evening['offers'][number]) => {
+    const before = evening.plan
+    const blocks = before.blocks.flatMap((block) =>
+      block.key !== key ? [block] : shorter ? [shorter] : [],
+    )
+    change.mutate({ kind: 'plan', plan: { ...before, blocks } })
+    offerUndo({ says: `${what}.`, undo: () => change.mutate({ kind: 'plan', plan: before }) })
+  }
   return (
     <section className="flex flex-col gap-3 border-b border-line px-5 py-3" aria-label="The times">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
@@ -40,20 +49,7 @@ export function EveningHead({ evening }: { evening: Evening }) {
         <ul className="no-print flex flex-wrap gap-2">
           {evening.offers.map((offer) => (
             <li key={offer.what}>
-              <button
-                className="btn btn-sm"
-                onClick={() =>
-                  change.mutate({
-                    kind: 'plan',
-                    plan: {
-                      ...evening.plan,
-                      blocks: evening.plan.blocks.flatMap((block) =>
-                        block.key !== offer.key ? [block] : offer.block ? [offer.block] : [],
-                      ),
-                    },
-                  })
-                }
-              >
+              <button className="btn btn-sm" onClick={() => shorten(offer)}>
                 {offer.what} · {offer.saves_min} min
               </button>
             </li>

@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 
 import type { Block, BlockView, Evening } from '../api/types'
 import { Fault } from '../kit/notes'
+import { useOfferUndo } from '../kit/undo'
 import { useChange } from './evenings'
 import { exchanged } from './planning'
 
@@ -12,10 +13,15 @@ type Props = { evening: Evening; block: Block; view: BlockView }
 export function Groups({ evening, block, view }: Props) {
   const [chosen, choose] = useState<string | null>(null)
   const change = useChange(evening)
+  const offer = useOfferUndo()
   const names = new Map(evening.people.map((person) => [person.student_id, person.name]))
   const groups = view.groups.map(({ members }) => members)
   const put = (kept: string[][]) =>
     change.mutate({ kind: 'groups', block: block.key, kept, base: view.edit })
+  const anew = () => {
+    put([])
+    if (view.edit !== null) offer({ says: 'Put together anew.', undo: () => put(groups) })
+  }
   const tap = (id: string) => {
     choose(chosen === null ? id : null)
     if (chosen !== null && chosen !== id) put(exchanged(groups, chosen, id))
@@ -59,7 +65,7 @@ export function Groups({ evening, block, view }: Props) {
             Somebody came or went: place them
           </button>
         )}
-        <button className="btn btn-sm" disabled={evening.here < 2} onClick={() => put([])}>
+        <button className="btn btn-sm" disabled={evening.here < 2} onClick={anew}>
           {view.edit === null ? 'Put them together' : 'All anew'}
         </button>
         {block.feeds === 'numbered' && view.groups.length > 0 && (

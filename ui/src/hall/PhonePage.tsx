@@ -61,7 +61,12 @@ function Mine({ phone, state, view }: Props) {
     <main className="phone" data-stopped={stopped || undefined}>
       <header>
         <h1 dir="auto">{view.name}</h1>
-        <p className="figures phone-clock" role="timer" aria-label="left of this part">
+        <p
+          className="figures phone-clock"
+          role="timer"
+          data-elapsed={elapsed_s.toFixed(3)}
+          aria-label="left of this part"
+        >
           {now ? minutes(Math.ceil(now.left_s)) : ''}
         </p>
       </header>

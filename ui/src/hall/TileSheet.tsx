@@ -38,6 +38,11 @@ export function TileSheet({ running, live, tile, close }: Props) {
             </p>
           ),
       )}
+      {tile.limit && (
+        <p role="note">
+          <b>Tonight</b>: {tile.limit}
+        </p>
+      )}
       <p className="text-soft" role="status">
         You watch: what is not tapped was kept out. {tile.through} got through in this block.
       </p>

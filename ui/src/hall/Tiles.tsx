@@ -38,6 +38,7 @@ export function Tiles({ live, open }: Props) {
               <span className="small">
                 {[
                   tile.through > 0 && `${tile.through} got through`,
+                  tile.limit,
                   tile.pace !== 1 && `feed at ${Math.round(tile.pace * 100)} %`,
                   ...tile.faults,
                   ...tile.members.map(({ name, note }) => note && `${name}: ${note}`),

@@ -6,6 +6,7 @@ import { CueMark } from '../glyphs/CueMark'
 import { minutes } from '../kit/format'
 import { Waiting } from '../kit/notes'
 import { usePageTitle } from '../kit/usePageTitle'
+import { shortNames } from './shortNames'
 import { overBy, stretchOn } from './running/shownClock'
 import { stretchesOf } from './running/stretchesOf'
 import { useElapsed, useRunningClass, useVoice } from './running/useRunningClass'
@@ -38,12 +39,19 @@ export default function Wall() {
     >
       <header>
         <h1 dir="auto">{shown?.ended ? 'Thank you. That was it.' : (on?.name ?? live.title)}</h1>
-        <p>{shown?.stopped ? 'Stop' : (now?.stretch.says ?? '')}</p>
+        <p>{now?.stretch.says ?? ''}</p>
       </header>
-      <p className="wall-clock figures" role="timer" aria-label="left of this part">
+      <p
+        className="wall-clock figures"
+        role="timer"
+        data-elapsed={elapsed_s.toFixed(3)}
+        aria-label="left of this part"
+      >
         {on && !shown?.ended && (now ? minutes(Math.ceil(now.left_s)) : '0:00')}
       </p>
-      {called && shown?.since_ms != null ? (
+      {shown?.stopped ? (
+        <p className="wall-called">Stop</p>
+      ) : called && shown?.since_ms != null ? (
         <p className="wall-called" role="status">
           {called.mark && <CueMark mark={called.mark} size={220} />}
           <span>{called.shows}</span>
@@ -65,11 +73,12 @@ export default function Wall() {
 }
 
 function Pairs({ pairs }: { pairs: readonly string[][] }) {
+  const short = shortNames(pairs.flat())
   return (
     <ol className="wall-pairs" data-many={pairs.length > 8 || undefined}>
       {pairs.map((pair) => (
         <li key={pair.join()} dir="auto">
-          {pair.join(' · ')}
+          {pair.map((name) => short.get(name) ?? name).join(' · ')}
         </li>
       ))}
     </ol>

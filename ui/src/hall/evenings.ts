@@ -41,6 +41,7 @@ export function useChange(evening: Evening) {
   const key = eveningQuery(evening.id).queryKey
   return useMutation({
     mutationFn: (change: Change) => send(evening, change),
+    scope: { id: evening.id }, // one after another: who has just come is put together, too
     // A tap on somebody is shown at once; an answer that is on its way does not take it back.
     onMutate: async (change: Change) => {
       if (change.kind !== 'person') return

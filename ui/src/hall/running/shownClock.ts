@@ -33,7 +33,13 @@ function after(clock: ShownClock, act: ClassAct): ShownClock {
   const held_s = elapsedOf(clock, at_ms)
   switch (act.kind) {
     case 'begin':
-      return { block: act.block, since_ms: at_ms, held_s: 0, stopped: false, ended: false }
+      return {
+        block: act.block,
+        since_ms: at_ms - Math.max(0, act.seconds) * 1000,
+        held_s: 0,
+        stopped: false,
+        ended: false,
+      }
     case 'pause':
       return { ...clock, since_ms: null, held_s }
     case 'stop_word':
