@@ -9894,8 +9894,8 @@ export interface components {
      * TileView
      * @description A pair as a coach who walks round sees it. why: to look at it now; empty: nothing presses.
      *     looked: whether somebody has in this block; unseen_s: since then, or since it began. pace: of
-     *     its feed, as a share of the sheet's. limit: what they have to keep to. knocked: who had a head knock in this block. faults: tagged
-     *     in this block.
+     *     its feed, as a share of the sheet's. limit: what they have to keep to. knocked: who had a head
+     *     knock in this block. faults: tagged in this block.
      */
     TileView: {
       /** Faults */

@@ -96,7 +96,7 @@ function Sheet({ evening }: { evening: Evening }) {
       )}
       <EveningHead evening={evening} />
       <TonightNotes evening={evening} />
-      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[19rem_minmax(0,1fr)] lg:grid-cols-[25rem_minmax(0,1fr)]">
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[22rem_minmax(0,1fr)] lg:grid-cols-[25rem_minmax(0,1fr)]">
         <WhoIsHere evening={evening} />
         <Blocks evening={evening} />
       </div>

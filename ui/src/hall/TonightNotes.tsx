@@ -6,7 +6,7 @@ import type { Evening, Student } from '../api/types'
 import { day } from '../kit/format'
 import { eveningsQuery } from './evenings'
 
-const MOST = 5
+const MOST = 3
 
 /** Before it begins: what is unfinished, what was seen last time, and whom to look at. */
 export function TonightNotes({ evening }: { evening: Evening }) {
@@ -27,7 +27,7 @@ export function TonightNotes({ evening }: { evening: Evening }) {
       {open.map((one) => (
         <p key={one.id}>
           Not ended yet:{' '}
-          <Link className="tap underline" to={`/tonight/${one.id}/run`}>
+          <Link className="underline" to={`/tonight/${one.id}/run`}>
             {one.title}, {day(one.starts_at)}
           </Link>
         </p>
@@ -35,7 +35,7 @@ export function TonightNotes({ evening }: { evening: Evening }) {
       {before && (
         <p>
           Last time:{' '}
-          <Link className="tap underline" to={`/tonight/${before.id}/after`}>
+          <Link className="underline" to={`/tonight/${before.id}/after`}>
             what was seen on {day(before.starts_at)}
           </Link>
         </p>
@@ -46,7 +46,7 @@ export function TonightNotes({ evening }: { evening: Evening }) {
           {look.slice(0, MOST).map((one, place) => (
             <span key={one.id}>
               {place > 0 && '; '}
-              <Link className="tap font-semibold hover:underline" to={`/people/${one.id}`}>
+              <Link className="font-semibold hover:underline" to={`/people/${one.id}`}>
                 {one.name}
               </Link>{' '}
               <span className="text-soft">{reasonOf(one)}</span>

@@ -81,7 +81,7 @@ export function Filters({ filter, set, drills }: FiltersProps) {
         <label className="flex flex-col">
           <span className="small">sorted by</span>
           <select
-            className="select w-36"
+            className="select w-44"
             value={filter.sort}
             onChange={(event) =>
               set({

@@ -39,10 +39,10 @@ export function LibraryRow({ drill, place, putAway, tag }: Props) {
         ) : (
           <Link
             dir="auto"
-            className="block max-w-full font-semibold hover:underline"
+            className="inline-flex max-w-full items-center font-semibold hover:underline"
             to={`/build?drill=${drill.id}`}
           >
-            <span className="block truncate">{drill.title}</span>
+            <span className="truncate">{drill.title}</span>
           </Link>
         )}
       </td>
