@@ -42,7 +42,7 @@ export function Filters({ filter, set, drills }: FiltersProps) {
         <label className="flex flex-col">
           <span className="small">level</span>
           <select
-            className="select w-32"
+            className="select w-28"
             value={filter.level}
             onChange={(event) => set({ ...filter, level: event.target.value })}
           >
@@ -81,7 +81,7 @@ export function Filters({ filter, set, drills }: FiltersProps) {
         <label className="flex flex-col">
           <span className="small">sorted by</span>
           <select
-            className="select w-44"
+            className="select w-40"
             value={filter.sort}
             onChange={(event) =>
               set({
