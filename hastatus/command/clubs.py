@@ -98,8 +98,8 @@ def add_coach(login: str, name: str, club_name: str | None, password: str) -> No
 def reset_password(login: str, password: str) -> None:
     """Set a coach's password; every open sign-in of the coach ends."""
     with launch.database("club", say) as engine, transaction(engine) as db:
-        found = accounts.find_coach(db, login)
-        if found is None:
+        known = accounts.find_coach(db, login)
+        if known is None:
             raise click.ClickException(f"there is no coach with the login {login}")
-        accounts.set_password(db, found, password)
+        accounts.set_password(db, known, password)
         say(f"The password of {login} is changed.")

@@ -40,8 +40,10 @@ def limit_sentence(error: Mapping[str, Any]) -> str:
     name, unit = _field(error["loc"])
     if kind == "value_error":
         return str(error["msg"]).removeprefix("Value error, ")
-    told = f"{name}: {_may_hold(kind, context, unit)}" if name else _may_hold(kind, context, unit)
-    return f"{told[:1].upper()}{told[1:]}."
+    sentence = (
+        f"{name}: {_may_hold(kind, context, unit)}" if name else _may_hold(kind, context, unit)
+    )
+    return f"{sentence[:1].upper()}{sentence[1:]}."
 
 
 def _may_hold(kind: str, context: Mapping[str, Any], unit: str) -> str:

@@ -67,12 +67,12 @@ def fill(
         groups = dict[str, list[list[uuid.UUID]]]()
         for block in plan.blocks:
             if block.in_pairs and (is_over or block.feeds == "numbered"):
-                found = grouping([_attendee(member) for member in here], Wishes(met=dict(met)))
+                grouped = grouping([_attendee(member) for member in here], Wishes(met=dict(met)))
                 groups[block.key] = [
-                    [uuid.UUID(key) for key in group.members] for group in found.groups
+                    [uuid.UUID(key) for key in group.members] for group in grouped.groups
                 ]
                 evenings.keep_groups(db, row, block.key, groups[block.key], None)
-                met.update(frozenset(group.members) for group in found.groups)
+                met.update(frozenset(group.members) for group in grouped.groups)
         if is_over and number == 1:
             incidents.write(
                 db,

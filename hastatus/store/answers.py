@@ -84,13 +84,13 @@ def by_technique(
         .where(Response.left_out.is_(None), tuple_(*asks).in_(pairs), text(IS_NO_TEST))
         .subquery()
     )  # fmt: skip
-    found: dict[tuple[str, Side], list[Measured]] = {}
+    times: dict[tuple[str, Side], list[Measured]] = {}
     for technique, side, outcome, time, offset, _ in db.execute(
         select(ranked).where(ranked.c.place <= LAST)
     ):
         measured = Measured(outcome in RIGHT, None if time is None else time - offset)
-        found.setdefault((technique, side), []).append(measured)
-    return found
+        times.setdefault((technique, side), []).append(measured)
+    return times
 
 
 def _answers(club_id: uuid.UUID, student_id: uuid.UUID) -> Select[str, float | None, float]:

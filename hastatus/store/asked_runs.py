@@ -25,14 +25,16 @@ class Asked:
     def conditions(self, table: type[Run | PartnerRun]) -> list[ColumnElement[bool]]:
         """What holds for such runs, but for whose they are."""
         away = table.archived_at.is_not(None) & table.deleted_at.is_(None)
-        found: list[ColumnElement[bool]] = [away if self.archived else table.archived_at.is_(None)]
+        conditions: list[ColumnElement[bool]] = [
+            away if self.archived else table.archived_at.is_(None)
+        ]
         if self.drill_id:
-            found.append(table.drill_id == self.drill_id)
+            conditions.append(table.drill_id == self.drill_id)
         if self.since:
-            found.append(table.started_at >= self.since)
+            conditions.append(table.started_at >= self.since)
         if self.before:
-            found.append(table.started_at < self.before)
-        return found
+            conditions.append(table.started_at < self.before)
+        return conditions
 
 
 EVERY_RUN = Asked()

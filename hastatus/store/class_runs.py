@@ -134,15 +134,15 @@ def _values(row: rows.Evening, coach_id: uuid.UUID | None, sent: Act | PairMark)
 
 def codes(db: Session, row: rows.Evening) -> dict[uuid.UUID, str]:
     """The code of everybody who is here, by student; made where there is none yet."""
-    found = {}
+    issued = {}
     for student_id, came in evenings.attendances(db, row).items():
         if came.came_at is None or came.left_at is not None:
             continue
         if came.code is None:
             came.code = secrets.token_urlsafe(_CODE_BYTES)
-        found[student_id] = came.code
+        issued[student_id] = came.code
     db.flush()
-    return found
+    return issued
 
 
 def renew_codes(db: Session, row: rows.Evening) -> None:

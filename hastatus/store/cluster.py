@@ -36,14 +36,14 @@ _SAY_EVERY_S = 10.0
 
 def programs() -> Path:
     """Folder of the newest installed PostgreSQL server, 15 or newer."""
-    found = [
+    folders = [
         folder / "bin"
         for folder in PROGRAMS.glob("*")
         if folder.name.isdigit() and int(folder.name) >= 15 and (folder / "bin/postgres").exists()
     ]
-    if not found:
+    if not folders:
         raise StoreError("PostgreSQL is not installed; run 'make setup' (Debian: postgresql-15)")
-    return max(found, key=lambda folder: int(folder.parent.name))
+    return max(folders, key=lambda folder: int(folder.parent.name))
 
 
 def free_port() -> int:

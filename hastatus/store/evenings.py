@@ -147,10 +147,10 @@ def met(db: Session, club_id: uuid.UUID, *, but: uuid.UUID | None = None) -> Cou
     """How often each two have worked together of late: in blocks of evenings that have begun, and
     on days with a partner run. but: an evening that does not count."""
     since = datetime.now(UTC) - SEASON
-    found = Counter[Pair]()
+    times_met = Counter[Pair]()
     asked = {"club_id": club_id, "since": since}
     for one, other, count in db.execute(_TOGETHER, asked):
-        found[frozenset((one, other))] += count
+        times_met[frozenset((one, other))] += count
     begun = (
         select(BlockGroups)
         .join(
@@ -161,8 +161,8 @@ def met(db: Session, club_id: uuid.UUID, *, but: uuid.UUID | None = None) -> Cou
         .where(Evening.starts_at > since, Evening.starts_at < func.now())
     )
     for row in db.scalars(begun.where(Evening.id != but) if but else begun):
-        found += pairs_of(row)
-    return found
+        times_met += pairs_of(row)
+    return times_met
 
 
 def pairs_of(row: BlockGroups) -> Counter[Pair]:

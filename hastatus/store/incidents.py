@@ -53,10 +53,10 @@ def book(
     """The newest entries first, each with what was added to it, in the order it was."""
     mine = select(Incident).where(Incident.club_id == club_id)
     firsts = mine.where(Incident.amends.is_(None)).order_by(Incident.happened_at.desc())
-    found = list(db.scalars(firsts.limit(limit)))
+    entries = list(db.scalars(firsts.limit(limit)))
     added: dict[uuid.UUID, list[Incident]] = defaultdict(list)
-    ids = [row.id for row in found]
+    ids = [row.id for row in entries]
     for row in db.scalars(mine.where(Incident.amends.in_(ids)).order_by(Incident.written_at)):
         assert row.amends is not None
         added[row.amends].append(row)
-    return [(row, added[row.id]) for row in found]
+    return [(row, added[row.id]) for row in entries]

@@ -41,11 +41,11 @@ def merge(db: Session, kept: Student, other: Student) -> None:
     given: dict[str, list[str]] = {}
     for name, table in _OWNED.items():
         mine = (table.club_id == club_id, table.student_id == other.id)
-        given[name] = [str(each) for each in db.scalars(select(table.id).where(*mine))]
+        given[name] = [str(row_id) for row_id in db.scalars(select(table.id).where(*mine))]
         db.execute(update(table).where(*mine).values(student_id=kept.id))
     seats = (PartnerRunStudent.club_id == club_id, PartnerRunStudent.student_id == other.id)
     given["seats"] = [
-        str(each) for each in db.scalars(select(PartnerRunStudent.run_id).where(*seats))
+        str(row_id) for row_id in db.scalars(select(PartnerRunStudent.run_id).where(*seats))
     ]
     db.execute(update(PartnerRunStudent).where(*seats).values(student_id=kept.id))
     _stand_where_it_is_missing(db, kept, other)
@@ -60,10 +60,10 @@ def take_apart(db: Session, other: Student) -> None:
         return
     club_id, given = other.club_id, other.merged
     for name, table in _OWNED.items():
-        ids = [uuid.UUID(each) for each in given[name]]
+        ids = [uuid.UUID(row_id) for row_id in given[name]]
         mine = (table.club_id == club_id, table.id.in_(ids))
         db.execute(update(table).where(*mine).values(student_id=other.id))
-    runs = [uuid.UUID(each) for each in given["seats"]]
+    runs = [uuid.UUID(row_id) for row_id in given["seats"]]
     seats = (
         PartnerRunStudent.club_id == club_id,
         PartnerRunStudent.run_id.in_(runs),

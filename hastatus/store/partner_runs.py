@@ -295,13 +295,13 @@ def held_by(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[Held
         .order_by(PartnerRun.started_at.desc())
         .limit(HELD_RUNS)
     )
-    found: list[HeldAnswer] = []
+    answers: list[HeldAnswer] = []
     for run_id, seat, kept in db.execute(last).all():
         run = None if kept else find(db, club_id, run_id)
         held = kept["held"] if run is None else _FIGURES.dump_python(figures_of(db, run))["held"]
-        found += [
+        answers += [
             HeldAnswer(seat, record["technique"], record["side"], DefendedAttack(**record["held"]))
             for record in held
             if record["defender"] == seat
         ]
-    return found
+    return answers

@@ -144,15 +144,15 @@ def _practised(
     db: Session, club_id: uuid.UUID, student_ids: Collection[uuid.UUID]
 ) -> dict[uuid.UUID, list[_Practised]]:
     """The newest practice runs of each student, newest first."""
-    found: dict[uuid.UUID, list[_Practised]] = defaultdict(list)
+    practised: dict[uuid.UUID, list[_Practised]] = defaultdict(list)
     newest = runs.latest_of_each(db, club_id, 2 * OF_LAST, student_ids)
     figures = {run.id: figure for run, figure in runs.figures_of(newest)}
     for run in newest:
         known = figures.get(run.id)
         evidence, test = (known.evidence, known.baseline is not None) if known else (None, False)
         if is_practice(evidence, test=test, simulated=run.simulated):
-            found[run.student_id].append(_Practised(run, known))
-    return found
+            practised[run.student_id].append(_Practised(run, known))
+    return practised
 
 
 def _version(run: Run) -> tuple[uuid.UUID, int]:

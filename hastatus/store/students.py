@@ -101,8 +101,8 @@ def all_of(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[S
 
 def names_of(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, str]:
     """The names of all of the club's students, archived ones too, by id."""
-    found = db.execute(select(Student.id, Student.name).where(Student.club_id == club_id))
-    return {row.id: row.name for row in found}
+    rows = db.execute(select(Student.id, Student.name).where(Student.club_id == club_id))
+    return {row.id: row.name for row in rows}
 
 
 def deleted(db: Session, club_id: uuid.UUID) -> list[Student]:

@@ -33,7 +33,7 @@ def of_student(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[T
         .limit(LAST_RUNS)
     )
     tagged = [
-        TaggedRun(at, "solo", {each["fault"]: each["count"] for each in faults})
+        TaggedRun(at, "solo", {fault["fault"]: fault["count"] for fault in faults})
         for at, faults in alone
     ]
     places = db.execute(
@@ -44,9 +44,9 @@ def of_student(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[T
     seats = {row.run_id: row.place for row in places}
     for run in partner_runs.latest(db, club_id, Asked(student_id=student_id), limit=LAST_RUNS):
         own = {
-            each.fault: each.count
-            for each in partner_runs.figures_of(db, run).faults
-            if each.partner == seats[run.id]
+            fault.fault: fault.count
+            for fault in partner_runs.figures_of(db, run).faults
+            if fault.partner == seats[run.id]
         }
         tagged.append(TaggedRun(run.started_at, "partner", own))
     return tagged

@@ -1,6 +1,6 @@
 """Debian's Chromium and how it is started here: no network of its own, made-up devices."""
 
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 FLAGS = (
     "--no-sandbox",
     "--disable-quic",

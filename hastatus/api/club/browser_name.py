@@ -9,9 +9,9 @@ UNKNOWN = "a browser that is not known"
 
 def browser_name(user_agent: str) -> str:
     """The name of a browser and its system, as in "Firefox on Android"."""
-    found = parse(user_agent)
-    browser = found.user_agent.family if found.user_agent else None
-    system = found.os.family if found.os else None
+    agent = parse(user_agent)
+    browser = agent.user_agent.family if agent.user_agent else None
+    system = agent.os.family if agent.os else None
     if browser is None:
         return UNKNOWN
     return f"{browser} on {system}" if system else browser

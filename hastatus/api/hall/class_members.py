@@ -78,8 +78,8 @@ def put_together(path: hall_models.BlockPath, body: hall_models.GroupsRequest) -
     others = evenings.met(db(), who().club_id, but=row.id)
     met = met_by(plan, block, evenings.groups(db(), row), others)
     here = [person for person in people_of(row) if person.here]
-    found = together(here, wishes_of(block, drill, met), asked)
-    members = [[uuid.UUID(key) for key in group.members] for group in found.groups]
+    grouping = together(here, wishes_of(block, drill, met), asked)
+    members = [[uuid.UUID(key) for key in group.members] for group in grouping.groups]
     try:
         evenings.keep_groups(db(), row, block.key, members, body.base)
     except evenings.ChangedMeanwhile:

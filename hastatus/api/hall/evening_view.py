@@ -75,12 +75,12 @@ def _local(plan: Evening, seconds: float) -> datetime:
 
 def drills_of(row: rows.Evening, plan: Evening) -> dict[uuid.UUID, AnyDrill]:
     """The newest version of each drill of an evening's plan that there still is."""
-    found: dict[uuid.UUID, AnyDrill] = {}
+    documents: dict[uuid.UUID, AnyDrill] = {}
     for drill_id in {block.drill_id for block in plan.blocks if block.drill_id}:
         version = drills.version(db(), row.club_id, drill_id)
         if version is not None:
-            found[drill_id] = drills.read_any(version)
-    return found
+            documents[drill_id] = drills.read_any(version)
+    return documents
 
 
 def drill_times(known: Mapping[uuid.UUID, AnyDrill]) -> dict[uuid.UUID, DrillTimes]:
@@ -190,7 +190,7 @@ def together(
     here: Sequence[hall_models.PersonTonight], wishes: Wishes, kept: Sequence[tuple[str, ...]]
 ) -> Grouping:
     """Everybody who is here put together; `kept` as in `core.hall.pairing.grouping`."""
-    found = {student.id: student for student in students.all_of(db(), who().club_id)}
+    known = {student.id: student for student in students.all_of(db(), who().club_id)}
     no_touch = rooms.no_touch(db(), who().club_id)
     people = [
         Attendee(
@@ -198,8 +198,8 @@ def together(
             name=person.name,
             stance=person.stance,
             level=person.level,
-            height_m=found[person.student_id].height_m if person.student_id in found else None,
-            arm_m=found[person.student_id].arm_m if person.student_id in found else None,
+            height_m=known[person.student_id].height_m if person.student_id in known else None,
+            arm_m=known[person.student_id].arm_m if person.student_id in known else None,
             contact="none" if no_touch else person.contact,
             gear=frozenset(person.gear),
             off=person.off,

@@ -131,10 +131,10 @@ def spoken_to_phone(path: live_models.CodePath, query: live_models.PhoneSpokenQu
 
 def _opened(path: live_models.CodePath) -> tuple[rows.Evening, rows.Attendance]:
     """What a code opens; a 404 in plain words where that is nothing."""
-    found = class_runs.opened(db(), path.code)
-    if found is None:
+    opening = class_runs.opened(db(), path.code)
+    if opening is None:
         raise Problem(404, "Not found", OPENS_NOTHING)
-    row, came = found
+    row, came = opening
     plan = evenings.plan_of(row)
     clock = class_clock(class_runs.acts(db(), row))
     over = clock.ended or datetime.now(UTC) > plan.ends_at + class_runs.OPEN_AFTER

@@ -153,12 +153,12 @@ def _block(seen: _Seen, block: Block) -> live_models.BlockOutcome:
 def _former(running: BlockPlan, marks: Sequence[PairMark]) -> list[tuple[str, ...]]:
     """Pairs that were marked and then put together anew, in the middle of the block."""
     known = {frozenset(group) for group in running.groups}
-    found: dict[frozenset[str], tuple[str, ...]] = {}
+    groups: dict[frozenset[str], tuple[str, ...]] = {}
     for mark in marks:
         members = tuple(map(str, mark.members))
         if mark.block == running.block.key and len(members) > 1 and frozenset(members) not in known:
-            found.setdefault(frozenset(members), members)
-    return list(found.values())
+            groups.setdefault(frozenset(members), members)
+    return list(groups.values())
 
 
 def _pair(running: BlockPlan, group: tuple[str, ...], marks: list[PairMark]) -> PairReview:

@@ -124,15 +124,15 @@ def _name(status: int) -> str:
 
 def _problem(status: int) -> dict[str, Any]:
     schema = {"$ref": "#/components/schemas/ProblemDocument"}
-    found: dict[str, Any] = {
+    answer: dict[str, Any] = {
         "description": REFUSALS[status],
         "content": {"application/problem+json": {"schema": schema}},
     }
     if status in (429, 503, 507):
-        found["headers"] = {
+        answer["headers"] = {
             "Retry-After": {
                 "description": "When to try again, s",
                 "schema": {"type": "integer", "minimum": 0},
             }
         }
-    return found
+    return answer

@@ -111,7 +111,7 @@ def _done(
 
     turned: steps of passages, by key, after which the other foot is in front.
     """
-    found: dict[str, Done] = {}
+    done_by_key: dict[str, Done] = {}
     for lane in get_args(Lane):
         for step in _asked(drill, rung, passage, lane):
             done = Done(
@@ -120,8 +120,8 @@ def _done(
                 side=step.side,
                 turned=(passage.key, step) in turned,
             )
-            found.setdefault(step.technique, done)
-    return list(found.values())
+            done_by_key.setdefault(step.technique, done)
+    return list(done_by_key.values())
 
 
 def _words(

@@ -29,16 +29,16 @@ _NAMES = {
 def get_comparison(path: ComparisonPath) -> Response:
     """Two runs, kind of answer by kind of answer."""
     pair = [find_run(path.run_id), find_run(path.other_id)]
-    found = compare_runs(*map(_scored, pair))
+    comparison = compare_runs(*map(_scored, pair))
     one, other = lists.of(db(), who().club_id, pair)
     labels = club_catalogue.labels(db(), who().club_id)
     kinds = [
         ComparedKind(
             name=_name(group.key, labels), one=group.one, other=group.other, found=group.found
         )
-        for group in found.groups
+        for group in comparison.groups
     ]
-    return reply(ComparisonView(one=one, other=other, kinds=kinds, doubts=found.doubts))
+    return reply(ComparisonView(one=one, other=other, kinds=kinds, doubts=comparison.doubts))
 
 
 def _scored(run: Run) -> ScoredRun:

@@ -21,7 +21,7 @@ bp = APIBlueprint("faults", __name__, url_prefix="/api", abp_tags=[Tag(name="rea
 @signed_in
 def tag(path: run_models.RunPath, body: read_models.RunFaults) -> Response:
     """Keep how often each fault was seen in a run; the same again changes nothing."""
-    counts = {each.fault: each.count for each in body.faults}
+    counts = {fault.fault: fault.count for fault in body.faults}
     run = find_run(path.run_id)
     tagged_faults.set_of_run(db(), run, list(counts.items()))
     return reply(read_models.RunFaults.model_validate({"faults": run.faults}))

@@ -104,7 +104,7 @@ def readout(path: run_models.RunPath) -> Response:
 
 def _faults(drill: Drill, run: Run) -> list[read_models.RunFault]:
     """What the drill watches for, and what else was seen in the run."""
-    seen = {each["fault"]: each["count"] for each in run.faults}
+    seen = {fault["fault"]: fault["count"] for fault in run.faults}
     names = dict.fromkeys((*drill.watch, *seen))
     return [read_models.RunFault(fault=name, count=seen.get(name, 0)) for name in names]
 

@@ -47,8 +47,8 @@ def runs_csv(query: RunQuery) -> Response:
     if query.student_id:
         find_student(query.student_id)
     newest = runs.latest(db(), who().club_id, query.asked, limit=MOST_ROWS)
-    found = lists.of(db(), who().club_id, newest)
-    return _table("runs.csv", RUN_COLUMNS, (_run(run) for run in found))
+    entries = lists.of(db(), who().club_id, newest)
+    return _table("runs.csv", RUN_COLUMNS, (_run(run) for run in entries))
 
 
 @bp.get("/partner-runs.csv", responses=file("text/csv") | also(404))
@@ -77,7 +77,7 @@ def students_csv() -> Response:
                 ", ".join(student.gear), student.height_m, student.arm_m, student.leg_m,
                 student.spares, student.senses, student.consent, now.runs,
                 last and last.started_at.isoformat(), last and last.drill, last and last.rung,
-                last and last.settled_window_s, "; ".join(each.says for each in now.notices),
+                last and last.settled_window_s, "; ".join(notice.says for notice in now.notices),
                 hold and hold.since.date().isoformat(), student.notes,
             )
         )  # fmt: skip

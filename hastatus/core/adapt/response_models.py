@@ -74,11 +74,11 @@ def _two_speed(mu: float, sigma: float, share: float, slower: float) -> tuple[Ar
 
 
 def _students() -> ResponseModels:
-    told: list[tuple[Array, Array]] = []
+    students: list[tuple[Array, Array]] = []
     weights = list[float]()
 
     def add(student: tuple[Array, Array], weight: float) -> None:
-        told.append(student)
+        students.append(student)
         weights.append(weight)
 
     weight = _KINDS["usual"] / (len(_USUAL_MU) * len(_USUAL_SIGMA) * len(_USUAL_TAU))
@@ -103,10 +103,10 @@ def _students() -> ResponseModels:
         for sigma, slow, slower in shapes:
             student = _two_speed(float(np.exp(level)), sigma, slow, slower)
             add(student, weight)
-    density = np.stack([student[0] for student in told], axis=1)
+    density = np.stack([student[0] for student in students], axis=1)
     return ResponseModels(
         density=np.maximum(density, np.log(_ODD)).astype(np.float32),
-        before=np.stack([student[1] for student in told], axis=1),
+        before=np.stack([student[1] for student in students], axis=1),
         weight=np.log(weights),
     )
 

@@ -151,9 +151,9 @@ def _log_prior(target: float, prior: Prior) -> Array:
     """
     windows, near = _windows(target)
     away = (windows - np.log(prior.window_s)) / prior.spread
-    told: Array = -0.5 * (_TAIL + 1) * np.log1p(away**2 / _TAIL)
+    likelihood: Array = -0.5 * (_TAIL + 1) * np.log1p(away**2 / _TAIL)
     known = prior.spread < START_SPREAD
-    return STUDENTS.weight + told - (near if known else 0.0)
+    return STUDENTS.weight + likelihood - (near if known else 0.0)
 
 
 def _apart(before: Array, since: Array) -> float:

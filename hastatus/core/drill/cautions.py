@@ -69,8 +69,8 @@ def _partner(drill: PartnerDrill, bare_tonight: bool) -> list[str]:
 
 
 def _techniques(drill: Sheet, steps: Iterable[Step | PartnerStep]) -> list[Technique]:
-    found = (drill.technique(step.technique) for step in steps)
-    return [technique for technique in found if technique is not None]
+    techniques = (drill.technique(step.technique) for step in steps)
+    return [technique for technique in techniques if technique is not None]
 
 
 def _solo(drill: Drill) -> list[str]:

@@ -15,17 +15,17 @@ def parts(drill: PartnerDrill, passage: Passage) -> list[Part | None]:
     What comes first is the answer, whatever it is; a strike after it is a counter, and a move after
     a counter leaves.
     """
-    found: list[Part | None] = [None] * len(passage.steps)
+    kinds: list[Part | None] = [None] * len(passage.steps)
     own = [index for index, step in enumerate(passage.steps) if step.lane == "defender"]
     countered = False
     for number, index in enumerate(sorted(own, key=lambda i: passage.steps[i].beat)):
         technique = drill.technique(passage.steps[index].technique)
-        found[index] = "answer"
+        kinds[index] = "answer"
         if number and technique and technique.use == "attack":
-            found[index], countered = "counter", True
+            kinds[index], countered = "counter", True
         elif countered and technique and technique.use == "move":
-            found[index] = "exit"
-    return found
+            kinds[index] = "exit"
+    return kinds
 
 
 def is_asked(rung: PartnerRung, part: Part | None) -> bool:

@@ -70,8 +70,8 @@ Guide = Annotated[Count | Hold, Field(discriminator="kind")]
 def said(guide: Count | Hold, duration_s: float) -> Iterator[Said]:
     """What is said in a round of `duration_s`, in order, but for its end."""
     left_s = duration_s - BEGINS_S
-    found = _count(guide) if guide.kind == "count" else _hold(guide, left_s)
-    for line in found:
+    spoken = _count(guide) if guide.kind == "count" else _hold(guide, left_s)
+    for line in spoken:
         if line.at_s > left_s - NO_ROOM_S:
             return
         yield Said(round(BEGINS_S + line.at_s, 3), line.words)

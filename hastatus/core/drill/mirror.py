@@ -61,17 +61,17 @@ def _named_by_place(drill: PartnerDrill) -> dict[Place, Named]:
     """
     if not any(step.front for passage in drill.passages for step in passage.steps):
         return {}
-    found: dict[Place, Named | None] = {}
+    names: dict[Place, Named | None] = {}
     for walk in walks(drill):
         owner: Person | None = None
         for step in walk.steps:
             here: Named | None = None
             if owner is not None:
                 here = "alike" if step.person != owner else "from_the_start"
-            found.setdefault(Place(step.written, step.index), here)
+            names.setdefault(Place(step.written, step.index), here)
             if owner is None and step.lane == "defender" and step.step.front:
                 owner = step.person
-    return {place: named for place, named in found.items() if named}
+    return {place: named for place, named in names.items() if named}
 
 
 def _turned(passage: Passage, named: dict[Place, Named]) -> Passage:

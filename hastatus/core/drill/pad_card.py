@@ -35,7 +35,7 @@ class PadLine:
 
 def pad_card(drill: PartnerDrill, pair: Pair, labels: Labels = PLAIN) -> list[PadLine]:
     """Every strike on a pad, in the order of the drill; empty for a drill without pads."""
-    found: dict[tuple[str, int], PadLine] = {}
+    lines: dict[tuple[str, int], PadLine] = {}
     for walk in walks(drill):
         for stand in gaps_at_steps(drill, walk, pair):
             step = stand.walked
@@ -53,6 +53,6 @@ def pad_card(drill: PartnerDrill, pair: Pair, labels: Labels = PLAIN) -> list[Pa
                 apart_m=round(stand.gap_m, 2),
                 gives=pad.gives,
             )
-            found.setdefault((line.passage, line.step), line)
+            lines.setdefault((line.passage, line.step), line)
     order = {passage.key: index for index, passage in enumerate(drill.passages)}
-    return sorted(found.values(), key=lambda line: (order[line.passage], line.beat, line.step))
+    return sorted(lines.values(), key=lambda line: (order[line.passage], line.beat, line.step))

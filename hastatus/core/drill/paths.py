@@ -80,13 +80,13 @@ class Walk:
 
 def graph(drill: PartnerDrill) -> nx.DiGraph[str]:
     """Passages and the branches between them that have a share and a passage to go to."""
-    found: nx.DiGraph[str] = nx.DiGraph()
-    found.add_nodes_from(passage.key for passage in drill.passages)
+    edges: nx.DiGraph[str] = nx.DiGraph()
+    edges.add_nodes_from(passage.key for passage in drill.passages)
     for passage in drill.passages:
         for branch in passage.then:
-            if branch.share > 0 and branch.to is not None and branch.to in found:
-                found.add_edge(passage.key, branch.to)
-    return found
+            if branch.share > 0 and branch.to is not None and branch.to in edges:
+                edges.add_edge(passage.key, branch.to)
+    return edges
 
 
 def ends(passage: Passage) -> bool:
@@ -124,14 +124,14 @@ def walks(drill: PartnerDrill, rung: PartnerRung | None = None) -> list[Walk]:
 
 def _with_choices(drill: PartnerDrill, path: Sequence[str]) -> list[tuple[str, ...]]:
     """A path without any choice, with each one alone, and with all of them."""
-    found = [tuple(path)]
+    variants = [tuple(path)]
     every = list(path)
     for place, key in enumerate(path):
         choices = [choice.key for choice in drill.passage(key).choices if choice.share > 0]
         for choice in choices:
-            found.append((*path[:place], f"{key}+{choice}", *path[place + 1 :]))
+            variants.append((*path[:place], f"{key}+{choice}", *path[place + 1 :]))
         every[place] = "+".join([key, *choices])
-    return list(dict.fromkeys([*found, tuple(every)]))
+    return list(dict.fromkeys([*variants, tuple(every)]))
 
 
 def _paths(

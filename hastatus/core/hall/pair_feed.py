@@ -131,7 +131,7 @@ def card_feeds(
 ) -> list[PairFeed]:
     """What a pair's cards come to on the clock of a block. cards: the pair's own, for each of
     `calls`. In each round the next of them feeds."""
-    found = []
+    rungs = []
     for one, mine in zip(calls, cards, strict=True):
         rung = one.drill.rungs[one.rung - 1]
         for stretch in row:
@@ -144,10 +144,10 @@ def card_feeds(
                 at_s = stretch.starts_s + call.at_s
                 beats = one.drill.passage(attack).beats
                 if at_s < stretch.ends_s:
-                    found.append(
+                    rungs.append(
                         PairFeed(at_s, at_s + beats * rung.beat_s, *who, (attack,), call.number)
                     )
-    return found
+    return rungs
 
 
 def card_places(members: Sequence[str], round_: int) -> tuple[str, str, str | None]:

@@ -77,8 +77,8 @@ class _Table:
         for one, other in combinations(people, 2):
             if may(one, other, wishes):
                 pair = frozenset((one.key, other.key))
-                found = fit(one, other, wishes)
-                self._cost[pair], self._but[pair] = found.cost, found.but
+                match = fit(one, other, wishes)
+                self._cost[pair], self._but[pair] = match.cost, match.but
 
     def cost(self, members: Iterable[str]) -> float:
         """Of all twos in a group; infinite where two may not be together."""
@@ -107,9 +107,9 @@ def _pairs(keys: Sequence[str], table: _Table) -> tuple[list[Members], list[str]
     graph: nx.Graph[str] = nx.Graph()
     graph.add_nodes_from(keys)
     graph.add_weighted_edges_from((one, other, -cost) for one, other, cost in table.among(keys))
-    found = nx.max_weight_matching(graph, maxcardinality=True)
+    matching = nx.max_weight_matching(graph, maxcardinality=True)
     place = {key: index for index, key in enumerate(keys)}
-    pairs = [tuple(sorted(pair, key=place.__getitem__)) for pair in found]
+    pairs = [tuple(sorted(pair, key=place.__getitem__)) for pair in matching]
     paired = {key for pair in pairs for key in pair}
     return sorted(pairs, key=lambda pair: place[pair[0]]), [k for k in keys if k not in paired]
 

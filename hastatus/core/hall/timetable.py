@@ -156,16 +156,18 @@ def _offers(
         ends_s = (last[-1].ends_s if last else 0.0) + 60 * evening.clear_up_min
         return evening.length_s + over_s - ends_s
 
-    found = []
+    shortenings = []
     for index, block in enumerate(evening.blocks):
         before, after = evening.blocks[:index], evening.blocks[index + 1 :]
         for what, changed in _shorter(block):
             saves_s = saved([*before, *([changed] if changed else []), *after])
             if saves_s >= 30:
-                found.append(Shortening(block.key, what, changed, saves_s))
-    enough = sorted((one for one in found if one.saves_s >= over_s), key=lambda one: one.saves_s)
+                shortenings.append(Shortening(block.key, what, changed, saves_s))
+    enough = sorted(
+        (one for one in shortenings if one.saves_s >= over_s), key=lambda one: one.saves_s
+    )
     return enough + sorted(
-        (one for one in found if one.saves_s < over_s), key=lambda one: -one.saves_s
+        (one for one in shortenings if one.saves_s < over_s), key=lambda one: -one.saves_s
     )
 
 

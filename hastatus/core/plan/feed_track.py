@@ -51,11 +51,11 @@ def make_feed_track(
     start = BEFORE_FIRST_S
     for round_ in sheet.rounds:
         starts.append(start)
-        told = _told(round_, start, partner)
+        exchanges = _told(round_, start, partner)
         soundings += _beats(sheet, rung, round_, start)
         soundings += _calls(rung, round_, start)
-        soundings += _cues(drill, sheet, round_.number, told)
-        soundings += _ahead(drill, round_.number, told, call_s)
+        soundings += _cues(drill, sheet, round_.number, exchanges)
+        soundings += _ahead(drill, round_.number, exchanges, call_s)
         start += round_.duration_s + sheet.rest_s
     soundings.sort(key=lambda sounding: sounding.at_s)
     return Track(drill.title, tuple(soundings), tuple(starts), start - sheet.rest_s + 1.0)

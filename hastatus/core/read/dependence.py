@@ -96,10 +96,10 @@ def dependence(values_ms: Sequence[float], places: Sequence[Place], fitted: int 
 
 def _by_round(values: Values, places: Sequence[Place]) -> list[list[tuple[int, float]]]:
     """Numbers and values of each round, in order."""
-    found: dict[int, list[tuple[int, float]]] = {}
+    by_round: dict[int, list[tuple[int, float]]] = {}
     for value, place in zip(values.tolist(), places, strict=True):
-        found.setdefault(place.round, []).append((place.number, value))
-    return [sorted(in_round) for in_round in found.values()]
+        by_round.setdefault(place.round, []).append((place.number, value))
+    return [sorted(in_round) for in_round in by_round.values()]
 
 
 def _lag(rounds: Sequence[Sequence[tuple[int, float]]]) -> tuple[float, float]:

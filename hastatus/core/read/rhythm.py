@@ -99,8 +99,8 @@ def rhythm(
     """
     if parts > 1:
         finer = None if asked is None else [parts * beat for beat in asked]
-        told = rhythm(times_s, beat_s / parts, pulse=pulse, asked=finer)
-        return _in_beats(told, parts) if told else None
+        fitted = rhythm(times_s, beat_s / parts, pulse=pulse, asked=finer)
+        return _in_beats(fitted, parts) if fitted else None
     times = np.sort(np.asarray(times_s, dtype=float)) / beat_s
     sheet = None
     if pulse and len(times):
@@ -184,20 +184,20 @@ def _heard(times: Floats, sheet: Floats | None, chance: Chance | None = None) ->
     """The beats among the strikes; None for fewer than three. All in asked beats."""
     if len(times) < 3:
         return None
-    found = find_beats(times, chance) if sheet is None else find_asked(times, sheet, chance)
-    if len(found.place) < 3:
+    fit = find_beats(times, chance) if sheet is None else find_asked(times, sheet, chance)
+    if len(fit.place) < 3:
         return None
-    at = np.array([times[np.abs(times - times[one]) <= _TOGETHER].mean() for one in found.place])
-    number, slips = found.number, 0
+    at = np.array([times[np.abs(times - times[one]) <= _TOGETHER].mean() for one in fit.place])
+    number, slips = fit.number, 0
     if sheet is not None:
-        lead = times[found.place] - sheet[found.number]
+        lead = times[fit.place] - sheet[fit.number]
         slips = int((np.abs(np.diff(lead)) > _SLIP).sum())
-        number = np.rint(sheet).astype(np.int64)[found.number]
-        at += number - sheet[found.number]
+        number = np.rint(sheet).astype(np.int64)[fit.number]
+        at += number - sheet[fit.number]
     beats = number - number[0]
-    columns = [(found.count == number).astype(float) for number in range(int(found.count[-1]) + 1)]
+    columns = [(fit.count == number).astype(float) for number in range(int(fit.count[-1]) + 1)]
     columns += [beats.astype(float), np.where(beats % 2, 0.5, -0.5)]
-    return _Heard(beats, at, np.column_stack(columns), found.chance, sheet is not None, slips)
+    return _Heard(beats, at, np.column_stack(columns), fit.chance, sheet is not None, slips)
 
 
 @dataclass(frozen=True, slots=True)

@@ -172,15 +172,15 @@ def _by_gear(strike: _Strike, tonight: Tonight) -> str:
 
 def _lack(limit: Cap, tonight: Tonight) -> str:
     """Who lacks what, or what is not here; else why it is no harder."""
-    found = []
+    reasons = []
     for gear in limit.missing:
         without = [name for name, worn in tonight.worn if gear not in worn]
         if gear in HELD and gear not in tonight.held:
-            found.append(f"there are no {GEAR_NAMES[gear]}")
+            reasons.append(f"there are no {GEAR_NAMES[gear]}")
         elif without:
             have = "has" if len(without) == 1 else "have"
-            found.append(f"{' and '.join(without)} {have} no {GEAR_NAMES[gear]}")
-    return ", ".join(found) or limit.why
+            reasons.append(f"{' and '.join(without)} {have} no {GEAR_NAMES[gear]}")
+    return ", ".join(reasons) or limit.why
 
 
 def _impossible(

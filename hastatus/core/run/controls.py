@@ -72,14 +72,14 @@ def controls(drill: Drill, rung: Rung, stance: Stance, labels: Labels = PLAIN) -
 
 def _sensed(drill: Drill) -> list[str]:
     """The techniques of the drill that land, in the order of their rows."""
-    found: dict[str, tuple[bool, int, int]] = {}
+    techniques: dict[str, tuple[bool, int, int]] = {}
     for cue in drill.cues:
         for step in (step for chain in cue.asks for step in chain.steps):
             technique = drill.technique(step.technique)
-            if technique and technique.lands and step.technique not in found:
+            if technique and technique.lands and step.technique not in techniques:
                 height = _HEIGHTS.index(technique.line)
-                found[step.technique] = (technique.use != "defense", height, len(found))
-    return sorted(found, key=lambda key: found[key])[:MOST_ROWS]
+                techniques[step.technique] = (technique.use != "defense", height, len(techniques))
+    return sorted(techniques, key=lambda key: techniques[key])[:MOST_ROWS]
 
 
 def _asked(drill: Drill, rung: Rung) -> set[tuple[str, Side]]:

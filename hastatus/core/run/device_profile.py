@@ -26,10 +26,10 @@ class Profile(Document):
     def corrected(self, source: Source, measured: Measured, on: date) -> Profile:
         """The profile with a new measurement of `source` in place of the one before."""
         kept = [correction for correction in self.corrections if correction.source != source]
-        found = Correction(
+        newest = Correction(
             source=source, ms=measured.ms, spread_ms=measured.spread_ms, measured_on=on
         )
-        change: dict[str, object] = {"corrections": (*kept, found)}
+        change: dict[str, object] = {"corrections": (*kept, newest)}
         if source == "microphone":
             change["wireless"] = measured.wireless
         return self.model_copy(update=change)

@@ -106,7 +106,7 @@ TIMING = (RoundBegun, RoundOver, Paused, Resumed, TempoSet, TurnBegun)
 def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> RoundClock | None:
     """The clock of a round; None where it was never begun. Begun again, the last time counts."""
     bpm, rate, running = sheet_bpm, 1.0, False
-    found: list[Stretch] = []
+    stretches: list[Stretch] = []
     here = False
     over_ms = inf
     for mark in marks:
@@ -116,7 +116,7 @@ def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> 
             here = mark.round == number
             running = True
             if here:
-                found, over_ms = [], inf
+                stretches, over_ms = [], inf
         elif isinstance(mark, RoundOver):
             if here and mark.round == number:
                 here, over_ms = False, mark.at_ms
@@ -131,9 +131,9 @@ def round_clock(marks: Sequence[Mark], number: int, sheet_bpm: float | None) -> 
             sheet_s = 0.0
             if isinstance(mark, TurnBegun):
                 sheet_s = mark.sheet_s
-            elif found:
-                last = found[-1]
+            elif stretches:
+                last = stretches[-1]
                 sheet_s = last.sheet_s + (mark.at_ms - last.at_ms) / 1000 * last.rate
             rate = bpm / sheet_bpm if bpm and sheet_bpm else 1.0
-            found.append(Stretch(mark.at_ms, sheet_s, rate if running else 0.0))
-    return RoundClock(tuple(found), over_ms) if found else None
+            stretches.append(Stretch(mark.at_ms, sheet_s, rate if running else 0.0))
+    return RoundClock(tuple(stretches), over_ms) if stretches else None

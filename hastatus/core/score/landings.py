@@ -65,7 +65,7 @@ def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
     landed = landings(drill, exchange)
     at_ms = {_place(landing.step): landing.at_ms for landing in landed}
     beat_ms = exchange.beat_s * 1000
-    found: list[Arrival] = []
+    strikes: list[Arrival] = []
     attack: Walked | None = None
     first_ms: float | None = None
     for step in follow(drill, exchange.path).steps if landed else ():
@@ -78,7 +78,7 @@ def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
         arrived_ms = at_ms.get(_place(attack), (attack.beat - 1) * beat_ms)
         first_ms = arrived_ms if first_ms is None else first_ms
         late_ms = round(here_ms - (step.beat - 1) * beat_ms, 1)
-        found.append(
+        strikes.append(
             Arrival(
                 passage=step.passage.key,
                 step=step.index,
@@ -88,7 +88,7 @@ def arrivals(drill: PartnerDrill, exchange: Exchange) -> list[Arrival]:
                 chain_beats=round((here_ms - first_ms) / beat_ms + 1, 2),
             )
         )
-    return found
+    return strikes
 
 
 def counters(exchanges: Iterable[Sequence[Arrival]]) -> CountersHeard:

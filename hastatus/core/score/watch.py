@@ -29,7 +29,7 @@ def watches(marks: Iterable[Mark]) -> list[Watch]:
 
     One that is begun while another is on goes on with it; outside a round nothing is watched.
     """
-    told: list[Watch] = []
+    watched: list[Watch] = []
     round_: int | None = None
     from_ms: float | None = None
     ended: int | None = None
@@ -38,20 +38,20 @@ def watches(marks: Iterable[Mark]) -> list[Watch]:
         at_ms = mark.at_ms
         if isinstance(mark, RoundBegun):
             if round_ is not None and from_ms is not None:
-                told.append(Watch(round_, from_ms, at_ms))
+                watched.append(Watch(round_, from_ms, at_ms))
             round_, from_ms, ended = mark.round, None, None
         elif isinstance(mark, WatchBegun) and round_ == mark.round:
             from_ms = at_ms if from_ms is None else from_ms
         elif isinstance(mark, WatchOver | RoundOver) and round_ is not None:
             if from_ms is not None:
-                told.append(Watch(round_, from_ms, at_ms))
-                ended = len(told) - 1 if isinstance(mark, RoundOver) else None
+                watched.append(Watch(round_, from_ms, at_ms))
+                ended = len(watched) - 1 if isinstance(mark, RoundOver) else None
             from_ms = None
             round_ = None if isinstance(mark, RoundOver) else round_
         elif isinstance(mark, WatchOver) and ended is not None:
-            last = told[ended]
-            told[ended] = Watch(last.round, last.from_ms, last.to_ms, at_ms - last.to_ms)
+            last = watched[ended]
+            watched[ended] = Watch(last.round, last.from_ms, last.to_ms, at_ms - last.to_ms)
             ended = None
     if round_ is not None and from_ms is not None:
-        told.append(Watch(round_, from_ms, at_ms))
-    return told
+        watched.append(Watch(round_, from_ms, at_ms))
+    return watched

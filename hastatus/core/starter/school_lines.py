@@ -11,12 +11,12 @@ def follows(*lines: str) -> tuple[Followed, ...]:
 
     Raises KeyError for one that there is not.
     """
-    found = []
+    followed = []
     for line in lines:
         asked, key = line.split()
         question: Question = next(known for known in QUESTIONS if known == asked)
         one = school(question, key)
         if one is None:
             raise KeyError(line)
-        found.append(Followed(question=question, follows=key, why=one.why))
-    return tuple(found)
+        followed.append(Followed(question=question, follows=key, why=one.why))
+    return tuple(followed)

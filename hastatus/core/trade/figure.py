@@ -155,9 +155,9 @@ def _above(point: Vector) -> Line:
 
 def figures(stance: Stance) -> list[Figure]:
     """Every technique that comes with the app, for both sides where it has two."""
-    found = (
+    lines = (
         figure(technique.key, side, stance)
         for technique in TECHNIQUES.values()
         for side in (("lead", "rear") if technique.sided else ("lead",))
     )
-    return [one for one in found if one]
+    return [one for one in lines if one]

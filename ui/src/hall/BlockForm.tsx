@@ -100,8 +100,8 @@ function DrillAndRungs({ block, set, needed }: DrillProps) {
           ...drills.map(({ id, title }) => [id, title] as const),
         ]}
         change={(id) => {
-          const found = drills.find((one) => one.id === id)
-          set({ drill_id: id || null, rungs: [], ...(found && { name: found.title }) })
+          const chosen = drills.find((one) => one.id === id)
+          set({ drill_id: id || null, rungs: [], ...(chosen && { name: chosen.title }) })
         }}
       />
       {rungs.length > 1 && (

@@ -55,10 +55,10 @@ export function Templates({ like, begin }: Props) {
             value=""
             onChange={({ target }) => {
               const [what, id] = target.value.split(' ')
-              const found = data.find((one) => one.id === id)
-              if (!found) return
-              if (what === 'remove') act.mutate({ kind: 'remove', id: found.id })
-              else begin(again(found.plan))
+              const chosen = data.find((one) => one.id === id)
+              if (!chosen) return
+              if (what === 'remove') act.mutate({ kind: 'remove', id: chosen.id })
+              else begin(again(chosen.plan))
             }}
           >
             <option value="">choose</option>

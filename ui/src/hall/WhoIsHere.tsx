@@ -17,9 +17,9 @@ const LISTED = 60
 export function WhoIsHere({ evening }: { evening: Evening }) {
   const [asked, ask] = useState('')
   const change = useChange(evening)
-  const found = evening.people.filter((person) => holds(person.name, asked))
+  const matches = evening.people.filter((person) => holds(person.name, asked))
   // Whoever is here stays in sight, however many train in the club.
-  const listed = found.filter((person, place) => person.here || place < LISTED)
+  const listed = matches.filter((person, place) => person.here || place < LISTED)
   return (
     <section className="border-line py-3 md:border-r" aria-label="Who is here">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 px-5 pb-2">
@@ -49,10 +49,10 @@ export function WhoIsHere({ evening }: { evening: Evening }) {
           />
         ))}
       </ul>
-      {listed.length < found.length && (
-        <p className="px-5 py-2">{found.length - listed.length} more: type a part of the name.</p>
+      {listed.length < matches.length && (
+        <p className="px-5 py-2">{matches.length - listed.length} more: type a part of the name.</p>
       )}
-      {evening.people.length > 0 && found.length === 0 && (
+      {evening.people.length > 0 && matches.length === 0 && (
         <p className="px-5">Nobody is called that.</p>
       )}
     </section>

@@ -67,9 +67,9 @@ function below({ range, below }: AlongAxis, width: number): Plot['belowTicks'] {
 function daysOf([first, last]: readonly [number, number], width: number): number[] {
   const count = Math.max(1, Math.floor(width / DAY_WIDTH))
   const ticks = scaleTime([first, last], [0, 1]).ticks(count).map(Number)
-  const found = first === last ? [first] : ticks.length > 1 ? ticks : [first, last]
-  const names = found.map((time) => nameOf(time))
-  return found.filter((_, index) => names.indexOf(names[index] ?? '') === index)
+  const times = first === last ? [first] : ticks.length > 1 ? ticks : [first, last]
+  const names = times.map((time) => nameOf(time))
+  return times.filter((_, index) => names.indexOf(names[index] ?? '') === index)
 }
 
 function nameOf(time: number): string {

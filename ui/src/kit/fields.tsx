@@ -9,11 +9,11 @@ export const FaultsContext = createContext<readonly DrillFault[]>([])
 /** What is wrong at a place of the document, under its field. */
 export function FaultAt({ where }: { where: string }) {
   const faults = useContext(FaultsContext)
-  const found = faults.find((fault) => fault.where === where && fault.level === 'stop')
-  if (!found) return null
+  const stop = faults.find((fault) => fault.where === where && fault.level === 'stop')
+  if (!stop) return null
   return (
     <span role="alert" className="block border-l-4 border-ink pl-2 text-[13px] font-semibold">
-      {found.what}
+      {stop.what}
     </span>
   )
 }

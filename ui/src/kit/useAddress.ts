@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router'
 /** Settings of a list that stand in its address, so that they are there on coming back. */
 export function useAddress<T extends Record<string, string>>(usual: T): [T, (next: T) => void] {
   const [search, setSearch] = useSearchParams()
-  const found = Object.fromEntries(
+  const values = Object.fromEntries(
     Object.entries(usual).map(([key, value]) => [key, search.get(key) ?? value]),
   ) as T
   const set = (next: T) => {
@@ -14,5 +14,5 @@ export function useAddress<T extends Record<string, string>>(usual: T): [T, (nex
     }
     setSearch(kept, { replace: true })
   }
-  return [found, set]
+  return [values, set]
 }

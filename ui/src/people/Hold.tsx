@@ -51,10 +51,10 @@ export function NoteKnock({ student }: { student: string }) {
 
 /** On a medical hold after a head knock; and every head knock with its clearance. */
 export function Hold({ student }: { student: string }) {
-  const found = useQuery(holdQuery(student)).data
+  const held = useQuery(holdQuery(student)).data
   const back = useKnock(student, 'DELETE')
-  if (!found || found.head_knocks.length === 0) return null
-  const { hold, slip, head_knocks: knocks } = found
+  if (!held || held.head_knocks.length === 0) return null
+  const { hold, slip, head_knocks: knocks } = held
   return (
     <section
       className={hold ? 'flex flex-col gap-3 border-l-4 border-ink bg-wash px-4 py-3' : ''}

@@ -25,7 +25,7 @@ export default function People() {
   const [asked, ask] = useState('')
   if (students.error) return <Fault error={students.error} />
   if (!students.data) return <Waiting what="the people" />
-  const found = students.data
+  const matches = students.data
     .filter((student) => holds(student.name, asked))
     .sort((one, other) => needsALook(other) - needsALook(one))
   return (
@@ -66,10 +66,10 @@ export default function People() {
             .
           </p>
         )}
-        {students.data.length > 0 && found.length === 0 && (
+        {students.data.length > 0 && matches.length === 0 && (
           <p className="py-4">Nobody is called that.</p>
         )}
-        {found.length > 0 && <PeopleTable students={found} />}
+        {matches.length > 0 && <PeopleTable students={matches} />}
         {archived && <Deleted />}
         <p className="mt-3">
           <Link className="btn btn-sm btn-quiet" to={archived ? '/people' : '/people?archived=yes'}>

@@ -8,8 +8,8 @@ type Weekly = StudentDetail['weekly']
 function wayOf({ slope, low, high, told: sure }: NonNullable<Weekly>): string {
   if (!sure) return 'On this rung: no clear trend yet.'
   const ends = [Math.abs(low), Math.abs(high)].sort((one, other) => one - other)
-  const told = ends.map((end) => end.toFixed(3)).join(' to ')
-  return `On this rung: ${Math.abs(slope).toFixed(3)} s a week ${slope < 0 ? 'shorter' : 'longer'}, ${told}.`
+  const range = ends.map((end) => end.toFixed(3)).join(' to ')
+  return `On this rung: ${Math.abs(slope).toFixed(3)} s a week ${slope < 0 ? 'shorter' : 'longer'}, ${range}.`
 }
 
 /** Windows and medians of a student's runs over the weeks; a number says the rung. */

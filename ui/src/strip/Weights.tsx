@@ -12,14 +12,14 @@ type Props = {
 
 /** Which cues come more often for this student than the drill says, and which is surely slower. */
 export function Weights({ cues, names, weights, weak, slow_cue }: Props) {
-  const found = cues.filter((cue) => (weights[cue.key] ?? 1) > 1)
-  if (found.length === 0 && !slow_cue) return null
+  const weighted = cues.filter((cue) => (weights[cue.key] ?? 1) > 1)
+  if (weighted.length === 0 && !slow_cue) return null
   return (
     <div className="small flex flex-col gap-1" data-weights="">
-      {found.length > 0 && (
+      {weighted.length > 0 && (
         <p className="flex flex-wrap items-center gap-x-4 gap-y-1">
           <span>{weak ? 'More often, since weak:' : 'More often, until its speed is sure:'}</span>
-          {found.map((cue) => (
+          {weighted.map((cue) => (
             <span key={cue.key} className="flex items-center gap-1.5">
               <CueMark mark={cue.mark} />
               {names.find((name) => name.key === cue.key)?.name}

@@ -68,7 +68,7 @@ def more_schools(drill: Drill | PartnerDrill) -> list[Mend]:
             continue
         one = school(question, followed_by_settings(drill, question) or "") or SCHOOLS[question][0]
         added = (*drill.schools, Followed(question=question, follows=one.key, why=one.why))
-        value = [each.model_dump(mode="json") for each in added]
+        value = [line.model_dump(mode="json") for line in added]
         more.append(Mend(label=asked, changes=(Change(path="schools", value=value),)))
     return more
 
@@ -192,8 +192,8 @@ def _said(place: int, one: OneSchool) -> tuple[Change, ...]:
 
 
 def _without(drill: Sheet, place: int) -> Mend:
-    left = [each for number, each in enumerate(drill.schools) if number != place]
-    value = [each.model_dump(mode="json") for each in left]
+    left = [line for number, line in enumerate(drill.schools) if number != place]
+    value = [line.model_dump(mode="json") for line in left]
     return Mend(label="take it out", changes=(Change(path="schools", value=value),))
 
 

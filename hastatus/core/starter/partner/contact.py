@@ -315,7 +315,7 @@ def close_redirect() -> PartnerDrill:
             _SLOW.model_copy(update={"passages": ("leads", "rears"), "contact": "none",
                                      "pause": Stream()}),
             ("either three", {"order": RANDOM_FEEDS, "announced": False}),
-            ("big ones, any", {"passages": tuple(each.key for each in any_big),
+            ("big ones, any", {"passages": tuple(one.key for one in any_big),
                                "counter_share": 0.35, "tempo_bpm": 52, "goal_bpm": 56}),
             ("faster", {"tempo_bpm": 58, "goal_bpm": 60, "tell": "plain"}),
         ),

@@ -57,8 +57,8 @@ def kick_pairs() -> PartnerDrill:
                     done(f"1 {first} !firm", pad=pad(0.3)), fed("2 retreat"),
                     done(f"2.5 {second} +advance !firm", pad=pad(0.3, gives=True), also=also)),
         ]  # fmt: skip
-    going_in = tuple(each.key for each in passages if each.key.endswith("_in"))
-    chasing = tuple(each.key for each in passages if each.key.endswith("_chase"))
+    going_in = tuple(one.key for one in passages if one.key.endswith("_in"))
+    chasing = tuple(one.key for one in passages if one.key.endswith("_chase"))
     return drill(
         "Two kicks, two ways to move",
         *passages,

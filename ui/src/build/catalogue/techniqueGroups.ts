@@ -12,11 +12,11 @@ export function groupsOf(
   first: readonly string[],
   asked: string,
 ): TechniqueGroup[] {
-  const found = techniques.filter(({ name, plain, family }) =>
+  const matches = techniques.filter(({ name, plain, family }) =>
     holds(`${name} ${plain} ${family.replace('_', ' ')}`, asked),
   )
-  const usual = found.filter(({ key }) => first.includes(key))
-  const others = found.filter(({ key }) => !first.includes(key))
+  const usual = matches.filter(({ key }) => first.includes(key))
+  const others = matches.filter(({ key }) => !first.includes(key))
   const shown = use === 'all' ? USE : USE.filter(([key]) => key === use)
   return [
     { name: 'Usual against it', techniques: usual },

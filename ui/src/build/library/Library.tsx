@@ -60,15 +60,15 @@ export function Library() {
   const drafts = useQuery({ queryKey: ['drafts'], queryFn: newDrafts, gcTime: 0 })
   if (library.isPending) return <Waiting what="the library" />
   const drills = library.data?.drills ?? []
-  const found = sorted(
+  const listed = sorted(
     drills.filter((drill) => finds(filter, drill)),
     filter.sort,
   )
-  const shown = lines(found, filter.sort)
+  const shown = lines(listed, filter.sort)
   return (
     <>
       <Title
-        over={`${found.length} of ${drills.length} drills`}
+        over={`${listed.length} of ${drills.length} drills`}
         title={archived ? 'Archive' : 'Library'}
       >
         <Link className="btn" to="/build/words">
@@ -152,7 +152,7 @@ export function Library() {
             }
           </Rows>
         </table>
-        {found.length === 0 && (
+        {listed.length === 0 && (
           <p>
             {drills.length === 0
               ? archived

@@ -27,8 +27,8 @@ export function Drawn({ addPassage, addStep }: Props) {
   const has = (way: Way | undefined, wanted: string) =>
     way?.passages.some((done) => written(done) === wanted) ?? false
   const holds = (index: number) => has(ways[index], key)
-  const found = ways.findIndex((way) => has(way, key))
-  const chosen = asked >= 0 && holds(asked) ? asked : Math.max(0, found)
+  const through = ways.findIndex((way) => has(way, key))
+  const chosen = asked >= 0 && holds(asked) ? asked : Math.max(0, through)
   const way = ways[chosen]
   const beat = beatWidth(way?.beats ?? 4, width - LABEL_PX)
   const pick = (index: number) => {

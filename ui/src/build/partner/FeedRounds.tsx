@@ -58,15 +58,15 @@ export function FeedRounds({ feeds, drill, rung, names, attacks }: Props) {
 
 /** What is done, told where an exchange comes first in a round: by the number of its feed. */
 function firstTold(round: Round, attacks: Attacks): ReadonlyMap<number, string> {
-  const told = new Set<string>()
-  const found = new Map<number, string>()
+  const named = new Set<string>()
+  const firsts = new Map<number, string>()
   for (const feed of round.turns.flatMap((turn) => turn.feeds)) {
     const key = feed.path[0]?.passage ?? ''
     const words = attacks.get(key)
-    if (words && !told.has(key)) found.set(feed.number, words)
-    told.add(key)
+    if (words && !named.has(key)) firsts.set(feed.number, words)
+    named.add(key)
   }
-  return found
+  return firsts
 }
 
 /** Where a drill goes round, exchanges are told by their marks alone. */

@@ -23,7 +23,7 @@ export function Lanes({ way, drawn, beat, add }: Props) {
   return (
     <>
       {(['feeder', 'defender'] as const).map((which) => {
-        const found = lane(which)
+        const drawnBoxes = lane(which)
         return (
           <div key={which} className="flex" role="group" aria-label={which}>
             <div className="sticky left-0 z-10 w-24 shrink-0 bg-chalk pt-2">
@@ -39,13 +39,13 @@ export function Lanes({ way, drawn, beat, add }: Props) {
               className="relative"
               style={{
                 width: way.beats * beat,
-                height: rows(found) * (ROW_PX + GAP_PX) + 6,
+                height: rows(drawnBoxes) * (ROW_PX + GAP_PX) + 6,
                 backgroundImage:
                   'linear-gradient(to right, var(--color-line) 1px, transparent 1px)',
                 backgroundSize: `${beat}px 100%`,
               }}
             >
-              {found.map((box) => (
+              {drawnBoxes.map((box) => (
                 <StepBox
                   key={`${box.passage}.${box.step}.${box.beat}`}
                   box={box}

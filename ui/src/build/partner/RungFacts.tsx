@@ -29,14 +29,14 @@ const EDITORS: Record<string, React.ComponentType> = {
 /** The chosen rung of a partner drill. */
 export function RungFacts() {
   const { drawn, place, findings, fact, setFact } = usePartnerBench()
-  const told = drawn?.rungs[place]
-  if (!told) return null
+  const drawing = drawn?.rungs[place]
+  if (!drawing) return null
   const wrong = (key: string) =>
     findings.some((finding) => finding.where.startsWith(`rungs.${place}.${key}`))
   return (
     <FactSheet
       number={place + 1}
-      facts={told.facts}
+      facts={drawing.facts}
       editors={EDITORS}
       wrong={wrong}
       open={fact}

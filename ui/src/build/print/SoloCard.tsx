@@ -35,11 +35,11 @@ type PageProps = { drill: DrillView; plan: PlanView; catalogue: Catalogue }
 
 function Page({ drill, plan, catalogue }: PageProps) {
   const { document } = drill
-  const told = plan.rungs[plan.rung - 1]
+  const rung = plan.rungs[plan.rung - 1]
   const first = plan.rounds[0]
   const here = plan.cues.filter((cue) => cue.share[plan.rung - 1])
   const length = plan.figures ? ` · ${minutes(plan.figures.total_s)} with the rests` : ''
-  const about = `version ${drill.version} · rung ${plan.rung}, ${told?.name}${length}`
+  const about = `version ${drill.version} · rung ${plan.rung}, ${rung?.name}${length}`
   return (
     <CardPage document={document} about={about} cautions={drill.cautions}>
       {here.length === 0 && first && (
@@ -73,7 +73,7 @@ function Page({ drill, plan, catalogue }: PageProps) {
       </section>
       <div className="card-columns">
         <section>
-          <HowItRuns facts={told?.facts ?? []} without={['none', 'nothing']} />
+          <HowItRuns facts={rung?.facts ?? []} without={['none', 'nothing']} />
         </section>
         <WatchFor document={document} schools={drill.schools} gear={document.place.gear} />
       </div>

@@ -38,14 +38,14 @@ export function RoundStrip({ cues, round, words, weights, from_s, to_s, cursor_s
   }
   const look = (event: React.PointerEvent<HTMLElement>) => {
     const x = place(event)
-    const found = round.cues
+    const start = round.cues
       .map((cue) => ({ cue, gap: Math.abs(layout.across(cue.at_s) - x) }))
       .reduce<{ cue: DrawnRound['cues'][number]; gap: number } | null>(
         (best, next) => (next.gap < (best?.gap ?? NEAR) ? next : best),
         null,
       )
-    const cue = found && words.find((named) => named.key === found.cue.cue)
-    setNear(cue ? `${minutes(found.cue.at_s)} ${cue.name} → ${cue.asks}` : null)
+    const cue = start && words.find((named) => named.key === start.cue.cue)
+    setNear(cue ? `${minutes(start.cue.at_s)} ${cue.name} → ${cue.asks}` : null)
   }
   return (
     <div

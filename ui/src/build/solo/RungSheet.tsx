@@ -29,14 +29,14 @@ const EDITORS: Record<string, React.ComponentType> = {
 /** The chosen rung of a solo drill. */
 export function RungSheet() {
   const { plan, place, faults, ...bench } = useBench()
-  const told = plan?.rungs[place]
-  if (!told) return null
+  const planned = plan?.rungs[place]
+  if (!planned) return null
   const wrong = (key: string) =>
     faults.some((fault) => fault.level === 'stop' && fault.where.startsWith(whereOf(place, key)))
   return (
     <FactSheet
       number={place + 1}
-      facts={told.facts}
+      facts={planned.facts}
       editors={EDITORS}
       wrong={wrong}
       open={bench.open.fact}

@@ -22,8 +22,8 @@ export class TimedAnswers {
     const { response } = await answer.catch(() => take(answer).then(() => answer))
     this.clock.observe(asked_ms, here_ms(), Number(response.headers.get(TIME_HEADER) ?? NaN))
     if (response.status === 304) return null
-    const found = await take(answer)
+    const answered = await take(answer)
     this.tag = response.headers.get('ETag') ?? ''
-    return found
+    return answered
   }
 }

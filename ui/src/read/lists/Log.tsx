@@ -107,9 +107,9 @@ function evenings(runs: RunLine[], pairs: PairLine[]): [string, Evening][] {
   const days = new Map<string, Evening>()
   const on = (at: string) => {
     const key = day(at)
-    const found = days.get(key) ?? { alone: [], tested: [], pairs: [] }
-    days.set(key, found)
-    return found
+    const entry = days.get(key) ?? { alone: [], tested: [], pairs: [] }
+    days.set(key, entry)
+    return entry
   }
   const all = [...runs.filter((run) => !run.simulated), ...pairs]
   all.sort((one, other) => other.started_at.localeCompare(one.started_at))

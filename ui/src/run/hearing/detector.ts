@@ -117,10 +117,10 @@ export class Detector {
     const ratio = new Float64Array(BANDS)
     let total = 0
     for (let band = 0; band < BANDS; band++) {
-      const found = energy[band] ?? 0
+      const heard = energy[band] ?? 0
       const floor = Math.max(this.floor[band] ?? 0, SILENCE)
-      ratio[band] = found / (floor + this.ringing(band, own[band] ?? 0))
-      total += found
+      ratio[band] = heard / (floor + this.ringing(band, own[band] ?? 0))
+      total += heard
     }
     this.ratios.push(ratio)
     this.totals.push(total)
@@ -149,13 +149,13 @@ export class Detector {
         this.floor[band] = Math.max(this.floor[band] ?? 0, this.quietest.energy[band] ?? 0)
     const busy = this.settling >= 0 || this.hops < this.deafUntil
     for (let band = 0; band < BANDS; band++) {
-      const found = energy[band] ?? 0
+      const heard = energy[band] ?? 0
       const floor = this.floor[band] ?? 0
       this.tail[band] = (this.tail[band] ?? 0) * this.decay
-      const explained = found <= (this.tail[band] ?? 0) + (this.masks.last[band] ?? 0)
-      if (starting) this.floor[band] = floor + step * (found - floor)
-      else if (!busy && (!explained || found < floor))
-        this.floor[band] = floor + step * (Math.min(found, 4 * floor + SILENCE) - floor)
+      const explained = heard <= (this.tail[band] ?? 0) + (this.masks.last[band] ?? 0)
+      if (starting) this.floor[band] = floor + step * (heard - floor)
+      else if (!busy && (!explained || heard < floor))
+        this.floor[band] = floor + step * (Math.min(heard, 4 * floor + SILENCE) - floor)
     }
   }
 

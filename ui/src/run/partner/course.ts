@@ -58,10 +58,10 @@ export function placeAt(
 
 /** The turn that an exchange is in. */
 export function turnOf(round: FedRound | undefined, feed: Feed | null): FedTurn | null {
-  const found = round?.turns.find((turn) =>
+  const itsTurn = round?.turns.find((turn) =>
     feedsOf(turn).some((other) => other.number === feed?.number),
   )
-  return found ?? null
+  return itsTurn ?? null
 }
 
 /** The rung that is run. */

@@ -99,8 +99,8 @@ export class Strikes {
     }
     const pad = pads.find((pad) => pad.note === note && pad.channel === channel)
     if (!pad || !this.flood.take(`${channel}:${note}`, t_ms).taken) return
-    const told = padOf(pad, edge, this.roles())
-    if (told) this.told({ ...told, source: 'pad', t_ms })
+    const hit = padOf(pad, edge, this.roles())
+    if (hit) this.told({ ...hit, source: 'pad', t_ms })
   }
 
   private setPads(pads: readonly MatPad[]): void {

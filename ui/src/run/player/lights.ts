@@ -116,14 +116,14 @@ export class Lights {
   }
 
   private presented(entry: ElementTiming): void {
-    const found = this.pending.get(entry.identifier)
-    if (!found) return
+    const shown = this.pending.get(entry.identifier)
+    if (!shown) return
     this.pending.delete(entry.identifier)
     const shown_ms = entry.presentationTime || entry.renderTime || entry.startTime
-    this.lags_ms.push(shown_ms - found.frame_ms)
+    this.lags_ms.push(shown_ms - shown.frame_ms)
     if (this.lags_ms.length > LAGS_KEPT) this.lags_ms.shift()
-    this.vanish(found.picture, shown_ms)
-    found.flash.shown(shown_ms, 'presentation', FRAME_MS / 2)
+    this.vanish(shown.picture, shown_ms)
+    shown.flash.shown(shown_ms, 'presentation', FRAME_MS / 2)
   }
 
   /** Median time (ms) from an animation frame to its presentation. */

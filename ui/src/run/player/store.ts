@@ -31,9 +31,9 @@ export class RecorderStore extends BatchStore<Recording, Kept> {
   /** Begin a new epoch: what the last one left unsealed becomes a batch of that epoch. */
   async beginEpoch(run: string): Promise<Recording> {
     await this.sealLeft(run)
-    const found = await this.recording(run)
-    if (!found) throw new Error('This run is not recorded on this device.')
-    const recording = { ...found, epoch: found.epoch + 1 }
+    const before = await this.recording(run)
+    if (!before) throw new Error('This run is not recorded on this device.')
+    const recording = { ...before, epoch: before.epoch + 1 }
     await this.keep(recording)
     return recording
   }

@@ -58,10 +58,10 @@ export function HowAnswered({ answered, change }: Props) {
 type Known = { source: SourceName; spread_ms: number; measured_on: string | null }
 
 function spreads(inputs: Known[], chosen: ReadonlySet<SourceName>): string {
-  const found = inputs.filter(({ source }) => chosen.has(source))
-  const told = found.map(
+  const used = inputs.filter(({ source }) => chosen.has(source))
+  const sentences = used.map(
     ({ source, spread_ms, measured_on }) =>
       `${SOURCE_NAMES[source]} ± ${Math.round(spread_ms)} ms${measured_on ? '' : ', estimated'}`,
   )
-  return told.length > 0 ? `Times: ${told.join(' · ')}.` : ''
+  return sentences.length > 0 ? `Times: ${sentences.join(' · ')}.` : ''
 }

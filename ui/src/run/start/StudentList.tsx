@@ -21,9 +21,9 @@ type Props = {
 export function StudentList({ students, chosen, drill_id, choose }: Props) {
   const [asked, ask] = useState('')
   const [all, setAll] = useState(false)
-  const found = students.filter((student) => holds(student.name, asked))
-  const listed = all ? found : found.slice(0, LISTED)
-  if (chosen && found.includes(chosen) && !listed.includes(chosen)) listed.unshift(chosen)
+  const matches = students.filter((student) => holds(student.name, asked))
+  const listed = all ? matches : matches.slice(0, LISTED)
+  if (chosen && matches.includes(chosen) && !listed.includes(chosen)) listed.unshift(chosen)
   return (
     <section className="border-line py-2 md:border-r" aria-label="Students">
       {students.length > WORTH_FINDING && (
@@ -47,15 +47,15 @@ export function StudentList({ students, chosen, drill_id, choose }: Props) {
           </span>
         </button>
       ))}
-      {listed.length < found.length && (
+      {listed.length < matches.length && (
         <p className="flex flex-wrap items-center gap-3 px-5 py-3">
-          {found.length - listed.length} more: type a part of the name, or
+          {matches.length - listed.length} more: type a part of the name, or
           <button className="btn" onClick={() => setAll(true)}>
             Show all
           </button>
         </p>
       )}
-      {students.length > 0 && found.length === 0 && (
+      {students.length > 0 && matches.length === 0 && (
         <p className="px-5 py-4">Nobody is called that.</p>
       )}
       {students.length === 0 && (

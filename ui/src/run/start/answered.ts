@@ -10,10 +10,10 @@ const USUAL: Answered = { inputs: ['key', 'touch'], home: false, simulated: fals
 
 function kept(): Answered {
   try {
-    const found = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Partial<Answered> | null
+    const saved = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Partial<Answered> | null
     // The simulated kit is for trying things out; nobody is to find it switched on.
-    const inputs = found?.inputs?.filter((input) => input !== 'pad') ?? []
-    return inputs.length > 0 ? { ...USUAL, inputs, home: found?.home === true } : USUAL
+    const inputs = saved?.inputs?.filter((input) => input !== 'pad') ?? []
+    return inputs.length > 0 ? { ...USUAL, inputs, home: saved?.home === true } : USUAL
   } catch {
     return USUAL
   }

@@ -139,7 +139,7 @@ export function helpOf(path: string, search: string): Help {
   const plain = path.replace(/\/[0-9a-f-]{36}/, '')
   const keys = Object.keys(HELP).filter((key) => plain.startsWith(key))
   const longest = keys.sort((one, other) => other.length - one.length)[0] ?? '/build'
-  const found = bench ? HELP['/build?'] : HELP[longest]
-  if (!found) throw new Error(`No help for ${path}`)
-  return found
+  const page = bench ? HELP['/build?'] : HELP[longest]
+  if (!page) throw new Error(`No help for ${path}`)
+  return page
 }

@@ -29,7 +29,7 @@ export function GuideEditor() {
       guide: FRESH_GUIDES[kind],
       rounds: { ...rung.rounds, ends: 'time' as const },
     }
-    replace({ ...document, rungs: document.rungs.map((each) => (each === rung ? led : each)) })
+    replace({ ...document, rungs: document.rungs.map((other) => (other === rung ? led : other)) })
   }
   return (
     <Fields>

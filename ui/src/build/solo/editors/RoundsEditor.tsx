@@ -73,8 +73,8 @@ export function RoundsEditor() {
           on={rounds.calls.includes(call)}
           change={(on) =>
             change({
-              calls: ROUND_CALL.map(([call]) => call).filter((each) =>
-                each === call ? on : rounds.calls.includes(each),
+              calls: ROUND_CALL.map(([call]) => call).filter((other) =>
+                other === call ? on : rounds.calls.includes(other),
               ),
             })
           }
