@@ -71,7 +71,7 @@ export class MarkRecorder {
     void this.writer.after(() => {
       this.moment = null
       return this.store.addMoment(this.run, moment.marks, moment.changes)
-    })
+    }, moment)
     return moment
   }
 

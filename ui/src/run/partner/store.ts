@@ -14,6 +14,7 @@ const MOST = 500
 export async function openRecording(run: string, signal: AbortSignal) {
   await holdLock(run, signal)
   const store = await MarkStore.open()
+  await store.restore(run)
   const kept = await store.recording(run)
   if (!kept) throw new Elsewhere('This run was begun on another device, which marks it.')
   signal.throwIfAborted()
@@ -32,8 +33,13 @@ export class MarkStore extends BatchStore<Recording, Kept> {
 
   /** Keep what one moment brought: its marks, and what the next page has to know of it. */
   addMoment(run: string, marks: PairMark[], changes: Partial<Recording>): Promise<void> {
-    const items = marks.map((mark) => ({ run, mark }))
-    return this.add(run, items, () => changes)
+    const moment = this.itemsOf(run, { marks, changes })
+    return this.add(run, moment.items, moment.changes)
+  }
+
+  protected itemsOf(run: string, unwritten: unknown) {
+    const { marks, changes } = unwritten as { marks: PairMark[]; changes: Partial<Recording> }
+    return { items: marks.map((mark) => ({ run, mark })), changes: () => changes }
   }
 
   seal(run: string, last: boolean): Promise<void> {
@@ -46,7 +52,8 @@ export class MarkStore extends BatchStore<Recording, Kept> {
   }
 
   /** Seal what a page left unsealed when it went. */
-  sealLeft(run: string): Promise<void> {
+  async sealLeft(run: string): Promise<void> {
+    await this.restore(run)
     return this.seal(run, false)
   }
 

@@ -45,7 +45,7 @@ export class Recorder {
   log(event: Event): void {
     this.logged++
     const { run, epoch } = this.recording
-    void this.writer.after(() => this.store.addEvent(run, epoch, event))
+    void this.writer.after(() => this.store.addEvent(run, epoch, event), { epoch, event })
   }
 
   /**

@@ -40,13 +40,21 @@ export class RecorderStore extends BatchStore<Recording, Kept> {
 
   /** Seal what a page left unsealed when it went. */
   async sealLeft(run: string): Promise<void> {
+    await this.restore(run)
     const left = await this.kept(run)
     const until_ms = left.reduce((latest, { event }) => Math.max(latest, event.t_ms), 0)
     if (left.length) await this.seal(run, { until_ms, revision: 0, committed: null, last: false })
   }
 
   addEvent(run: string, epoch: number, event: Event): Promise<void> {
-    return this.add(run, [{ run, epoch, event }], (recording) => noted(recording, event))
+    const { items, changes } = this.itemsOf(run, { epoch, event })
+    return this.add(run, items, changes)
+  }
+
+  protected itemsOf(run: string, unwritten: unknown) {
+    const { epoch, event } = unwritten as Omit<Kept, 'run'>
+    const changes = (recording: Recording) => noted(recording, event)
+    return { items: [{ run, epoch, event }], changes }
   }
 
   seal(run: string, seal: Seal): Promise<void> {

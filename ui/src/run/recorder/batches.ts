@@ -5,6 +5,7 @@
 import { openDB, type IDBPDatabase } from 'idb'
 
 import { aside } from './aside'
+import { drop, left, runsLeft } from './unwritten'
 
 /** What is known of a run that this device records. next: number of the next batch. */
 export type Recorded = { run: string; recorder: string; next: number }
@@ -52,7 +53,9 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
   async unsent(): Promise<string[]> {
     const batches = await this.allSealed()
     const items = (await this.db.getAll(this.items)) as K[]
-    return [...new Set([...batches, ...items].map(({ run }) => run))]
+    const runs = [...batches, ...items].map(({ run }) => run)
+    for (const run of runsLeft()) if (await this.recording(run)) runs.push(run)
+    return [...new Set(runs)]
   }
 
   /** The sealed batches of a run, in number order. */
@@ -84,6 +87,23 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     await this.db.put('batches', { run, number, body: emptied })
     return true
   }
+
+  /** Write what an earlier page was still writing when it went; what it had written is there once. */
+  async restore(run: string): Promise<void> {
+    const kept = new Set((await this.kept(run)).map((item) => textOf(item)))
+    for (const unwritten of left(run)) {
+      const { items, changes } = this.itemsOf(run, unwritten)
+      const missing = items.filter((item) => !kept.has(textOf(item)))
+      if (items.length === 0 || missing.length > 0) await this.add(run, missing, changes)
+    }
+    drop(run)
+  }
+
+  /** The items of something that was put down, and what they change of the recording. */
+  protected abstract itemsOf(
+    run: string,
+    unwritten: unknown,
+  ): { items: K[]; changes: (recording: R) => Partial<R> }
 
   /** Keep items, and with them, or not at all, what they change of the recording. */
   protected async add(
@@ -140,7 +160,7 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     const found = (await tx.objectStore('batches').index('run').getAll(run)) as Sealed[]
     found.sort((one, other) => one.number - other.number)
     const bodies = found.map(({ body }) => JSON.parse(body) as Record<string, unknown>)
-    const first = bodies.findIndex((body) => this.itemsOf(body).length > this.most)
+    const first = bodies.findIndex((body) => this.inBatch(body).length > this.most)
     if (!recording || first < 0) return tx.done
     let number = found[first]?.number ?? 0
     for (const body of bodies.slice(first).flatMap((body) => this.parts(body))) {
@@ -153,13 +173,13 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     return tx.done
   }
 
-  private itemsOf(body: Record<string, unknown>): unknown[] {
+  private inBatch(body: Record<string, unknown>): unknown[] {
     return (body[this.items] ?? []) as unknown[]
   }
 
   /** A batch in pieces. Only the last one may be the last of the run, or promise what is settled. */
   private parts(body: Record<string, unknown>): Record<string, unknown>[] {
-    const all = this.itemsOf(body)
+    const all = this.inBatch(body)
     if (all.length <= this.most) return [body]
     const parts: Record<string, unknown>[] = []
     for (let from = 0; from < all.length; from += this.most) {
@@ -172,4 +192,9 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
 
   /** What may be promised of a batch of which the rest, as it is sent, is still to come. */
   protected abstract promised(batch: object, rest: unknown[]): object
+}
+
+/** An item without the number that the database gives it, as text that tells it from others. */
+function textOf(item: object): string {
+  return JSON.stringify({ ...item, id: undefined })
 }

@@ -1,5 +1,6 @@
 /** Keeps on this device what one page records of a run, in order, and sends it. */
 import { Outbox, type Batches } from './outbox'
+import { hold } from './unwritten'
 
 export class Writer<A> {
   readonly outbox: Outbox<A>
@@ -8,7 +9,7 @@ export class Writer<A> {
   /** address: where the batches of the run go. */
   constructor(
     store: Batches,
-    run: string,
+    private readonly run: string,
     address: string,
     acknowledged: (ack: A) => void,
     changed: () => void,
@@ -16,9 +17,13 @@ export class Writer<A> {
     this.outbox = new Outbox(store, run, acknowledged, changed, address)
   }
 
-  /** Writes go one after the other, so that batches hold all in the order that it came in. */
-  after(write: () => Promise<void>): Promise<void> {
-    const done = this.writing.then(write)
+  /**
+   * Writes go one after the other, so that batches hold all in the order that it came in. item: what
+   * is written, which the next page writes where this one goes before it is through.
+   */
+  after(write: () => Promise<void>, item?: unknown): Promise<void> {
+    const written = item === undefined ? () => undefined : hold(this.run, item)
+    const done = this.writing.then(write).finally(written)
     this.writing = done.catch(() => undefined)
     return done
   }
