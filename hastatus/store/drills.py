@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
 from pydantic import TypeAdapter
 from sqlalchemy import exists, select, text, tuple_
@@ -18,6 +20,7 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.store.models import Drill, DrillOutline, DrillVersion
 
 Document = language.Drill | PartnerDrill
+_OUTLINE = TypeAdapter(Outline)
 
 
 class VersionConflict(RuntimeError):
@@ -26,6 +29,24 @@ class VersionConflict(RuntimeError):
 
 class OtherForm(ValueError):
     """A partner drill where a solo drill is needed, or the other way round."""
+
+
+@dataclass(frozen=True, slots=True)
+class Written:
+    """A document as the database keeps it, and its outline."""
+
+    schema_version: int
+    document: dict[str, Any]
+    outline: dict[str, Any]
+
+
+def written(document: Document) -> Written:
+    """What is kept of a document."""
+    return Written(
+        document.schema_version,
+        document.model_dump(mode="json"),
+        _OUTLINE.dump_python(outline(document), mode="json"),
+    )
 
 
 def add(
@@ -37,10 +58,14 @@ def add(
 ) -> Drill:
     """A new drill with its first version."""
     drill = Drill(club_id=club_id, id=drill_id or uuid.uuid4(), version=1)
-    db.add(drill)
-    db.flush()
-    _write(db, drill, document)
+    _write(db, [drill], [written(document)])
     return drill
+
+
+def add_all(db: Session, club_id: uuid.UUID, documents: Sequence[Written]) -> None:
+    """New drills with their first versions, in this order."""
+    drills = [Drill(club_id=club_id, id=uuid.uuid4(), version=1) for _ in documents]
+    _write(db, drills, documents)
 
 
 def add_version(
@@ -53,20 +78,26 @@ def add_version(
     if drill.version != base:
         raise VersionConflict
     drill.version += 1
-    _write(db, drill, document)
+    _write(db, [drill], [written(document)])
     return drill
 
 
-def _write(db: Session, drill: Drill, document: Document) -> None:
-    key = {"club_id": drill.club_id, "drill_id": drill.id, "number": drill.version}
-    written = DrillVersion(
-        **key,
-        schema_version=document.schema_version,
-        document=document.model_dump(mode="json"),
-    )
-    db.add(written)
+def _write(db: Session, drills: Sequence[Drill], documents: Sequence[Written]) -> None:
+    """Write the versions that `drills` have now; kept kind of row after what it refers to."""
+    db.add_all(drills)
     db.flush()
-    db.add(DrillOutline(**key, body=_OUTLINE.dump_python(outline(document), mode="json")))
+    keys = [
+        {"club_id": drill.club_id, "drill_id": drill.id, "number": drill.version}
+        for drill in drills
+    ]
+    db.add_all(
+        DrillVersion(**key, schema_version=kept.schema_version, document=kept.document)
+        for key, kept in zip(keys, documents, strict=True)
+    )
+    db.flush()
+    db.add_all(
+        DrillOutline(**key, body=kept.outline) for key, kept in zip(keys, documents, strict=True)
+    )
     db.flush()
 
 
@@ -104,7 +135,6 @@ def newest(db: Session, club_id: uuid.UUID) -> list[DrillVersion]:
     return [scalar for scalar in db.scalars(query) if scalar.document.get("form", "solo") == "solo"]
 
 
-_OUTLINE = TypeAdapter(Outline)
 _OF_VERSION = (
     (DrillOutline.club_id == DrillVersion.club_id)
     & (DrillOutline.drill_id == DrillVersion.drill_id)

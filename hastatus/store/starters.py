@@ -26,10 +26,14 @@ def all_starters() -> tuple[drills.Document, ...]:
     )
 
 
+@cache
+def _written() -> tuple[drills.Written, ...]:
+    return tuple(drills.written(starter) for starter in all_starters())
+
+
 def add_all(db: Session, club_id: uuid.UUID) -> None:
     """Give a new club what every club starts with."""
-    for starter in all_starters():
-        drills.add(db, club_id, starter)
+    drills.add_all(db, club_id, _written())
 
 
 def offered(db: Session, club_id: uuid.UUID) -> list[drills.Document]:

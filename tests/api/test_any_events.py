@@ -18,7 +18,6 @@ _NUMBERS = count(1000)
 
 def valid(coach: Coach, draw: Any) -> dict[str, Any]:
     """A batch about cues the plan does have, in whatever order and at whatever times."""
-    assert coach.setup is not None
     slots = coach.setup.plan.rounds[0].slots
     lights = [number for number, slot in enumerate(slots) if slot.cue.endswith("light")][:4]
     numbers = draw(st.lists(st.integers(0, min(30, len(slots) - 1)), max_size=4) | st.just(lights))

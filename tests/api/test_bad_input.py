@@ -145,8 +145,9 @@ BATCHES: dict[str, tuple[dict[str, Any], int, str]] = {
 @pytest.mark.parametrize("name", BATCHES)
 def test_batches_that_are_refused(engine: Engine, coach: Coach, name: str) -> None:
     change, status, says = BATCHES[name]
+    batch = coach.batches[0]
     before = rows(engine)
-    check_refused(coach.post_batch(coach.batches[0], **change), status, says)
+    check_refused(coach.post_batch(batch, **change), status, says)
     assert rows(engine) == before
 
 

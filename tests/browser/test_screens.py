@@ -258,7 +258,9 @@ def cut_cues(page: Page, pointer: str) -> list[str]:
 def findings(page: Page, pointer: str) -> list[str]:
     """What is wrong with the screen as it stands, turned from size to size."""
     found = []
-    page.evaluate("document.fullscreenElement && document.exitFullscreen()")  # has a size of its own
+    page.evaluate(
+        "document.fullscreenElement && document.exitFullscreen()"
+    )  # has a size of its own
     for width, height in SIZES[pointer]:
         page.set_viewport_size({"width": width, "height": height})
         page.evaluate(DRAWN)

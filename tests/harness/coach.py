@@ -1,9 +1,10 @@
-"""A coach of a small club, signed in, with a run that has been done."""
+"""A coach of a small club, signed in, and a run that has been done."""
 
 from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from flask.testing import FlaskClient
@@ -11,6 +12,7 @@ from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine
 from werkzeug.test import TestResponse
 
+from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
@@ -23,19 +25,50 @@ PASSWORD = "long enough today"
 SEED = 11
 
 
+@dataclass(frozen=True)
+class DoneRun:
+    """A run that the server has begun. batches: made and not yet posted."""
+
+    run_id: str
+    recorder: str
+    setup: Setup
+    batches: tuple[Batch, ...]
+
+
 @dataclass
 class Coach:
-    """A signed-in coach with what the club has. batches: of the run, made and not yet posted."""
+    """A signed-in coach with what the club has; the run is begun when it is first asked for."""
 
     client: FlaskClient
     login: str
     csrf: str
     drill_id: str
     student_id: str = ""
-    run_id: str = ""
-    recorder: str = ""
-    setup: Setup | None = None
-    batches: tuple[Batch, ...] = ()
+
+    @cached_property
+    def run(self) -> DoneRun:
+        """A run of the club's first drill."""
+        run_id, recorder = str(uuid.uuid4()), str(uuid.uuid4())
+        view = self.begin(id=run_id, recorder=recorder).get_json()
+        drill = Drill.model_validate(view["document"])
+        setup = Setup(drill, RunPlan.model_validate(view["plan"]), Device())
+        return DoneRun(run_id, recorder, setup, tuple(simulate(setup, Habits(), SEED)[0]))
+
+    @property
+    def run_id(self) -> str:
+        return self.run.run_id
+
+    @property
+    def recorder(self) -> str:
+        return self.run.recorder
+
+    @property
+    def setup(self) -> Setup:
+        return self.run.setup
+
+    @property
+    def batches(self) -> tuple[Batch, ...]:
+        return self.run.batches
 
     def get(self, path: str) -> TestResponse:
         return self.client.get(path)
@@ -84,10 +117,4 @@ def new_coach(app: OpenAPI, engine: Engine) -> Coach:
     coach = Coach(client, login, session.get_json()["csrf"], drill_id)
     made = coach.post("/api/students", {"name": "Bo Tarn"})
     coach.student_id = made.get_json()["id"]
-    coach.run_id, coach.recorder = str(uuid.uuid4()), str(uuid.uuid4())
-    view = coach.begin(id=coach.run_id, recorder=coach.recorder).get_json()
-    with transaction(engine) as db:
-        drill = drills.read(drills.newest(db, club.id)[0])
-    coach.setup = Setup(drill, RunPlan.model_validate(view["plan"]), Device())
-    coach.batches = tuple(simulate(coach.setup, Habits(), SEED)[0])
     return coach
