@@ -307,7 +307,7 @@ _UNFOUND = {
 
 def figures(loose: bool) -> Iterator[Figure]:
     """Judge 100 rounds of each way, with and without running ahead; the suite takes fewer."""
-    rounds = 20 if loose else 100
+    rounds = 12 if loose else 100
     errors, missed = heard_errors(1 if loose else 6)
     yield Figure("strikes of two over noise by 15 dB, missed", 100 * missed, "%", 4.0)
     with ProcessPoolExecutor(2) as pool:
@@ -339,5 +339,5 @@ def figures(loose: bool) -> Iterator[Figure]:
                 for ahead in (False, True)
             ]
             yield from _of_statements(name, few, *stated)
-    count = 4 if loose else 20
+    count = 3 if loose else 20
     yield from _of_statements("the next pair at -12 dB", count, neighbours(count), [])

@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import pytest
+from argon2 import PasswordHasher
 from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine
 
 from hastatus.api.app import create_app
+from hastatus.store import accounts
 from tests.harness.coach import Coach, new_coach
+
+
+@pytest.fixture(scope="session", autouse=True)
+def quick_passwords() -> Iterator[None]:
+    """Each test signs somebody in: a hash that is slow on purpose would be most of its time."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(accounts, "HASHER", PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
+        yield
 
 
 @pytest.fixture(scope="session")

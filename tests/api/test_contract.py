@@ -16,7 +16,8 @@ from tests.harness.addresses import addresses
 from tests.harness.coach import Coach
 from tests.harness.contract import BESIDES, DOCUMENT, Ours, hold, operations, ours, token
 
-CASES = 25
+CASES = 15
+"""Of each address; `make bench` sends many more."""
 LARGE = {
     "POST /api/drills",
     "POST /api/drills/{drill_id}/versions",

@@ -69,7 +69,9 @@ def template(page: Page, server: Server) -> None:
     page.get_by_role("button", name="More").click()
     page.get_by_role("button", name="Keep as a template").click()
     expect(page.get_by_text("Kept as the template")).to_be_visible()
+    planned = page.url
     page.get_by_label("from a template").select_option("Evening class")
+    page.wait_for_url(lambda address: address != planned)
     page.get_by_role("button", name="More").click()
     with page.expect_download() as kept:
         page.get_by_role("link", name="Calendar file").click()

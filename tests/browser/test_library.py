@@ -26,7 +26,7 @@ ENOUGH = 3
 """Cues of each drill that are played; the last is cut off by the stop and not looked at."""
 LONG_S = 9.0
 """Nobody waits longer for a cue: after a long hold, the one before is the last that is played."""
-AT_ONCE = 4
+AT_ONCE = 6
 """Drills that are played beside one another, or waiting for their cues would take minutes."""
 
 
@@ -132,7 +132,7 @@ def play(playing: list[Playing]) -> None:
     deadline = time.monotonic() + 90
     going = list(playing)
     while going and time.monotonic() < deadline:
-        time.sleep(0.03)  # four pages share the machine with this loop
+        time.sleep(0.03)  # six pages share the machine with this loop
         for each in list(going):
             each.student.look()
             if each.over:
