@@ -2,7 +2,7 @@
 .PHONY: setup demo start test lint lint-rules lint-types fmt types bench mutants
 .DEFAULT_GOAL := help
 
-CODE := hastatus tests bench scripts/screenshots scripts/ui-constants
+CODE := hastatus tests benchmarks scripts/screenshots scripts/ui-constants
 UI := npm --prefix ui run --silent
 
 help:
@@ -49,7 +49,7 @@ test: setup-test
 	@scripts/test
 
 bench: setup-test
-	@.venv/bin/python -m bench
+	@.venv/bin/python -m benchmarks
 
 # What is changed in ten modules of the core, one mutant at a time, and what no test notices.
 mutants: setup-test

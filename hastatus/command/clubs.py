@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 
 import click
 
-from hastatus.command import launch
+from hastatus.server import launch
 from hastatus.store import accounts
 from hastatus.store.database import transaction
 

@@ -8,9 +8,9 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from hastatus.audio import speech
-from hastatus.audio.upload import Upload
 from hastatus.core.drill.header import Voice
+from hastatus.sound_io import speech
+from hastatus.sound_io.upload import Upload
 from hastatus.store.models import Asset, SpokenClip
 
 MOST_ASSETS = 2000

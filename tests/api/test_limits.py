@@ -12,8 +12,8 @@ from flask_openapi3 import OpenAPI
 from sqlalchemy.exc import OperationalError
 
 from hastatus.api.http import problems
-from hastatus.audio import speech
-from hastatus.command import logs
+from hastatus.server import logs
+from hastatus.sound_io import speech
 from hastatus.store import assets, event_batches, partner_batches, students
 from tests.api.test_bad_input import check_refused
 from tests.api.test_bench import clap, upload

@@ -10,8 +10,8 @@ import uuid
 import numpy as np
 import pytest
 
-from hastatus.command.logs import JsonLines
 from hastatus.core.loop.results import RESULTS, read
+from hastatus.server.logs import JsonLines
 from tests.harness.coach import Coach
 
 

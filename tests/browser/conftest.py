@@ -24,7 +24,7 @@ expect.set_options(timeout=20_000)  # a shared machine stands still for seconds
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Deal the journeys out, the longest first: each process is given a run of them in one piece."""
+    """Deal the journeys out, the longest first: each process is given some in one piece."""
     place = {name: number for number, name in enumerate(LONGEST)}
     items.sort(key=lambda item: place.get(item.name, len(LONGEST)))
     processes = int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1"))

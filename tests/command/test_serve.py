@@ -20,8 +20,8 @@ import pytest
 from sqlalchemy import Engine
 
 from hastatus.demo import club
+from hastatus.server.cluster import Cluster, free_port
 from hastatus.store import accounts, role, runs, students
-from hastatus.store.cluster import Cluster, free_port
 from hastatus.store.database import StoreError, make_engine, migrate, transaction
 from tests.command.test_files import hastatus
 from tests.harness.database import reachable_folder, superuser_url
@@ -161,11 +161,11 @@ def test_a_private_cluster_comes_back_and_says_what_is_wrong(
         Cluster(folder / "pg").start()
     with pytest.raises(StoreError, match=r"/proc/none cannot be written \(.+\); make it writable"):
         Cluster(Path("/proc/none")).start()
-    monkeypatch.setattr("hastatus.store.cluster.LEAST_FREE_BYTES", 2**62)
+    monkeypatch.setattr("hastatus.server.cluster.LEAST_FREE_BYTES", 2**62)
     with pytest.raises(StoreError, match="nearly full"):
         Cluster(folder / "other").start()
-    monkeypatch.setattr("hastatus.store.cluster.PROGRAMS", folder / "none")
-    monkeypatch.setattr("hastatus.store.cluster.LEAST_FREE_BYTES", 0)
+    monkeypatch.setattr("hastatus.server.cluster.PROGRAMS", folder / "none")
+    monkeypatch.setattr("hastatus.server.cluster.LEAST_FREE_BYTES", 0)
     with pytest.raises(StoreError, match="not installed"):
         Cluster(folder / "third").start()
 

@@ -17,8 +17,8 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
+from hastatus.server.cluster import free_port
 from hastatus.store import accounts, drills, students
-from hastatus.store.cluster import free_port
 from hastatus.store.database import make_engine, migrate, transaction
 from tests.command.test_serve import fresh_url, read_until, start
 

@@ -22,8 +22,8 @@ from sqlalchemy import Engine
 from hastatus.core.drill.settings import Rounds, Unguessable
 from hastatus.core.drill.solo import Drill
 from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.server.cluster import free_port
 from hastatus.store import accounts, drills, students
-from hastatus.store.cluster import free_port
 from hastatus.store.database import transaction
 
 PASSWORD = "quiet hands first"

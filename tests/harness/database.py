@@ -10,7 +10,7 @@ from pathlib import Path
 
 from sqlalchemy import Engine
 
-from hastatus.store.cluster import Cluster
+from hastatus.server.cluster import Cluster
 from hastatus.store.database import make_engine, migrate
 
 

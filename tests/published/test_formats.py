@@ -17,7 +17,6 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hastatus.api.plan.compressed_audio import ogg_opus
-from hastatus.audio import speech
 from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.file import DrillFile, json_schema
 from hastatus.core.drill.header import Voice
@@ -28,6 +27,7 @@ from hastatus.core.plan.run_plan import RunPlan, plan_run
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.starter import STARTERS, block_on_sound_strike_on_light
+from hastatus.sound_io import speech
 from tests.harness.drills import drills
 
 VALIDATOR = jsonschema.Draft202012Validator(json_schema())

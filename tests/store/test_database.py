@@ -13,7 +13,7 @@ import pytest
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError, ProgrammingError
 
-from hastatus.store import cluster
+from hastatus.server import cluster
 from hastatus.store.database import check, downgrade, make_engine, migrate
 from tests.harness.database import reachable_folder, url_of
 

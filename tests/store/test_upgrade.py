@@ -15,7 +15,8 @@ from sqlalchemy import Connection, Engine, text
 from sqlalchemy.exc import DBAPIError
 
 from hastatus.api.app import create_app
-from hastatus.store import cluster, database, early_schema, role
+from hastatus.server import cluster
+from hastatus.store import database, early_schema, role
 from hastatus.store.database import StoreError, check, current, head, make_engine, migrate
 from hastatus.store.derived import DERIVED
 from hastatus.store.models import Base

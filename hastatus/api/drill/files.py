@@ -16,8 +16,8 @@ from hastatus.api.http.lookup import find_version
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import download, reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.audio import upload
 from hastatus.core.drill.file import AssetFile, DrillFile, assets_of, file_name, json_schema
+from hastatus.sound_io import upload
 from hastatus.store import assets, drills
 
 bp = APIBlueprint("takeaway", __name__, url_prefix="/api", abp_tags=[Tag(name="take away")])

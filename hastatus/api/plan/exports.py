@@ -19,7 +19,6 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.plan import bench, partner_bench, solo_bench
 from hastatus.api.plan.compressed_audio import ogg_opus
 from hastatus.api.sound.assets import say
-from hastatus.audio.speech import length_s
 from hastatus.core.drill.checks.finding import Infeasible
 from hastatus.core.drill.file import file_name
 from hastatus.core.drill.partner import PartnerDrill
@@ -30,6 +29,7 @@ from hastatus.core.plan.feed_track import calls_of, make_feed_track
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.sound.tones import Samples
+from hastatus.sound_io.speech import length_s
 from hastatus.store import assets, club_catalogue, drills
 
 bp = APIBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])

@@ -9,7 +9,6 @@ from hastatus.api.http.session import db, who
 from hastatus.api.run import models as run_models
 from hastatus.api.sound.assets import say
 from hastatus.api.trade.catalogue import notes_of
-from hastatus.audio.speech import length_s
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import sounds
@@ -17,6 +16,7 @@ from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
 from hastatus.core.trade.label_packs import Labels
+from hastatus.sound_io.speech import length_s
 from hastatus.store import assets
 
 

@@ -12,9 +12,9 @@ from hastatus.api.http.problems import FaultPlace, Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.sound import models as sound_models
-from hastatus.audio import speech, upload
 from hastatus.core.drill.header import Voice
 from hastatus.core.sound import tones
+from hastatus.sound_io import speech, upload
 from hastatus.store import assets
 
 bp = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])

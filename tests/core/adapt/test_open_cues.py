@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bench.openness import CUES, SLOW, twelve
+from benchmarks.openness import CUES, SLOW, twelve
 from hastatus.core.adapt.open_cues import GUESSED_MORE, MOST, factors, slow_cue, speeds, told
 from hastatus.core.adapt.weak_cues import Answered
 from hastatus.core.plan.statistics import guessed

@@ -1,0 +1,1 @@
+"""The web server and the database that it brings with it."""

@@ -1,0 +1,160 @@
+"""Starting a database and a web server, and stopping just these."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import threading
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from sqlalchemy import Engine
+
+from hastatus.server import cluster
+from hastatus.store.database import StoreError, make_engine, migrate, needs_migration
+
+if TYPE_CHECKING:
+    from hastatus.server import web
+
+URL_VARIABLE = "HASTATUS_DATABASE_URL"
+VAR = Path(__file__).resolve().parents[2] / "var"
+_READY_SECONDS = 300
+_SAY_EVERY_S = 10.0
+_LOOK_EVERY_S = 0.3
+_KEEP_EVERY_S = 0.1
+_alone = threading.Lock()
+"""Held while this process forks, and while another thread of it does anything that holds a lock."""
+
+Say = Callable[[str], None]
+
+
+def check_port(port: int) -> None:
+    """Raise `StoreError` when something already listens on `port`."""
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError as error:
+            raise StoreError(
+                f"port {port} of 127.0.0.1 cannot be used ({error.strerror}); "
+                f"choose another one with PORT={port + 1}"
+            ) from error
+
+
+@contextmanager
+def database(name: str, say: Say) -> Iterator[Engine]:
+    """A migrated database: the one that HASTATUS_DATABASE_URL names, else the private `name`.
+
+    An older schema is dumped to var/dumps before it is migrated. The private server is stopped at
+    the end if this call started it, and only used if it is already running.
+    """
+    given = os.environ.get(URL_VARIABLE)
+    private = cluster.Cluster(VAR / name, say)
+    running = None if given else private.running_url()
+    url = given or running or _start(private, say)
+    engine = make_engine(url)
+    try:
+        _bring_up_to_date(engine, url, say)
+        with _kept(private, say):
+            yield engine
+    finally:
+        engine.dispose()
+        private.stop()
+
+
+@contextmanager
+def _kept(private: cluster.Cluster, say: Say) -> Iterator[None]:
+    """Have the private database started again whenever it ends, as long as this lasts."""
+    over = threading.Event()
+
+    def keep() -> None:
+        while not over.wait(_LOOK_EVERY_S):
+            try:
+                with _alone:
+                    if private.keep():
+                        say("the database had ended; it is up again")
+            except (StoreError, OSError) as error:
+                with _alone:
+                    say(f"the database has ended and cannot be started yet: {error}")
+
+    thread = threading.Thread(target=keep, daemon=True)
+    thread.start()
+    try:
+        yield
+    finally:
+        over.set()
+        thread.join()
+
+
+def _start(private: cluster.Cluster, say: Say) -> str:
+    say(f"starting a private PostgreSQL in {private.folder}")
+    return private.start()
+
+
+def _bring_up_to_date(engine: Engine, url: str, say: Say) -> None:
+    if needs_migration(engine):
+        stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
+        target = VAR / "dumps" / f"{stamp}.dump"
+        target.parent.mkdir(parents=True, exist_ok=True)
+        cluster.dump(url, target)
+        say(f"dumped the database to {target} before changing its schema")
+    migrate(engine)
+
+
+def serve(engine: Engine, port: int, say: Say, ready: Callable[[str], None]) -> int:
+    """Serve until interrupted; `ready` gets the address once it answers. Returns an exit code.
+
+    A worker of the web server that ends is started again, unless they keep ending.
+    """
+    # Loaded here and not above: it takes seconds, and other commands do without.
+    from hastatus.server import web, wsgi
+
+    url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
+    log = VAR / "server.log"
+    log.parent.mkdir(parents=True, exist_ok=True)
+    for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(name, _interrupt)
+    engine.dispose()  # its connections must not be shared with a worker
+    server = web.Web(port, log, wsgi.create(url), _alone)
+    try:
+        server.start()
+        address = f"http://127.0.0.1:{port}"
+        _await_ready(server, address, log, say)
+        ready(address)
+        while server.keep():
+            time.sleep(_KEEP_EVERY_S)
+        say(f"the web server keeps ending; its last words are in {log}")
+        return 1
+    except KeyboardInterrupt:
+        return 0
+    finally:
+        server.stop()
+
+
+def _await_ready(server: web.Web, address: str, log: Path, say: Say) -> None:
+    """Wait until the web server answers from the database, however busy the machine is."""
+    begun = time.monotonic()
+    said = begun
+    while time.monotonic() < begun + _READY_SECONDS:
+        if not server.keep():
+            raise StoreError(f"the web server could not start; its last words are in {log}")
+        try:
+            with urllib.request.urlopen(f"{address}/readyz", timeout=2):
+                return
+        except (urllib.error.URLError, OSError):
+            time.sleep(0.05)
+        if time.monotonic() > said + _SAY_EVERY_S:
+            said = time.monotonic()
+            say(f"waiting for the web server, {said - begun:.0f} s so far")
+    raise StoreError(f"the web server did not answer within {_READY_SECONDS} s; see {log}")
+
+
+def _interrupt(number: int, frame: object) -> None:
+    raise KeyboardInterrupt
