@@ -27,12 +27,19 @@ def say(line: str) -> None:
 def serve(port: int) -> None:
     """Serve a club's own database until Ctrl-C."""
     launch.check_port(port)
+    backups = launch.kept_backups()
     with launch.database("club", say) as engine:
         with transaction(engine) as db:
             empty = accounts.first_club(db) is None
         if empty:
             say("No club yet. In another terminal: .venv/bin/hastatus coach add")
-        code = launch.serve(engine, port, say, lambda address: say(f"Hastatus is up: {address}"))
+        code = launch.serve(
+            engine,
+            port,
+            say,
+            lambda address: say(f"Hastatus is up: {address}"),
+            backups=backups,
+        )
     sys.exit(code)
 
 

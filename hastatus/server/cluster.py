@@ -22,8 +22,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 
-from sqlalchemy import URL, make_url
-
 from hastatus.store import role
 from hastatus.store.database import StoreError
 
@@ -215,7 +213,7 @@ class Cluster:
         )
         if result.returncode:
             shutil.rmtree(self.data, ignore_errors=True)
-            raise StoreError(f"the database cluster could not be made: {_last_line(result.stderr)}")
+            raise StoreError(f"the database cluster could not be made: {last_line(result.stderr)}")
 
     def _check_version(self) -> None:
         has = (self.data / "PG_VERSION").read_text().strip()
@@ -263,7 +261,7 @@ class Cluster:
         begun = said = time.monotonic()
         while True:
             if self._process.poll() is not None:
-                reason = _last_line(self._log.read_text(errors="replace"))
+                reason = last_line(self._log.read_text(errors="replace"))
                 self.stop()
                 raise StoreError(f"PostgreSQL could not start: {reason}")
             try:
@@ -274,7 +272,7 @@ class Cluster:
                 if now > begun + _START_SECONDS:
                     self.stop()
                     raise StoreError(
-                        f"PostgreSQL did not answer: {_last_line(str(error))}"
+                        f"PostgreSQL did not answer: {last_line(str(error))}"
                     ) from None
                 if now > said + _SAY_EVERY_S:
                     said = now
@@ -297,34 +295,6 @@ class Cluster:
         )
 
 
-def dump(url: str, target: Path) -> None:
-    """Write a dump of the database at `url` to `target`, which only its owner may read.
-
-    The password goes in the environment: arguments can be seen by everybody on the machine.
-    """
-    address = make_url(url)
-    bare = URL.create(
-        "postgresql",
-        address.username,
-        None,
-        address.host,
-        address.port,
-        address.database,
-        address.query,
-    ).render_as_string()
-    secret = {"PGPASSWORD": address.password} if address.password else {}
-    target.touch(mode=0o600)
-    target.chmod(0o600)
-    result = subprocess.run(
-        [programs() / "pg_dump", "--format=custom", f"--file={target}", bare],
-        capture_output=True,
-        text=True,
-        env={**os.environ, **secret},
-    )
-    if result.returncode:
-        raise StoreError(f"the database could not be dumped: {_last_line(result.stderr)}")
-
-
 def _reachable(folder: Path, user: str) -> bool:
     """Whether `user` may pass through every existing folder above `folder`."""
     entry = pwd.getpwnam(user)
@@ -343,6 +313,7 @@ def _reachable(folder: Path, user: str) -> bool:
     return True
 
 
-def _last_line(output: str) -> str:
+def last_line(output: str) -> str:
+    """The last line that says something, of what a program said."""
     lines = [line.strip() for line in output.splitlines() if line.strip()]
     return lines[-1] if lines else "no reason given"

@@ -17,7 +17,8 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy import Engine
 
-from hastatus.server import cluster
+from hastatus.server import backup, cluster
+from hastatus.server.nightly import Nightly
 from hastatus.store.database import StoreError, make_engine, migrate, needs_migration
 
 if TYPE_CHECKING:
@@ -25,6 +26,7 @@ if TYPE_CHECKING:
 
 URL_VARIABLE = "HASTATUS_DATABASE_URL"
 VAR = Path(__file__).resolve().parents[2] / "var"
+BACKUPS = Path(os.environ.get("HASTATUS_BACKUPS") or VAR / "backups")
 _READY_SECONDS = 300
 _SAY_EVERY_S = 10.0
 _LOOK_EVERY_S = 0.3
@@ -33,6 +35,14 @@ _alone = threading.Lock()
 """Held while this process forks, and while another thread of it does anything that holds a lock."""
 
 Say = Callable[[str], None]
+
+
+def kept_backups() -> int:
+    """How many nightly backups are kept; 0: none is made. `StoreError` where that is no number."""
+    said = os.environ.get("HASTATUS_BACKUPS_KEPT", "14")
+    if not said.isdecimal() or int(said) > 1000:
+        raise StoreError(f"HASTATUS_BACKUPS_KEPT must be a number from 0 to 1000, not {said!r}")
+    return int(said)
 
 
 def check_port(port: int) -> None:
@@ -52,8 +62,8 @@ def check_port(port: int) -> None:
 def database(name: str, say: Say) -> Iterator[Engine]:
     """A migrated database: the one that HASTATUS_DATABASE_URL names, else the private `name`.
 
-    An older schema is dumped to var/dumps before it is migrated. The private server is stopped at
-    the end if this call started it, and only used if it is already running.
+    An older schema is backed up to var/backups before it is changed. The private server is stopped
+    at the end if this call started it, and only used if it is already running.
     """
     given = os.environ.get(URL_VARIABLE)
     private = cluster.Cluster(VAR / name, say)
@@ -98,18 +108,41 @@ def _start(private: cluster.Cluster, say: Say) -> str:
     return private.start()
 
 
+@contextmanager
+def stopped_database(name: str, say: Say) -> Iterator[str]:
+    """The address of a database that nobody else works on, as it is: `StoreError` where Hastatus is
+    running on it."""
+    given = os.environ.get(URL_VARIABLE)
+    private = cluster.Cluster(VAR / name, say)
+    if not given and private.running_url():
+        raise StoreError("Hastatus is running; stop it first (Ctrl-C)")
+    try:
+        yield given or _start(private, say)
+    finally:
+        private.stop()
+
+
 def _bring_up_to_date(engine: Engine, url: str, say: Say) -> None:
+    if backup.put_back(url):
+        say("a restore was cut short: what was there before is back")
     if needs_migration(engine):
-        stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
-        target = VAR / "dumps" / f"{stamp}.dump"
-        target.parent.mkdir(parents=True, exist_ok=True)
-        cluster.dump(url, target)
-        say(f"dumped the database to {target} before changing its schema")
+        target = new_backup("before-upgrade")
+        backup.write(url, target, say)
+        say(f"backed up to {target} before changing the schema")
     migrate(engine)
 
 
-def serve(engine: Engine, port: int, say: Say, ready: Callable[[str], None]) -> int:
+def new_backup(why: str) -> Path:
+    """Where a backup goes that is made now. why: the first part of its name."""
+    return BACKUPS / f"{why}-{datetime.now(UTC).strftime('%Y%m%d-%H%M%S')}.zip"
+
+
+def serve(
+    engine: Engine, port: int, say: Say, ready: Callable[[str], None], *, backups: int = 0
+) -> int:
     """Serve until interrupted; `ready` gets the address once it answers. Returns an exit code.
+
+    backups: how many nightly ones are kept; 0: none is made.
 
     A worker of the web server that ends is started again, unless they keep ending.
     """
@@ -128,7 +161,10 @@ def serve(engine: Engine, port: int, say: Say, ready: Callable[[str], None]) -> 
         address = f"http://127.0.0.1:{port}"
         _await_ready(server, address, log, say)
         ready(address)
+        nightly = Nightly(BACKUPS, backups, say)
         while server.keep():
+            with _alone:
+                nightly.look(datetime.now().astimezone())
             time.sleep(_KEEP_EVERY_S)
         say(f"the web server keeps ending; its last words are in {log}")
         return 1

@@ -97,15 +97,17 @@ def needs_migration(engine: Engine) -> bool:
     return revision is not None and revision != head()
 
 
+def knows(revision: str) -> bool:
+    """Whether a schema revision is one of this program's, old or new."""
+    script = ScriptDirectory(str(MIGRATIONS))
+    return revision in {known.revision for known in script.walk_revisions()}
+
+
 def _check_known(revision: str | None) -> None:
-    known = {
-        walk_revision.revision
-        for walk_revision in ScriptDirectory(str(MIGRATIONS)).walk_revisions()
-    }
-    if revision is not None and revision not in known:
+    if revision is not None and not knows(revision):
         raise StoreError(
             f"the database has schema {revision}, which is newer than this program; "
-            "update Hastatus or restore an older dump"
+            "update Hastatus or restore an older backup"
         )
 
 
@@ -148,7 +150,7 @@ def _check_schema(differences: list[Any]) -> None:
     if differences:
         raise StoreError(
             "the database says that it is up to date, but its schema is another one "
-            f"({', '.join(_told(one) for one in differences[:3])}); restore it from a dump"
+            f"({', '.join(_told(one) for one in differences[:3])}); restore it from a backup"
         )
 
 

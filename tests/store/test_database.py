@@ -13,7 +13,7 @@ import pytest
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError, ProgrammingError
 
-from hastatus.server import cluster
+from hastatus.server import backup, cluster
 from hastatus.store.database import check, downgrade, make_engine, migrate
 from tests.harness.database import reachable_folder, url_of
 
@@ -40,15 +40,15 @@ def test_a_dump_is_its_owners_and_the_password_is_no_argument(
     engine: Engine, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     seen: list[list[str]] = []
-    run = subprocess.run
+    popen = subprocess.Popen
 
     def note(arguments: list[Any], **rest: Any) -> Any:
         seen.append([str(argument) for argument in arguments])
-        return run(arguments, **rest)
+        return popen(arguments, **rest)
 
-    monkeypatch.setattr(subprocess, "run", note)
-    target = tmp_path / "club.dump"
-    cluster.dump(url_of(engine), target)
+    monkeypatch.setattr(subprocess, "Popen", note)
+    target = tmp_path / "club.zip"
+    backup.write(url_of(engine), target, lambda _: None)
     assert stat.S_IMODE(target.stat().st_mode) == 0o600
     assert target.stat().st_size > 1000
     password = str(engine.url.password)
