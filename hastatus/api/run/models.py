@@ -78,20 +78,25 @@ class ShownView(BaseModel):
     media_type: str | None
 
 
-class PlayedCue(BaseModel):
-    """What sounds for a cue, by name: the cue itself, and what is said or sounded ahead of it."""
+class BesideSound(BaseModel):
+    """A sound that goes with the cue of a slot, by name.
 
-    clip: str | None
-    ahead: str | None
+    after_s: seconds after the cue, or after it has closed; below 0: ahead of it.
+    """
+
+    slot: int
+    name: str
+    counted_from: Literal["cue", "closing"]
+    after_s: float
 
 
 class RunView(BaseModel):
     """Everything a player needs.
 
-    controls: by stance. played: sounds of each cue by key. signal: asks for a counter, sounded
-    `signal_after_s` after the cue. lead_side: the half of the screen that is the lead side, by
-    stance. pictures: address of each cue's own picture. shown: how its techniques are shown.
-    loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
+    controls: by stance. played: the sound that a cue is, by its key; none for one that is seen.
+    beside: what sounds around the cues of each round. lead_side: the half of the screen that is the
+    lead side, by stance. pictures: address of each cue's own picture. shown: how its techniques are
+    shown. loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
     rehearsed cue to the next. colours: hex of each cue colour. home_key, tap_key: codes of the keys
     that are held as home, and pressed by a coach who taps along.
     """
@@ -106,10 +111,9 @@ class RunView(BaseModel):
     controls: dict[str, list[Control]]
     lead_side: dict[str, Literal["left", "right"]]
     sounds: list[SoundView]
-    played: dict[str, PlayedCue]
+    played: dict[str, str]
+    beside: list[list[BesideSound]]
     pictures: dict[str, str]
-    signal: str | None
-    signal_after_s: float
     flash_s: float
     shown: list[ShownView]
     colours: dict[str, str]

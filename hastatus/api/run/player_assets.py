@@ -11,7 +11,7 @@ from hastatus.api.sound.assets import say
 from hastatus.api.trade.catalogue import notes_of
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
-from hastatus.core.plan import sounds
+from hastatus.core.plan import announcements, sounds
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.sounds import Clip
 from hastatus.core.sound import tones
@@ -24,7 +24,13 @@ def parts(drill: Drill, plan: RunPlan, labels: Labels) -> dict[str, Any]:
     """The parts of a `RunView` that have to be loaded before "ready"."""
     return {
         "sounds": [_sound(clip, drill.voice) for clip in sounds.needed(drill, plan, labels)],
-        "played": {cue.key: _played(drill, plan, cue.key, labels) for cue in drill.cues},
+        "played": {
+            cue.key: clip.name for cue in drill.cues if (clip := sounds.of_cue(cue)) is not None
+        },
+        "beside": [
+            [_beside(sound) for sound in announcements.cue_sounds(drill, plan, round_plan, labels)]
+            for round_plan in plan.rounds
+        ],
         "pictures": {
             cue.key: f"/api/assets/{cue.stimulus.asset}"
             for cue in drill.cues
@@ -61,11 +67,12 @@ def _sound(clip: Clip, voice: Voice) -> run_models.SoundView:
     )
 
 
-def _played(drill: Drill, plan: RunPlan, key: str, labels: Labels) -> run_models.PlayedCue:
-    cue = drill.cue(key)
-    clip, ahead = sounds.of_cue(cue), sounds.ahead_of(drill, plan, cue, labels)
-    return run_models.PlayedCue(
-        clip=clip.name if clip else None, ahead=ahead.name if ahead else None
+def _beside(sound: announcements.CueSound) -> run_models.BesideSound:
+    return run_models.BesideSound(
+        slot=sound.slot,
+        name=sound.clip.name,
+        counted_from=sound.counted_from,
+        after_s=sound.after_s,
     )
 
 

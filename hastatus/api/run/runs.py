@@ -68,8 +68,6 @@ def _view(run: Run) -> run_models.RunView:
         state=lists.state_of(run),
         next_batch=runs.next_batch(db(), run),
         started_at=run.started_at,
-        signal=f"tone:{rung.counters.signal}" if rung.counters else None,
-        signal_after_s=rung.counters.after_s if rung.counters else 0.0,
         flash_s=rung.flash_s,
         device=setup.device,
         home_key=HOME_KEY,

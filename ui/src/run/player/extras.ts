@@ -1,5 +1,5 @@
 /** What sounds around the cues and is not timed: leads, counter signals, counts, calls. */
-import type { Cue, PlacedCue, RunView } from '../../api/types'
+import type { PlacedCue, RunView } from '../../api/types'
 import type { AudioClock } from './clock'
 import type { Course } from './course'
 import type { Scheduled, Sounds } from './sounds'
@@ -18,18 +18,13 @@ export class Extras {
   ) {}
 
   /** Schedule what sounds ahead of a committed cue, with it, and when it is over. */
-  around(course: Course, placed: PlacedCue, cue: Cue): void {
-    const slot = this.view.plan.rounds[course.round - 1]?.slots[placed.slot]
-    const ahead = this.view.played[cue.key]?.ahead
-    if (ahead && slot?.lead_s) this.at(course, placed.at_s - slot.lead_s, ahead)
-    const { signal, signal_after_s } = this.view
-    if (signal && slot?.counter && cue.asks.length > 0) {
-      this.at(course, placed.at_s + signal_after_s, signal)
+  around(course: Course, placed: PlacedCue): void {
+    const closes_s = placed.at_s + placed.window_s + placed.after_s
+    for (const sound of this.view.beside[course.round - 1] ?? []) {
+      if (sound.slot !== placed.slot) continue
+      const from_s = sound.counted_from === 'cue' ? placed.at_s : closes_s
+      this.schedule(course.at(from_s + sound.after_s), sound.name)
     }
-    const over_s = placed.at_s + placed.window_s + placed.after_s
-    const held = cue.asks.some((chain) => chain.steps.some((step) => step.hold_s))
-    if (slot?.count) this.at(course, over_s, `spoken:${slot.count}`)
-    else if (held) this.at(course, over_s, 'spoken:rest')
   }
 
   /** Say the round's calls when their time comes; each once, and none that was before a cut. */
@@ -48,10 +43,6 @@ export class Extras {
   stop(): void {
     for (const sounding of this.scheduled) sounding.stop()
     this.scheduled = []
-  }
-
-  private at(course: Course, into_s: number, name: string): void {
-    this.schedule(course.at(into_s), name)
   }
 
   private schedule(at_ms: number, name: string): void {

@@ -73,7 +73,7 @@ export class Stage {
     if (!cue) return
     const drawing = drawingOf(this.view, cue, this.view.plan.stance)
     if (drawing) this.lights.schedule({ drawing, at_ms, shown: () => undefined })
-    const clip = this.view.played[key]?.clip
+    const clip = this.view.played[key]
     if (clip) this.sounds.schedule(clip, this.clock.toAudio(at_ms))
   }
 
@@ -100,10 +100,10 @@ export class Stage {
     const planned_ms = course.at(placed.at_s)
     const stance = this.view.plan.rounds[course.round - 1]?.stance ?? this.view.plan.stance
     const drawing = drawingOf(this.view, cue, stance)
-    const clip = this.view.played[cue.key]?.clip
+    const clip = this.view.played[cue.key]
     if (drawing) this.light(course, placed, drawing, planned_ms)
     else if (clip) this.sound(course, placed, clip, planned_ms)
-    this.extras.around(course, placed, cue)
+    this.extras.around(course, placed)
   }
 
   private sound(course: Course, placed: PlacedCue, name: string, planned_ms: number): void {
