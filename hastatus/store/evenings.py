@@ -143,6 +143,17 @@ _TOGETHER = text("""
 """)
 
 
+_MARKED = text("""
+    SELECT DISTINCT mark.evening_id, mark.document->>'block', mark.document->'members'
+    FROM pair_marks AS mark
+    JOIN evenings ON evenings.club_id = mark.club_id AND evenings.id = mark.evening_id
+    WHERE mark.club_id = :club_id AND evenings.starts_at > :since AND evenings.deleted_at IS NULL
+      AND mark.evening_id IS DISTINCT FROM CAST(:but AS uuid)
+      AND mark.document->>'kind' IN ('seen', 'watched', 'through')
+      AND jsonb_array_length(mark.document->'members') > 1
+""")
+
+
 def met(db: Session, club_id: uuid.UUID, *, but: uuid.UUID | None = None) -> Counter[Pair]:
     """How often each two have worked together of late: in blocks of evenings that have begun, and
     on days with a partner run. but: an evening that does not count."""
@@ -160,8 +171,17 @@ def met(db: Session, club_id: uuid.UUID, *, but: uuid.UUID | None = None) -> Cou
         .where(BlockGroups.club_id == club_id, Evening.deleted_at.is_(None))
         .where(Evening.starts_at > since, Evening.starts_at < func.now())
     )
+    known = set[tuple[uuid.UUID, str, Pair]]()
     for row in db.scalars(begun.where(Evening.id != but) if but else begun):
         times_met += pairs_of(row)
+        known |= {(row.evening_id, row.block, pair) for pair in pairs_of(row)}
+    # Put together anew since, they have worked together all the same.
+    for evening_id, block, members in db.execute(_MARKED, asked | {"but": but}):
+        for pair in combinations(sorted(members), 2):
+            two = frozenset(map(uuid.UUID, pair))
+            if (evening_id, block, two) not in known:
+                known.add((evening_id, block, two))
+                times_met[two] += 1
     return times_met
 
 

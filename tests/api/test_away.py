@@ -11,6 +11,8 @@ from sqlalchemy import Engine, text
 
 from hastatus.store import away, students
 from hastatus.store.database import transaction
+from tests.api.test_evenings import add, block, come, drill, plan, together
+from tests.api.test_evenings import students as students_of
 from tests.harness.api_pair import Pair, pair
 from tests.harness.coach import Coach
 
@@ -207,3 +209,26 @@ def test_two_who_trained_together_are_two(coach: Coach) -> None:
     refused = coach.post(f"/api/students/{one}/merges", {"other_id": other})
     assert refused.status_code == 409
     assert "two" in refused.get_json()["detail"]
+
+
+def test_twins_have_their_evenings_together_and_apart(coach: Coach) -> None:
+    """Who came under the other name came; two who came on one evening are two."""
+    evening: str = add(coach, plan(block(drill_id=drill(coach, "touch and away")), in_h=-0.1))["id"]
+    one, other = made = students_of(coach, 2)
+    for student in made:
+        come(coach, evening, student)
+    assert together(coach, evening).status_code == 200
+    twin = coach.post("/api/students", {"name": "Ada once more"}).get_json()["id"]
+
+    def members() -> set[str]:
+        view = coach.get(f"/api/evenings/{evening}").get_json()
+        here = {person["student_id"] for person in view["people"] if person["here"]}
+        assert here == set(view["blocks"][0]["groups"][0]["members"])
+        return here
+
+    assert coach.post(f"/api/students/{twin}/merges", {"other_id": one}).status_code == 200
+    assert members() == {twin, other}
+    both = coach.post(f"/api/students/{twin}/merges", {"other_id": other})
+    assert (both.status_code, "two" in both.get_json()["detail"]) == (409, True)
+    assert coach.send("DELETE", f"/api/students/{one}/merges").status_code == 200
+    assert members() == {one, other}

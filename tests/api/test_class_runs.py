@@ -370,3 +370,54 @@ def test_the_log_is_found_by_person_drill_fault_date_and_words(coach: Coach, run
     assert mine["faults"] == [{"fault": "elbow flares", "times": 1}]
     tap(coach, running, mark("back", one, 11, of=elbow["id"]))
     assert said() == everything[1:]
+
+
+def test_a_drilled_answer_turns_up_in_a_free_round(coach: Coach, running: str) -> None:
+    """Of the chances that were tapped, by person in the log and by pair afterwards."""
+    one, *_ = groups(coach, running)
+    chances = [("carried_over", one[0]), ("carried_over", one[0]), ("chance_missed", one[0])]
+    tap(
+        coach,
+        running,
+        *(mark(kind, one, 10 + at, student=whose) for at, (kind, whose) in enumerate(chances)),
+        mark("carried_over", one, 30, student=one[1]),
+        mark("watched", one, 60, seconds=60),
+    )
+    mine = coach.get(f"/api/class-log?student_id={one[0]}").get_json()["carry_over"]
+    assert (mine["used"], mine["of"]) == (2, 3)
+    assert 0 < mine["interval"]["low"] < 2 / 3 < mine["interval"]["high"] < 1
+    theirs = coach.get(f"/api/class-log?student_id={one[1]}").get_json()["carry_over"]
+    assert (theirs["used"], theirs["of"], theirs["interval"]) == (1, 1, None)
+    told = coach.get(f"/api/evenings/{running}/review").get_json()
+    pairs = next(block for block in told["blocks"] if block["key"] == "pairs")
+    assert [seen["carry_over"]["of"] for seen in pairs["pairs"]] == [4]
+
+
+def test_who_looks_at_the_plan_again_is_told_nothing_until_it_changes(
+    coach: Coach, running: str
+) -> None:
+    path = f"/api/evenings/{running}"
+    tag = coach.get(path).headers["ETag"]
+    again = coach.client.get(path, headers={"If-None-Match": tag})
+    assert (again.status_code, again.data) == (304, b"")
+    come(coach, running, groups(coach, running)[0][0], no_touch=True)
+    assert coach.client.get(path, headers={"If-None-Match": tag}).status_code == 200
+
+
+def test_two_who_were_parted_in_mid_block_have_met(coach: Coach) -> None:
+    body = block(drill_id=drill(coach, "touch and away"), minutes=10)
+    evening: str = add(coach, plan(body, in_h=-0.2))["id"]
+    for student in students(coach, 6):
+        come(coach, evening, student)
+    assert together(coach, evening).status_code == 200
+    one, *_ = groups(coach, evening)
+    do(coach, evening, act("begin", -60, block="pairs"))
+    tap(coach, evening, mark("seen", one, 5))
+    gone = coach.send("PATCH", f"/api/evenings/{evening}/people/{one[1]}", {"here": False})
+    assert gone.status_code == 200
+    edit = gone.get_json()["blocks"][0]["edit"]
+    assert together(coach, evening, kept=[], base=edit).status_code == 200
+    assert one not in groups(coach, evening)
+    partners = coach.get(f"/api/class-log?student_id={one[0]}").get_json()["partners"]
+    gone_name = coach.get(f"/api/students/{one[1]}").get_json()["student"]["name"]
+    assert {"name": gone_name, "evenings": 1} in partners

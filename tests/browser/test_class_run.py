@@ -26,7 +26,7 @@ LATE = "Kit Vane"
 TABLET, PHONE, WALL = (820, 1180), (390, 844), (1920, 1080)
 
 
-def plan_evening(engine: Engine, made: Made) -> str:
+def plan_evening(engine: Engine, made: Made, feeds: str = "phone") -> str:
     """An evening of a talk, pairs fed by phones and pairs with numbers; ten people are here."""
     now = datetime.now(UTC)
     evening_id = uuid.uuid4()
@@ -39,7 +39,7 @@ def plan_evening(engine: Engine, made: Made) -> str:
             "ends_at": (now + timedelta(minutes=90)).isoformat(),
             "blocks": [
                 {"key": "talk", "kind": "talk", "name": "What comes tonight", "minutes": 5},
-                {"key": "phones", "name": "With phones", "feeds": "phone",
+                {"key": "phones", "name": "With phones", "feeds": feeds,
                  "drill_id": shelf["One hits, one guards"], **pairs},
                 {"key": "numbers", "name": "With numbers", "feeds": "numbered",
                  "drill_id": shelf["Turn about"], **pairs},
@@ -256,4 +256,59 @@ def test_from_choosing_the_drill_to_the_first_call_in_few_taps(
     page.get_by_text("Round 1 of").wait_for()
     selecting = 2
     assert page.evaluate("window.taps") + selecting <= 12
+    context.close()
+
+
+def test_what_comes_next_is_said_in_the_ear_of_whoever_feeds(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """On a phone that nobody is signed in on: the calls of its own feeds, ahead of each."""
+    made = make_club(engine)
+    evening = plan_evening(engine, made, feeds="ear")
+    context, tablet = sign_in(browser, server, made)
+    tablet.goto(f"{server.address}/tonight/{evening}")
+    put_together(tablet, 2)
+    phone = phone_of(browser, tablet, server)
+    phone.evaluate(
+        "window.heard = []; addEventListener('hastatus:class-sound',"
+        " ({detail}) => window.heard.push(detail.name))"
+    )
+    tablet.get_by_role("button", name="All blocks").click()
+    tablet.locator(".class-blocks").get_by_role("button", name="With phones").click()
+    phone.get_by_role("button", name="Say it in my ear").click()
+    code = phone.url.split("/")[-1]
+    own = phone.evaluate(f"fetch('/api/phones/{code}').then((answer) => answer.json())")
+    calls = {feed["call"] for feed in own["feeds"]}
+    assert calls
+    for _ in range(240):
+        heard = phone.evaluate("window.heard")
+        if heard:
+            break
+        phone.wait_for_timeout(250)
+    assert set(heard) <= calls
+    assert heard
+    context.close()
+
+
+def test_no_tap_on_somebody_is_lost_when_the_page_goes(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """Three come in at once, the line is slow, and the tablet is reloaded at that moment."""
+    made = make_club(engine)
+    evening = plan_evening(engine, made)
+    context, tablet = sign_in(browser, server, made)
+    tablet.goto(f"{server.address}/tonight/{evening}")
+    gone = [tablet.get_by_role("button", name=re.compile(f"^{name}")).first for name in NAMES[:3]]
+    for button in gone:
+        expect(button).to_have_attribute("aria-pressed", "true")
+    line = context.new_cdp_session(tablet)
+    line.send("Network.enable")
+    slow = {"offline": False, "latency": 700, "downloadThroughput": -1, "uploadThroughput": -1}
+    line.send("Network.emulateNetworkConditions", slow)
+    for button in gone:
+        button.click()
+    line.send("Network.emulateNetworkConditions", slow | {"latency": 0})
+    tablet.reload()
+    for button in gone:
+        expect(button).to_have_attribute("aria-pressed", "false")
     context.close()

@@ -6,21 +6,17 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.hall import models as hall_models
-from hastatus.api.hall.block_plan import BlockPlan
-from hastatus.api.hall.class_members import find_block
 from hastatus.api.hall.evening_view import people_of
-from hastatus.api.hall.evenings import find_evening
-from hastatus.api.hall.live import running_block
+from hastatus.api.hall.running_block import asked_block
 from hastatus.api.http.document import also
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
-from hastatus.api.http.session import db, signed_in
+from hastatus.api.http.session import signed_in
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.hall.class_clock import class_clock
+from hastatus.core.hall.block_plan import BlockPlan
 from hastatus.core.hall.class_voice import BlockCalls, block_calls
 from hastatus.core.hall.numbered_call import Card, cards
 from hastatus.core.hall.pair_feed import card_places
-from hastatus.store import class_runs
 
 bp = APIBlueprint("calls", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
@@ -32,10 +28,7 @@ bp = APIBlueprint("calls", __name__, url_prefix="/api", abp_tags=[Tag(name="hall
 @signed_in
 def numbered_calls(path: hall_models.BlockPath) -> Response:
     """The calls and cards of a block; 422 where its drill has nothing to call."""
-    row = find_evening(path)
-    plan, block = find_block(row, path)
-    clock = class_clock(class_runs.acts(db(), row))
-    running = running_block(db(), row, plan, block, clock)
+    row, running = asked_block(path)
     drill = running.drill
     if not isinstance(drill, PartnerDrill):
         raise Problem(422, "Nothing to call", "block: only a partner drill has feeds to call.")
@@ -45,7 +38,7 @@ def numbered_calls(path: hall_models.BlockPath) -> Response:
     names = {str(person.student_id): person.name for person in people_of(row)}
     return reply(
         hall_models.NumberedCalls(
-            title=block.name,
+            title=running.block.name,
             drill=drill.title,
             rung=", then ".join(dict.fromkeys(drill.rungs[one.rung - 1].name for one in calls)),
             rounds=[

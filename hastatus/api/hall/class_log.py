@@ -18,7 +18,9 @@ from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.fields import Document, Instant
 from hastatus.core.hall.pair_mark import PairMark, PairMarkKind
+from hastatus.core.hall.pair_review import carried_over
 from hastatus.core.hall.readiness import WORD_NAMES
+from hastatus.core.read.carry_over import CarryOver
 from hastatus.store import class_runs, evenings, students
 
 bp = APIBlueprint("class-log", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
@@ -26,7 +28,8 @@ bp = APIBlueprint("class-log", __name__, url_prefix="/api", abp_tags=[Tag(name="
 MOST_LINES = 300
 _SAID: dict[PairMarkKind, str] = {
     "through": "got through", "knock": "head knock", "forfeit": "forfeit", "slower": "slower feed",
-    "quicker": "quicker feed",
+    "quicker": "quicker feed", "carried_over": "a drilled answer turned up",
+    "chance_missed": "a chance, not used",
 }  # fmt: skip
 
 
@@ -66,12 +69,14 @@ class ReadyLine(BaseModel):
 
 
 class ClassLog(BaseModel):
-    """lines: newest first, so many at most. faults: by frequency. partners, ready: of the student
-    that was asked for, of late; else empty."""
+    """lines: newest first, so many at most. faults: by frequency. carry_over: of chances in free
+    rounds; null: none was marked. partners, ready: of the student that was asked for, of late; else
+    empty."""
 
     lines: list[ClassLogLine]
     more: bool
     faults: list[FaultTimes]
+    carry_over: CarryOver | None
     partners: list[PartnerTimes]
     ready: list[ReadyLine]
 
@@ -96,6 +101,9 @@ def class_log(query: ClassLogQuery) -> Response:
             lines=found[:MOST_LINES],
             more=len(found) > MOST_LINES,
             faults=[FaultTimes(fault=key, times=count) for key, count in faults.most_common(20)],
+            carry_over=carried_over(
+                mark for mark in marks if query.student_id in (None, mark.student)
+            ),
             partners=_partners(query.student_id, names),
             ready=_ready(query.student_id),
         )

@@ -126,6 +126,8 @@ def _person(
         name=student.name,
         stance=student.stance,
         level=student.level,
+        height_m=student.height_m,
+        arm_m=student.arm_m,
         contact=limits.contact,
         gear=gear,
         here=here,

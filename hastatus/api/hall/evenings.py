@@ -7,6 +7,7 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.hall import models as hall_models
 from hastatus.api.hall.evening_view import evening_view, tonight_of
+from hastatus.api.hall.known_view import unless_known
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -63,11 +64,12 @@ def add_evening(body: hall_models.NewEvening) -> Response:
     return reply(evening_view(evenings.add(db(), who().club_id, body.id, body.plan)), 201)
 
 
-@bp.get("/evenings/<uuid:evening_id>", responses={200: hall_models.EveningView})
+@bp.get("/evenings/<uuid:evening_id>", responses={200: hall_models.EveningView, 304: None})
 @signed_in
 def get_evening(path: hall_models.EveningPath) -> Response:
     """An evening: its times, who is here, who works with whom."""
-    return reply(evening_view(find_evening(path)))
+    row = find_evening(path)
+    return unless_known(row, lambda: evening_view(row))
 
 
 @bp.put("/evenings/<uuid:evening_id>", responses={200: hall_models.EveningView})

@@ -6,22 +6,20 @@ says for how long nobody has looked at a pair is told anew every few seconds.
 
 from __future__ import annotations
 
-import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from datetime import UTC, datetime
 from itertools import groupby
 
-from flask import Response, request
+from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from hastatus.api.hall import live_models
 from hastatus.api.hall import models as hall_models
-from hastatus.api.hall.block_plan import BlockPlan, block_plan
-from hastatus.api.hall.class_members import find_block
 from hastatus.api.hall.evening_view import drill_times, drills_of, people_of
 from hastatus.api.hall.evenings import find_evening
+from hastatus.api.hall.known_view import timed, unless_known
+from hastatus.api.hall.running_block import asked_block, running_block
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -29,6 +27,7 @@ from hastatus.api.run.player_assets import sound_url
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.hall.attention import in_order
+from hastatus.core.hall.block_plan import BlockPlan
 from hastatus.core.hall.class_clock import Act, ClassClock, class_clock
 from hastatus.core.hall.class_voice import class_sounds
 from hastatus.core.hall.evening import Block, Evening
@@ -43,10 +42,6 @@ from hastatus.store import models as rows
 
 bp = APIBlueprint("live", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
-TOLD_ANEW_S = 10
-"""How long nobody has looked at a pair is told anew so often."""
-TIME_HEADER = "Hastatus-Time"
-"""The server's clock, ms since 1970, on every answer: devices share it."""
 MOST_ACTS, MOST_MARKS = 2_000, 20_000
 """Of one evening. Nobody taps so often; a page gone wrong might."""
 
@@ -97,9 +92,7 @@ def add_marks(path: hall_models.EveningPath, body: live_models.ClassMarks) -> Re
 @signed_in
 def block_sounds(path: hall_models.BlockPath) -> Response:
     """What is heard in a block, on its clock, as it has been lengthened so far."""
-    row = find_evening(path)
-    plan, block = find_block(row, path)
-    running = running_block(db(), row, plan, block, class_clock(class_runs.acts(db(), row)))
+    row, running = asked_block(path)
     drill = running.drill
     voice = drill.voice if drill else Voice()
     labels = club_catalogue.labels(db(), row.club_id)
@@ -108,7 +101,7 @@ def block_sounds(path: hall_models.BlockPath) -> Response:
         running.pieces,
         running.row,
         seed=running.seed,
-        numbered=block.feeds == "numbered",
+        numbered=running.block.feeds == "numbered",
         labels=drill.labels(labels) if drill else labels,
     )
     return reply(
@@ -142,30 +135,6 @@ def _begun_with(row: rows.Evening, plan: Evening, act: Act) -> Act:
     return act.model_copy(update={"version": kept.number if kept else None, "waves": waves})
 
 
-def unless_known(row: rows.Evening, view: Callable[[], BaseModel]) -> Response:
-    """What `view` makes, or 304 where whoever asks has it already."""
-    tag = f"{row.id}-{row.changes}-{int(time.time()) // TOLD_ANEW_S}"
-    answer = Response(status=304) if tag in request.if_none_match else reply(view())
-    answer.set_etag(tag)
-    answer.headers["Cache-Control"] = "private, no-cache"
-    return timed(answer)
-
-
-def timed(answer: Response) -> Response:
-    """The answer with the server's clock on it, as late as can be."""
-    answer.headers[TIME_HEADER] = f"{time.time() * 1000:.1f}"
-    return answer
-
-
-def running_block(
-    session: Session, row: rows.Evening, plan: Evening, block: Block, clock: ClassClock
-) -> BlockPlan:
-    """A block of an evening as it runs, with its groups."""
-    kept = evenings.groups(session, row).get(block.key)
-    groups = [tuple(group) for group in kept.groups] if kept else []
-    return block_plan(session, row, plan, block, clock, groups)
-
-
 def live_view(session: Session, row: rows.Evening) -> live_models.LiveEvening:
     """How an evening stands now."""
     plan, now = evenings.plan_of(row), datetime.now(UTC)
@@ -175,7 +144,7 @@ def live_view(session: Session, row: rows.Evening) -> live_models.LiveEvening:
     table = timetable(plan, drill_times(drills_of(row, plan)), here)
     minutes = {one.key: round((one.ends_s - one.starts_s) / 60, 1) for one in table.blocks}
     on = next((block for block in plan.blocks if block.key == clock.block), None)
-    running = running_block(session, row, plan, on, clock) if on else None
+    running = running_block(session, row, on, clock) if on else None
     return live_models.LiveEvening(
         changes=row.changes,
         title=plan.title,
@@ -286,7 +255,7 @@ def _tiles(
                 through=review.through,
                 watched_s=round(review.watched_s),
                 pace=review.pace,
-                limit=limit_of(running, people, groups[one.pair]),
+                limit=limit_of(session, row, running, people, groups[one.pair]),
                 knocked=[people[str(key)].name for key in review.knocked if str(key) in people],
                 faults=[f"{fault} ×{count}" for (fault, _), count in review.faults.most_common(4)],
             )
@@ -295,11 +264,15 @@ def _tiles(
 
 
 def limit_of(
-    running: BlockPlan, people: dict[str, hall_models.PersonTonight], group: Sequence[str]
+    session: Session,
+    row: rows.Evening,
+    running: BlockPlan,
+    people: dict[str, hall_models.PersonTonight],
+    group: Sequence[str],
 ) -> str:
     """What a pair has to keep to in a block, in words."""
     allowed = [people[key].contact for key in group if key in people]
-    no_touch = rooms.no_touch(db(), running.club_id)
+    no_touch = rooms.no_touch(session, row.club_id)
     return pair_limit(running.contact, allowed, no_touch=no_touch)
 
 

@@ -75,13 +75,16 @@ class GroupsRequest(Document):
 
 
 class PersonTonight(BaseModel):
-    """Somebody of the club on an evening. here: now. off: why they work with nobody, in words;
-    empty: they may. note: what else a coach is to know of them, in words."""
+    """Somebody of the club on an evening. height_m, arm_m: as measured; null: not yet. here: now.
+    off: why they work with nobody, in words; empty: they may. note: what else a coach is to know of
+    them, in words."""
 
     student_id: uuid.UUID
     name: str
     stance: Stance
     level: Level
+    height_m: float | None
+    arm_m: float | None
     contact: Contact
     gear: list[Gear]
     here: bool

@@ -15,12 +15,13 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
-from hastatus.api.hall import live_models
 from hastatus.api.hall import models as hall_models
-from hastatus.api.hall.block_plan import BlockPlan
+from hastatus.api.hall import phone_models
 from hastatus.api.hall.evening_view import people_of
 from hastatus.api.hall.evenings import find_evening
-from hastatus.api.hall.live import clock_view, limit_of, running_block, stretch_views, unless_known
+from hastatus.api.hall.known_view import unless_known
+from hastatus.api.hall.live import clock_view, limit_of, stretch_views
+from hastatus.api.hall.running_block import running_block
 from hastatus.api.http.document import also, done, file
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
@@ -28,6 +29,7 @@ from hastatus.api.http.session import db, public, signed_in
 from hastatus.api.sound.assets import say
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.hall.block_plan import BlockPlan
 from hastatus.core.hall.class_clock import class_clock
 from hastatus.core.hall.evening import Block
 from hastatus.core.hall.numbered_call import Card
@@ -43,14 +45,14 @@ bp = APIBlueprint("phones", __name__, url_prefix="/api", abp_tags=[Tag(name="hal
 OPENS_NOTHING = "This code opens nothing, or nothing any more. Ask your coach for tonight’s."
 
 
-@bp.get("/evenings/<uuid:evening_id>/codes", responses={200: live_models.CodeList})
+@bp.get("/evenings/<uuid:evening_id>/codes", responses={200: phone_models.CodeList})
 @signed_in
-def list_codes(path: hall_models.EveningPath, query: live_models.CodesQuery) -> Response:
+def list_codes(path: hall_models.EveningPath, query: phone_models.CodesQuery) -> Response:
     """A code for the phone of everybody who is here, with its picture."""
     row = find_evening(path)
     given = class_runs.codes(db(), row)
     return reply(
-        live_models.CodeList(
+        phone_models.CodeList(
             codes=[
                 _code(person, given[person.student_id], query.origin)
                 for person in people_of(row)
@@ -70,20 +72,20 @@ def renew_codes(path: hall_models.EveningPath) -> Response:
 
 @bp.put("/evenings/<uuid:evening_id>/codes", responses=done())
 @signed_in
-def restore_codes(path: hall_models.EveningPath, body: live_models.GivenCodes) -> Response:
+def restore_codes(path: hall_models.EveningPath, body: phone_models.GivenCodes) -> Response:
     """Codes that were renewed by mistake open the evening again, and those made since do not."""
     given = {one.student_id: one.code for one in body.codes}
     class_runs.restore_codes(db(), find_evening(path), given)
     return Response(status=204)
 
 
-def _code(person: hall_models.PersonTonight, code: str, origin: str) -> live_models.CodeView:
+def _code(person: hall_models.PersonTonight, code: str, origin: str) -> phone_models.CodeView:
     address = f"/mine/{code}"
     matrix = [bytes(line) for line in segno.make(origin + address, micro=False).matrix]
     squares = "".join(
         f"M{x} {y}h1v1h-1z" for y, line in enumerate(matrix) for x, dark in enumerate(line) if dark
     )
-    return live_models.CodeView(
+    return phone_models.CodeView(
         student_id=person.student_id,
         name=person.name,
         path=address,
@@ -92,17 +94,17 @@ def _code(person: hall_models.PersonTonight, code: str, origin: str) -> live_mod
     )
 
 
-@bp.get("/phones/<string:code>", responses={200: live_models.PhoneView, 304: None, **also(404)})
+@bp.get("/phones/<string:code>", responses={200: phone_models.PhoneView, 304: None, **also(404)})
 @public
-def phone_view(path: live_models.CodePath) -> Response:
+def phone_view(path: phone_models.CodePath) -> Response:
     """An evening as one person sees it on their phone."""
     row, came = _opened(path)
     return unless_known(row, lambda: _view(db(), row, came))
 
 
-@bp.patch("/phones/<string:code>", responses={200: live_models.PhoneView, **also(404)})
+@bp.patch("/phones/<string:code>", responses={200: phone_models.PhoneView, **also(404)})
 @public
-def say_of_oneself(path: live_models.CodePath, body: live_models.OwnWord) -> Response:
+def say_of_oneself(path: phone_models.CodePath, body: phone_models.OwnWord) -> Response:
     """How ready somebody feels, or how a block was, by their own tap."""
     row, came = _opened(path)
     said = body.model_dump(exclude_unset=True)
@@ -118,7 +120,7 @@ def say_of_oneself(path: live_models.CodePath, body: live_models.OwnWord) -> Res
 
 @bp.get("/phones/<string:code>/spoken.wav", responses={**file("audio/wav"), **also(404)})
 @public
-def spoken_to_phone(path: live_models.CodePath, query: live_models.PhoneSpokenQuery) -> Response:
+def spoken_to_phone(path: phone_models.CodePath, query: phone_models.PhoneSpokenQuery) -> Response:
     """A call for the feeder's ear; only what the phone shows is spoken."""
     row, came = _opened(path)
     view = _view(db(), row, came)
@@ -129,7 +131,7 @@ def spoken_to_phone(path: live_models.CodePath, query: live_models.PhoneSpokenQu
     return answer
 
 
-def _opened(path: live_models.CodePath) -> tuple[rows.Evening, rows.Attendance]:
+def _opened(path: phone_models.CodePath) -> tuple[rows.Evening, rows.Attendance]:
     """What a code opens; a 404 in plain words where that is nothing."""
     opening = class_runs.opened(db(), path.code)
     if opening is None:
@@ -143,18 +145,18 @@ def _opened(path: live_models.CodePath) -> tuple[rows.Evening, rows.Attendance]:
     return row, came
 
 
-def _view(session: Session, row: rows.Evening, came: rows.Attendance) -> live_models.PhoneView:
+def _view(session: Session, row: rows.Evening, came: rows.Attendance) -> phone_models.PhoneView:
     plan, now, me = evenings.plan_of(row), datetime.now(UTC), str(came.student_id)
     clock = class_clock(class_runs.acts(session, row))
     people = {str(person.student_id): person for person in people_of(row)}
     on = next((block for block in plan.blocks if block.key == clock.block), None)
-    running = running_block(session, row, plan, on, clock) if on else None
+    running = running_block(session, row, on, clock) if on else None
     group = next((one for one in (running.groups if running else ()) if me in one), None)
     marks = class_runs.marks(session, row)
     feeds = _feeds(running, group, marks) if running and group else []
     mine = people[me]
-    limit = limit_of(running, people, group) if running and group else ""
-    return live_models.PhoneView(
+    limit = limit_of(session, row, running, people, group) if running and group else ""
+    return phone_models.PhoneView(
         changes=row.changes,
         title=plan.title,
         name=mine.name,
@@ -183,17 +185,17 @@ def _feeds(running: BlockPlan, group: tuple[str, ...], marks: list[PairMark]) ->
     )
 
 
-def _roles(feeds: list[PairFeed], me: str) -> list[live_models.PhoneRole]:
+def _roles(feeds: list[PairFeed], me: str) -> list[phone_models.PhoneRole]:
     """What somebody does, from when on; said once until it changes."""
-    roles: list[live_models.PhoneRole] = []
+    roles: list[phone_models.PhoneRole] = []
     for feed in feeds:
         role = {feed.feeder: "feeds", feed.defender: "defends"}.get(me, "out")
         if not roles or roles[-1].role != role:
-            roles.append(live_models.PhoneRole(at_s=feed.at_s, role=role))
+            roles.append(phone_models.PhoneRole(at_s=feed.at_s, role=role))
     return roles
 
 
-def _own_feeds(running: BlockPlan, feeds: list[PairFeed], me: str) -> list[live_models.PhoneFeed]:
+def _own_feeds(running: BlockPlan, feeds: list[PairFeed], me: str) -> list[phone_models.PhoneFeed]:
     """What somebody feeds where a phone says it; nothing that they defend against."""
     drill = running.drill
     if not isinstance(drill, PartnerDrill) or running.block.feeds not in ("phone", "ear"):
@@ -203,7 +205,7 @@ def _own_feeds(running: BlockPlan, feeds: list[PairFeed], me: str) -> list[live_
         if one.feeder == me and one.feed is not None:
             first, *then = [drill.passage(key) for key in one.passages]
             own.append(
-                live_models.PhoneFeed(
+                phone_models.PhoneFeed(
                     at_s=one.at_s,
                     ends_s=one.ends_s,
                     call=first.called,
@@ -216,7 +218,7 @@ def _own_feeds(running: BlockPlan, feeds: list[PairFeed], me: str) -> list[live_
     return own
 
 
-def _cards(running: BlockPlan, group: tuple[str, ...], me: str) -> Iterator[live_models.PhoneCard]:
+def _cards(running: BlockPlan, group: tuple[str, ...], me: str) -> Iterator[phone_models.PhoneCard]:
     """The secret cards of the rounds in which somebody feeds."""
     for calls, made in zip(running.calls, running.cards_of(group), strict=True):
         places = {
@@ -228,13 +230,13 @@ def _cards(running: BlockPlan, group: tuple[str, ...], me: str) -> Iterator[live
         for card in made:
             stretch = places[numbers[card.round]]
             if card_places(group, card.round)[0] == me:
-                yield live_models.PhoneCard(
+                yield phone_models.PhoneCard(
                     from_s=stretch.starts_s,
                     to_s=stretch.ends_s,
                     part=card.part,
                     of=sum(other.round == card.round for other in made),
                     lines=[
-                        live_models.PhoneCardLine(
+                        phone_models.PhoneCardLine(
                             number=number, call=calls.drill.passage(key).called
                         )
                         for number, key in enumerate(card.attacks, start=1)
@@ -242,9 +244,9 @@ def _cards(running: BlockPlan, group: tuple[str, ...], me: str) -> Iterator[live
                 )
 
 
-def _lines(drill: PartnerDrill, card: Card) -> list[live_models.PhoneCardLine]:
+def _lines(drill: PartnerDrill, card: Card) -> list[phone_models.PhoneCardLine]:
     return [
-        live_models.PhoneCardLine(number=number, call=drill.passage(key).called)
+        phone_models.PhoneCardLine(number=number, call=drill.passage(key).called)
         for number, key in enumerate(card.attacks, start=1)
     ]
 

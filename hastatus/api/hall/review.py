@@ -14,17 +14,17 @@ from zoneinfo import ZoneInfo
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api.hall import live_models
 from hastatus.api.hall import models as hall_models
-from hastatus.api.hall.block_plan import BlockPlan
+from hastatus.api.hall import review_models
 from hastatus.api.hall.evening_view import evening_view, people_of
 from hastatus.api.hall.evenings import find_evening
-from hastatus.api.hall.live import running_block
+from hastatus.api.hall.running_block import running_block
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in
 from hastatus.core.drill.partner import PartnerDrill
+from hastatus.core.hall.block_plan import BlockPlan
 from hastatus.core.hall.class_clock import Act, class_clock
 from hastatus.core.hall.evening import Block, Evening, again
 from hastatus.core.hall.pair_mark import PairMark, pair_key
@@ -57,7 +57,7 @@ class _Seen:
         return person.name if person else "somebody who is gone"
 
 
-@bp.get("/evenings/<uuid:evening_id>/review", responses={200: live_models.EveningReview})
+@bp.get("/evenings/<uuid:evening_id>/review", responses={200: review_models.EveningReview})
 @signed_in
 def review(path: hall_models.EveningPath) -> Response:
     """An evening as it went, with what is proposed for the next one."""
@@ -76,7 +76,7 @@ def review(path: hall_models.EveningPath) -> Response:
     came = [person for person in seen.people.values() if person.came_at is not None]
     known = {student.id: student for student in students.all_of(db(), row.club_id)}
     return reply(
-        live_models.EveningReview(
+        review_models.EveningReview(
             title=plan.title,
             starts_at=plan.starts_at,
             ended_at=next((act.at for act in reversed(acts) if act.kind == "end"), None),
@@ -92,7 +92,7 @@ def review(path: hall_models.EveningPath) -> Response:
     responses={200: hall_models.EveningView, 201: hall_models.EveningView, **also(404)},
 )
 @signed_in
-def plan_next(path: hall_models.EveningPath, body: live_models.NextEvening) -> Response:
+def plan_next(path: hall_models.EveningPath, body: review_models.NextEvening) -> Response:
     """Plan the same evening again with what was accepted, in one sweep."""
     row = find_evening(path)
     known = evenings.find(db(), row.club_id, body.id)
@@ -122,9 +122,9 @@ def _spans(acts: Sequence[Act]) -> dict[str, float]:
     return dict(spans)
 
 
-def _block(seen: _Seen, block: Block) -> live_models.BlockOutcome:
+def _block(seen: _Seen, block: Block) -> review_models.BlockOutcome:
     clock = class_clock(seen.acts)
-    running = running_block(db(), seen.row, seen.plan, block, clock)
+    running = running_block(db(), seen.row, block, clock)
     reviews = {}
     groups = [*running.groups, *_former(running, seen.marks)]
     for group in groups if block.in_pairs else ():
@@ -135,7 +135,7 @@ def _block(seen: _Seen, block: Block) -> live_models.BlockOutcome:
     rungs = list(block.rungs or (1,)) if block.drill_id else []
     proposed, why = _next(running, list(reviews.values()))
     lasted = seen.spans.get(block.key)
-    return live_models.BlockOutcome(
+    return review_models.BlockOutcome(
         key=block.key,
         name=block.name,
         kind=block.kind,
@@ -199,8 +199,8 @@ def _next(running: BlockPlan, reviews: list[PairReview]) -> tuple[list[int] | No
     return ([step.rung] if step.kind in ("next", "back") else as_it_was), step.reason
 
 
-def _outcome(seen: _Seen, group: tuple[str, ...], one: PairReview) -> live_models.PairOutcome:
-    return live_models.PairOutcome(
+def _outcome(seen: _Seen, group: tuple[str, ...], one: PairReview) -> review_models.PairOutcome:
+    return review_models.PairOutcome(
         names=[seen.name(key) for key in group],
         watched_s=round(one.watched_s),
         exchanges=one.exchanges,
@@ -213,12 +213,13 @@ def _outcome(seen: _Seen, group: tuple[str, ...], one: PairReview) -> live_model
         knocked=[seen.name(key) for key in one.knocked],
         notes=list(one.notes),
         pace=one.pace,
+        carry_over=one.carry_over,
     )
 
 
 def _person(
     seen: _Seen, person: hall_models.PersonTonight, student: rows.Student | None
-) -> live_models.PersonOutcome:
+) -> review_models.PersonOutcome:
     key = str(person.student_id)
     own = [mark for mark in seen.marks if mark.student == person.student_id]
     words = _last_words(own)
@@ -226,7 +227,7 @@ def _person(
     readiness = student.readiness if student else "free"
     minutes = _minutes(seen, person)
     step = step_proposal(readiness, person.ready_before, person.ready_after, words)
-    return live_models.PersonOutcome(
+    return review_models.PersonOutcome(
         student_id=person.student_id,
         name=person.name,
         minutes=minutes,

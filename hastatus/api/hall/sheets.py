@@ -7,46 +7,39 @@ from collections.abc import Iterator
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api.hall import live_models
 from hastatus.api.hall import models as hall_models
-from hastatus.api.hall.block_plan import BlockPlan
-from hastatus.api.hall.class_members import find_block
+from hastatus.api.hall import sheet_models
 from hastatus.api.hall.evening_view import people_of
-from hastatus.api.hall.evenings import find_evening
-from hastatus.api.hall.live import running_block
+from hastatus.api.hall.running_block import asked_block
 from hastatus.api.http.document import also
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
-from hastatus.api.http.session import db, signed_in
+from hastatus.api.http.session import signed_in
 from hastatus.core.drill.partner import PartnerDrill
-from hastatus.core.hall.class_clock import class_clock
+from hastatus.core.hall.block_plan import BlockPlan
 from hastatus.core.hall.pair_feed import PairFeed
-from hastatus.store import class_runs
 
 bp = APIBlueprint("sheets", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 
 @bp.get(
     "/evenings/<uuid:evening_id>/blocks/<string:block>/sheets",
-    responses={200: live_models.PairSheets, **also(422)},
+    responses={200: sheet_models.PairSheets, **also(422)},
 )
 @signed_in
 def pair_sheets(path: hall_models.BlockPath) -> Response:
     """Every pair's feed sheet; 422 where the feeders choose, or have cards."""
-    row = find_evening(path)
-    plan, block = find_block(row, path)
-    clock = class_clock(class_runs.acts(db(), row))
-    running = running_block(db(), row, plan, block, clock)
+    row, running = asked_block(path)
     drill = running.drill
-    if not isinstance(drill, PartnerDrill) or block.feeds in ("own", "numbered"):
+    if not isinstance(drill, PartnerDrill) or running.block.feeds in ("own", "numbered"):
         raise Problem(422, "No sheets", "block: its feeders have no sheets; see how it is fed.")
     names = {str(person.student_id): person.name for person in people_of(row)}
     return reply(
-        live_models.PairSheets(
-            title=block.name,
+        sheet_models.PairSheets(
+            title=running.block.name,
             drill=drill.title,
             pairs=[
-                live_models.PairSheet(
+                sheet_models.PairSheet(
                     names=[names.get(key, "?") for key in group],
                     rounds=list(_rounds(running, drill, running.feeds(group) or [], names)),
                 )
@@ -58,15 +51,15 @@ def pair_sheets(path: hall_models.BlockPath) -> Response:
 
 def _rounds(
     running: BlockPlan, drill: PartnerDrill, feeds: list[PairFeed], names: dict[str, str]
-) -> Iterator[live_models.SheetRound]:
+) -> Iterator[sheet_models.SheetRound]:
     """A pair's rounds, numbered over the block, each exchange with its moment in the round."""
     work = [stretch for stretch in running.row if stretch.kind == "work"]
     for number, stretch in enumerate(work, start=1):
-        yield live_models.SheetRound(
+        yield sheet_models.SheetRound(
             round=number,
             rung=drill.rungs[running.pieces[stretch.piece].rung - 1].name,
             lines=[
-                live_models.SheetLine(
+                sheet_models.SheetLine(
                     at_s=round(feed.at_s - stretch.starts_s, 1),
                     feeder=names.get(feed.feeder, "?"),
                     calls=[drill.passage(key).called for key in feed.passages],

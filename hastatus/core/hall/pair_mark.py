@@ -12,7 +12,7 @@ from hastatus.core.fields import Document, Instant, Key, Note, Seconds
 
 PairMarkKind = Literal[
     "seen", "watched", "through", "fault", "note", "slower", "quicker", "forfeit", "knock", "word",
-    "back",
+    "carried_over", "chance_missed", "back",
 ]  # fmt: skip
 
 
@@ -23,7 +23,8 @@ class PairMark(Document):
     alone who says a word.
     kind: somebody looked at the pair; watched it for `seconds`, until now; an attack got through;
     a fault; a note; a slower or quicker feed from here on; a forfeit; a head knock; a word after
-    the block; or a mark, `of`, is taken back. student: whose fault, forfeit, knock or word it is.
+    the block; in a free round, a chance in which a drilled answer turned up, or did not; or a mark,
+    `of`, is taken back. student: whose fault, forfeit, knock, word or chance it is.
     words: the fault, the note, or the word.
     """
 

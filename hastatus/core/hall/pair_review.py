@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import uuid
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.hall.attention import PairSeen
 from hastatus.core.hall.pair_mark import PairMark
+from hastatus.core.read.carry_over import CarryOver, Chances, carry_over
 from hastatus.core.read.partner_run import NextStep, Share, what_next
 from hastatus.core.read.proportion import wilson
 
@@ -30,7 +31,7 @@ class PairReview:
     watched_s: how long somebody watched. exchanges: that began while somebody did; None: nobody
     knows when they began, since the feeders chose. through: attacks that got through. pace: of the
     feed, as a share of the sheet's. faults: how often each, by whose it is. forfeits: by whom.
-    knocked: who had a head knock. notes: in order.
+    knocked: who had a head knock. notes: in order. carry_over: None: no chance was marked.
     """
 
     watched_s: float
@@ -41,6 +42,7 @@ class PairReview:
     forfeits: Counter[uuid.UUID]
     knocked: tuple[uuid.UUID, ...]
     notes: tuple[str, ...]
+    carry_over: CarryOver | None = None
 
 
 def pair_review(marks: Sequence[PairMark], starts_s: Sequence[float] | None) -> PairReview:
@@ -63,7 +65,14 @@ def pair_review(marks: Sequence[PairMark], starts_s: Sequence[float] | None) -> 
         ),
         knocked=tuple(mark.student for mark in marks if mark.kind == "knock" and mark.student),
         notes=tuple(mark.words for mark in marks if mark.kind == "note" and mark.words),
+        carry_over=carried_over(marks),
     )
+
+
+def carried_over(marks: Iterable[PairMark]) -> CarryOver | None:
+    """How often a drilled answer turned up, of the chances that a coach marked in free rounds."""
+    kinds = Counter(mark.kind for mark in marks)
+    return carry_over([Chances(0, None, kinds["carried_over"], kinds["chance_missed"])])
 
 
 def watched_spans(marks: Sequence[PairMark]) -> list[tuple[float, float]]:

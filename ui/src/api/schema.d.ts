@@ -2016,6 +2016,25 @@ export interface components {
       until_ms: number
     }
     /**
+     * BesideSound
+     * @description A sound that goes with the cue of a slot, by name.
+     *
+     *     after_s: seconds after the cue, or after it has closed; below 0: ahead of it.
+     */
+    BesideSound: {
+      /** After S */
+      after_s: number
+      /**
+       * Counted From
+       * @enum {string}
+       */
+      counted_from: 'cue' | 'closing'
+      /** Name */
+      name: string
+      /** Slot */
+      slot: number
+    }
+    /**
      * Block
      * @description One block of an evening.
      *
@@ -2597,10 +2616,12 @@ export interface components {
     }
     /**
      * ClassLog
-     * @description lines: newest first, so many at most. faults: by frequency. partners, ready: of the student
-     *     that was asked for, of late; else empty.
+     * @description lines: newest first, so many at most. faults: by frequency. carry_over: of chances in free
+     *     rounds; null: none was marked. partners, ready: of the student that was asked for, of late; else
+     *     empty.
      */
     ClassLog: {
+      carry_over: components['schemas']['CarryOver'] | null
       /** Faults */
       faults: components['schemas']['FaultTimes'][]
       /** Lines */
@@ -5781,7 +5802,8 @@ export interface components {
      *     alone who says a word.
      *     kind: somebody looked at the pair; watched it for `seconds`, until now; an attack got through;
      *     a fault; a note; a slower or quicker feed from here on; a forfeit; a head knock; a word after
-     *     the block; or a mark, `of`, is taken back. student: whose fault, forfeit, knock or word it is.
+     *     the block; in a free round, a chance in which a drilled answer turned up, or did not; or a mark,
+     *     `of`, is taken back. student: whose fault, forfeit, knock, word or chance it is.
      *     words: the fault, the note, or the word.
      */
     PairMark: {
@@ -5817,6 +5839,8 @@ export interface components {
         | 'forfeit'
         | 'knock'
         | 'word'
+        | 'carried_over'
+        | 'chance_missed'
         | 'back'
       /** Members */
       members: string[]
@@ -5847,6 +5871,7 @@ export interface components {
      *     since the feeders chose.
      */
     PairOutcome: {
+      carry_over: components['schemas']['CarryOver'] | null
       /** Exchanges */
       exchanges: number | null
       /** Faults */
@@ -7037,10 +7062,13 @@ export interface components {
     }
     /**
      * PersonTonight
-     * @description Somebody of the club on an evening. here: now. off: why they work with nobody, in words;
-     *     empty: they may. note: what else a coach is to know of them, in words.
+     * @description Somebody of the club on an evening. height_m, arm_m: as measured; null: not yet. here: now.
+     *     off: why they work with nobody, in words; empty: they may. note: what else a coach is to know of
+     *     them, in words.
      */
     PersonTonight: {
+      /** Arm M */
+      arm_m: number | null
       /** Came At */
       came_at: string | null
       /**
@@ -7061,6 +7089,8 @@ export interface components {
         | 'kick_shield'
         | 'paddles'
       )[]
+      /** Height M */
+      height_m: number | null
       /** Here */
       here: boolean
       /** Left At */
@@ -7411,16 +7441,6 @@ export interface components {
       }
       /** Window S */
       window_s: number
-    }
-    /**
-     * PlayedCue
-     * @description What sounds for a cue, by name: the cue itself, and what is said or sounded ahead of it.
-     */
-    PlayedCue: {
-      /** Ahead */
-      ahead: string | null
-      /** Clip */
-      clip: string | null
     }
     /**
      * Presence
@@ -8444,14 +8464,16 @@ export interface components {
      * RunView
      * @description Everything a player needs.
      *
-     *     controls: by stance. played: sounds of each cue by key. signal: asks for a counter, sounded
-     *     `signal_after_s` after the cue. lead_side: the half of the screen that is the lead side, by
-     *     stance. pictures: address of each cue's own picture. shown: how its techniques are shown.
-     *     loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
+     *     controls: by stance. played: the sound that a cue is, by its key; none for one that is seen.
+     *     beside: what sounds around the cues of each round. lead_side: the half of the screen that is the
+     *     lead side, by stance. pictures: address of each cue's own picture. shown: how its techniques are
+     *     shown. loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
      *     rehearsed cue to the next. colours: hex of each cue colour. home_key, tap_key: codes of the keys
      *     that are held as home, and pressed by a coach who taps along.
      */
     RunView: {
+      /** Beside */
+      beside: components['schemas']['BesideSound'][][]
       /** Colours */
       colours: {
         [key: string]: string
@@ -8493,16 +8515,12 @@ export interface components {
       plan: components['schemas']['RunPlan']
       /** Played */
       played: {
-        [key: string]: components['schemas']['PlayedCue']
+        [key: string]: string
       }
       /** Rehearsal Step S */
       rehearsal_step_s: number
       /** Shown */
       shown: components['schemas']['ShownView'][]
-      /** Signal */
-      signal: string | null
-      /** Signal After S */
-      signal_after_s: number
       /** Sounds */
       sounds: components['schemas']['SoundView'][]
       /**
@@ -11456,6 +11474,13 @@ export interface operations {
         content: {
           'application/json': components['schemas']['EveningView']
         }
+      }
+      /** @description Not Modified */
+      304: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
       }
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']

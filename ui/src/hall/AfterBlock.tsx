@@ -74,6 +74,8 @@ function noticed(pair: Props['block']['pairs'][number]): string {
     ...pair.knocked.map((name) => `head knock: ${name}`),
     ...pair.forfeits.map((words) => `forfeit: ${words}`),
     ...pair.notes,
+    pair.carry_over &&
+      `a drilled answer turned up in ${pair.carry_over.used} of ${pair.carry_over.of} chances`,
     pair.pace !== 1 && `feed at ${Math.round(pair.pace * 100)} %`,
   ]
     .filter(Boolean)

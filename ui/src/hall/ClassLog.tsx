@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { api, take } from '../api/client'
 import { libraryQuery, studentsQuery } from '../api/queries'
 import type { ClassLog as Log } from '../api/types'
-import { day, time } from '../kit/format'
+import { day, percent, time } from '../kit/format'
 import { Choice } from '../kit/fields'
 import { Fault, Waiting } from '../kit/notes'
 import { Sheets } from '../kit/Sheets'
@@ -124,6 +124,22 @@ function Found({ log }: { log: Log }) {
           <Counted
             title="Faults, most often first"
             rows={log.faults.map(({ fault, times }) => [fault, `${times}×`])}
+          />
+        )}
+        {log.carry_over && (
+          <Counted
+            title="Drilled answers in free rounds"
+            rows={[
+              ['turned up', `${log.carry_over.used} of ${log.carry_over.of}`],
+              ...(log.carry_over.interval
+                ? [
+                    [
+                      'with how sure that is',
+                      `${percent(log.carry_over.interval.low)} to ${percent(log.carry_over.interval.high)}`,
+                    ] as const,
+                  ]
+                : []),
+            ]}
           />
         )}
         {log.partners.length > 0 && (

@@ -12,6 +12,7 @@ export function TileSheet({ running, live, tile, close }: Props) {
   const [note, setNote] = useState('')
   const offer = useOfferUndo()
   const block = live.clock.block ?? ''
+  const free = live.blocks.some(({ key, kind }) => key === block && kind === 'free')
   const members = tile.members.map(({ student_id }) => student_id)
   useWatching(running, block, members)
   const mark = (kind: ClassMark['kind'], says: string, more: Partial<MarkSaid> = {}) => {
@@ -77,6 +78,22 @@ export function TileSheet({ running, live, tile, close }: Props) {
         >
           Forfeit
         </button>
+        {free && (
+          <>
+            <button
+              className="btn btn-lg"
+              onClick={() => mark('carried_over', `${name}: it turned up.`, { student: whose })}
+            >
+              A drilled answer turned up
+            </button>
+            <button
+              className="btn btn-lg"
+              onClick={() => mark('chance_missed', `${name}: not used.`, { student: whose })}
+            >
+              A chance, not used
+            </button>
+          </>
+        )}
         <button
           className="btn btn-lg class-knock"
           onClick={() => mark('knock', `Head knock: ${name}. Off for the day.`, { student: whose })}

@@ -134,9 +134,12 @@ const READY = Array.from({ length: 11 }, (_, number) => number)
 
 const LEVELS = new Map<string, string>(LEVEL)
 
-function stateOf({ here, left_at, stance, level }: PersonTonight): string {
+function stateOf(person: PersonTonight): string {
+  const { here, left_at, stance, level, height_m, arm_m } = person
   const leads = stance === 'left_lead' ? 'left leads' : 'right leads'
-  return [here ? 'here' : left_at && 'has gone', leads, LEVELS.get(level)]
+  const tall = height_m && `${height_m.toFixed(2)} m`
+  const reach = arm_m && `reach ${arm_m.toFixed(2)} m`
+  return [here ? 'here' : left_at && 'has gone', leads, LEVELS.get(level), tall, reach]
     .filter(Boolean)
     .join(' · ')
 }

@@ -1,5 +1,6 @@
 /** Evenings: what the server has of them, and what a coach changes. */
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
 
 import { api, take } from '../api/client'
 import type { Evening, EveningPlan, Presence } from '../api/types'
@@ -39,7 +40,9 @@ export type Change =
 export function useChange(evening: Evening) {
   const queries = useQueryClient()
   const key = eveningQuery(evening.id).queryKey
+  useWaitingTaps(evening)
   return useMutation({
+    mutationKey: [...key, 'change'],
     mutationFn: (change: Change) => send(evening, change),
     scope: { id: evening.id }, // one after another: who has just come is put together, too
     // A tap on somebody is shown at once; an answer that is on its way does not take it back.
@@ -55,6 +58,22 @@ export function useChange(evening: Evening) {
     // Somebody else changed it: theirs is shown.
     onError: () => queries.invalidateQueries({ queryKey: key }),
   })
+}
+
+/** Taps on people that still wait for their turn when the page goes are sent at that moment. */
+function useWaitingTaps(evening: Evening): void {
+  const queries = useQueryClient()
+  useEffect(() => {
+    const leave = () => {
+      const mutationKey = [...eveningQuery(evening.id).queryKey, 'change']
+      for (const { state } of queries.getMutationCache().findAll({ mutationKey })) {
+        const change = state.variables as Change | undefined
+        if (state.isPaused && change?.kind === 'person') void send(evening, change)
+      }
+    }
+    addEventListener('pagehide', leave)
+    return () => removeEventListener('pagehide', leave)
+  }, [queries, evening])
 }
 
 function tapped(evening: Evening, student_id: string, said: Presence): Evening {
@@ -76,6 +95,7 @@ function send(evening: Evening, change: Change): Promise<Evening> {
       api.PATCH('/api/evenings/{evening_id}/people/{student_id}', {
         params,
         body: change.said as Required<Presence>, // what is left out stays as it is
+        keepalive: true, // a page that goes takes no tap with it
       }),
     )
   }

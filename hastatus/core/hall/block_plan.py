@@ -7,14 +7,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from sqlalchemy.orm import Session
-
 from hastatus.core.drill.checks.finding import Infeasible
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.solo import Drill
 from hastatus.core.hall.class_clock import ClassClock
 from hastatus.core.hall.class_voice import BlockCalls, block_calls
-from hastatus.core.hall.evening import Block, Evening
+from hastatus.core.hall.evening import Block
 from hastatus.core.hall.numbered_call import Card, cards
 from hastatus.core.hall.pair_feed import (
     PaceOf,
@@ -27,17 +25,15 @@ from hastatus.core.hall.pair_feed import (
 from hastatus.core.hall.stretch import Piece, Stretch, lengthened, pieces, stretches
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.trade.contact import Contact, hardest
-from hastatus.store import drills
-from hastatus.store import models as rows
 
 MOST_KEPT = 512
+"""Feed sheets that are kept: each takes some milliseconds to draw, and every device asks."""
 
 
 @dataclass(frozen=True)
 class BlockPlan:
     """A block of an evening. version: of its drill; groups: the ids of who works together."""
 
-    club_id: uuid.UUID
     evening_id: uuid.UUID
     block: Block
     drill: Drill | PartnerDrill | None
@@ -135,30 +131,3 @@ def _sheets(
     """Sheets take some milliseconds to draw, and every device asks."""
     seed = block_seed(key[0], key[1], *members)
     return tuple(pair_sheets(whole.drill, done, members, seed))
-
-
-def block_plan(
-    db: Session,
-    row: rows.Evening,
-    plan: Evening,
-    block: Block,
-    clock: ClassClock,
-    groups: Sequence[tuple[str, ...]],
-) -> BlockPlan:
-    """A block as it runs: with the drill's version and the waves that it was begun with, or that it
-    would be begun with now."""
-    act = clock.begun.get(block.key)
-    version = None
-    if block.drill_id is not None:
-        version = drills.version(db, row.club_id, block.drill_id, act.version if act else None)
-    drill = drills.read_any(version) if version else None
-    return BlockPlan(
-        club_id=row.club_id,
-        evening_id=row.id,
-        block=block,
-        drill=drill,
-        version=version.number if version else None,
-        waves=act.waves if act else 1,
-        clock=clock,
-        groups=groups,
-    )
