@@ -6,7 +6,7 @@ then measured again, twice at most, when a time in it falls short, since a machi
 elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: core, rules, club, openness, referee, contract, coverage, claims,
 drills, partner, track, bundle, build, rescoring, hearing, pads, feeds, need, rhythm, load, lists,
-marks, hostile, kills, evening, crash, player, trouble, frames, device, student.
+marks, hostile, kills, evening, backup, crash, player, trouble, frames, device, student.
 """
 
 from __future__ import annotations
@@ -18,6 +18,7 @@ from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 
 from benchmarks import (
+    backup,
     build,
     bundle,
     claims,
@@ -77,6 +78,7 @@ PARTS = {
     "hostile": hostile,
     "kills": kills,
     "evening": evening,
+    "backup": backup,
     "crash": crash,
     "player": player,
     "trouble": trouble,
