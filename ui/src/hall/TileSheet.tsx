@@ -44,23 +44,30 @@ export function TileSheet({ running, live, tile, close }: Props) {
           <b>Tonight</b>: {tile.limit}
         </p>
       )}
-      <p className="text-soft" role="status">
-        You watch: what is not tapped was kept out. {tile.through} got through in this block.
-      </p>
-      <div className="class-marks">
-        <button className="btn class-through" onClick={() => mark('through', 'Got through.')}>
-          Got through
-        </button>
-        <button className="btn btn-lg" onClick={() => mark('slower', 'Slower from next round on.')}>
-          Slower feed
-        </button>
-        <button
-          className="btn btn-lg"
-          onClick={() => mark('quicker', 'Quicker from next round on.')}
-        >
-          Quicker feed
-        </button>
-      </div>
+      {!free && (
+        <>
+          <p className="text-soft" role="status">
+            You watch: what is not tapped was kept out. {tile.through} got through in this block.
+          </p>
+          <div className="class-marks">
+            <button className="btn class-through" onClick={() => mark('through', 'Got through.')}>
+              Got through
+            </button>
+            <button
+              className="btn btn-lg"
+              onClick={() => mark('slower', 'Slower from next round on.')}
+            >
+              Slower feed
+            </button>
+            <button
+              className="btn btn-lg"
+              onClick={() => mark('quicker', 'Quicker from next round on.')}
+            >
+              Quicker feed
+            </button>
+          </div>
+        </>
+      )}
       <div className="class-whose" role="group" aria-label="Whose it is">
         {tile.members.map((one) => (
           <button
@@ -78,22 +85,6 @@ export function TileSheet({ running, live, tile, close }: Props) {
         >
           Forfeit
         </button>
-        {free && (
-          <>
-            <button
-              className="btn btn-lg"
-              onClick={() => mark('carried_over', `${name}: it turned up.`, { student: whose })}
-            >
-              A drilled answer turned up
-            </button>
-            <button
-              className="btn btn-lg"
-              onClick={() => mark('chance_missed', `${name}: not used.`, { student: whose })}
-            >
-              A chance, not used
-            </button>
-          </>
-        )}
         <button
           className="btn btn-lg class-knock"
           onClick={() => mark('knock', `Head knock: ${name}. Off for the day.`, { student: whose })}
@@ -101,6 +92,9 @@ export function TileSheet({ running, live, tile, close }: Props) {
           Head knock: {name}
         </button>
       </div>
+      {free && (
+        <Chances mark={(kind, says) => mark(kind, `${name}: ${says}.`, { student: whose })} />
+      )}
       <div className="class-faults" role="group" aria-label={`Faults of ${name}`}>
         {live.faults.map((fault) => (
           <button
@@ -131,6 +125,27 @@ export function TileSheet({ running, live, tile, close }: Props) {
         <button className="btn">Keep it</button>
       </form>
     </section>
+  )
+}
+
+type ChancesProps = { mark: (kind: ClassMark['kind'], says: string) => void }
+
+/** In a free round nothing is fed: chances of drilled answers are tapped, used or not. */
+function Chances({ mark }: ChancesProps) {
+  return (
+    <>
+      <p className="text-soft" role="status">
+        A free round: tap each chance that a drilled answer of theirs has, used or not.
+      </p>
+      <div className="class-marks">
+        <button className="btn btn-lg" onClick={() => mark('carried_over', 'it turned up')}>
+          A drilled answer turned up
+        </button>
+        <button className="btn btn-lg" onClick={() => mark('chance_missed', 'not used')}>
+          A chance, not used
+        </button>
+      </div>
+    </>
   )
 }
 
