@@ -51,9 +51,7 @@ export function AfterBlock({ block, refused, toggle }: Props) {
                   {minutes(pair.watched_s)}
                 </td>
                 <td className="figures" data-label="Kept out">
-                  {pair.exchanges === null
-                    ? `${pair.through} got through`
-                    : `${pair.exchanges - pair.through} of ${pair.exchanges}`}
+                  {keptOut(block.kind, pair)}
                 </td>
                 <td data-wide data-label="Noticed">
                   {noticed(pair)}
@@ -66,6 +64,13 @@ export function AfterBlock({ block, refused, toggle }: Props) {
       {not_watched.length > 0 && <p className="small">Not watched: {not_watched.join('; ')}</p>}
     </section>
   )
+}
+
+/** In a free round nothing is fed, so nothing is counted as kept out. */
+function keptOut(kind: Props['block']['kind'], pair: Props['block']['pairs'][number]): string {
+  if (kind === 'free') return '–'
+  if (pair.exchanges === null) return `${pair.through} got through`
+  return `${pair.exchanges - pair.through} of ${pair.exchanges}`
 }
 
 function noticed(pair: Props['block']['pairs'][number]): string {

@@ -134,8 +134,8 @@ function Found({ log }: { log: Log }) {
               ...(log.carry_over.interval
                 ? [
                     [
-                      'with how sure that is',
-                      `${percent(log.carry_over.interval.low)} to ${percent(log.carry_over.interval.high)}`,
+                      'likely between',
+                      `${percent(log.carry_over.interval.low)} and ${percent(log.carry_over.interval.high)}`,
                     ] as const,
                   ]
                 : []),
