@@ -45,6 +45,7 @@ def create_app(engine: Engine) -> Api:
         doc_ui=False,
     )
     app.config["ENGINE"] = engine
+    app.config["AUTHORITY"] = None
     logging.getLogger("werkzeug").setLevel(logging.WARNING)
     problems.register(app)
     security.register(app)

@@ -18,6 +18,7 @@ from typing import TYPE_CHECKING
 from sqlalchemy import Engine
 
 from hastatus.server import backup, cluster
+from hastatus.server.network import network
 from hastatus.server.nightly import Nightly
 from hastatus.store.database import StoreError, make_engine, migrate, needs_migration
 
@@ -150,27 +151,37 @@ def serve(
     from hastatus.server import web, wsgi
 
     url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
+    door = network(os.environ, VAR / "tls", say)
     log = VAR / "server.log"
     log.parent.mkdir(parents=True, exist_ok=True)
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, _interrupt)
     engine.dispose()  # its connections must not be shared with a worker
-    server = web.Web(port, log, wsgi.create(url), _alone)
+    server = web.Web(port, log, wsgi.create(url, door), _alone)
     try:
         server.start()
         address = f"http://127.0.0.1:{port}"
         _await_ready(server, address, log, say)
+        if door is not None:
+            door.open(port)
+            say(f"on the club's network: {door.address}")
+            if door.authority is not None:
+                say(f"  tablets need {door.address}/authority.pem once: see docs/operating.md")
         ready(address)
         nightly = Nightly(BACKUPS, backups, say)
         while server.keep():
             with _alone:
                 nightly.look(datetime.now().astimezone())
+                if door is not None:
+                    door.keep(datetime.now(UTC))
             time.sleep(_KEEP_EVERY_S)
         say(f"the web server keeps ending; its last words are in {log}")
         return 1
     except KeyboardInterrupt:
         return 0
     finally:
+        if door is not None:
+            door.close()
         server.stop()
 
 

@@ -10,22 +10,23 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 
 from hastatus.api.app import create_app
 from hastatus.api.http.security import LOOPBACK
+from hastatus.server.network import Network, hosts_of
 from hastatus.store.database import make_engine
 
 PROXIES = "HASTATUS_PROXIES"
 """How many proxies of the operator's own stand before the server. Only as many are believed where
 they say whose request it is: guesses at passwords are counted by address."""
 
-HOSTS = "HASTATUS_HOSTS"
-"""Names and addresses, with commas between, that the server is reached by besides loopback's."""
 
+def create(url: str, door: Network | None = None) -> OpenAPI:
+    """The application on the database at `url`, ready to be forked.
 
-def create(url: str) -> OpenAPI:
-    """The application on the database at `url`, ready to be forked."""
+    door: to the club's network, which stands before the server as one proxy more.
+    """
     app = create_app(make_engine(url))
-    named = os.environ.get(HOSTS, "").split(",")
-    app.config["HOSTS"] = [*LOOPBACK, *(host.strip() for host in named if host.strip())]
-    proxies = app.config["PROXIES"] = int(os.environ.get(PROXIES, "0"))
+    app.config["HOSTS"] = [*LOOPBACK, *hosts_of(os.environ), *(door.names if door else ())]
+    app.config["AUTHORITY"] = door.authority if door else None
+    proxies = app.config["PROXIES"] = int(os.environ.get(PROXIES, "0")) + (door is not None)
     if proxies:
         app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies

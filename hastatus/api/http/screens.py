@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from flask import Blueprint, Response, send_from_directory
+from flask import Blueprint, Response, current_app, send_from_directory
 from flask.blueprints import BlueprintSetupState
 from werkzeug.exceptions import NotFound
 from werkzeug.routing import BaseConverter
@@ -33,6 +33,15 @@ def _add_converter(state: BlueprintSetupState) -> None:
 def asset(name: str) -> Response:
     """A built file; its name changes with its contents."""
     return send_from_directory(DIST / "assets", name, max_age=_FOR_EVER)
+
+
+@bp.get("/authority.pem")
+def authority() -> Response:
+    """The certificate of the club's own authority, for its tablets; there is no secret in it."""
+    file = current_app.config["AUTHORITY"]
+    if file is None:
+        raise Problem(404, "Not found", "This server has no certificate of its own.")
+    return Response(Path(file).read_bytes(), mimetype="application/x-x509-ca-cert")
 
 
 @bp.get("/")
