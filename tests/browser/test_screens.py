@@ -35,7 +35,7 @@ LONG = (
 
 DRAWN = """async () => {
   await document.fonts.ready
-  for (let frames = 0; frames < 8; frames += 1) await new Promise(requestAnimationFrame)
+  for (let frames = 0; frames < 4; frames += 1) await new Promise(requestAnimationFrame)
 }"""
 STICKS_OUT = """() => {
   const wide = document.documentElement.clientWidth
