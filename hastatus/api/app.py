@@ -10,7 +10,7 @@ from flask_openapi3 import Info
 from sqlalchemy import Engine
 
 from hastatus.api.adapt import ladders
-from hastatus.api.club import accounts, head_knocks, people_tables, students
+from hastatus.api.club import accounts, coaches, head_knocks, people_tables, students
 from hastatus.api.drill import drills, files
 from hastatus.api.hall import (
     calls,
@@ -51,6 +51,7 @@ def create_app(engine: Engine) -> Api:
     security.register(app)
     for blueprint in (
         accounts.bp,
+        coaches.bp,
         students.bp,
         people_tables.bp,
         ladders.bp,

@@ -87,7 +87,7 @@ _PASSWORD = click.option(
 def add_coach(login: str, name: str, club_name: str | None, password: str) -> None:
     """Add a coach. The first one makes the club and owns it."""
     with launch.database("club", say) as engine, transaction(engine) as db:
-        if accounts.find_coach(db, login):
+        if accounts.is_taken(db, login):
             raise click.ClickException(f"there is a coach with the login {login} already")
         known = accounts.first_club(db)
         if known is None:

@@ -38,6 +38,10 @@ class BadPassword(ValueError):
     """A new password that is not accepted; the message says why."""
 
 
+class LastOwner(ValueError):
+    """The club would have no owner any more."""
+
+
 @dataclass(frozen=True, slots=True)
 class SignedIn:
     """Who is signed in."""
@@ -87,9 +91,63 @@ def coach_names(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, str]:
     return {row.id: row.name for row in rows}
 
 
+def coaches(db: Session, club_id: uuid.UUID) -> list[Coach]:
+    """A club's coaches, those who have left too, by name."""
+    return list(
+        db.scalars(select(Coach).where(Coach.club_id == club_id).order_by(Coach.name, Coach.id))
+    )
+
+
+def last_seen(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, datetime]:
+    """When each coach was last here, by id."""
+    query = select(SignIn.coach_id, func.max(SignIn.seen_at).label("at"))
+    rows = db.execute(query.where(SignIn.club_id == club_id).group_by(SignIn.coach_id))
+    return {row.coach_id: row.at for row in rows}
+
+
 def find_coach(db: Session, login: str) -> Coach | None:
-    """The coach with this login."""
-    return db.scalars(select(Coach).where(Coach.login == login.strip().lower())).first()
+    """The coach with this login who has not left."""
+    mine = (Coach.login == login.strip().lower(), Coach.removed_at.is_(None))
+    return db.scalars(select(Coach).where(*mine)).first()
+
+
+def is_taken(db: Session, login: str) -> bool:
+    """Whether somebody has this login, perhaps one who has left."""
+    return db.scalar(select(Coach.id).where(Coach.login == login.strip().lower())) is not None
+
+
+def set_role(db: Session, coach: Coach, role: str) -> None:
+    """Make a coach an owner, or not any more. Raises `LastOwner`."""
+    if role != "owner":
+        _check_owner_besides(db, coach)
+    coach.role = role
+    db.flush()
+
+
+def remove(db: Session, coach: Coach, removed: bool) -> None:
+    """Have a coach leave, whose sign-ins end for good, or come back. Raises `LastOwner`."""
+    if not removed:
+        coach.removed_at = None
+    elif coach.removed_at is None:
+        _check_owner_besides(db, coach)
+        coach.removed_at = now()
+        _end_sign_ins(db, coach)
+    db.flush()
+
+
+def _check_owner_besides(db: Session, coach: Coach) -> None:
+    """Two who leave at the same moment come one after the other."""
+    db.execute(select(Club.id).where(Club.id == coach.club_id).with_for_update())
+    db.refresh(coach)
+    owners = select(Coach.id).where(
+        Coach.club_id == coach.club_id, Coach.role == "owner", Coach.removed_at.is_(None)
+    )
+    if coach.role == "owner" and set(db.scalars(owners)) <= {coach.id}:
+        raise LastOwner
+
+
+def now() -> datetime:
+    return datetime.now(UTC)
 
 
 def set_password(
@@ -97,6 +155,10 @@ def set_password(
 ) -> None:
     """Set a new password and revoke every sign-in of the coach but `keep`, for good."""
     coach.password_hash = _hash(password, [coach.login, coach.name, "hastatus"])
+    _end_sign_ins(db, coach, keep=keep)
+
+
+def _end_sign_ins(db: Session, coach: Coach, *, keep: uuid.UUID | None = None) -> None:
     db.execute(
         update(SignIn)
         .where(SignIn.club_id == coach.club_id, SignIn.coach_id == coach.id)
@@ -142,6 +204,7 @@ _SIGNED_IN = text("""
     JOIN coaches ON coaches.club_id = sign_ins.club_id AND coaches.id = sign_ins.coach_id
     JOIN clubs ON clubs.id = sign_ins.club_id
     WHERE token_hash = :hash AND revoked_at IS NULL AND expires_at > now()
+      AND coaches.removed_at IS NULL
 """)
 
 

@@ -19,6 +19,8 @@ PUBLIC = {
     ("GET", "/api/phones/{code}"),
     ("PATCH", "/api/phones/{code}"),
     ("GET", "/api/phones/{code}/spoken.wav"),
+    ("GET", "/api/joins/{token}"),
+    ("POST", "/api/joins/{token}"),
 }
 """Addresses that need nobody signed in."""
 
@@ -32,7 +34,7 @@ NEW_ID = {("POST", "/api/drills/{drill_id}/file")}
 
 OWNED = (
     "student_id", "drill_id", "run_id", "sign_in_id", "asset_id", "partner_run_id", "evening_id",
-    "template_id",
+    "template_id", "coach_id", "invitation_id",
 )  # fmt: skip
 
 

@@ -132,12 +132,15 @@ def screens(page: Page) -> dict[str, str]:
     lines = read(page, "/api/evenings")
     evening, past = lines["tonight"], lines["evenings"][1]["id"]
     codes = read(page, f"/api/evenings/{evening}/codes?origin=http://hall.example")["codes"]
+    link = send(page, "/api/invitations", {"name": LONG[0]})
     return {
         "tonight": "/tonight",
         "class, not begun": f"/tonight/{evening}/run",
         "wall, not begun": f"/tonight/{evening}/wall",
         "phone": codes[0]["path"],
         "phone, of nobody": "/mine/nobody-has-this-code",
+        "link": link["path"],
+        "link of nobody": "/join/nobody-has-this-link",
         "phones": f"/tonight/{evening}/codes",
         "what was seen": f"/tonight/{past}/after",
         "feed sheets": f"/sheets/{past}/second",

@@ -105,6 +105,9 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("PUT", "/api/evenings/{evening_id}/codes"): {"codes": []},
         ("PATCH", "/api/phones/{code}"): {"ready_before": 5},
         ("PATCH", "/api/sign-ins/{sign_in_id}"): {"ended": False},
+        ("POST", "/api/invitations"): {"name": "Cleo Wharf"},
+        ("PATCH", "/api/coaches/{coach_id}"): {"removed": False},
+        ("POST", "/api/joins/{token}"): {"login": "x@y.example", "password": "quiet hands first"},
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
         ("POST", "/api/partner-runs/{partner_run_id}/batches"): {
@@ -149,6 +152,9 @@ def ids(coach: Coach) -> dict[str, str]:
         "block": "pairs",
         "code": "nobody-has-this-code",
         "template_id": template(coach),
+        "coach_id": coach.get("/api/coaches").get_json()["coaches"][0]["id"],
+        "invitation_id": invitation(coach),
+        "token": "nobody-has-this-token",
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 
@@ -180,6 +186,18 @@ def evening(coach: Coach) -> str:
         assert coach.post("/api/evenings", made).status_code == 201
         _planned[coach.login] = made["id"]
     return _planned[coach.login]
+
+
+_invited: dict[str, str] = {}
+
+
+def invitation(coach: Coach) -> str:
+    """A link for a new coach of the club, made once."""
+    if coach.login not in _invited:
+        made = coach.post("/api/invitations", {"name": "Cleo Wharf"})
+        assert made.status_code == 201
+        _invited[coach.login] = made.get_json()["id"]
+    return _invited[coach.login]
 
 
 _kept: dict[str, str] = {}

@@ -49,6 +49,8 @@ BESIDES = {
     "POST /api/evening-templates": "the plan's parts fit one another",
     "POST /api/evenings/{evening_id}/acts": "the evening has the block that begins",
     "POST /api/evenings/{evening_id}/marks": "the club has those who are marked",
+    "PATCH /api/coaches/{coach_id}": "a club keeps an owner",
+    "POST /api/coaches/{coach_id}/resets": "a coach who has left sets no password",
     "PUT /api/session/password": "the password is not too easy to guess",
     "GET /api/spoken.wav": "the words can be spoken",
     "POST /api/assets": "the bytes are a sound, a picture or a clip",

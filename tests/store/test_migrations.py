@@ -25,6 +25,7 @@ FROZEN = {
     "0016_away.py": "c999779b2741c465",
     "0017_hall.py": "1baceb198f80eabb",
     "0018_running.py": "ac38211b78375346",
+    "0019_coaches.py": "3331d3b4e5dfb437",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { StrictMode, Suspense, lazy } from 'react'
+import { StrictMode, Suspense, lazy, type ComponentType } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 
@@ -38,6 +38,7 @@ const After = lazy(() => import('./hall/After'))
 const Incidents = lazy(() => import('./hall/Incidents'))
 const ClassLog = lazy(() => import('./hall/ClassLog'))
 const PhonePage = lazy(() => import('./hall/PhonePage'))
+const Join = lazy(() => import('./shell/Join'))
 const Account = lazy(() => import('./shell/Account'))
 
 const queries = new QueryClient({
@@ -58,7 +59,8 @@ queries.getQueryCache().subscribe(({ query, type }) => {
 })
 
 const router = createBrowserRouter([
-  { path: '/mine/:code', element: <Alone /> },
+  { path: '/mine/:code', element: <Alone of={PhonePage} what="your evening" /> },
+  { path: '/join/:token', element: <Alone of={Join} what="the link" /> },
   {
     element: <SignedIn />,
     children: [
@@ -101,11 +103,11 @@ const router = createBrowserRouter([
   },
 ])
 
-/** The phone of somebody who trains, who has no account. */
-function Alone() {
+/** A page of somebody who has no account, or none yet. */
+function Alone({ of: Page, what }: { of: ComponentType; what: string }) {
   return (
-    <Suspense fallback={<Waiting what="your evening" />}>
-      <PhonePage />
+    <Suspense fallback={<Waiting what={what} />}>
+      <Page />
     </Suspense>
   )
 }

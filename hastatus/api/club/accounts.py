@@ -35,7 +35,7 @@ def sign_in(body: club_models.SignInRequest) -> Response:
         if accounts.verify(coach, body.password):
             assert coach is not None
             _log("signed in", coach.id)
-            return _open(session, coach)
+            return open_session(session, coach)
         _log("sign-in refused", coach.id if coach else None)
         attempts.note_failure(session, subjects)  # kept: the transaction is committed
     raise Problem(401, "Not signed in", "Login or password is wrong.")
@@ -58,7 +58,8 @@ def _check_attempts(session: Session, subjects: list[attempts.Subject]) -> None:
         ) from None
 
 
-def _open(session: Session, coach: Coach) -> Response:
+def open_session(session: Session, coach: Coach) -> Response:
+    """Sign a coach in on this device."""
     token = accounts.sign_in(session, coach, request.headers.get("User-Agent", "unknown"))
     session.flush()
     signed_in = accounts.signed_in(session, token)

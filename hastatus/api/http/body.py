@@ -20,6 +20,7 @@ MOST_PARTS = 50_000
 UPLOADS = "/api/assets"
 SIGN_IN = "/api/session"
 PHONES = "/api/phones/"
+JOINS = "/api/joins/"
 
 
 class StrictJson(DefaultJSONProvider):
@@ -42,8 +43,9 @@ def signs_in() -> bool:
 
 
 def of_stranger() -> bool:
-    """Whether nobody has to be signed in for the request: a sign-in, or a phone that has a code."""
-    return signs_in() or request.path.startswith(PHONES)
+    """Whether nobody has to be signed in for the request: a sign-in, a phone that has a code, or
+    somebody who has a link."""
+    return signs_in() or request.path.startswith((PHONES, JOINS))
 
 
 def _largest() -> int:

@@ -22,6 +22,8 @@ PUBLIC = frozenset(
         ("/api/phones/{code}", "get"),
         ("/api/phones/{code}", "patch"),
         ("/api/phones/{code}/spoken.wav", "get"),
+        ("/api/joins/{token}", "get"),
+        ("/api/joins/{token}", "post"),
     ]
 )
 """Addresses that need nobody signed in."""

@@ -9,6 +9,7 @@ from hastatus.store.models.club import (
     Club,
     Coach,
     Device,
+    Invitation,
     SignIn,
     Student,
 )
@@ -76,6 +77,7 @@ __all__ = [
     "EventBatch",
     "HeadKnock",
     "Incident",
+    "Invitation",
     "LadderChoice",
     "LadderState",
     "MarkBatch",

@@ -39,7 +39,8 @@ class Club(Base):
 
 
 class Coach(Base):
-    """Somebody who signs in. login: lower case, unique over all clubs."""
+    """Somebody who signs in. login: lower case, unique over all clubs. removed_at: they have left,
+    and cannot sign in; what they did stays theirs."""
 
     __tablename__ = "coaches"
     __table_args__ = (CheckConstraint("role IN ('owner', 'coach')", name="role"),)
@@ -50,6 +51,30 @@ class Coach(Base):
     role: Mapped[str]
     password_hash: Mapped[str]
     created_at: Mapped[datetime] = now()
+    removed_at: Mapped[datetime | None]
+
+
+class Invitation(Base):
+    """A link by which somebody becomes a coach or, with `coach_id`, that coach sets a new password.
+    Only a hash of its token is kept. name, role: of the coach."""
+
+    __tablename__ = "invitations"
+    __table_args__ = (
+        ForeignKeyConstraint(["club_id", "coach_id"], ["coaches.club_id", "coaches.id"]),
+        ForeignKeyConstraint(["club_id", "made_by"], ["coaches.club_id", "coaches.id"]),
+        CheckConstraint("role IN ('owner', 'coach')", name="role"),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    token_hash: Mapped[bytes] = mapped_column(LargeBinary, unique=True)
+    name: Mapped[str]
+    role: Mapped[str]
+    coach_id: Mapped[uuid.UUID | None]
+    made_by: Mapped[uuid.UUID]
+    created_at: Mapped[datetime] = now()
+    expires_at: Mapped[datetime]
+    used_at: Mapped[datetime | None]
+    revoked_at: Mapped[datetime | None]
 
 
 class SignIn(Base):

@@ -209,6 +209,57 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/coaches': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The club's coaches; logins, who has left and open links for its owners alone. */
+    get: operations['coaches_list_coaches_coaches_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/coaches/{coach_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Make a coach an owner or not, or have them leave or come back. */
+    patch: operations['coaches_change_coaches__uuid_coach_id__patch']
+    trace?: never
+  }
+  '/api/coaches/{coach_id}/resets': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** A link by which a coach sets a new password, told once. */
+    post: operations['coaches_reset_coaches__uuid_coach_id__resets_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/devices/{device_id}': {
     parameters: {
       query?: never
@@ -722,6 +773,58 @@ export interface paths {
     put?: never
     /** Write an entry, or add to one; the same entry again changes nothing. */
     post: operations['incidents_write_entry_incidents_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/invitations': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** A link for a new coach, told once. */
+    post: operations['coaches_invite_invitations_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/invitations/{invitation_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Have a link open nothing any more. */
+    delete: operations['coaches_revoke_invitations__uuid_invitation_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/joins/{token}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a link is for. */
+    get: operations['coaches_join_view_joins__string_token__get']
+    put?: never
+    /** Become a coach, or set a new password; then signed in. */
+    post: operations['coaches_join_joins__string_token__post']
     delete?: never
     options?: never
     head?: never
@@ -2737,6 +2840,56 @@ export interface components {
        * @enum {string}
        */
       owner: 'defender' | 'feeder'
+    }
+    /**
+     * CoachChange
+     * @description What is left out stays as it is. removed: they have left, or come back.
+     */
+    CoachChange: {
+      /**
+       * Removed
+       * @default null
+       */
+      removed: boolean | null
+      /**
+       * Role
+       * @default null
+       */
+      role: ('owner' | 'coach') | null
+    }
+    /** CoachList */
+    CoachList: {
+      /** Coaches */
+      coaches: components['schemas']['CoachView'][]
+      /** Invitations */
+      invitations: components['schemas']['InvitationView'][]
+    }
+    /**
+     * CoachView
+     * @description A coach. login, seen_at: for owners of the club; else null. me: who asks. removed_at: when
+     *     they left.
+     */
+    CoachView: {
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Login */
+      login: string | null
+      /** Me */
+      me: boolean
+      /** Name */
+      name: string
+      /** Removed At */
+      removed_at: string | null
+      /**
+       * Role
+       * @enum {string}
+       */
+      role: 'owner' | 'coach'
+      /** Seen At */
+      seen_at: string | null
     }
     /** CodeList */
     CodeList: {
@@ -4860,6 +5013,42 @@ export interface components {
       /** Low */
       low: number
     }
+    /** InvitationRequest */
+    InvitationRequest: {
+      /** Name */
+      name: string
+      /**
+       * Role
+       * @default coach
+       * @enum {string}
+       */
+      role: 'owner' | 'coach'
+    }
+    /**
+     * InvitationView
+     * @description A link that still opens something. is_new: for a new coach; else for a new password.
+     */
+    InvitationView: {
+      /**
+       * Expires At
+       * Format: date-time
+       */
+      expires_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Is New */
+      is_new: boolean
+      /** Name */
+      name: string
+      /**
+       * Role
+       * @enum {string}
+       */
+      role: 'owner' | 'coach'
+    }
     /**
      * Jittered
      * @description A waiting time drawn evenly from a range.
@@ -4880,6 +5069,31 @@ export interface components {
        * @default 1.6
        */
       most_s: number
+    }
+    /**
+     * JoinRequest
+     * @description login: of a new coach; of no use for a new password.
+     */
+    JoinRequest: {
+      /**
+       * Login
+       * @default
+       */
+      login: string
+      /** Password */
+      password: string
+    }
+    /**
+     * JoinView
+     * @description What a link is for. is_new: to become a coach of `club`; else to set a new password.
+     */
+    JoinView: {
+      /** Club */
+      club: string
+      /** Is New */
+      is_new: boolean
+      /** Name */
+      name: string
     }
     /**
      * Judging
@@ -5096,6 +5310,24 @@ export interface components {
         | 'lead_low'
         | 'rear_high'
         | 'rear_low'
+    }
+    /**
+     * LinkMade
+     * @description A link, told this once. path: of the address, to be put after the server's own.
+     */
+    LinkMade: {
+      /**
+       * Expires At
+       * Format: date-time
+       */
+      expires_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Path */
+      path: string
     }
     /**
      * LiveBlock
@@ -10786,6 +11018,99 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  coaches_list_coaches_coaches_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CoachList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  coaches_change_coaches__uuid_coach_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        coach_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CoachChange']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CoachList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  coaches_reset_coaches__uuid_coach_id__resets_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        coach_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LinkMade']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   devices_get_device_devices__uuid_device_id__get: {
     parameters: {
       query?: never
@@ -12085,6 +12410,133 @@ export interface operations {
       }
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  coaches_invite_invitations_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['InvitationRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['LinkMade']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  coaches_revoke_invitations__uuid_invitation_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        invitation_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  coaches_join_view_joins__string_token__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['JoinView']
+        }
+      }
+      400: components['responses']['Refused400']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  coaches_join_joins__string_token__post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['JoinRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SessionView']
+        }
+      }
+      400: components['responses']['Refused400']
       403: components['responses']['Refused403']
       404: components['responses']['Refused404']
       409: components['responses']['Refused409']

@@ -8,6 +8,7 @@ import { dayAndTime } from '../kit/format'
 import { Title } from '../kit/Title'
 import { textOf } from '../kit/form'
 import { useOfferUndo } from '../kit/undo'
+import { Coaches } from './Coaches'
 
 /** One's password and open sign-ins. */
 export default function Account() {
@@ -29,8 +30,11 @@ export default function Account() {
           <Fault error={signOut.error} />
           <Password />
         </section>
-        <section className="min-w-0 px-5 py-4">
-          <SignIns />
+        <section className="flex min-w-0 flex-col gap-8 px-5 py-4">
+          <div>
+            <SignIns />
+          </div>
+          <Coaches owner={session?.role === 'owner'} />
         </section>
       </div>
       <section className="border-t border-line px-5 py-4">

@@ -16,8 +16,8 @@ export function SignInPage() {
           </div>
           <SignIn />
           <p className="small max-w-xs">
-            Your coach account is made by whoever runs this machine:{' '}
-            <span className="whitespace-nowrap">hastatus coach add</span>
+            An owner of the club makes you a link, under their name. The first account is made by
+            whoever runs this machine: <span className="whitespace-nowrap">hastatus coach add</span>
           </p>
         </section>
         <section className="hidden flex-col justify-center border-l border-line bg-wash px-12 md:flex">

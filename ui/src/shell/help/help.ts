@@ -115,7 +115,7 @@ const HELP: Readonly<Record<string, Help>> = {
   },
   '/account': {
     title: 'Your account',
-    what: 'Your password, and every browser in which you are signed in.',
+    what: 'Your password, every browser in which you are signed in, and the coaches of the club.',
     next: 'End a sign-in that you do not know.',
     keys: [],
   },

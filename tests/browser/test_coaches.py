@@ -1,0 +1,68 @@
+"""A second coach comes by a link, is out when they have left, and is brought back."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from sqlalchemy import Engine
+
+from tests.harness.club import Server, make_club, sign_in
+
+pytestmark = pytest.mark.browser
+
+LOGIN, PASSWORD = "cleo@weir.example", "rope bridge lantern"
+
+
+def test_a_coach_comes_by_a_link_and_leaves(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    context, owner = sign_in(browser, server, make_club(engine))
+    owner.goto(f"{server.address}/account")
+    coaches = owner.get_by_label("Coaches", exact=True)
+    coaches.get_by_label("Name of a new coach").fill("Cleo Wharf")
+    coaches.get_by_role("button", name="Make a link").click()
+    address = shown_link(owner)
+    theirs = browser.new_context(viewport={"width": 390, "height": 844})
+    phone = theirs.new_page()
+    phone.goto(address)
+    expect(phone.get_by_text("Cleo Wharf, you are to be a coach of")).to_be_visible()
+    phone.get_by_label("Login").fill(LOGIN)
+    phone.get_by_label("Password").fill("1234567890")
+    phone.get_by_role("button", name="Become a coach").click()
+    expect(phone.get_by_text("among the first that are guessed")).to_be_visible()
+    phone.get_by_label("Password").fill(PASSWORD)
+    phone.get_by_role("button", name="Become a coach").click()
+    phone.get_by_role("navigation").wait_for()
+    phone.goto(f"{server.address}/account")
+    mine = phone.get_by_label("Coaches", exact=True)
+    expect(mine).to_contain_text("Cleo Wharf (you)")
+    expect(mine.get_by_role("button")).to_have_count(0)  # no owner, so nothing to change
+    leaves_and_comes_back(owner, phone, server)
+    for one in (context, theirs):
+        one.close()
+
+
+def shown_link(owner: Page) -> str:
+    shown = owner.get_by_role("status").filter(has_text="Give this link to")
+    return shown.locator("p.figures").inner_text()
+
+
+def leaves_and_comes_back(owner: Page, phone: Page, server: Server) -> None:
+    owner.reload()
+    line = owner.get_by_role("row").filter(has_text="Cleo Wharf")
+    line.get_by_role("button", name="Has left").click()
+    expect(line).to_contain_text("has left")
+    phone.reload()
+    phone.get_by_role("button", name="Sign in").wait_for()
+    owner.get_by_role("button", name="Undo").click()
+    expect(line).not_to_contain_text("has left")
+    phone.get_by_label("Login").fill(LOGIN)
+    phone.get_by_label("Password").fill(PASSWORD)
+    phone.get_by_role("button", name="Sign in").click()
+    phone.get_by_role("navigation").wait_for()
+    own = owner.get_by_role("row").filter(has_text="(you)")
+    own.get_by_role("button", name="Leave the club").click()
+    expect(owner.get_by_text("is the only owner of the club")).to_be_visible()
+    line.get_by_role("button", name="Link for a new password").click()
+    phone.goto(shown_link(owner))
+    expect(phone.get_by_text("Cleo Wharf, set a new password")).to_be_visible()
