@@ -172,7 +172,10 @@ def _watched(
 
     def look() -> None:
         progress = Progress("backup", sum(tables.values()), say)
-        with psycopg.connect(url, connect_timeout=5, autocommit=True) as connection:
+        with (
+            suppress(psycopg.Error),  # then nothing is said meanwhile
+            psycopg.connect(url, connect_timeout=5, autocommit=True) as connection,
+        ):
             while not over.wait(_LOOK_EVERY_S):
                 begun = [name for name in tables if any(f'"public.{name}"' in it for it in words)]
                 now = _one(
@@ -238,6 +241,13 @@ def restore(url: str, source: Path, manifest: Manifest, say: Say) -> None:
 
     manifest: as `read` gave it. Raises `StoreError`; then the database is as it was.
     """
+    try:
+        _restore(url, source, manifest, say)
+    except psycopg.Error as error:
+        raise StoreError(f"the backup could not be restored: {last_line(str(error))}") from error
+
+
+def _restore(url: str, source: Path, manifest: Manifest, say: Say) -> None:
     with psycopg.connect(url, connect_timeout=5, autocommit=True) as connection:
         _check_alone(connection)
         if connection.info.server_version // 10_000 < manifest.postgresql:
@@ -261,11 +271,12 @@ def restore(url: str, source: Path, manifest: Manifest, say: Say) -> None:
 def put_back(url: str) -> bool:
     """Put back what was there before a restore that did not come to its end; whether it had to.
 
-    Raises `StoreError` where the database cannot be reached.
+    Nothing is done while somebody else works on the database: a restore may be on. Raises
+    `StoreError` where the database cannot be reached.
     """
     try:
         with psycopg.connect(url, connect_timeout=5, autocommit=True) as connection:
-            return _put_back(connection)
+            return not _others(connection) and _put_back(connection)
     except psycopg.OperationalError as error:
         raise StoreError(f"cannot reach the database: {last_line(str(error))}") from error
 
@@ -280,13 +291,17 @@ def _put_back(connection: psycopg.Connection) -> bool:
     return True
 
 
-def _check_alone(connection: psycopg.Connection) -> None:
-    others = _one(
-        connection,
+def _others(connection: psycopg.Connection) -> int:
+    """How many others work on the database."""
+    query = (
         "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database()"
-        " AND pid <> pg_backend_pid() AND backend_type = 'client backend'",
+        " AND pid <> pg_backend_pid() AND backend_type = 'client backend'"
     )
-    if others:
+    return int(_one(connection, query) or 0)
+
+
+def _check_alone(connection: psycopg.Connection) -> None:
+    if _others(connection):
         raise StoreError("Hastatus is running on this database; stop it first (Ctrl-C)")
 
 

@@ -105,8 +105,9 @@ class Front:
         program = shutil.which(PROGRAM) or shutil.which(PROGRAM, path="/usr/sbin:/sbin")
         if program is None:
             raise StoreError("HASTATUS_LISTEN needs HAProxy; run 'apt install haproxy'")
-        _check_free(self._listens)
         folder = self._chain.parent
+        _stop_orphan(folder / "haproxy.pid", folder / "haproxy.cfg")
+        _check_free(self._listens)
         (folder / "away.http").write_text(_AWAY)
         config = folder / "haproxy.cfg"
         config.write_text(
@@ -117,6 +118,7 @@ class Front:
         checked = subprocess.run([program, "-c", "-f", config], capture_output=True, text=True)
         if checked.returncode:
             raise StoreError(f"HAProxy refuses {config}: {checked.stderr.strip()[-300:]}")
+        pid = folder / "haproxy.pid"
         with (folder / "haproxy.log").open("wb") as log:
             self._process = subprocess.Popen(
                 [program, "-db", "-f", config],
@@ -125,6 +127,7 @@ class Front:
                 stderr=subprocess.STDOUT,
                 start_new_session=True,
             )
+        pid.write_text(str(self._process.pid))
         self._await_open(self._process, folder / "haproxy.log")
 
     def _await_open(self, process: subprocess.Popen[bytes], log: Path) -> None:
@@ -156,6 +159,28 @@ class Front:
         except subprocess.TimeoutExpired:
             os.killpg(process.pid, signal.SIGKILL)
             process.wait()
+
+
+def _stop_orphan(pid_file: Path, config: Path) -> None:
+    """End one that a killed Hastatus left behind with this very configuration."""
+    try:
+        pid = int(pid_file.read_text())
+    except (OSError, ValueError):
+        return
+    if not _runs(pid, config):
+        return
+    os.kill(pid, signal.SIGTERM)
+    deadline = time.monotonic() + _STOP_S
+    while _runs(pid, config) and time.monotonic() < deadline:
+        time.sleep(0.05)
+
+
+def _runs(pid: int, config: Path) -> bool:
+    """Whether a process runs with this configuration; one that has ended has no arguments."""
+    try:
+        return os.fsencode(config) in Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
+    except OSError:
+        return False
 
 
 def _near(listens: Address) -> str:

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Browser, expect, sync_playwright
 from sqlalchemy import Engine
 
-from tests.harness.chromium import CHROMIUM, FLAGS
+from tests.harness.chromium import FLAGS, SHELL
 from tests.harness.club import Server
 from tests.harness.database import url_of
 
@@ -42,7 +42,7 @@ def server(engine: Engine) -> Iterator[Server]:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        started = playwright.chromium.launch(executable_path=CHROMIUM, args=list(FLAGS))
+        started = playwright.chromium.launch(executable_path=SHELL, args=list(FLAGS))
         yield started
         started.close()
 

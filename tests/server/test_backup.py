@@ -146,6 +146,8 @@ def test_a_restore_that_the_power_cut_short_is_put_back(other: Engine, kept: Pat
         connection.execute(f"ALTER SCHEMA public RENAME TO {backup.ASIDE}")
         connection.execute("CREATE SCHEMA public")
         connection.execute("CREATE TABLE clubs (half int)")
+    with psycopg.connect(url_of(other)):  # somebody is at it: perhaps a restore that goes on
+        assert not backup.put_back(url_of(other))
     assert backup.put_back(url_of(other))
     assert rows(other) == before
     assert not backup.put_back(url_of(other))

@@ -179,6 +179,22 @@ def test_a_tablet_signs_in_over_https_and_a_stranger_host_is_turned_away(
         http.client.HTTPSConnection("127.0.0.1", door.listens.port, timeout=20).request("GET", "/")
 
 
+def test_a_door_that_a_killed_server_left_open_is_taken_over(tmp_path: Path) -> None:
+    port = free_port()
+    environ = settings(f"127.0.0.1:{port}", "hall.example")
+    left = network.network(environ, tmp_path, lambda _: None)
+    again = network.network(environ, tmp_path, lambda _: None)
+    assert left is not None
+    assert again is not None
+    left.open(free_port())
+    again.open(free_port())
+    before = left._door
+    assert before is not None
+    assert before._process is not None
+    assert before._process.wait(timeout=10) is not None
+    again.close()
+
+
 def test_a_door_that_closes_is_opened_again(opened: tuple[network.Network, Made]) -> None:
     door, _ = opened
     inner = door._door

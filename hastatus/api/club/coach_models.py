@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, StringConstraints
+from pydantic import BaseModel, Field
 
 from hastatus.api.club.models import Password
 from hastatus.core.fields import Document, Line
@@ -71,9 +71,9 @@ class JoinView(BaseModel):
 
 
 class JoinRequest(Document):
-    """login: of a new coach; of no use for a new password."""
+    """login: of a new coach; null for a new password."""
 
-    login: Annotated[str, StringConstraints(max_length=120, pattern=r"^[^\x00]*$")] = ""
+    login: Line | None = None
     password: Password
 
 

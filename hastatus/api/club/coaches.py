@@ -121,7 +121,7 @@ def _joined(row: rows.Invitation, body: coach_models.JoinRequest) -> rows.Coach:
         coach = _of_link(row)
         accounts.set_password(db(), coach, body.password)
         return coach
-    if not body.login.strip():
+    if body.login is None:
         raise Problem(422, "Not valid", "login: what do you want to sign in with?")
     if accounts.is_taken(db(), body.login):
         raise Problem(409, "Taken", "There is a coach with this login already: take another one.")

@@ -5072,14 +5072,14 @@ export interface components {
     }
     /**
      * JoinRequest
-     * @description login: of a new coach; of no use for a new password.
+     * @description login: of a new coach; null for a new password.
      */
     JoinRequest: {
       /**
        * Login
-       * @default
+       * @default null
        */
-      login: string
+      login: string | null
       /** Password */
       password: string
     }

@@ -19,7 +19,7 @@ export default function Join() {
     staleTime: Infinity,
   })
   const join = useMutation({
-    mutationFn: (body: { login: string; password: string }) =>
+    mutationFn: (body: { login: string | null; password: string }) =>
       take(api.POST('/api/joins/{token}', { params, body })),
     onSuccess: async (session) => {
       keepToken(session.csrf)
@@ -30,7 +30,7 @@ export default function Join() {
   const submit = (event: SubmitEvent<HTMLFormElement>) => {
     event.preventDefault()
     const form = new FormData(event.currentTarget)
-    join.mutate({ login: textOf(form, 'login'), password: textOf(form, 'password') })
+    join.mutate({ login: textOf(form, 'login') || null, password: textOf(form, 'password') })
   }
   return (
     <main className="mx-auto flex min-h-screen w-full max-w-md flex-col justify-center gap-6 px-6 py-10">
