@@ -15,7 +15,7 @@ from sqlalchemy import Connection, Engine, text
 from benchmarks.figure import Figure
 from benchmarks.lists import _RUNS, _STUDENTS
 from hastatus.api.app import create_app
-from hastatus.server import backup
+from hastatus.server import backup, restore
 from tests.harness.coach import Coach, new_coach
 from tests.harness.database import temporary_database, url_of
 
@@ -49,7 +49,7 @@ def figures(loose: bool) -> Iterator[Figure]:
         written_s = time.monotonic() - began
         other.dispose()
         began = time.monotonic()
-        backup.restore(target, source, backup.read(source), said.append)
+        restore.restore(target, source, backup.read(source), said.append)
         restored_s = time.monotonic() - began
         answers = manifest.tables["responses"]
         size = f"{answers / 1e6:.2g} million answers, {source.stat().st_size / 1e6:.0f} MB"

@@ -8,6 +8,7 @@ import click
 
 from hastatus.server import backup as backups
 from hastatus.server import launch
+from hastatus.server import restore as restores
 from hastatus.store.database import make_engine, migrate
 
 _FILE = click.argument("file", type=click.Path(dir_okay=False, path_type=Path))
@@ -22,7 +23,10 @@ def say(line: str) -> None:
 @click.command()
 @_FILE
 def backup(file: Path) -> None:
-    """Write the whole club to FILE. Hastatus may be running meanwhile."""
+    """Write the whole club to FILE.
+
+    Hastatus may be running meanwhile.
+    """
     with launch.database("club", say) as engine:
         url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
         manifest = backups.write(url, file, say)
@@ -33,21 +37,21 @@ def backup(file: Path) -> None:
 @_FILE
 @click.option("--yes", is_flag=True, help="Do not ask before the club that is here is replaced.")
 def restore(file: Path, yes: bool) -> None:
-    """Put the club of FILE in the place of the one that is here. Stop Hastatus first.
+    """Put the club of FILE in the place of this one.
 
-    What is here is backed up before; whatever goes wrong, it stays as it is.
+    Stop Hastatus first. What is here is backed up before; whatever goes wrong, it stays as it is.
     """
     manifest = backups.read(file)
     say(f"{file}: {_what(manifest)}, written on {manifest.made_at:%Y-%m-%d at %H:%M} UTC")
     with launch.stopped_database("club", say) as url:
-        backups.put_back(url)
-        if backups.has_club(url):
+        restores.put_back(url)
+        if restores.has_club(url):
             if not yes:
                 click.confirm("Replace the club that is here?", abort=True)
             before = launch.new_backup("before-restore")
             backups.write(url, before, say)
             say(f"what was here is in {before}")
-        backups.restore(url, file, manifest, say)
+        restores.restore(url, file, manifest, say)
         engine = make_engine(url)
         migrate(engine)
         engine.dispose()

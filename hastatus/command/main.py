@@ -12,8 +12,14 @@ COMMANDS = {
     "serve": ("hastatus.command.clubs", "Serve a club's own database until Ctrl-C."),
     "demo": ("hastatus.command.clubs", "Serve the made-up club."),
     "coach": ("hastatus.command.clubs", "Coaches: add one, or set a new password."),
-    "backup": ("hastatus.command.backups", "Write the whole club to a file."),
-    "restore": ("hastatus.command.backups", "Put the club of a file in the place of this one."),
+    "backup": (
+        "hastatus.command.backups",
+        "Write the whole club to FILE.",
+    ),
+    "restore": (
+        "hastatus.command.backups",
+        "Put the club of FILE in the place of this one.",
+    ),
     "plan": ("hastatus.command.plan", "Plan a run of a drill."),
     "simulate": ("hastatus.command.simulate", "Let a simulated student do a planned run."),
     "score": ("hastatus.command.score", "Score a run record."),

@@ -1,9 +1,8 @@
-"""A club's whole database in one file, and back again.
+"""A club's whole database in one file.
 
 The file is a ZIP with two entries: `database.dump`, written by PostgreSQL's own pg_dump in its
 custom format, and `hastatus.json`, which says what it is: schema, rows of each table, length and
-SHA-256 of the dump. What is restored stands beside what was there until all of it has been looked
-at; whatever goes wrong before that leaves the database as it was.
+SHA-256 of the dump.
 """
 
 from __future__ import annotations
@@ -17,7 +16,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import IO, Literal, NamedTuple
+from typing import Literal, NamedTuple
 
 import psycopg
 from psycopg import sql
@@ -30,9 +29,7 @@ from hastatus.store import database
 from hastatus.store.database import StoreError
 
 DUMP, MANIFEST = "database.dump", "hastatus.json"
-ASIDE = "before_restore"
-"""The schema in which what was there stands until what is restored has been looked at."""
-_CHUNK = 2**20
+CHUNK = 2**20
 _LOOK_EVERY_S = 1.0
 
 Say = Callable[[str], None]
@@ -109,34 +106,35 @@ def _snapshot(url: str) -> Iterator[_Snapshot]:
     """The database as it is now, for as long as this lasts."""
     with psycopg.connect(url, connect_timeout=5) as connection:
         connection.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY")
-        revision = _one(connection, "SELECT version_num FROM alembic_version")
+        revision = one_of(connection, "SELECT version_num FROM alembic_version")
         yield _Snapshot(
-            key=str(_one(connection, "SELECT pg_export_snapshot()")),
+            key=str(one_of(connection, "SELECT pg_export_snapshot()")),
             schema_revision=str(revision),
             postgresql=connection.info.server_version // 10_000,
-            tables=_rows(connection),
+            tables=rows_of(connection),
         )
 
 
-def _rows(connection: psycopg.Connection) -> dict[str, int]:
+def rows_of(connection: psycopg.Connection) -> dict[str, int]:
     """Rows of each table, by name."""
     names = connection.execute(
         "SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY tablename"
     ).fetchall()
     count = sql.SQL("SELECT count(*) FROM public.{}")
     return {
-        name: int(_one(connection, count.format(sql.Identifier(name))) or 0) for (name,) in names
+        name: int(one_of(connection, count.format(sql.Identifier(name))) or 0) for (name,) in names
     }
 
 
-def _one(connection: psycopg.Connection, query: str | sql.Composed) -> str | int | None:
+def one_of(connection: psycopg.Connection, query: str | sql.Composed) -> str | int | None:
+    """The first value of the first row; None: there is none."""
     row = connection.execute(query).fetchone()
     return None if row is None else row[0]
 
 
 def _dumped(url: str, seen: _Snapshot, say: Say) -> Iterator[bytes]:
     """The dump, piece by piece."""
-    bare, secret = _address(url)
+    bare, secret = address_of(url)
     process = subprocess.Popen(
         [
             programs() / "pg_dump", "--format=custom", "--no-owner", "--no-privileges", "--verbose",
@@ -149,7 +147,7 @@ def _dumped(url: str, seen: _Snapshot, say: Say) -> Iterator[bytes]:
     assert process.stdout is not None
     with _watched(url, process, seen.tables, say) as words, process:
         try:
-            while chunk := process.stdout.read(_CHUNK):
+            while chunk := process.stdout.read(CHUNK):
                 yield chunk
         except BaseException:
             process.kill()
@@ -178,7 +176,7 @@ def _watched(
         ):
             while not over.wait(_LOOK_EVERY_S):
                 begun = [name for name in tables if any(f'"public.{name}"' in it for it in words)]
-                now = _one(
+                now = one_of(
                     connection,
                     "SELECT coalesce(sum(tuples_processed), 0)::bigint FROM pg_stat_progress_copy"
                     " WHERE datname = current_database()",
@@ -202,7 +200,7 @@ def read(source: Path) -> Manifest:
             manifest = Manifest.model_validate_json(file.read(MANIFEST))
             digest = hashlib.sha256()
             with file.open(DUMP) as entry:
-                while chunk := entry.read(_CHUNK):
+                while chunk := entry.read(CHUNK):
                     digest.update(chunk)
     except FileNotFoundError:
         raise StoreError(f"there is no file {source}") from None
@@ -228,130 +226,7 @@ def read(source: Path) -> Manifest:
     return manifest
 
 
-def has_club(url: str) -> bool:
-    """Whether there is anything in the database at `url` that a restore would replace."""
-    with psycopg.connect(url, connect_timeout=5) as connection:
-        if _one(connection, "SELECT to_regclass('public.clubs')") is None:
-            return False
-        return _one(connection, "SELECT 1 FROM public.clubs LIMIT 1") is not None
-
-
-def restore(url: str, source: Path, manifest: Manifest, say: Say) -> None:
-    """Put what `source` has in the place of what the database at `url` has.
-
-    manifest: as `read` gave it. Raises `StoreError`; then the database is as it was.
-    """
-    try:
-        _restore(url, source, manifest, say)
-    except psycopg.Error as error:
-        raise StoreError(f"the backup could not be restored: {last_line(str(error))}") from error
-
-
-def _restore(url: str, source: Path, manifest: Manifest, say: Say) -> None:
-    with psycopg.connect(url, connect_timeout=5, autocommit=True) as connection:
-        _check_alone(connection)
-        if connection.info.server_version // 10_000 < manifest.postgresql:
-            raise StoreError(
-                f"the backup is from PostgreSQL {manifest.postgresql}, which is newer than the one "
-                f"here; install postgresql-{manifest.postgresql} first"
-            )
-        _put_back(connection)
-        with connection.transaction():
-            connection.execute(f"ALTER SCHEMA public RENAME TO {ASIDE}")
-            connection.execute("CREATE SCHEMA public")
-        try:
-            _load(url, source, manifest, say)
-            _check_rows(connection, manifest)
-        except BaseException:
-            _put_back(connection)
-            raise
-        connection.execute(f"DROP SCHEMA {ASIDE} CASCADE")
-
-
-def put_back(url: str) -> bool:
-    """Put back what was there before a restore that did not come to its end; whether it had to.
-
-    Nothing is done while somebody else works on the database: a restore may be on. Raises
-    `StoreError` where the database cannot be reached.
-    """
-    try:
-        with psycopg.connect(url, connect_timeout=5, autocommit=True) as connection:
-            return not _others(connection) and _put_back(connection)
-    except psycopg.OperationalError as error:
-        raise StoreError(f"cannot reach the database: {last_line(str(error))}") from error
-
-
-def _put_back(connection: psycopg.Connection) -> bool:
-    query = f"SELECT 1 FROM pg_namespace WHERE nspname = '{ASIDE}'"
-    if _one(connection, query) is None:
-        return False
-    with connection.transaction():
-        connection.execute("DROP SCHEMA IF EXISTS public CASCADE")
-        connection.execute(f"ALTER SCHEMA {ASIDE} RENAME TO public")
-    return True
-
-
-def _others(connection: psycopg.Connection) -> int:
-    """How many others work on the database."""
-    query = (
-        "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database()"
-        " AND pid <> pg_backend_pid() AND backend_type = 'client backend'"
-    )
-    return int(_one(connection, query) or 0)
-
-
-def _check_alone(connection: psycopg.Connection) -> None:
-    if _others(connection):
-        raise StoreError("Hastatus is running on this database; stop it first (Ctrl-C)")
-
-
-def _load(url: str, source: Path, manifest: Manifest, say: Say) -> None:
-    """Have pg_restore read the dump, all of it or nothing."""
-    bare, secret = _address(url)
-    process = subprocess.Popen(
-        [
-            programs() / "pg_restore", "--single-transaction", "--exit-on-error", "--no-owner",
-            "--no-privileges", "--schema=public", f"--dbname={bare}",
-        ],
-        stdin=subprocess.PIPE,
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.PIPE,
-        env=secret,
-    )  # fmt: skip
-    assert process.stdin is not None
-    assert process.stderr is not None
-    words: list[bytes] = []
-    listener = threading.Thread(target=lambda: words.extend(process.stderr or []))
-    listener.start()
-    with zipfile.ZipFile(source) as file, file.open(DUMP) as entry:
-        _pump(entry, process.stdin, Progress("restore", manifest.dump_bytes, say))
-    listener.join()
-    if process.wait():
-        said = b"".join(words).decode(errors="replace")
-        raise StoreError(f"the backup could not be restored: {last_line(said)}")
-
-
-def _pump(entry: IO[bytes], into: IO[bytes], progress: Progress) -> None:
-    done = 0
-    try:
-        while chunk := entry.read(_CHUNK):
-            into.write(chunk)
-            done += len(chunk)
-            progress.at(done)
-        into.close()
-    except BrokenPipeError:
-        pass  # it has ended, and says why
-
-
-def _check_rows(connection: psycopg.Connection, manifest: Manifest) -> None:
-    rows = _rows(connection)
-    if rows != manifest.tables:
-        names = sorted(rows.keys() | manifest.tables.keys())
-        other = [name for name in names if rows.get(name) != manifest.tables.get(name)]
-        raise StoreError(f"not all rows came back ({', '.join(other[:3])}); nothing was changed")
-
-
-def _address(url: str) -> tuple[str, dict[str, str]]:
+def address_of(url: str) -> tuple[str, dict[str, str]]:
     """The address without its password, and an environment that has it: arguments can be seen by
     everybody on the machine."""
     address = make_url(url)

@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy import Engine
 
-from hastatus.server import backup, cluster
+from hastatus.server import backup, cluster, restore
 from hastatus.server.network import network
 from hastatus.server.nightly import Nightly
 from hastatus.store.database import StoreError, make_engine, migrate, needs_migration
@@ -124,7 +124,7 @@ def stopped_database(name: str, say: Say) -> Iterator[str]:
 
 
 def _bring_up_to_date(engine: Engine, url: str, say: Say) -> None:
-    if backup.put_back(url):
+    if restore.put_back(url):
         say("a restore was cut short: what was there before is back")
     if needs_migration(engine):
         target = new_backup("before-upgrade")

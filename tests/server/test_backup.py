@@ -17,6 +17,7 @@ from sqlalchemy.exc import DBAPIError
 
 from hastatus.api.app import create_app
 from hastatus.server import backup, nightly
+from hastatus.server import restore as restores
 from hastatus.server.progress import Progress
 from hastatus.store import accounts
 from hastatus.store.database import StoreError, transaction
@@ -67,7 +68,7 @@ def kept(filled: Engine, tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 def restore(engine: Engine, source: Path) -> None:
     engine.dispose()
-    backup.restore(url_of(engine), source, backup.read(source), silent)
+    restores.restore(url_of(engine), source, backup.read(source), silent)
 
 
 def test_a_restored_club_is_the_saved_one_row_by_row(
@@ -135,7 +136,7 @@ def test_a_restore_that_goes_wrong_leaves_what_was_there(
     with other.connect() as connection:
         connection.execute(text("SELECT 1"))
         with pytest.raises(StoreError, match="stop it first"):
-            backup.restore(url_of(other), kept, backup.read(kept), silent)
+            restores.restore(url_of(other), kept, backup.read(kept), silent)
     assert rows(other) == before
 
 
@@ -143,14 +144,14 @@ def test_a_restore_that_the_power_cut_short_is_put_back(other: Engine, kept: Pat
     before = rows(other)
     other.dispose()
     with psycopg.connect(url_of(other), autocommit=True) as connection:
-        connection.execute(f"ALTER SCHEMA public RENAME TO {backup.ASIDE}")
+        connection.execute(f"ALTER SCHEMA public RENAME TO {restores.ASIDE}")
         connection.execute("CREATE SCHEMA public")
         connection.execute("CREATE TABLE clubs (half int)")
     with psycopg.connect(url_of(other)):  # somebody is at it: perhaps a restore that goes on
-        assert not backup.put_back(url_of(other))
-    assert backup.put_back(url_of(other))
+        assert not restores.put_back(url_of(other))
+    assert restores.put_back(url_of(other))
     assert rows(other) == before
-    assert not backup.put_back(url_of(other))
+    assert not restores.put_back(url_of(other))
 
 
 def test_a_backup_that_cannot_be_written_leaves_no_half_of_one(

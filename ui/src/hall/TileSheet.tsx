@@ -138,10 +138,10 @@ function Chances({ mark }: ChancesProps) {
         A free round: tap each chance that a drilled answer of theirs has, used or not.
       </p>
       <div className="class-marks">
-        <button className="btn btn-lg" onClick={() => mark('carried_over', 'it turned up')}>
+        <button className="btn btn-lg" onClick={() => mark('carried_over', 'used')}>
           A drilled answer turned up
         </button>
-        <button className="btn btn-lg" onClick={() => mark('chance_missed', 'not used')}>
+        <button className="btn btn-lg" onClick={() => mark('chance_missed', 'a chance missed')}>
           A chance, not used
         </button>
       </div>

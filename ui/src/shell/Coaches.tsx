@@ -62,7 +62,7 @@ export function Coaches({ owner }: { owner: boolean }) {
                 className="btn btn-sm btn-quiet"
                 onClick={() => act.mutate({ kind: 'revoke', id: one.id })}
               >
-                Take it back
+                Close the link
               </button>
             </li>
           ))}
