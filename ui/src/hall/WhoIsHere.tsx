@@ -137,9 +137,9 @@ const LEVELS = new Map<string, string>(LEVEL)
 function stateOf(person: PersonTonight): string {
   const { here, left_at, stance, level, height_m, arm_m } = person
   const leads = stance === 'left_lead' ? 'left leads' : 'right leads'
-  const tall = height_m && `${height_m.toFixed(2)} m`
-  const reach = arm_m && `reach ${arm_m.toFixed(2)} m`
-  return [here ? 'here' : left_at && 'has gone', leads, LEVELS.get(level), tall, reach]
+  const tall = height_m && `${height_m.toFixed(2)}\u00a0m`
+  const reach = arm_m && `reach\u00a0${arm_m.toFixed(2)}\u00a0m`
+  return [!here && left_at && 'has gone', leads, LEVELS.get(level), tall, reach]
     .filter(Boolean)
     .join(' · ')
 }
