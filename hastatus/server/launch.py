@@ -171,7 +171,10 @@ def serve(
         nightly = Nightly(BACKUPS, backups, say)
         while server.keep():
             with _alone:
-                nightly.look(datetime.now().astimezone())
+                try:
+                    nightly.look(datetime.now().astimezone())
+                except OSError as error:  # a full disk must not end a class
+                    say(f"the nightly backup was not made: {error}")
                 if door is not None:
                     door.keep(datetime.now(UTC))
             time.sleep(_KEEP_EVERY_S)

@@ -54,7 +54,7 @@ class Network:
             return
         try:
             self._look_after(self._door, now)
-        except StoreError as error:
+        except (StoreError, OSError) as error:  # a full disk must not end a class
             self.say(f"the door to the network is closed: {error}")
             self._again_at = now + _AGAIN
 

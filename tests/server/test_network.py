@@ -195,6 +195,28 @@ def test_a_door_that_a_killed_server_left_open_is_taken_over(tmp_path: Path) -> 
     again.close()
 
 
+def test_a_disk_that_is_full_is_said_and_ends_nothing(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    said: list[str] = []
+    door = network.network(
+        settings(f"127.0.0.1:{free_port()}", "hall.example"), tmp_path, said.append
+    )
+    assert door is not None
+    door.open(free_port())
+
+    def full(_: front.Front) -> None:
+        raise OSError(28, "No space left on device")
+
+    with monkeypatch.context() as patch:
+        patch.setattr(front.Front, "keep", full)
+        door.keep(NOW)
+        door.keep(NOW)
+    door.close()
+    assert len(said) == 1
+    assert "No space left" in said[0]
+
+
 def test_a_door_that_closes_is_opened_again(opened: tuple[network.Network, Made]) -> None:
     door, _ = opened
     inner = door._door
