@@ -7,7 +7,7 @@ import { FindStudent, WORTH_FINDING } from '../kit/FindStudent'
 import { Fault } from '../kit/notes'
 import { RoomSwitch } from '../kit/RoomSwitch'
 import { holds } from '../kit/search'
-import { useChange } from './evenings'
+import { useChange, useWaitingTaps } from './evenings'
 import { PersonMore } from './PersonMore'
 
 /** Of more people than this, the first are listed; a name finds the others. */
@@ -17,6 +17,7 @@ const LISTED = 60
 export function WhoIsHere({ evening }: { evening: Evening }) {
   const [asked, ask] = useState('')
   const change = useChange(evening)
+  useWaitingTaps(evening)
   const matches = evening.people.filter((person) => holds(person.name, asked))
   // Whoever is here stays in sight, however many train in the club.
   const listed = matches.filter((person, place) => person.here || place < LISTED)

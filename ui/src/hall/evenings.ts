@@ -40,7 +40,6 @@ export type Change =
 export function useChange(evening: Evening) {
   const queries = useQueryClient()
   const key = eveningQuery(evening.id).queryKey
-  useWaitingTaps(evening)
   return useMutation({
     mutationKey: [...key, 'change'],
     mutationFn: (change: Change) => send(evening, change),
@@ -61,7 +60,7 @@ export function useChange(evening: Evening) {
 }
 
 /** Taps on people that still wait for their turn when the page goes are sent at that moment. */
-function useWaitingTaps(evening: Evening): void {
+export function useWaitingTaps(evening: Evening): void {
   const queries = useQueryClient()
   useEffect(() => {
     const leave = () => {
