@@ -24,6 +24,7 @@ from hastatus.api.hall import (
     sheets,
     templates,
 )
+from hastatus.api.home import home, practices
 from hastatus.api.http import problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
@@ -83,6 +84,8 @@ def create_app(engine: Engine) -> Api:
         incidents.bp,
         class_log.bp,
         templates.bp,
+        practices.bp,
+        home.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

@@ -66,6 +66,11 @@ def at_old_password(coach: str, address: str) -> list[Subject]:
     return [Subject(f"old password of {coach} from {address}", free=4, longest_s=60)]
 
 
+def at_home_link(address: str) -> list[Subject]:
+    """Links for practice at home that open nothing: a mistyped one costs nothing, guesses wait."""
+    return [Subject(f"home link from {address}", free=20, longest_s=60)]
+
+
 def check(db: Session, subjects: list[Subject]) -> None:
     """Raise `TooSoon` where the last failure is not long enough ago.
 

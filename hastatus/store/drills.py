@@ -123,6 +123,17 @@ def titles(
     return {(row[0], row[1]): row[2] for row in db.execute(query)}
 
 
+def newest_titles(db: Session, club_id: uuid.UUID) -> dict[uuid.UUID, str]:
+    """The titles of the newest versions of all of a club's drills."""
+    of_newest = (DrillVersion.club_id == Drill.club_id) & (DrillVersion.drill_id == Drill.id)
+    query = (
+        select(Drill.id, DrillVersion.document["title"].astext)
+        .join(DrillVersion, of_newest & (DrillVersion.number == Drill.version))
+        .where(Drill.club_id == club_id)
+    )
+    return dict(iter(db.execute(query)))
+
+
 def find(db: Session, club_id: uuid.UUID, drill_id: uuid.UUID) -> Drill | None:
     """The club's drill with this id."""
     return db.get(Drill, (club_id, drill_id))

@@ -30,7 +30,7 @@ def sign_in(body: club_models.SignInRequest) -> Response:
     """Sign in."""
     subjects = attempts.at_sign_in(body.login, request.remote_addr or "unknown")
     with transaction(current_app.config["ENGINE"]) as session:
-        _check_attempts(session, subjects)
+        check_attempts(session, subjects)
         coach = accounts.find_coach(session, body.login)
         if accounts.verify(coach, body.password):
             assert coach is not None
@@ -46,7 +46,8 @@ def _log(event: str, coach_id: uuid.UUID | None) -> None:
     log.info(event, extra={"coach": coach_id, "address": request.remote_addr})
 
 
-def _check_attempts(session: Session, subjects: list[attempts.Subject]) -> None:
+def check_attempts(session: Session, subjects: list[attempts.Subject]) -> None:
+    """Refuse an attempt that comes too soon after those that failed."""
     try:
         attempts.check(session, subjects)
     except attempts.TooSoon as error:
@@ -111,7 +112,7 @@ def change_password(body: club_models.PasswordRequest) -> Response:
     """Change one's password; every other sign-in ends."""
     coach = db().get_one(Coach, (who().club_id, who().coach_id))
     subjects = attempts.at_old_password(str(coach.id), request.remote_addr or "unknown")
-    _check_attempts(db(), subjects)
+    check_attempts(db(), subjects)
     if not accounts.verify(coach, body.old):
         attempts.note_failure(db(), subjects)
         _log("old password refused", coach.id)

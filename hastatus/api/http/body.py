@@ -13,6 +13,7 @@ from hastatus.api.http.problems import Problem
 LARGEST_BODY = 4 * 2**20
 LARGEST_FILE = 16 * 2**20
 LARGEST_SIGN_IN = 4 * 2**10
+LARGEST_AT_HOME = 2**20
 
 MOST_PARTS = 50_000
 """Objects and lists in one body. The largest drill has some thousands, a batch fewer."""
@@ -21,6 +22,7 @@ UPLOADS = "/api/assets"
 SIGN_IN = "/api/session"
 PHONES = "/api/phones/"
 JOINS = "/api/joins/"
+HOME = "/api/home/"
 
 
 class StrictJson(DefaultJSONProvider):
@@ -45,10 +47,12 @@ def signs_in() -> bool:
 def of_stranger() -> bool:
     """Whether nobody has to be signed in for the request: a sign-in, a phone that has a code, or
     somebody who has a link."""
-    return signs_in() or request.path.startswith((PHONES, JOINS))
+    return signs_in() or request.path.startswith((PHONES, JOINS, HOME))
 
 
 def _largest() -> int:
+    if request.path.startswith(HOME):
+        return LARGEST_AT_HOME
     if of_stranger():
         return LARGEST_SIGN_IN
     return LARGEST_FILE if request.path.endswith("/file") else LARGEST_BODY

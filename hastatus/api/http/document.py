@@ -24,6 +24,12 @@ PUBLIC = frozenset(
         ("/api/phones/{code}/spoken.wav", "get"),
         ("/api/joins/{token}", "get"),
         ("/api/joins/{token}", "post"),
+        ("/api/home/{token}", "get"),
+        ("/api/home/{token}/sounds/{name}.wav", "get"),
+        ("/api/home/{token}/spoken.wav", "get"),
+        ("/api/home/{token}/assets/{asset_id}", "get"),
+        ("/api/home/{token}/runs/{run_id}", "put"),
+        ("/api/home/{token}/runs/{run_id}/batches", "post"),
     ]
 )
 """Addresses that need nobody signed in."""

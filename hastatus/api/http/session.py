@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hmac
+import uuid
 from collections.abc import Callable
 from functools import wraps
 from typing import ParamSpec, TypeVar
@@ -61,6 +62,12 @@ def who() -> accounts.SignedIn:
     """Who is signed in."""
     signed_in: accounts.SignedIn = g.who
     return signed_in
+
+
+def club_id() -> uuid.UUID:
+    """The club that the request is about: of who is signed in, or of the link that was opened."""
+    opened: uuid.UUID | None = g.get("club_id")
+    return opened or who().club_id
 
 
 def csrf_token(token: str) -> str:

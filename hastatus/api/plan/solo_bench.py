@@ -6,6 +6,7 @@ import uuid
 from collections.abc import Mapping
 
 from pydantic import ValidationError
+from sqlalchemy.orm import Session
 
 from hastatus.api.drill import models as drill_models
 from hastatus.api.http.lookup import find_student
@@ -42,6 +43,7 @@ def make_plan(
     stance: str,
     sound_only: bool,
     factors: Mapping[str, float],
+    rounds: int | None = None,
 ) -> RunPlan:
     """Plan a run; what cannot be planned is a 422 with the reason."""
     try:
@@ -54,6 +56,7 @@ def make_plan(
             stance="right_lead" if stance == "right_lead" else "left_lead",
             sound_only=sound_only,
             weights=factors,
+            rounds=rounds,
         )
     except Unplannable as error:
         raise bench.refused("Cannot be planned", error.faults) from error
@@ -67,7 +70,19 @@ def factors_for(
     """How much more often each cue of a rung is to come: the weak ones, or those still open."""
     if student_id is None or drill_id is None or rung > len(drill.rungs):
         return {}  # a rung that is not there is refused where it is planned
-    answered = answers.by_cue(db(), who().club_id, student_id, drill_id)
+    return factors_of(db(), who().club_id, student_id, drill_id, drill, rung)
+
+
+def factors_of(
+    session: Session,
+    club_id: uuid.UUID,
+    student_id: uuid.UUID,
+    drill_id: uuid.UUID,
+    drill: Drill,
+    rung: int,
+) -> dict[str, float]:
+    """`factors_for` a student of a club on a rung that there is."""
+    answered = answers.by_cue(session, club_id, student_id, drill_id)
     return weights(drill, answered) or open_cues.factors(drill, rung, answered)
 
 

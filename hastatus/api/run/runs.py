@@ -8,8 +8,6 @@ from typing import get_args
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api.adapt import models as adapt_models
-from hastatus.api.adapt.ladders import ladder_view
 from hastatus.api.club.models import AwayRequest
 from hastatus.api.drill import models as drill_models
 from hastatus.api.http.document import also
@@ -17,13 +15,11 @@ from hastatus.api.http.lookup import find_run, find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.api.plan.solo_bench import factors_for, make_plan
+from hastatus.api.plan.next_plan import next_plan
 from hastatus.api.read import lists
 from hastatus.api.read import models as read_models
 from hastatus.api.run import models as run_models
 from hastatus.api.run import player_assets
-from hastatus.core.drill.solo import Drill
-from hastatus.core.plan.prior import Prior
 from hastatus.core.run.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.run.device import Device, device_of
 from hastatus.core.run.device_profile import Profile
@@ -38,7 +34,6 @@ from hastatus.store import (
     devices,
     drills,
     event_batches,
-    ladders,
     runs,
 )
 from hastatus.store.models import Run
@@ -100,17 +95,8 @@ def begin(body: run_models.RunRequest) -> Response:
         return reply(_view(known))
     student = find_student(body.student_id)
     version = find_version(body.drill_id)
-    standing = ladder_view(db(), who().club_id, student.id, body.drill_id)
-    drill = drills.read(version)
-    plan = make_plan(
-        drill,
-        seed=body.seed,
-        rung=standing.rung,
-        window_s=standing.window_s,
-        prior=_prior(standing, student.id, body.drill_id, drill),
-        stance=student.stance,
-        sound_only=body.sound_only,
-        factors=factors_for(student.id, body.drill_id, drill, standing.rung),
+    plan = next_plan(db(), student, body.drill_id, drills.read(version)).plan(
+        body.seed, sound_only=body.sound_only
     )
     run = runs.add(
         db(),
@@ -124,15 +110,6 @@ def begin(body: run_models.RunRequest) -> Response:
         device=_device(body),
     )
     return reply(_view(run), 201)
-
-
-def _prior(
-    standing: adapt_models.LadderView, student_id: uuid.UUID, drill_id: uuid.UUID, drill: Drill
-) -> Prior | None:
-    """What is believed of the window; where the coach chose, only what was chosen."""
-    if standing.by not in ("settled", "start"):
-        return None
-    return ladders.prior(db(), who().club_id, student_id, drill_id, drill, standing.rung)
 
 
 def _device(body: run_models.RunRequest) -> Device:
@@ -170,11 +147,16 @@ def put_run_away(path: run_models.RunPath, body: AwayRequest) -> Response:
 @signed_in
 def post_batch(path: run_models.RunPath, body: run_models.BatchRequest) -> Response:
     """Take a batch of events; the answer may carry a revised tail."""
+    return reply(take_batch(who().club_id, path.run_id, body))
+
+
+def take_batch(
+    club_id: uuid.UUID, run_id: uuid.UUID, body: run_models.BatchRequest
+) -> run_models.Ack:
+    """Take the batch of the request into a run of a club; a problem where that cannot be."""
     digest = batch_intake.payload_hash(request.get_data())
     try:
-        taken = event_batches.take(
-            db(), who().club_id, path.run_id, body.recorder, body.batch(), digest
-        )
+        taken = event_batches.take(db(), club_id, run_id, body.recorder, body.batch(), digest)
     except batch_intake.OtherRecorder:
         raise Problem(
             409, "Recorded elsewhere", "Another tab or device records this run."
@@ -188,7 +170,7 @@ def post_batch(path: run_models.RunPath, body: run_models.BatchRequest) -> Respo
         raise Problem(422, "Not valid", f"{error.where}: {error}", [fault]) from error
     if taken is None:
         raise not_found("run")
-    return reply(run_models.Ack.model_validate(taken, from_attributes=True))
+    return run_models.Ack.model_validate(taken, from_attributes=True)
 
 
 @bp.post("/runs/<uuid:run_id>/close", responses={200: run_models.RunView})

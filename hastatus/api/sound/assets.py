@@ -10,7 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from hastatus.api.http.document import file
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
 from hastatus.api.http.reply import reply
-from hastatus.api.http.session import db, signed_in, who
+from hastatus.api.http.session import club_id, db, signed_in, who
 from hastatus.api.sound import models as sound_models
 from hastatus.core.drill.header import Voice
 from hastatus.core.sound import tones
@@ -22,10 +22,10 @@ bp = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sou
 _A_DAY = {"Cache-Control": "private, max-age=86400"}
 
 
-def say(words: str, voice: Voice, club_id: uuid.UUID | None = None) -> bytes:
-    """A spoken call; a 422 where it cannot be spoken. club_id: None: of whoever is signed in."""
+def say(words: str, voice: Voice, club: uuid.UUID | None = None) -> bytes:
+    """A spoken call; a 422 where it cannot be spoken. club: None: that the request is about."""
     try:
-        return assets.spoken(db(), club_id or who().club_id, words, voice)
+        return assets.spoken(db(), club or club_id(), words, voice)
     except speech.NoSpeech as error:
         raise Problem(422, "Cannot be spoken", str(error)) from error
 

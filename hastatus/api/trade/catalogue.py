@@ -11,7 +11,7 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
-from hastatus.api.http.session import db, signed_in, who
+from hastatus.api.http.session import club_id, db, signed_in, who
 from hastatus.api.trade import models as trade_models
 from hastatus.core.trade.catalogue import TECHNIQUES
 from hastatus.core.trade.faults import FAULT_OWNERS, OwnedFault
@@ -71,9 +71,7 @@ def notes_of(keys: Collection[str] | None = None) -> list[trade_models.NoteView]
     """How techniques are done: as the club says it, or as it is usual. keys: None: all of them."""
     own = {
         note.technique: _note(note)
-        for note in club_catalogue.notes(
-            db(), who().club_id, None if keys is None else sorted(keys)
-        )
+        for note in club_catalogue.notes(db(), club_id(), None if keys is None else sorted(keys))
     }
     for key, usual in TECHNIQUE_NOTES.items():
         if keys is not None and key not in keys:
@@ -85,7 +83,7 @@ def notes_of(keys: Collection[str] | None = None) -> list[trade_models.NoteView]
 
 
 def _note(note: TechniqueNote) -> trade_models.NoteView:
-    asset = assets.find(db(), who().club_id, note.asset_id) if note.asset_id else None
+    asset = assets.find(db(), club_id(), note.asset_id) if note.asset_id else None
     return trade_models.NoteView(
         technique=note.technique,
         right_way=note.right_way,

@@ -127,12 +127,14 @@ def plan_run(
     stance: Stance = "left_lead",
     sound_only: bool = False,
     weights: Mapping[str, float] | None = None,
+    rounds: int | None = None,
 ) -> RunPlan:
     """Plan every round of a run. The same arguments give the same plan.
 
     rung counts from 1 (IndexError when the drill has no such rung); window_s defaults to the
     rung's own and is held within the pace's bounds; prior: what is believed of it; weights: factors
-    on the cues' own (see `adapt.weak_cues`), which only a balanced order goes by. Raises
+    on the cues' own (see `adapt.weak_cues`), which only a balanced order goes by; rounds: how many,
+    as many as the rung has by default. Raises
     `Unplannable` for a drill that has no plan, also when `sound_only` leaves no cue, and
     `flash_limit.UnsafePlan` when a rule that no setting lifts would be broken.
     """
@@ -145,9 +147,9 @@ def plan_run(
     drill = drill.leaning(rung, factors)
     step = drill.rungs[rung - 1]
     start = min(max(window_s or step.window_s, drill.pace.least_s), drill.pace.most_s)
-    rounds = tuple(
+    planned = tuple(
         _plan_round(drill, step, (seed, number), start, stance)
-        for number in range(1, step.rounds.count + 1)
+        for number in range(1, (rounds or step.rounds.count) + 1)
     )
     return RunPlan(
         seed=seed,
@@ -158,7 +160,7 @@ def plan_run(
         sound_only=sound_only,
         weights=factors,
         rehearsal=rehearsed(drill, step) if step.rounds.rehearse else (),
-        rounds=rounds,
+        rounds=planned,
         rest_s=step.rounds.rest_s,
     )
 

@@ -6,6 +6,7 @@ Documents (drills, plans, batches) are JSONB with their schema version. Times ar
 from hastatus.store.models.base import Base, Derivation
 from hastatus.store.models.club import (
     Attempt,
+    AuditEntry,
     Club,
     Coach,
     Device,
@@ -31,6 +32,13 @@ from hastatus.store.models.hall import (
     EveningTemplate,
     Incident,
     PairMark,
+)
+from hastatus.store.models.home import (
+    HomeLink,
+    HomeRun,
+    PlannedRun,
+    Practice,
+    PracticeStudent,
 )
 from hastatus.store.models.partner import (
     HeadKnock,
@@ -60,6 +68,7 @@ __all__ = [
     "Asset",
     "Attempt",
     "Attendance",
+    "AuditEntry",
     "Base",
     "BlockGroups",
     "ClassAct",
@@ -76,6 +85,8 @@ __all__ = [
     "EveningTemplate",
     "EventBatch",
     "HeadKnock",
+    "HomeLink",
+    "HomeRun",
     "Incident",
     "Invitation",
     "LadderChoice",
@@ -86,6 +97,9 @@ __all__ = [
     "PartnerResult",
     "PartnerRun",
     "PartnerRunStudent",
+    "PlannedRun",
+    "Practice",
+    "PracticeStudent",
     "Response",
     "Run",
     "RunFold",

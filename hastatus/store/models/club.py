@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import (
+    BigInteger,
     CheckConstraint,
     Double,
     ForeignKey,
@@ -40,7 +41,9 @@ class Club(Base):
 
 class Coach(Base):
     """Somebody who signs in. login: lower case, unique over all clubs. removed_at: they have left,
-    and cannot sign in; what they did stays theirs."""
+    and cannot sign in; what they did stays theirs. totp_secret: of the second factor (RFC 6238);
+    totp_since: it is asked for since then, null: not yet. totp_step: the last one that was used, so
+    that none is used twice. spare_codes: hashes of those that are left."""
 
     __tablename__ = "coaches"
     __table_args__ = (CheckConstraint("role IN ('owner', 'coach')", name="role"),)
@@ -52,6 +55,10 @@ class Coach(Base):
     password_hash: Mapped[str]
     created_at: Mapped[datetime] = now()
     removed_at: Mapped[datetime | None]
+    totp_secret: Mapped[str | None]
+    totp_since: Mapped[datetime | None]
+    totp_step: Mapped[int | None] = mapped_column(BigInteger)
+    spare_codes: Mapped[list[str]] = mapped_column(server_default="[]")
 
 
 class Invitation(Base):
@@ -93,6 +100,25 @@ class SignIn(Base):
     seen_at: Mapped[datetime] = now()
     expires_at: Mapped[datetime]
     revoked_at: Mapped[datetime | None]
+
+
+class AuditEntry(Base):
+    """Something that somebody did, for the log of who did what. coach_id: null: nobody who is
+    signed in. what: the operation, by method and address; about: of the thing that it was done to;
+    null: of none. request_id: of the request, as in the server's log."""
+
+    __tablename__ = "audit_entries"
+    __table_args__ = (
+        ForeignKeyConstraint(["club_id", "coach_id"], ["coaches.club_id", "coaches.id"]),
+        Index("ix_audit_entries_at", "club_id", "at"),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    at: Mapped[datetime] = now()
+    coach_id: Mapped[uuid.UUID | None]
+    what: Mapped[str]
+    about: Mapped[uuid.UUID | None]
+    request_id: Mapped[str]
 
 
 class Attempt(Base):

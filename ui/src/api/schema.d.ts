@@ -761,6 +761,125 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/home-links/{link_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Have a link open nothing any more, or open again. */
+    patch: operations['practices_revoke_home_links__uuid_link_id__patch']
+    trace?: never
+  }
+  '/api/home/{token}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A student's practice, planned ahead for days without a connection. */
+    get: operations['home_home_view_home__string_token__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/home/{token}/assets/{asset_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A recording, picture or clip; only what comes in the student's own practice. */
+    get: operations['home_home_asset_home__string_token__assets__string_asset_id__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/home/{token}/runs/{run_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Begin a planned run, or say more of it; the same again changes nothing. */
+    put: operations['home_keep_run_home__string_token__runs__uuid_run_id__put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/home/{token}/runs/{run_id}/batches': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Take a batch of events of a run at home; as on the floor, once each, in any order. */
+    post: operations['home_keep_batch_home__string_token__runs__uuid_run_id__batches_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/home/{token}/sounds/{name}.wav': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A cue sound. */
+    get: operations['home_home_sound_home__string_token__sounds__string_name__wav_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/home/{token}/spoken.wav': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A spoken call; only what comes in the student's own practice is spoken. */
+    get: operations['home_home_spoken_home__string_token__spoken_wav_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/incidents': {
     parameters: {
       query?: never
@@ -1084,6 +1203,59 @@ export interface paths {
     put?: never
     /** Plan what is on the bench, with its figures and faults; nothing is kept. */
     post: operations['build_plan_plans_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/practices': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What is practised at home, by whom, and what came back. */
+    get: operations['practices_list_practices_practices_get']
+    put?: never
+    /** Assign a practice; the same request again changes nothing. */
+    post: operations['practices_assign_practices_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/practices/{practice_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Change what is practised, how often, until when, or by whom. */
+    put: operations['practices_change_practices__uuid_practice_id__put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** End a practice, or take that back. */
+    patch: operations['practices_end_practices__uuid_practice_id__patch']
+    trace?: never
+  }
+  '/api/practices/{practice_id}/students/{student_id}/days': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** How many days a week one of those who have a practice is asked for. */
+    put: operations['practices_set_days_practices__uuid_practice_id__students__uuid_student_id__days_put']
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -1546,6 +1718,40 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/students/{student_id}/home': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** What a student practises at home, and the links that open it. */
+    get: operations['practices_home_of_students__uuid_student_id__home_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students/{student_id}/home-links': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** A link that opens a student's practice on a phone, told once. */
+    post: operations['practices_make_link_students__uuid_student_id__home_links_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/students/{student_id}/ladders/{drill_id}': {
     parameters: {
       query?: never
@@ -1793,6 +1999,23 @@ export interface components {
       typical_low_ms: number
       /** Typical Ms */
       typical_ms: number
+    }
+    /**
+     * Ahead
+     * @description A run at several windows, from the shortest. start: place of the one it begins with. moves:
+     *     after a round, the first that holds. said: after the drill, by what was said.
+     */
+    Ahead: {
+      /** Moves */
+      moves: components['schemas']['Move'][]
+      /** Said */
+      said: {
+        [key: string]: number
+      }
+      /** Start */
+      start: number
+      /** Steps */
+      steps: components['schemas']['StepAhead'][]
     }
     /**
      * Allowance
@@ -3475,6 +3698,24 @@ export interface components {
       turned: boolean
     }
     /**
+     * DoseProposal
+     * @description What is proposed for a practice, with its reason. days: a week; None: no number.
+     */
+    DoseProposal: {
+      /**
+       * Days
+       * @default null
+       */
+      days: number | null
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'fewer_days' | 'more_days' | 'easier' | 'harder'
+      /** Words */
+      words: string
+    }
+    /**
      * Dot
      * @description A cue or a step in a small picture of a drill.
      *
@@ -4876,6 +5117,344 @@ export interface components {
       slip: boolean
     }
     /**
+     * HomeBatchRequest
+     * @description A batch of events of a run at home.
+     */
+    HomeBatchRequest: {
+      /** @default null */
+      committed: components['schemas']['Committed'] | null
+      /**
+       * Emptied
+       * @default false
+       */
+      emptied: boolean
+      /** Epoch */
+      epoch: number
+      /**
+       * Events
+       * @default []
+       */
+      events: (
+        | components['schemas']['RoundStart']
+        | components['schemas']['RoundEnd']
+        | components['schemas']['CueShown']
+        | components['schemas']['Input']
+        | components['schemas']['Sync']
+        | components['schemas']['Pause']
+        | components['schemas']['Resume']
+        | components['schemas']['Distrust']
+        | components['schemas']['Remark']
+        | components['schemas']['Finish']
+      )[]
+      /**
+       * Last
+       * @default false
+       */
+      last: boolean
+      /** Number */
+      number: number
+      /**
+       * Recorder
+       * Format: uuid
+       */
+      recorder: string
+      /**
+       * Revision
+       * @default 0
+       */
+      revision: number
+      /** Until Ms */
+      until_ms: number
+    }
+    /**
+     * HomeDone
+     * @description A drill that was done at home. rounds: done, of those planned. clean, of: answers in the
+     *     window where it was measured. median_ms: of its right answers. run_id: with its results; None:
+     *     it was not measured.
+     */
+    HomeDone: {
+      /** Clean */
+      clean: number | null
+      /** Drill */
+      drill: string
+      /** Finished */
+      finished: boolean
+      /** Median Ms */
+      median_ms: number | null
+      /** Of */
+      of: number | null
+      /** Planned */
+      planned: number
+      /** Rounds */
+      rounds: number
+      /** Run Id */
+      run_id: string | null
+      /** Said */
+      said: ('too_easy' | 'right' | 'too_hard') | null
+      /**
+       * Started At
+       * Format: date-time
+       */
+      started_at: string
+    }
+    /**
+     * HomeDrillView
+     * @description A drill as a phone plays it: what its planned runs share. The fields are those of a run.
+     */
+    HomeDrillView: {
+      /** Cautions */
+      cautions: string[]
+      /** Controls */
+      controls: {
+        [key: string]: components['schemas']['Control'][]
+      }
+      /** Cues */
+      cues: components['schemas']['CueNames'][]
+      document: components['schemas']['Drill']
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /** Facts */
+      facts: string[]
+      /** Key */
+      key: string
+      /** Lead Side */
+      lead_side: {
+        [key: string]: 'left' | 'right'
+      }
+      /** Pictures */
+      pictures: {
+        [key: string]: string
+      }
+      /** Played */
+      played: {
+        [key: string]: string
+      }
+      /** Shown */
+      shown: components['schemas']['ShownView'][]
+      /** Sounds */
+      sounds: components['schemas']['SoundView'][]
+      /** Version */
+      version: number
+    }
+    /**
+     * HomeLinkChange
+     * @description revoked: it opens nothing any more.
+     */
+    HomeLinkChange: {
+      /** Revoked */
+      revoked: boolean
+    }
+    /**
+     * HomeLinkMade
+     * @description A link, told this once. path: of the address, to be put after the server's own. size:
+     *     squares on a side of its picture; squares: of the picture, as an SVG path, one unit a square.
+     */
+    HomeLinkMade: {
+      /**
+       * Expires At
+       * Format: date-time
+       */
+      expires_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Path */
+      path: string
+      /** Size */
+      size: number
+      /** Squares */
+      squares: string
+    }
+    /**
+     * HomeLinkRequest
+     * @description A new link. origin: of the address that the phone opens, as the coach's browser knows it.
+     *     guardian, guardian_on: who allowed it for a minor, and when. days: that it lasts.
+     */
+    HomeLinkRequest: {
+      /**
+       * Days
+       * @default 60
+       */
+      days: number
+      /**
+       * Guardian
+       * @default null
+       */
+      guardian: string | null
+      /**
+       * Guardian On
+       * @default null
+       */
+      guardian_on: string | null
+      /** Origin */
+      origin: string
+    }
+    /**
+     * HomeLinkView
+     * @description A link that opens something. guardian, guardian_on: who allowed it for a minor, and when.
+     */
+    HomeLinkView: {
+      /**
+       * Created At
+       * Format: date-time
+       */
+      created_at: string
+      /**
+       * Expires At
+       * Format: date-time
+       */
+      expires_at: string
+      /** Guardian */
+      guardian: string
+      /** Guardian On */
+      guardian_on: string | null
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Seen At */
+      seen_at: string | null
+    }
+    /**
+     * HomePlanned
+     * @description A run that is planned ahead. drill: key of it. number: of the practice, from 1; position: in
+     *     its order. asked: rounds that were asked for; reason: why there are others. total_s: with rests,
+     *     at the window it begins with. done: to its end, as far as the server knows.
+     */
+    HomePlanned: {
+      ahead: components['schemas']['Ahead']
+      /** Asked */
+      asked: number
+      /** Beside */
+      beside: components['schemas']['BesideSound'][][]
+      /** Done */
+      done: boolean
+      /** Drill */
+      drill: string
+      /** Flash S */
+      flash_s: number
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Number */
+      number: number
+      plan: components['schemas']['RunPlan']
+      /** Position */
+      position: number
+      /**
+       * Practice Id
+       * Format: uuid
+       */
+      practice_id: string
+      /** Reason */
+      reason: string
+      /** Total S */
+      total_s: number
+    }
+    /**
+     * HomePracticeView
+     * @description What is to be practised. days: a week; kept: days of this week with something done.
+     */
+    HomePracticeView: {
+      /** Days */
+      days: number
+      /**
+       * Ends On
+       * Format: date
+       */
+      ends_on: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Kept */
+      kept: number
+      /** Title */
+      title: string
+    }
+    /**
+     * HomeRunRequest
+     * @description A planned run as far as it was done; sent again when more is known. measured: its events
+     *     follow. ago_s: seconds since it was begun, by the phone's own clock, which may be wrong by days.
+     *     rounds: done so far.
+     */
+    HomeRunRequest: {
+      /** Ago S */
+      ago_s: number
+      /**
+       * Finished
+       * @default false
+       */
+      finished: boolean
+      /**
+       * Home
+       * @default false
+       */
+      home: boolean
+      /**
+       * Inputs
+       * @default []
+       */
+      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach')[]
+      /** Measured */
+      measured: boolean
+      /**
+       * Planned Id
+       * Format: uuid
+       */
+      planned_id: string
+      /**
+       * Recorder
+       * Format: uuid
+       */
+      recorder: string
+      /**
+       * Rounds
+       * @default 0
+       */
+      rounds: number
+      /**
+       * Said
+       * @default null
+       */
+      said: ('too_easy' | 'right' | 'too_hard') | null
+    }
+    /** HomeRunView */
+    HomeRunView: {
+      /** Finished */
+      finished: boolean
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Rounds */
+      rounds: number
+      /** Said */
+      said: ('too_easy' | 'right' | 'too_hard') | null
+    }
+    /**
+     * HomeStudentView
+     * @description What a student practises at home. needs_guardian: they get no link without.
+     */
+    HomeStudentView: {
+      /** Links */
+      links: components['schemas']['HomeLinkView'][]
+      /** Needs Guardian */
+      needs_guardian: boolean
+      /** Practices */
+      practices: components['schemas']['PracticeView'][]
+    }
+    /**
      * HomeTimes
      * @description Medians of a run with a home key: cue to leaving home, leaving to the hit, the hit to being
      *     back. None with fewer than eight of them. left: answers that home was left for.
@@ -4886,6 +5465,40 @@ export interface components {
       left: number
       movement: components['schemas']['Middle'] | null
       reaction: components['schemas']['Middle'] | null
+    }
+    /**
+     * HomeView
+     * @description All that a phone needs to go on without a connection. held: why nothing is to be practised
+     *     now; empty: it may be. colours, loudness, rehearsal_step_s, home_key, tap_key: as of a run.
+     */
+    HomeView: {
+      /** Colours */
+      colours: {
+        [key: string]: string
+      }
+      /** Drills */
+      drills: components['schemas']['HomeDrillView'][]
+      /**
+       * Expires At
+       * Format: date-time
+       */
+      expires_at: string
+      /** First Name */
+      first_name: string
+      /** Held */
+      held: string
+      /** Home Key */
+      home_key: string
+      /** Loudness */
+      loudness: number
+      /** Planned */
+      planned: components['schemas']['HomePlanned'][]
+      /** Practices */
+      practices: components['schemas']['HomePracticeView'][]
+      /** Rehearsal Step S */
+      rehearsal_step_s: number
+      /** Tap Key */
+      tap_key: string
     }
     /** IncidentBook */
     IncidentBook: {
@@ -5500,6 +6113,34 @@ export interface components {
       since: string
     }
     /**
+     * MemberView
+     * @description Somebody who has a practice. days: a week, that they are asked for. weeks: up to this one,
+     *     oldest first. last: what they did, the newest first. linked: a link is open; seen_at: when it
+     *     was last opened. proposal: what a coach may change.
+     */
+    MemberView: {
+      /** Days */
+      days: number
+      /** Last */
+      last: components['schemas']['HomeDone'][]
+      /** Linked */
+      linked: boolean
+      /** Name */
+      name: string
+      /** On Hold */
+      on_hold: boolean
+      proposal: components['schemas']['DoseProposal'] | null
+      /** Seen At */
+      seen_at: string | null
+      /**
+       * Student Id
+       * Format: uuid
+       */
+      student_id: string
+      /** Weeks */
+      weeks: components['schemas']['Week'][]
+    }
+    /**
      * Mend
      * @description What would put a fault right. label: what the button says.
      */
@@ -5531,6 +6172,17 @@ export interface components {
       low_ms: number
       /** Ms */
       ms: number
+    }
+    /**
+     * Move
+     * @description From this share of cues answered in time on, the next round goes so many windows further:
+     *     below 0 to shorter ones.
+     */
+    Move: {
+      /** At Least */
+      at_least: number
+      /** By */
+      by: number
     }
     /**
      * Need
@@ -5791,6 +6443,14 @@ export interface components {
       /** Partner */
       partner: number
       ran: components['schemas']['RanAhead']
+    }
+    /**
+     * OwnDays
+     * @description days: a week, for one of those who have it; None: as the practice has it.
+     */
+    OwnDays: {
+      /** Days */
+      days: number | null
     }
     /**
      * OwnedFault
@@ -7494,6 +8154,37 @@ export interface components {
       place: 'lead' | 'rear' | 'middle'
     }
     /**
+     * Piece
+     * @description A drill of a practice. rounds: how many; None: as many as its rung has.
+     */
+    Piece: {
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /**
+       * Rounds
+       * @default null
+       */
+      rounds: number | null
+    }
+    /**
+     * PieceView
+     * @description A drill of a practice. rounds: None: as many as its rung has.
+     */
+    PieceView: {
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /** Rounds */
+      rounds: number | null
+      /** Title */
+      title: string
+    }
+    /**
      * Place
      * @description What a drill needs. floor_m: side of the free floor, m. eyes_closed: done without looking.
      */
@@ -7673,6 +8364,96 @@ export interface components {
       }
       /** Window S */
       window_s: number
+    }
+    /**
+     * Practice
+     * @description What somebody practises at home.
+     *
+     *     pieces: drills that are done in one go, in another order each time. days: how many days a week.
+     *     minutes: that one go lasts at most; None: as long as it takes. starts_on, ends_on: first and
+     *     last day. follows: rounds become fewer or more with what is said of them. sound_only: lights are
+     *     left out.
+     */
+    Practice: {
+      /**
+       * Days
+       * @default 3
+       */
+      days: number
+      /**
+       * Ends On
+       * Format: date
+       */
+      ends_on: string
+      /**
+       * Follows
+       * @default true
+       */
+      follows: boolean
+      /**
+       * Minutes
+       * @default null
+       */
+      minutes: number | null
+      /** Pieces */
+      pieces: components['schemas']['Piece'][]
+      /**
+       * Sound Only
+       * @default false
+       */
+      sound_only: boolean
+      /**
+       * Starts On
+       * Format: date
+       */
+      starts_on: string
+      /** Title */
+      title: string
+    }
+    /** PracticeChange */
+    PracticeChange: {
+      practice: components['schemas']['Practice']
+      /** Students */
+      students: string[]
+    }
+    /** PracticeEnd */
+    PracticeEnd: {
+      /** Ended */
+      ended: boolean
+    }
+    /** PracticeList */
+    PracticeList: {
+      /** Practices */
+      practices: components['schemas']['PracticeView'][]
+    }
+    /**
+     * PracticeRequest
+     * @description A new practice. id is made by the browser, so that a repeat is harmless.
+     */
+    PracticeRequest: {
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      practice: components['schemas']['Practice']
+      /** Students */
+      students: string[]
+    }
+    /** PracticeView */
+    PracticeView: {
+      /** Ended */
+      ended: boolean
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Members */
+      members: components['schemas']['MemberView'][]
+      /** Pieces */
+      pieces: components['schemas']['PieceView'][]
+      practice: components['schemas']['Practice']
     }
     /**
      * Presence
@@ -8200,6 +8981,16 @@ export interface components {
        * @enum {string}
        */
       kind: 'rotating'
+    }
+    /**
+     * RoundAhead
+     * @description A round laid out with one window.
+     */
+    RoundAhead: {
+      /** Cues */
+      cues: components['schemas']['PlacedCue'][]
+      /** Duration S */
+      duration_s: number
     }
     /**
      * RoundBegun
@@ -9381,6 +10172,16 @@ export interface components {
       within: components['schemas']['Within'] | null
     }
     /**
+     * StepAhead
+     * @description All rounds of a run, laid out with one window.
+     */
+    StepAhead: {
+      /** Rounds */
+      rounds: components['schemas']['RoundAhead'][]
+      /** Window S */
+      window_s: number
+    }
+    /**
      * StepResult
      * @description What became of a later step of a chain that lands.
      *
@@ -10452,6 +11253,21 @@ export interface components {
       starts: number[]
       /** Steps */
       steps: components['schemas']['WalkedStep'][]
+    }
+    /**
+     * Week
+     * @description A week of practice, from Monday. days: on which something was done. asked: how many.
+     */
+    Week: {
+      /** Asked */
+      asked: number
+      /** Days */
+      days: number
+      /**
+       * Starts On
+       * Format: date
+       */
+      starts_on: string
     }
     /**
      * Within
@@ -12361,6 +13177,249 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  practices_revoke_home_links__uuid_link_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        link_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['HomeLinkChange']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  home_home_view_home__string_token__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HomeView']
+        }
+      }
+      400: components['responses']['Refused400']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  home_home_asset_home__string_token__assets__string_asset_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        asset_id: string
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'audio/*': string
+          'image/*': string
+          'video/*': string
+        }
+      }
+      400: components['responses']['Refused400']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  home_keep_run_home__string_token__runs__uuid_run_id__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run_id: string
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['HomeRunRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HomeRunView']
+        }
+      }
+      400: components['responses']['Refused400']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  home_keep_batch_home__string_token__runs__uuid_run_id__batches_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run_id: string
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['HomeBatchRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Ack']
+        }
+      }
+      400: components['responses']['Refused400']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  home_home_sound_home__string_token__sounds__string_name__wav_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name:
+          | 'low_knock'
+          | 'high_knock'
+          | 'bang'
+          | 'bell'
+          | 'high_bell'
+          | 'low_tone'
+          | 'tone'
+          | 'high_tone'
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'audio/wav': string
+        }
+      }
+      400: components['responses']['Refused400']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  home_home_spoken_home__string_token__spoken_wav_get: {
+    parameters: {
+      query: {
+        language?: 'en-gb' | 'en-us' | 'en-gb-scotland' | 'de' | 'fr' | 'es' | 'it' | 'nl'
+        words: string
+        words_a_minute?: number
+      }
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'audio/wav': string
+        }
+      }
+      400: components['responses']['Refused400']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   incidents_read_book_incidents_get: {
     parameters: {
       query?: never
@@ -13171,6 +14230,178 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['PlanView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  practices_list_practices_practices_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PracticeList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  practices_assign_practices_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PracticeRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PracticeList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  practices_change_practices__uuid_practice_id__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        practice_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PracticeChange']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PracticeList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  practices_end_practices__uuid_practice_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        practice_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PracticeEnd']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PracticeList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  practices_set_days_practices__uuid_practice_id__students__uuid_student_id__days_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        practice_id: string
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['OwnDays']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PracticeList']
         }
       }
       400: components['responses']['Refused400']
@@ -14336,6 +15567,72 @@ export interface operations {
       403: components['responses']['Refused403']
       404: components['responses']['Refused404']
       409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  practices_home_of_students__uuid_student_id__home_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HomeStudentView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  practices_make_link_students__uuid_student_id__home_links_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['HomeLinkRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HomeLinkMade']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
