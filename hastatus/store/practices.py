@@ -7,7 +7,7 @@ from collections.abc import Collection, Sequence
 from datetime import UTC, date, datetime
 
 from sqlalchemy import func, select, update
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.orm import Session, defer
 
 from hastatus.core.home import practice as documents
@@ -130,7 +130,8 @@ def planned(
 def newest_planned(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[PlannedRun]:
     """The newest run that is planned ahead for a student of each drill, version and rung."""
     kind = (PlannedRun.drill_id, PlannedRun.version, PlannedRun.rung)
-    query = select(PlannedRun).distinct(*kind).order_by(*kind, PlannedRun.created_at.desc())
+    query = select(PlannedRun).ext(distinct_on(*kind))
+    query = query.order_by(*kind, PlannedRun.created_at.desc())
     mine = (PlannedRun.club_id == club_id, PlannedRun.student_id == student_id)
     return list(db.scalars(query.where(*mine)))
 

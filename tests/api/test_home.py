@@ -228,7 +228,7 @@ def test_after_a_head_knock_nothing_is_practised(app: Flask, coach: Coach) -> No
     view = bo.view()
     assert view["planned"] == []
     assert "medical" in view["held"]
-    assert member(coach)["on_hold"]
+    assert member(coach)["hold"]
 
 
 def test_a_link_opens_its_own_student_and_nothing_else(
@@ -284,3 +284,24 @@ def test_a_practice_is_changed_and_ended_and_taken_back(app: Flask, coach: Coach
     assert bo.view()["planned"] == []
     coach.send("PATCH", f"/api/practices/{made}", {"ended": False})
     assert bo.view()["planned"]
+
+
+def test_who_cannot_bear_flashes_has_sounds_only_without_asking_anybody(
+    app: Flask, coach: Coach
+) -> None:
+    assign(coach)
+    bo = phone(app, coach)
+    changed = bo.client.patch(bo.base, json={"sound_only": True}).get_json()
+    assert changed["sound_only"]
+    for view in (changed, bo.view()):
+        seen = {cue["key"] for cue in view["drills"][0]["cues"] if cue["channel"] == "see"}
+        assert seen
+        placed = {
+            cue["cue"]
+            for planned in view["planned"]
+            for step in planned["ahead"]["steps"]
+            for round_ in step["rounds"]
+            for cue in round_["cues"]
+        }
+        assert placed
+        assert not placed & seen

@@ -26,6 +26,7 @@ const Read = lazy(() => import('./read/run/Read'))
 const Compare = lazy(() => import('./read/run/Compare'))
 const Runs = lazy(() => import('./read/lists/Runs'))
 const People = lazy(() => import('./people/People'))
+const HomePractice = lazy(() => import('./people/home/HomePractice'))
 const Person = lazy(() => import('./people/Person'))
 const Log = lazy(() => import('./read/lists/Log'))
 const Tonight = lazy(() => import('./hall/Tonight'))
@@ -90,6 +91,7 @@ const router = createBrowserRouter([
           { path: '/read/:id', element: <Read /> },
           { path: '/compare', element: <Compare /> },
           { path: '/people', element: <People /> },
+          { path: '/people/home', element: <HomePractice /> },
           { path: '/people/:id', element: <Person /> },
           { path: '/log', element: <Log /> },
           { path: '/log/incidents', element: <Incidents /> },

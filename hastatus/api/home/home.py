@@ -39,6 +39,7 @@ from hastatus.core.run.device import device_of
 from hastatus.core.run.loudness import FASTEST_REHEARSAL_S, LOUDNESS_AT_START
 from hastatus.core.sound import tones
 from hastatus.core.trade.colours import HEX
+from hastatus.core.trade.figure import Figure, figures
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.technique import Stance, hand
 from hastatus.store import (
@@ -56,6 +57,7 @@ from hastatus.store import models as rows
 
 bp = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")])
 
+AT_HOME = "at home"
 OPENS_NOTHING = "This link opens nothing, or nothing any more. Ask your coach for a new one."
 HELD = (
     "After a head knock there is no practice here until your coach has written down that a medical "
@@ -97,29 +99,45 @@ def _refuse() -> NoReturn:
 @by_link
 def home_view(path: home_models.HomePath) -> Response:
     """A student's practice, planned ahead for days without a connection."""
+    return reply(_view(path.token))
+
+
+@bp.patch("/home/<string:token>", responses={200: home_models.HomeView, **also(404, 429)})
+@by_link
+def change_home(path: home_models.HomePath, body: home_models.HomeChange) -> Response:
+    """Leave lights out, or have them again."""
+    g.link.sound_only = body.sound_only
+    db().flush()
+    return reply(_view(path.token))
+
+
+def _view(token: str) -> home_models.HomeView:
     student: rows.Student = g.student
     held = HELD if head_knocks.hold(db(), student.club_id, student.id) else ""
     today = day_of(accounts.now())
     having = practices.of_student(db(), student.club_id, student.id, today)
     runs_ahead = [
-        one for row, member in having for one in planning.planned_ahead(db(), student, row, member)
+        one
+        for row, member in having
+        if not held
+        for one in planning.planned_ahead(db(), student, row, member, sound_only=g.link.sound_only)
     ]
     labels = club_catalogue.labels(db(), student.club_id)
-    base = f"/api/home/{path.token}"
-    return reply(
-        home_models.HomeView(
-            first_name=student.name.split()[0],
-            expires_at=g.link.expires_at,
-            held=held,
-            practices=[_practice(row, member) for row, member in having],
-            drills=[] if held else _drills(runs_ahead, labels, base),
-            planned=[] if held else [_planned(one, labels) for one in runs_ahead],
-            colours=dict(HEX),
-            loudness=LOUDNESS_AT_START,
-            rehearsal_step_s=FASTEST_REHEARSAL_S,
-            home_key=HOME_KEY,
-            tap_key=TAP_KEY,
-        )
+    return home_models.HomeView(
+        first_name=student.name.split()[0],
+        expires_at=g.link.expires_at,
+        held=held,
+        sound_only=g.link.sound_only,
+        device=device_of(AT_HOME, (), ()),
+        practices=[_practice(row, member) for row, member in having],
+        drills=_drills(runs_ahead, labels, f"/api/home/{token}"),
+        planned=[_planned(one, labels) for one in runs_ahead],
+        figures=_figures(runs_ahead),
+        colours=dict(HEX),
+        loudness=LOUDNESS_AT_START,
+        rehearsal_step_s=FASTEST_REHEARSAL_S,
+        home_key=HOME_KEY,
+        tap_key=TAP_KEY,
     )
 
 
@@ -224,7 +242,7 @@ def _begin(
             version=version,
             recorder=body.recorder,
             plan=RunPlan.model_validate(planned.plan),
-            device=device_of("at home", (), body.inputs, home=body.home),
+            device=device_of(AT_HOME, (), body.inputs, home=body.home),
             started_at=started_at,
         )
     db().flush()
@@ -327,6 +345,22 @@ def _drills(
             )
         )
     return views
+
+
+def _figures(planned: Iterable[Planned]) -> dict[str, list[Figure]]:
+    """How the techniques that are asked for are drawn, in both stances."""
+    asked = {
+        step.technique
+        for one in planned
+        for cue in one.drill.cues
+        for chain in cue.asks
+        for step in chain.steps
+    }
+    stances: tuple[Stance, Stance] = get_args(Stance)
+    return {
+        stance: [figure for figure in figures(stance) if figure.technique in asked]
+        for stance in stances
+    }
 
 
 def _planned(one: Planned, labels: Labels) -> home_models.HomePlanned:

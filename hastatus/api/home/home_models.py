@@ -17,7 +17,8 @@ from hastatus.core.home.ahead import Ahead
 from hastatus.core.home.practice import HomeWord
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.controls import Control
-from hastatus.core.run.device import Source
+from hastatus.core.run.device import Device, Source
+from hastatus.core.trade.figure import Figure
 
 
 class HomePath(BaseModel):
@@ -88,19 +89,30 @@ class HomePracticeView(BaseModel):
 
 class HomeView(BaseModel):
     """All that a phone needs to go on without a connection. held: why nothing is to be practised
-    now; empty: it may be. colours, loudness, rehearsal_step_s, home_key, tap_key: as of a run."""
+    now; empty: it may be. sound_only: lights are left out. device: that a run is played on, but for
+    its inputs. figures: how what is asked is drawn, by stance. colours, loudness, rehearsal_step_s,
+    home_key, tap_key: as of a run."""
 
     first_name: str
     expires_at: datetime
     held: str
+    sound_only: bool
+    device: Device
     practices: list[HomePracticeView]
     drills: list[HomeDrillView]
     planned: list[HomePlanned]
+    figures: dict[str, list[Figure]]
     colours: dict[str, str]
     loudness: float
     rehearsal_step_s: float
     home_key: str
     tap_key: str
+
+
+class HomeChange(Document):
+    """sound_only: lights are left out."""
+
+    sound_only: bool
 
 
 class HomeRunRequest(Document):

@@ -12,11 +12,12 @@ from sqlalchemy.orm import Session
 
 from hastatus.api.drill.models import MOST_SEED
 from hastatus.api.plan.next_plan import NextPlan, next_plan
+from hastatus.core.drill.checks.fault import Unplannable
 from hastatus.core.drill.solo import Drill
 from hastatus.core.home.ahead import after_words
 from hastatus.core.home.dose import Done, Dose, dose, within
 from hastatus.core.home.practice import AHEAD, Piece, Practice, order
-from hastatus.core.plan.run_plan import RunPlan
+from hastatus.core.plan.run_plan import RunPlan, without_lights
 from hastatus.store import drills, practices
 from hastatus.store import models as rows
 
@@ -51,16 +52,28 @@ def day_of(at: datetime) -> date:
 
 
 def planned_ahead(
-    db: Session, student: rows.Student, row: rows.Practice, member: rows.PracticeStudent
+    db: Session,
+    student: rows.Student,
+    row: rows.Practice,
+    member: rows.PracticeStudent,
+    *,
+    sound_only: bool,
 ) -> list[Planned]:
     """The runs of the practice that was reached and of those after it; planned now where they are
-    not, or where the student stands elsewhere meanwhile. What was begun stays as it is."""
+    not, or where the student stands elsewhere meanwhile. What was begun stays as it is. sound_only:
+    without lights, and without the drills that need them."""
     document = practices.document_of(row, member)
+    if sound_only:
+        document = document.model_copy(update={"sound_only": True})
     done = practices.done(db, student.club_id, student.id)
     begun = {one.planned_id: one for one, _, _ in done}
     since = practices.reached(db, member)
     known = practices.planned(db, member, since)
-    pieces = [_next(db, student, document, piece, done) for piece in document.pieces]
+    pieces = [
+        one
+        for piece in document.pieces
+        if _can_be(one := _next(db, student, document, piece, done), document)
+    ]
     rounds = within(
         document.minutes, [one.dose.rounds for one in pieces], [one.each_s for one in pieces]
     )
@@ -71,7 +84,7 @@ def planned_ahead(
         for position, place in enumerate(order(guided, seed, number)):
             one = pieces[place]
             kept = known.get((number, one.piece.drill_id))
-            if kept is None or not (kept.id in begun or _holds(kept, one, rounds[place])):
+            if kept is None or not (kept.id in begun or _holds(kept, one, rounds[place], document)):
                 kept = _plan(db, member, document, one, rounds[place], number, position)
             result.append(_read(db, kept, one, begun.get(kept.id)))
     db.flush()
@@ -116,13 +129,25 @@ def _next(
     )
 
 
-def _holds(kept: rows.PlannedRun, one: _Next, rounds: int) -> bool:
+def _can_be(one: _Next, document: Practice) -> bool:
+    """Whether a drill can be done without lights, where they are left out."""
+    if not document.sound_only:
+        return True
+    try:
+        without_lights(one.base.drill)
+    except Unplannable:
+        return False
+    return True
+
+
+def _holds(kept: rows.PlannedRun, one: _Next, rounds: int, document: Practice) -> bool:
     """Whether a plan is still what would be planned now."""
     return (
         kept.version == one.version
         and kept.rung == one.base.standing.rung
         and kept.window_s == one.window_s
         and kept.rounds == rounds
+        and kept.plan["sound_only"] == document.sound_only
     )
 
 

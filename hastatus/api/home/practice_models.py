@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from hastatus.core.fields import Document, Line
 from hastatus.core.home.dose import DoseProposal, Week
 from hastatus.core.home.practice import HomeWord, Practice
+from hastatus.core.run.medical_hold import MedicalHold
 
 Members = Annotated[list[uuid.UUID], Field(min_length=1, max_length=60)]
 
@@ -92,7 +93,7 @@ class MemberView(BaseModel):
     last: list[HomeDone]
     linked: bool
     seen_at: datetime | None
-    on_hold: bool
+    hold: MedicalHold | None
     proposal: DoseProposal | None
 
 

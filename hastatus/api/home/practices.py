@@ -21,6 +21,7 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.home import dose
 from hastatus.core.home.practice import Practice
 from hastatus.core.loop import results
+from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import accounts, drills, head_knocks, home_links, practices
 from hastatus.store import models as rows
 
@@ -210,7 +211,7 @@ def _list(
         student = find_student(member.student_id, deleted=True)
         if student.archived_at is None:
             view.members.append(
-                _member(row, member, student, titles, linked, on_hold=student.id in holds)
+                _member(row, member, student, titles, linked, hold=holds.get(student.id))
             )
     for view in views.values():
         view.members.sort(key=lambda one: one.name.casefold())
@@ -224,7 +225,7 @@ def _member(
     titles: Mapping[uuid.UUID, str],
     linked: Mapping[uuid.UUID, datetime | None],
     *,
-    on_hold: bool,
+    hold: MedicalHold | None,
 ) -> practice_models.MemberView:
     document = practices.document_of(row, member)
     mine = [
@@ -241,7 +242,7 @@ def _member(
         last=[_done(one, titles) for one in mine[: -_LAST - 1 : -1]],
         linked=student.id in linked,
         seen_at=linked.get(student.id),
-        on_hold=on_hold,
+        hold=hold,
         proposal=dose.proposal(document, past, [one.said for one, _, _ in mine]),
     )
 

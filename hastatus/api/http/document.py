@@ -25,6 +25,7 @@ PUBLIC = frozenset(
         ("/api/joins/{token}", "get"),
         ("/api/joins/{token}", "post"),
         ("/api/home/{token}", "get"),
+        ("/api/home/{token}", "patch"),
         ("/api/home/{token}/sounds/{name}.wav", "get"),
         ("/api/home/{token}/spoken.wav", "get"),
         ("/api/home/{token}/assets/{asset_id}", "get"),

@@ -57,7 +57,8 @@ class PracticeStudent(Base):
 
 class HomeLink(Base):
     """A link by which somebody practises on a phone, without an account. Only a hash of its token
-    is kept. guardian, guardian_on: who allowed it for a minor, and when. seen_at: last opened."""
+    is kept. guardian, guardian_on: who allowed it for a minor, and when. sound_only: lights are
+    left out, by the word of whoever has it. seen_at: last opened."""
 
     __tablename__ = "home_links"
     __table_args__ = (
@@ -72,6 +73,7 @@ class HomeLink(Base):
     made_by: Mapped[uuid.UUID]
     guardian: Mapped[str] = mapped_column(server_default="")
     guardian_on: Mapped[date | None]
+    sound_only: Mapped[bool] = mapped_column(server_default="false")
     created_at: Mapped[datetime] = now()
     expires_at: Mapped[datetime]
     revoked_at: Mapped[datetime | None]

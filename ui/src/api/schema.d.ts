@@ -792,7 +792,8 @@ export interface paths {
     delete?: never
     options?: never
     head?: never
-    patch?: never
+    /** Leave lights out, or have them again. */
+    patch: operations['home_change_home_home__string_token__patch']
     trace?: never
   }
   '/api/home/{token}/assets/{asset_id}': {
@@ -5167,6 +5168,14 @@ export interface components {
       until_ms: number
     }
     /**
+     * HomeChange
+     * @description sound_only: lights are left out.
+     */
+    HomeChange: {
+      /** Sound Only */
+      sound_only: boolean
+    }
+    /**
      * HomeDone
      * @description A drill that was done at home. rounds: done, of those planned. clean, of: answers in the
      *     window where it was measured. median_ms: of its right answers. run_id: with its results; None:
@@ -5469,13 +5478,16 @@ export interface components {
     /**
      * HomeView
      * @description All that a phone needs to go on without a connection. held: why nothing is to be practised
-     *     now; empty: it may be. colours, loudness, rehearsal_step_s, home_key, tap_key: as of a run.
+     *     now; empty: it may be. sound_only: lights are left out. device: that a run is played on, but for
+     *     its inputs. figures: how what is asked is drawn, by stance. colours, loudness, rehearsal_step_s,
+     *     home_key, tap_key: as of a run.
      */
     HomeView: {
       /** Colours */
       colours: {
         [key: string]: string
       }
+      device: components['schemas']['Device']
       /** Drills */
       drills: components['schemas']['HomeDrillView'][]
       /**
@@ -5483,6 +5495,10 @@ export interface components {
        * Format: date-time
        */
       expires_at: string
+      /** Figures */
+      figures: {
+        [key: string]: components['schemas']['Figure'][]
+      }
       /** First Name */
       first_name: string
       /** Held */
@@ -5497,6 +5513,8 @@ export interface components {
       practices: components['schemas']['HomePracticeView'][]
       /** Rehearsal Step S */
       rehearsal_step_s: number
+      /** Sound Only */
+      sound_only: boolean
       /** Tap Key */
       tap_key: string
     }
@@ -6121,14 +6139,13 @@ export interface components {
     MemberView: {
       /** Days */
       days: number
+      hold: components['schemas']['MedicalHold'] | null
       /** Last */
       last: components['schemas']['HomeDone'][]
       /** Linked */
       linked: boolean
       /** Name */
       name: string
-      /** On Hold */
-      on_hold: boolean
       proposal: components['schemas']['DoseProposal'] | null
       /** Seen At */
       seen_at: string | null
@@ -13234,6 +13251,43 @@ export interface operations {
       }
       400: components['responses']['Refused400']
       404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  home_change_home_home__string_token__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        token: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['HomeChange']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HomeView']
+        }
+      }
+      400: components['responses']['Refused400']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       429: components['responses']['Refused429']

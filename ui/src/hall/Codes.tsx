@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import { api, take } from '../api/client'
 import type { PhoneCode } from '../api/types'
 import { Fault, Waiting } from '../kit/notes'
+import { SquareCode } from '../kit/SquareCode'
 import { useOfferUndo } from '../kit/undo'
 import { usePageTitle } from '../kit/usePageTitle'
 import './codes.css'
@@ -80,14 +81,9 @@ export default function Codes() {
 }
 
 function CodeOf({ code }: { code: PhoneCode }) {
-  const around = 4 // the quiet zone that ISO/IEC 18004 asks for
-  const size = code.size + 2 * around
   return (
     <li>
-      <svg viewBox={`${-around} ${-around} ${size} ${size}`} role="img" aria-label={code.path}>
-        <rect x={-around} y={-around} width={size} height={size} fill="#fff" />
-        <path d={code.squares} fill="#000" shapeRendering="crispEdges" />
-      </svg>
+      <SquareCode size={code.size} squares={code.squares} label={code.path} />
       <b dir="auto">{code.name}</b>
       <a className="tap small" href={code.path} target="_blank" rel="noreferrer">
         open it here

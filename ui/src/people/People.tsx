@@ -33,6 +33,9 @@ export default function People() {
       <Title over={`${students.data.length} students`} title={archived ? 'Archive' : 'People'}>
         {students.data.length > WORTH_FINDING && <FindStudent asked={asked} ask={ask} />}
         <Sheets tables={[['CSV', '/api/students.csv']]} />
+        <Link className="btn btn-quiet" to="/people/home">
+          Home practice
+        </Link>
         <BringInPeople />
         <button className="btn btn-primary" onClick={() => setAdding(true)}>
           Add a student

@@ -14,6 +14,7 @@ import { Defended } from './Defended'
 import { Entry, Twins } from './Entry'
 import { FaultCourses } from './FaultCourses'
 import { Hold } from './Hold'
+import { PersonHome } from './home/PersonHome'
 import { PersonCourse } from './PersonCourse'
 import { Sides } from './Sides'
 import { Skills } from './Skills'
@@ -67,6 +68,7 @@ export default function Person() {
             <Baselines course={detail.data.baselines} agreement={detail.data.agreement} />
           </>
         )}
+        <PersonHome student={student.id} name={student.name} />
         <Defended student={student.id} />
         <FaultCourses student={student.id} />
         {runs.length > 0 && (

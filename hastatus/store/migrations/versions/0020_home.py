@@ -40,6 +40,7 @@ def upgrade() -> None:
         sa.Column("made_by", sa.Uuid(), nullable=False),
         sa.Column("guardian", sa.Text(), server_default="", nullable=False),
         sa.Column("guardian_on", sa.Date(), nullable=True),
+        sa.Column("sound_only", sa.Boolean(), server_default="false", nullable=False),
         sa.Column(
             "created_at",
             sa.DateTime(timezone=True),

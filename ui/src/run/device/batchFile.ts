@@ -1,11 +1,11 @@
 /** What the server has not taken, as a file: saved here, brought in again here or on another device. */
 import { NoConnection, writeHeaders } from '../../api/client'
 import type { Problem } from '../../api/types'
-import { marksAddress } from '../partner/recorder'
+import { marksOf } from '../partner/recorder'
 import { MarkStore } from '../partner/store'
 import { aside, type Aside } from '../recorder/aside'
 import type { Sealed } from '../recorder/batches'
-import { eventsAddress } from '../player/recorder'
+import { eventsOf } from '../player/recorder'
 import { RecorderStore } from '../player/store'
 
 const KIND = 'hastatus-held'
@@ -20,8 +20,8 @@ export async function heldHere(): Promise<Aside[]> {
   stores ??= Promise.all([RecorderStore.open(), MarkStore.open()]) // asked again and again
   const [solo, pairs] = await stores
   const waiting = [
-    ...(await solo.allSealed()).map((batch) => waits(eventsAddress(batch.run), batch)),
-    ...(await pairs.allSealed()).map((batch) => waits(marksAddress(batch.run), batch)),
+    ...(await solo.allSealed()).map((batch) => waits(eventsOf(batch.run).address, batch)),
+    ...(await pairs.allSealed()).map((batch) => waits(marksOf(batch.run).address, batch)),
   ]
   return [...(await aside.all()), ...waiting]
 }

@@ -1,33 +1,29 @@
-import { Suspense, useEffect } from 'react'
-import { Link } from 'react-router'
+import type { ReactNode } from 'react'
 
 import type { RunView } from '../../api/types'
 import type { Player } from '../player/player'
 import type { Snapshot } from '../player/state'
 import { percent } from '../../kit/format'
-import { optional } from '../../kit/optional'
 import { Listening, Troubles } from './Listening'
 import { Zones } from './Zones'
 
-const loadRoundSeen = () => import('./RoundSeen')
-const RoundSeen = optional(loadRoundSeen)
-
 type Props = { state: Snapshot; player: Player }
 
-const WIDE = 'btn btn-lg btn-floor'
+export const WIDE = 'btn btn-lg btn-floor'
 
 export function Key({ name }: { name: string }) {
   return <kbd className="ml-2 border border-floor-edge px-1.5 text-sm font-normal">{name}</kbd>
 }
 
 /** Before the first cue: where the answers are, how loud, and the button that begins. */
-export function Ready({ view, state, player }: Props & { view: RunView }) {
+export function Ready({ view, state, player, back }: Props & { view: RunView; back: ReactNode }) {
   const cutOff = state.round > 1 || state.midRound
   const over = state.round > view.plan.rounds.length
-  // Now, not at the rest: the line may be gone by then, and a cue may be near.
-  useEffect(() => void loadRoundSeen().catch(() => undefined), [])
   const begin = () => {
-    void window.document.documentElement.requestFullscreen().catch(() => undefined)
+    const { documentElement } = window.document
+    // Not every phone has it.
+    if ('requestFullscreen' in documentElement)
+      void documentElement.requestFullscreen().catch(() => undefined)
     if (window.document.activeElement instanceof HTMLElement) window.document.activeElement.blur()
     void player.begin()
   }
@@ -55,9 +51,7 @@ export function Ready({ view, state, player }: Props & { view: RunView }) {
             Close the run
           </button>
         ) : (
-          <Link className={WIDE} to={`/run?drill=${view.drill_id}`}>
-            Back
-          </Link>
+          back
         )}
       </div>
       <Loudness state={state} player={player} />
@@ -79,14 +73,12 @@ function Loudness({ state, player }: Props) {
   )
 }
 
-export function Rest({ view, state, player }: Props & { view: RunView }) {
+export function Rest({ state, player, seen }: Props & { seen: ReactNode }) {
   return (
     <div className="floor-panel">
       <p className="figures text-7xl text-white">Rest</p>
       <p className="text-floor-soft">Shake it out, hands home. Round {state.round} is next.</p>
-      <Suspense>
-        <RoundSeen run={view.id} round={state.round - 1} />
-      </Suspense>
+      {seen}
       <p>
         <button className={WIDE} onClick={() => player.skip()}>
           Start round {state.round} now <Key name="enter" />
@@ -122,36 +114,6 @@ export function Paused({ state, player }: Props) {
         </button>
       </div>
       <Loudness state={state} player={player} />
-    </div>
-  )
-}
-
-export function Ended({ view, state }: { view: RunView; state: Snapshot }) {
-  const all = state.phase === 'done'
-  const leave = () => {
-    if (window.document.fullscreenElement) void window.document.exitFullscreen()
-  }
-  return (
-    <div className="floor-panel">
-      <p className="figures text-7xl text-white">Done</p>
-      <p className="text-floor-soft">
-        {all
-          ? state.line === 'kept aside'
-            ? 'A part was refused and is saved on this device: see “This device”.'
-            : 'All answers saved.'
-          : state.reason || 'Sending the last answers; leave this page open.'}
-      </p>
-      <Suspense>
-        <RoundSeen run={view.id} />
-      </Suspense>
-      <p className="flex justify-center gap-4">
-        <Link className={WIDE} to={`/read/${view.id}`} onClick={leave}>
-          See results
-        </Link>
-        <Link className={WIDE} to="/run" onClick={leave}>
-          Next student
-        </Link>
-      </p>
     </div>
   )
 }

@@ -31,9 +31,11 @@ export function Zones({ view, round }: { view: RunView; round: number }) {
             key={control.control}
             className="flex min-w-0 items-center gap-3 border border-floor-edge px-3 py-4 text-left text-lg sm:gap-4 sm:px-6 sm:text-2xl"
           >
-            <kbd className="figures grid size-9 shrink-0 place-items-center border border-floor-soft text-2xl sm:size-12 sm:text-3xl text-white">
-              {control.label}
-            </kbd>
+            {inputs.has('key') && (
+              <kbd className="figures grid size-9 shrink-0 place-items-center border border-floor-soft text-2xl sm:size-12 sm:text-3xl text-white">
+                {control.label}
+              </kbd>
+            )}
             <span className="text-white">{control.name}</span>
           </div>
         ))}

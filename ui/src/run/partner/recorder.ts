@@ -1,14 +1,14 @@
 /** Logs marks of one partner run and sends them, a moment after each. */
 import type { MarksAck, PairMark } from '../../api/types'
-import type { Batches, Line } from '../recorder/outbox'
+import type { Batches, Destination, Line } from '../recorder/outbox'
 import { Writer } from '../recorder/writer'
 import { Knocks } from './knocks'
 import type { Recording } from './recording'
 import type { MarkStore } from './store'
 
 /** Where the batches of a partner run go. */
-export function marksAddress(run: string): string {
-  return `/api/partner-runs/${run}/batches`
+export function marksOf(run: string): Destination {
+  return { address: `/api/partner-runs/${run}/batches` }
 }
 
 /** The longest that a mark waits for others to go with it. */
@@ -32,7 +32,7 @@ export class MarkRecorder {
   ) {
     this.run = recording.run
     this.knocks = new Knocks(this.run, recording.recorder)
-    this.writer = new Writer(store, this.run, marksAddress(this.run), acknowledged, changed)
+    this.writer = new Writer(store, this.run, marksOf(this.run), acknowledged, changed)
   }
 
   get line(): Line {

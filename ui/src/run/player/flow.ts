@@ -1,5 +1,5 @@
 /** The order of a run: rehearsal, count-in, round, rest, pause, the end. Time comes from outside. */
-import type { RunView, Tail } from '../../api/types'
+import type { PlacedCue, RunView, Tail } from '../../api/types'
 import { Course } from './course'
 import type { Recorder } from './recorder'
 import type { Sealer } from './sealer'
@@ -12,6 +12,11 @@ const COUNT_IN_MS = 3000
 const AFTER_PAUSE_MS = 600
 const AFTER_GRACE_MS = 300
 const BEFORE_REHEARSED_MS = 500
+
+/** The cues of a round, and how long it is. */
+export type LaidOut = (
+  round: number,
+) => { cues: readonly PlacedCue[]; duration_s: number } | undefined
 
 export class Flow {
   course: Course
@@ -31,6 +36,7 @@ export class Flow {
     private readonly sealer: Sealer,
     /** The last cues of a round that a page left in the middle; null: a round begins. */
     private readonly came: readonly Came[] | null = null,
+    private readonly laidOut: LaidOut = (round) => view.plan.rounds[round - 1],
   ) {
     this.course = this.courseOf(state.get().round)
     if (!came) return
@@ -204,8 +210,9 @@ export class Flow {
   }
 
   private courseOf(round: number): Course {
-    const plan = this.view.plan.rounds[round - 1]
-    const lead_s = (slot: number) => plan?.slots[slot]?.lead_s ?? 0
-    return new Course(round, [...(plan?.cues ?? [])], (plan?.duration_s ?? 0) * 1000, 0, lead_s)
+    const slots = this.view.plan.rounds[round - 1]?.slots
+    const lead_s = (slot: number) => slots?.[slot]?.lead_s ?? 0
+    const { cues = [], duration_s = 0 } = this.laidOut(round) ?? {}
+    return new Course(round, [...cues], duration_s * 1000, 0, lead_s)
   }
 }

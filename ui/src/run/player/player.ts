@@ -1,32 +1,23 @@
 /** The player: puts the parts together, keeps them going, and takes the coach's commands. */
-import type { Ack, Event, RunView } from '../../api/types'
+import type { Ack, Event } from '../../api/types'
 import { Door } from '../inputs/door'
 import { Inputs } from '../inputs/inputs'
 import { AudioClock } from './clock'
 import { Flow } from './flow'
 import { Lights } from './lights'
+import type { Parts } from './parts'
 import { Recorder } from './recorder'
 import { SENT } from '../recorder/outbox'
 import { Sealer } from './sealer'
 import { Sounds } from './sounds'
 import { Stage } from './stage'
 import { startAt, Store, type Snapshot } from './state'
-import type { RecorderStore, Recording } from './store'
 import { TICK_MS, Watch } from './watch'
 
 const AUDIO_STARTS_WITHIN_MS = 3000
 const LEAST_LOUDNESS = 0.05
 /** So long a jump of the clocks takes to be seen. */
 const CLOCK_JUMP_SPOILS_MS = 500
-
-/** surface: what is touched. layer: where flashes are drawn. */
-export type Parts = {
-  view: RunView
-  store: RecorderStore
-  recording: Recording
-  surface: HTMLElement
-  layer: HTMLElement
-}
 
 export class Player {
   readonly state: Store<Snapshot>
@@ -44,7 +35,7 @@ export class Player {
   private frames = 0
 
   constructor(private readonly parts: Parts) {
-    const { view, store, recording, surface, layer } = parts
+    const { view, store, recording, surface, layer, laidOut } = parts
     this.state = new Store(startAt(recording, view.loudness))
     this.clock = new AudioClock(new AudioContext({ sampleRate: 48_000 }))
     this.sounds = new Sounds(this.clock, view.loudness)
@@ -55,11 +46,13 @@ export class Player {
       (ack) => this.acknowledged(ack),
       () => this.line(),
       Math.max(0, ...view.device.corrections.map((correction) => correction.ms)),
+      parts.to,
+      parts.logs,
     )
     this.sealer = new Sealer(this.recorder, this.watch)
     this.stage = new Stage(view, this.clock, this.sounds, this.lights, this.recorder)
     const { came = null } = recording
-    this.flow = new Flow(view, this.state, this.stage, this.recorder, this.sealer, came)
+    this.flow = new Flow(view, this.state, this.stage, this.recorder, this.sealer, came, laidOut)
     this.inputs = new Inputs(
       view,
       surface,

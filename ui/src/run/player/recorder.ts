@@ -1,12 +1,12 @@
 /** Logs events of one run and seals them into batches, twice a second while there is something to say. */
 import type { Ack, Batch, Event } from '../../api/types'
-import type { Outbox } from '../recorder/outbox'
+import type { Destination, Outbox } from '../recorder/outbox'
 import { Writer } from '../recorder/writer'
 import type { RecorderStore, Recording } from './store'
 
 /** Where the batches of a solo run go. */
-export function eventsAddress(run: string): string {
-  return `/api/runs/${run}/batches`
+export function eventsOf(run: string): Destination {
+  return { address: `/api/runs/${run}/batches` }
 }
 
 export const SEAL_EVERY_MS = 500
@@ -28,9 +28,11 @@ export class Recorder {
     changed: () => void,
     /** The longest latency that will be taken off an input when it is scored. */
     private readonly correction_ms = 0,
+    to: Destination = eventsOf(recording.run),
+    /** Told of each event as it is logged. */
+    private readonly logs: (event: Event) => void = () => undefined,
   ) {
-    const { run } = recording
-    this.writer = new Writer(store, run, eventsAddress(run), acknowledged, changed)
+    this.writer = new Writer(store, recording.run, to, acknowledged, changed)
   }
 
   get outbox(): Outbox {
@@ -44,6 +46,7 @@ export class Recorder {
   /** Keep an event on this device at once. */
   log(event: Event): void {
     this.logged++
+    this.logs(event)
     const { run, epoch } = this.recording
     void this.writer.after(() => this.store.addEvent(run, epoch, event), { epoch, event })
   }

@@ -24,8 +24,9 @@ const ITEMS = 'events'
 const MOST = 2000
 
 export class RecorderStore extends BatchStore<Recording, Kept> {
-  static async open(): Promise<RecorderStore> {
-    return new RecorderStore(await openBatches('hastatus', ITEMS), ITEMS, MOST)
+  /** name: of the database; that of the club's own devices unless it is another's. */
+  static async open(name = 'hastatus'): Promise<RecorderStore> {
+    return new RecorderStore(await openBatches(name, ITEMS), ITEMS, MOST)
   }
 
   /** Begin a new epoch: what the last one left unsealed becomes a batch of that epoch. */

@@ -63,7 +63,7 @@ function outboxOf(...bodies: string[]) {
     'r',
     (ack) => acks.push(ack),
     () => undefined,
-    '/api/runs/r/batches',
+    { address: '/api/runs/r/batches' },
   )
   return { store, acks, outbox }
 }

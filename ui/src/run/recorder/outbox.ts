@@ -27,6 +27,12 @@ const NOT_VALID = [400, 413, 422]
 const RETRY_MS = [500, 1000, 2000, 4000]
 const TIMEOUT_MS = 10_000
 
+/**
+ * Where batches go. opened: has what the server needs before the first of them reach it, and says how
+ * that went; unset: nothing is needed. nowhere: they are not to be sent, nothing was measured.
+ */
+export type Destination = { address: string; opened?: () => Promise<Line>; nowhere?: boolean }
+
 /** What holds the sealed batches of a run until they are acknowledged. */
 export type Batches = {
   sealed: (run: string) => Promise<{ number: number; body: string }[]>
@@ -49,7 +55,7 @@ export class Outbox<A = Ack> {
     private readonly run: string,
     private readonly acknowledged: (ack: A) => void,
     private readonly changed: () => void,
-    private readonly address: string,
+    private readonly to: Destination,
   ) {}
 
   /** Send what there is; harmless while already sending. */
@@ -65,7 +71,12 @@ export class Outbox<A = Ack> {
           this.tell(this.steppedOver ? 'kept aside' : 'sent')
           return
         }
+        if (this.to.nowhere) {
+          await this.store.sent(this.run, first.number)
+          continue
+        }
         if (this.line === 'sent') this.tell('sending')
+        if (!(await this.isOpen())) return
         if (!(await this.post(first.number, first.body))) return
       }
     } finally {
@@ -79,10 +90,18 @@ export class Outbox<A = Ack> {
     clearTimeout(this.timer)
   }
 
+  private async isOpen(): Promise<boolean> {
+    const line = (await this.to.opened?.()) ?? 'sent'
+    if (line === 'sent') return true
+    if (line === 'no connection') return this.again(line)
+    this.tell(line)
+    return false
+  }
+
   private async post(number: number, body: string): Promise<boolean> {
     let answer: Response
     try {
-      answer = await fetch(this.address, {
+      answer = await fetch(this.to.address, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json', ...writeHeaders() },
         body,
@@ -108,7 +127,7 @@ export class Outbox<A = Ack> {
 
   /** Keep a batch aside; an emptied one goes in its place. */
   private async stepOver(number: number): Promise<boolean> {
-    const set = await this.store.setAside(this.run, number, this.address, this.reason)
+    const set = await this.store.setAside(this.run, number, this.to.address, this.reason)
     this.steppedOver ||= set
     return set
   }

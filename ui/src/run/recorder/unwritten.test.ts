@@ -56,7 +56,7 @@ describe('what a page was still writing when it went', () => {
     const store = await RecorderStore.open()
     await store.keep({ run: RUN, recorder: 'tablet', next: 0, epoch: 0, round: 1, finished: false })
     await store.addEvent(RUN, 0, input(1))
-    const writer = new Writer(store, RUN, '/', vi.fn(), vi.fn())
+    const writer = new Writer(store, RUN, { address: '/' }, vi.fn(), vi.fn())
     void writer.after(never, { epoch: 0, event: input(1) }) // it was through, but nobody was told
     void writer.after(never, { epoch: 0, event: input(2) })
     void writer.after(never, { epoch: 0, event: input(3) })

@@ -1,20 +1,20 @@
 /** Keeps on this device what one page records of a run, in order, and sends it. */
-import { Outbox, type Batches } from './outbox'
+import { Outbox, type Batches, type Destination } from './outbox'
 import { hold } from './unwritten'
 
 export class Writer<A> {
   readonly outbox: Outbox<A>
   private writing: Promise<unknown> = Promise.resolve()
 
-  /** address: where the batches of the run go. */
+  /** to: where the batches of the run go. */
   constructor(
     store: Batches,
     private readonly run: string,
-    address: string,
+    to: Destination,
     acknowledged: (ack: A) => void,
     changed: () => void,
   ) {
-    this.outbox = new Outbox(store, run, acknowledged, changed, address)
+    this.outbox = new Outbox(store, run, acknowledged, changed, to)
   }
 
   /**
