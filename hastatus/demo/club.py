@@ -23,7 +23,7 @@ from hastatus.core.run.setup import Setup
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
 from hastatus.demo import evenings as classes
-from hastatus.demo import pairs
+from hastatus.demo import home, pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import (
     accounts,
@@ -133,11 +133,14 @@ def fill(
                 done += 1
             say(f"  {number:2d} of {len(MEMBERS)}  {member.name}, {done} runs")
         _pairs(db, coach, evenings)
+        shelf = {one.title: one.id for one in drills.shelf(db, club.id)}
+        everybody = students.all_of(db, club.id)
+        home.fill(db, coach, shelf, everybody, today)
         classes.fill(
             db,
             coach,
-            {one.title: one.id for one in drills.shelf(db, club.id)},
-            students.all_of(db, club.id),
+            shelf,
+            everybody,
             past=[begins for _, begins in evenings],
             today=today,
         )

@@ -67,6 +67,15 @@ class CrashingBrowser:
         page.locator("[data-phase=ready], [data-phase=paused]").wait_for()
         return page
 
+    def open_home(self, path: str) -> Page:
+        """After a kill: practice at home, without a connection."""
+        self.context = self._start()
+        self.context.set_offline(True)
+        page = self.context.new_page()
+        page.goto(self.server.address + path)
+        page.get_by_role("heading", name="Hello").wait_for()
+        return page
+
     def _pids(self) -> list[int]:
         """Of this browser's own processes, the first one foremost."""
         found = []

@@ -2,13 +2,10 @@ import { useState } from 'react'
 
 import { Waiting } from '../kit/notes'
 import { usePageTitle } from '../kit/usePageTitle'
-import type { Session } from './practiceDay'
 import { SessionPage } from './SessionPage'
 import { Today } from './Today'
 import { usePractice } from './usePractice'
-import type { Answering } from './useAnswering'
-
-export type Going = { session: Session; answering: Answering }
+import type { Going } from './going'
 
 /** Practice at home: today's, then one run after another. */
 export function Home({ token }: { token: string }) {
@@ -40,7 +37,7 @@ export function Home({ token }: { token: string }) {
       if (document.fullscreenElement) void document.exitFullscreen()
       void look()
     }
-    return <SessionPage token={token} keep={practice.keep} view={view} going={going} done={done} />
+    return <SessionPage token={token} going={going} done={done} />
   }
   return <Today practice={practice} view={view} start={go} soundOnly={soundOnly} />
 }

@@ -1,18 +1,17 @@
 import { useEffect, useState } from 'react'
 
-import type { HomeView, HomeWord } from '../api/types'
+import type { HomeWord } from '../api/types'
 import { Fault, Waiting } from '../kit/notes'
 import { OnTheFloor } from '../run/floor/OnTheFloor'
 import { WIDE } from '../run/floor/Panels'
 import { beginHere, type HomeRun } from './homeRun'
-import type { Going } from './Home'
-import type { Keep } from './keep'
+import type { Going } from './going'
 
-type Props = { token: string; keep: Keep; view: HomeView; going: Going; done: () => void }
+type Props = { token: string; going: Going; done: () => void }
 
 /** One run of the practice after another; after each, what it was like. */
-export function SessionPage({ token, keep, view, going, done }: Props) {
-  const { session, answering } = going
+export function SessionPage({ token, going, done }: Props) {
+  const { session, answering, view, keep } = going
   const [place, setPlace] = useState(0)
   const [run, setRun] = useState<HomeRun | null>(null)
   const [error, setError] = useState<Error | null>(null)

@@ -2,7 +2,7 @@ import { useSyncExternalStore } from 'react'
 
 import type { HomeView } from '../api/types'
 import { day, minutes } from '../kit/format'
-import type { Going } from './Home'
+import type { Going } from './going'
 import { asked, isInstalled } from './install'
 import { daysThisWeek, doneToday, nextSession } from './practiceDay'
 import { SessionDrills } from './SessionDrills'
@@ -43,7 +43,7 @@ export function Today({ practice, view, start, soundOnly }: Props) {
             practice={practice}
             view={view}
             one={one}
-            begin={(session) => start({ session, answering })}
+            begin={(session) => start({ session, answering, view, keep: practice.keep })}
           />
         ))}
       {view.planned.length > 0 && <How answering={answering} answer={answer} />}
@@ -71,7 +71,7 @@ function OnePractice({ practice, view, one, begin }: OneProps) {
   )
   const today = doneToday(one.id, practice.begun, now_ms)
   const lasts_s = session?.left.reduce((sum, { total_s }) => sum + total_s, 0) ?? 0
-  const partly = session !== null && session.left.length < session.planned.length
+  const partly = session?.begun === true
   return (
     <section aria-label={one.title} className="home-practice">
       <h2 dir="auto">{one.title}</h2>

@@ -43,7 +43,7 @@ export async function fetchSounds(view: HomeView): Promise<number> {
 }
 
 /** Every address that a run of what is planned loads from. */
-export function addressesOf(view: HomeView): string[] {
+function addressesOf(view: HomeView): string[] {
   const all = view.drills.flatMap((drill) => [
     ...drill.sounds.map(({ url }) => url),
     ...Object.values(drill.pictures),

@@ -2,12 +2,16 @@
 import type { HomePlanned, HomeView } from '../api/types'
 import type { Begun } from './keep'
 
-/** A practice in one go. planned: its runs in order; left: those that are still to be done. */
+/**
+ * A practice in one go. planned: its runs in order; left: those that are still to be done. begun: some
+ * of it was done, or cut off.
+ */
 export type Session = {
   practice_id: string
   number: number
   planned: HomePlanned[]
   left: HomePlanned[]
+  begun: boolean
 }
 
 /** Whether two moments are on one day of this phone's calendar. */
@@ -53,7 +57,8 @@ export function nextSession(
     const left = planned.filter((one) => !one.done && !ended.has(one.id))
     const stale = started.some((one) => !sameDay(one.began_at, now_ms))
     const running = started.some((one) => !one.ended)
-    if (left.length > 0 && (!stale || running)) return { practice_id, number, planned, left }
+    if (left.length > 0 && (!stale || running))
+      return { practice_id, number, planned, left, begun: started.length > 0 }
   }
   return null
 }

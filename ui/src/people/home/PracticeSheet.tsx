@@ -86,7 +86,11 @@ function Row({ practice, member }: { practice: Practice; member: Member }) {
   return (
     <tr>
       <td>
-        <Link className="underline" to={`/people/${member.student_id}#home`} dir="auto">
+        <Link
+          className="underline whitespace-nowrap"
+          to={`/people/${member.student_id}#home`}
+          dir="auto"
+        >
           {member.name}
         </Link>
         <HoldMark hold={member.hold} />
@@ -98,7 +102,9 @@ function Row({ practice, member }: { practice: Practice; member: Member }) {
       <td data-label="Suggested">
         <Proposal practice={practice} member={member} />
       </td>
-      <td data-label="Phone">{phoneWords(member)}</td>
+      <td data-label="Phone" className="whitespace-nowrap">
+        {phoneWords(member)}
+      </td>
     </tr>
   )
 }
