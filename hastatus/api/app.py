@@ -10,7 +10,15 @@ from flask_openapi3 import Info
 from sqlalchemy import Engine
 
 from hastatus.api.adapt import ladders
-from hastatus.api.club import accounts, coaches, head_knocks, people_tables, students
+from hastatus.api.club import (
+    accounts,
+    audit_log,
+    coaches,
+    head_knocks,
+    people_tables,
+    personal_data,
+    students,
+)
 from hastatus.api.drill import drills, files
 from hastatus.api.hall import (
     calls,
@@ -25,7 +33,7 @@ from hastatus.api.hall import (
     templates,
 )
 from hastatus.api.home import home, practices
-from hastatus.api.http import problems, screens, security
+from hastatus.api.http import metrics, problems, screens, security
 from hastatus.api.http.document import Api
 from hastatus.api.http.reply import Health, Readiness, reply
 from hastatus.api.plan import exports, feeder_card, partner_bench
@@ -53,6 +61,8 @@ def create_app(engine: Engine) -> Api:
     for blueprint in (
         accounts.bp,
         coaches.bp,
+        audit_log.bp,
+        personal_data.bp,
         students.bp,
         people_tables.bp,
         ladders.bp,
@@ -89,6 +99,7 @@ def create_app(engine: Engine) -> Api:
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)
+    app.register_blueprint(metrics.bp)
 
     newest = head()
 

@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 import click
 
 from hastatus.server import launch
-from hastatus.store import accounts
+from hastatus.store import accounts, second_factor
 from hastatus.store.database import transaction
 
 _PORT = click.option(
@@ -103,10 +103,14 @@ def add_coach(login: str, name: str, club_name: str | None, password: str) -> No
 @click.option("--login", prompt=True)
 @_PASSWORD
 def reset_password(login: str, password: str) -> None:
-    """Set a coach's password; every open sign-in of the coach ends."""
+    """Set a coach's password; every open sign-in of the coach ends.
+
+    A second factor is no longer asked for: this is how an owner who has lost the phone comes in.
+    """
     with launch.database("club", say) as engine, transaction(engine) as db:
         known = accounts.find_coach(db, login)
         if known is None:
             raise click.ClickException(f"there is no coach with the login {login}")
         accounts.set_password(db, known, password)
+        second_factor.remove(db, known)
         say(f"The password of {login} is changed.")

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import atexit
 import os
+import shutil
 import sys
+import tempfile
 from importlib import import_module
 
 import click
@@ -20,6 +23,11 @@ COMMANDS = {
         "hastatus.command.backups",
         "Put the club of FILE in the place of this one.",
     ),
+    "unload": (
+        "hastatus.command.open_files",
+        "Write the whole club to FILE as open files: JSON, CSV, drills, recordings.",
+    ),
+    "load": ("hastatus.command.open_files", "Bring a club in from its open files."),
     "plan": ("hastatus.command.plan", "Plan a run of a drill."),
     "simulate": ("hastatus.command.simulate", "Let a simulated student do a planned run."),
     "score": ("hastatus.command.score", "Score a run record."),
@@ -41,6 +49,7 @@ class Commands(click.Group):
             # Requests run side by side already; threads below them for small matrices only wait
             # for one another. It is read when numpy is loaded.
             os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+            _count_together()
         command = getattr(import_module(COMMANDS[cmd_name][0]), cmd_name)
         assert isinstance(command, click.Command)
         return command
@@ -48,6 +57,18 @@ class Commands(click.Group):
     def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
         with formatter.section("Commands"):
             formatter.write_dl([(name, does) for name, (_, does) in COMMANDS.items()])
+
+
+def _count_together() -> None:
+    """Have the workers put what they count into files of one folder, gone when the server ends."""
+    folder, mine = tempfile.mkdtemp(prefix="hastatus-counts-"), os.getpid()
+    os.environ["PROMETHEUS_MULTIPROC_DIR"] = folder
+
+    def remove() -> None:
+        if os.getpid() == mine:
+            shutil.rmtree(folder, ignore_errors=True)
+
+    atexit.register(remove)
 
 
 @click.command(

@@ -38,6 +38,7 @@ frontend club
     bind {address} ssl crt {chain} alpn h2,http/1.1
     option forwardfor
     http-request set-header X-Forwarded-Proto https
+    http-request set-header X-Request-Id %[uuid()]
     http-request set-header X-Forwarded-Host %[req.hdr(host)]
     http-response set-header Strict-Transport-Security max-age=86400
     default_backend hastatus

@@ -8,13 +8,15 @@ from datetime import UTC, datetime
 from logging.handlers import WatchedFileHandler
 from pathlib import Path
 
+from flask import g, has_request_context
+
 LARGEST_BYTES = 20 * 2**20
 KEPT = 5
 _STANDARD = set(vars(logging.makeLogRecord({}))) | {"message", "asctime", "taskName"}
 
 
 class JsonLines(logging.Formatter):
-    """Formats a record with its extra fields as one JSON line."""
+    """Formats a record with its extra fields as one JSON line; within a request with its id."""
 
     def format(self, record: logging.LogRecord) -> str:
         line: dict[str, object] = {
@@ -24,6 +26,8 @@ class JsonLines(logging.Formatter):
             "event": record.getMessage(),
         }
         line.update({k: v for k, v in vars(record).items() if k not in _STANDARD})
+        if has_request_context():
+            line.setdefault("request_id", g.get("request_id"))
         if record.exc_info:
             line["traceback"] = self.formatException(record.exc_info)
         return json.dumps(line, default=str, ensure_ascii=False)

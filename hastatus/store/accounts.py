@@ -44,7 +44,7 @@ class LastOwner(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class SignedIn:
-    """Who is signed in."""
+    """Who is signed in. second_factor: a code is asked for at their sign-in."""
 
     club_id: uuid.UUID
     club_name: str
@@ -52,6 +52,7 @@ class SignedIn:
     coach_name: str
     role: str
     sign_in_id: uuid.UUID
+    second_factor: bool
 
 
 def add_club(db: Session, name: str) -> Club:
@@ -199,7 +200,8 @@ def token_hash(token: str) -> bytes:
 
 # Asked at every request, so it is a plain statement.
 _SIGNED_IN = text("""
-    SELECT coaches.club_id, clubs.name, coaches.id, coaches.name, coaches.role, sign_ins.id, seen_at
+    SELECT coaches.club_id, clubs.name, coaches.id, coaches.name, coaches.role, sign_ins.id,
+           coaches.totp_since IS NOT NULL, seen_at
     FROM sign_ins
     JOIN coaches ON coaches.club_id = sign_ins.club_id AND coaches.id = sign_ins.coach_id
     JOIN clubs ON clubs.id = sign_ins.club_id

@@ -20,6 +20,8 @@ from hastatus.store.models import (
     Attendance,
     EventBatch,
     HeadKnock,
+    HomeLink,
+    HomeRun,
     Incident,
     LadderChoice,
     LadderState,
@@ -28,6 +30,8 @@ from hastatus.store.models import (
     PartnerResult,
     PartnerRun,
     PartnerRunStudent,
+    PlannedRun,
+    PracticeStudent,
     Response,
     Run,
     RunFold,
@@ -40,6 +44,16 @@ KEPT = timedelta(days=1)
 """How long a deleted run can be brought back."""
 
 Away = Literal["archived", "deleted"]
+_OfStudent = (
+    LadderState
+    | LadderChoice
+    | StudentStanding
+    | Attendance
+    | HomeRun
+    | PlannedRun
+    | PracticeStudent
+    | HomeLink
+)
 NOBODY = "somebody who is gone"
 """The name in runs with others of a student who was deleted."""
 
@@ -129,12 +143,20 @@ def purge(db: Session, club_id: uuid.UUID) -> None:
     _purge_students(db, club_id, erased)
 
 
+def erase(db: Session, student: Student) -> None:
+    """Have a deleted student gone for good at once, as `purge` does after a while."""
+    student.deleted_at = datetime.now(UTC) - STUDENT_KEPT - timedelta(days=1)
+    db.flush()
+    purge(db, student.club_id)
+    db.expire_all()
+
+
 def _purge_students(db: Session, club_id: uuid.UUID, before: datetime) -> None:
     """Students who share runs with others, have had a head knock or are in the book of incidents,
     lose name and measures."""
     mine = (Student.club_id == club_id, Student.deleted_at < before)
     gone = select(Student.id).where(*mine)
-    for table in (LadderState, LadderChoice, StudentStanding, Attendance):
+    for table in _OF_STUDENT:
         db.execute(delete(table).where(table.club_id == club_id, table.student_id.in_(gone)))
     in_book = exists().where(
         Incident.club_id == Student.club_id,
@@ -157,6 +179,19 @@ def _purge_students(db: Session, club_id: uuid.UUID, before: datetime) -> None:
             gear=[],
         )
     )
+
+
+_OF_STUDENT: tuple[type[_OfStudent], ...] = (
+    LadderState,
+    LadderChoice,
+    StudentStanding,
+    Attendance,
+    HomeRun,
+    PlannedRun,
+    PracticeStudent,
+    HomeLink,
+)
+"""What is a student's alone, what is pointed at last."""
 
 
 def _is_in(table: type[PartnerRunStudent | HeadKnock]) -> ColumnElement[bool]:

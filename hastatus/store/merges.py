@@ -29,6 +29,7 @@ from hastatus.store.models import (
     Attendance,
     BlockGroups,
     HeadKnock,
+    HomeRun,
     LadderChoice,
     LadderState,
     PairMark,
@@ -37,10 +38,11 @@ from hastatus.store.models import (
     Student,
 )
 
-_OWNED: dict[str, type[Run] | type[HeadKnock] | type[LadderChoice]] = {
+_OWNED: dict[str, type[Run] | type[HeadKnock] | type[LadderChoice] | type[HomeRun]] = {
     "runs": Run,
     "holds": HeadKnock,
     "choices": LadderChoice,
+    "home": HomeRun,
 }
 
 
@@ -79,7 +81,7 @@ def take_apart(db: Session, other: Student) -> None:
         return
     club_id, given = other.club_id, other.merged
     for name, table in _OWNED.items():
-        ids = [uuid.UUID(row_id) for row_id in given[name]]
+        ids = [uuid.UUID(row_id) for row_id in given.get(name, [])]
         mine = (table.club_id == club_id, table.id.in_(ids))
         db.execute(update(table).where(*mine).values(student_id=other.id))
     runs = [uuid.UUID(row_id) for row_id in given["seats"]]

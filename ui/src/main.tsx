@@ -28,6 +28,7 @@ const Runs = lazy(() => import('./read/lists/Runs'))
 const People = lazy(() => import('./people/People'))
 const HomePractice = lazy(() => import('./people/home/HomePractice'))
 const Person = lazy(() => import('./people/Person'))
+const AuditLog = lazy(() => import('./read/lists/AuditLog'))
 const Log = lazy(() => import('./read/lists/Log'))
 const Tonight = lazy(() => import('./hall/Tonight'))
 const CallCards = lazy(() => import('./hall/CallCards'))
@@ -95,6 +96,7 @@ const router = createBrowserRouter([
           { path: '/people/:id', element: <Person /> },
           { path: '/log', element: <Log /> },
           { path: '/log/incidents', element: <Incidents /> },
+          { path: '/log/audit', element: <AuditLog /> },
           { path: '/log/classes', element: <ClassLog /> },
           { path: '/device', element: <Device /> },
           { path: '/account', element: <Account /> },

@@ -5,22 +5,26 @@ from __future__ import annotations
 import logging
 import uuid
 
-from flask import Response, current_app, request
+from flask import Response, current_app, g, request
 from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
 from hastatus.api.club import models as club_models
 from hastatus.api.club.browser_name import browser_name
+from hastatus.api.http.code_picture import code_picture
 from hastatus.api.http.document import also, done
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import COOKIE, csrf_token, db, signed_in, who
 from hastatus.core.drill.cautions import CAUTIONS
-from hastatus.store import accounts, attempts
+from hastatus.store import accounts, attempts, audit, second_factor
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach
 
 log = logging.getLogger("hastatus.sign_in")
+
+CODE_NEEDED = "Code needed"
+"""The title of the problem that asks for the second factor."""
 
 bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
@@ -34,11 +38,25 @@ def sign_in(body: club_models.SignInRequest) -> Response:
         coach = accounts.find_coach(session, body.login)
         if accounts.verify(coach, body.password):
             assert coach is not None
-            _log("signed in", coach.id)
-            return open_session(session, coach)
+            if coach.totp_since is None or _has_code(session, coach, body.code):
+                _log("signed in", coach.id)
+                audit.note(session, coach.club_id, coach.id, "signed in", request_id=g.request_id)
+                return open_session(session, coach)
         _log("sign-in refused", coach.id if coach else None)
         attempts.note_failure(session, subjects)  # kept: the transaction is committed
-    raise Problem(401, "Not signed in", "Login or password is wrong.")
+    wrong = WRONG_CODE if g.get("code_refused") else "Login or password is wrong."
+    raise Problem(401, "Not signed in", wrong)
+
+
+WRONG_CODE = "This code is wrong, or was used already. Wait for the next one, or use a spare code."
+
+
+def _has_code(session: Session, coach: Coach, code: str | None) -> bool:
+    """Whether the code of the second factor is right; where there is none yet, it is asked for."""
+    if code is None:
+        raise Problem(401, CODE_NEEDED, "Now the code from your phone, or a spare code.")
+    g.code_refused = not second_factor.passes(session, coach, code)
+    return not g.code_refused
 
 
 def _log(event: str, coach_id: uuid.UUID | None) -> None:
@@ -85,6 +103,7 @@ def _view(signed_in: accounts.SignedIn, token: str) -> club_models.SessionView:
         role=signed_in.role,
         csrf=csrf_token(token),
         cautions=list(CAUTIONS),
+        second_factor=signed_in.second_factor,
     )
 
 
@@ -106,18 +125,60 @@ def sign_out() -> Response:
     return response
 
 
+@bp.post("/session/second-factor", responses={200: club_models.SecondFactorBegun, **also(429)})
+@signed_in
+def begin_second_factor(body: club_models.SecondFactorRequest) -> Response:
+    """Begin to have codes asked for at sign-in; the phone's app reads what is told here."""
+    coach = _myself(body.password)
+    if coach.totp_since is not None:
+        raise Problem(409, "Asked for already", "Remove the second factor first.")
+    secret, address = second_factor.begin(db(), coach, "Hastatus")
+    picture = code_picture(address)
+    return reply(club_models.SecondFactorBegun(secret=secret, address=address, **picture._asdict()))
+
+
+@bp.put("/session/second-factor", responses={200: club_models.SpareCodes, **also(429)})
+@signed_in
+def confirm_second_factor(body: club_models.SecondFactorCode) -> Response:
+    """Have codes asked for from now on, with a first one from the phone."""
+    coach = db().get_one(Coach, (who().club_id, who().coach_id))
+    if coach.totp_secret is None or coach.totp_since is not None:
+        raise Problem(409, "Not begun", "Begin with the picture for your phone.")
+    spare = second_factor.confirm(db(), coach, body.code)
+    if spare is None:
+        raise Problem(422, "Not valid", "code: wrong. Is the phone’s clock right?")
+    _log("second factor added", coach.id)
+    return reply(club_models.SpareCodes(codes=spare))
+
+
+@bp.post("/session/second-factor/removal", responses={**done(), **also(429)})
+@signed_in
+def remove_second_factor(body: club_models.SecondFactorRequest) -> Response:
+    """Have no code asked for any more."""
+    coach = _myself(body.password)
+    second_factor.remove(db(), coach)
+    _log("second factor removed", coach.id)
+    return Response(status=204)
+
+
+def _myself(password: str) -> Coach:
+    """Who is signed in, with the password said once more."""
+    coach = db().get_one(Coach, (who().club_id, who().coach_id))
+    subjects = attempts.at_old_password(str(coach.id), request.remote_addr or "unknown")
+    check_attempts(db(), subjects)
+    if not accounts.verify(coach, password):
+        attempts.note_failure(db(), subjects)
+        _log("password refused", coach.id)
+        db().commit()  # what is raised undoes the rest
+        raise Problem(403, "Refused", "The password is wrong.")
+    return coach
+
+
 @bp.put("/session/password", responses={**done(), **also(429)})
 @signed_in
 def change_password(body: club_models.PasswordRequest) -> Response:
     """Change one's password; every other sign-in ends."""
-    coach = db().get_one(Coach, (who().club_id, who().coach_id))
-    subjects = attempts.at_old_password(str(coach.id), request.remote_addr or "unknown")
-    check_attempts(db(), subjects)
-    if not accounts.verify(coach, body.old):
-        attempts.note_failure(db(), subjects)
-        _log("old password refused", coach.id)
-        db().commit()  # what is raised undoes the rest
-        raise Problem(403, "Refused", "The old password is wrong.")
+    coach = _myself(body.old)
     try:
         accounts.set_password(db(), coach, body.new, keep=who().sign_in_id)
     except accounts.BadPassword as error:

@@ -15,8 +15,8 @@ Role = Literal["owner", "coach"]
 
 
 class CoachView(BaseModel):
-    """A coach. login, seen_at: for owners of the club; else null. me: who asks. removed_at: when
-    they left."""
+    """A coach. login, seen_at, second_factor: for owners of the club; else null. me: who asks.
+    removed_at: when they left. second_factor: a code is asked for at their sign-in."""
 
     id: uuid.UUID
     name: str
@@ -25,6 +25,7 @@ class CoachView(BaseModel):
     me: bool
     removed_at: datetime | None
     seen_at: datetime | None
+    second_factor: bool | None
 
 
 class InvitationView(BaseModel):

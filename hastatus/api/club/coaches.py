@@ -15,7 +15,7 @@ from hastatus.api.http.document import also, done
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, public, signed_in, who
-from hastatus.store import accounts, invitations
+from hastatus.store import accounts, audit, invitations, second_factor
 from hastatus.store import models as rows
 
 log = logging.getLogger("hastatus.coaches")
@@ -38,7 +38,7 @@ def list_coaches() -> Response:
 @signed_in
 def invite(body: coach_models.InvitationRequest) -> Response:
     """A link for a new coach, told once."""
-    _only_owner()
+    only_owner()
     made, token = invitations.invite(
         db(), who().club_id, who().coach_id, name=body.name, role=body.role
     )
@@ -50,7 +50,7 @@ def invite(body: coach_models.InvitationRequest) -> Response:
 @signed_in
 def revoke(path: coach_models.InvitationPath) -> Response:
     """Have a link open nothing any more."""
-    _only_owner()
+    only_owner()
     if not invitations.revoke(db(), who().club_id, path.invitation_id):
         raise not_found("invitation")
     _log("invitation revoked", path.invitation_id)
@@ -61,7 +61,7 @@ def revoke(path: coach_models.InvitationPath) -> Response:
 @signed_in
 def reset(path: coach_models.CoachPath) -> Response:
     """A link by which a coach sets a new password, told once."""
-    _only_owner()
+    only_owner()
     coach = _find(path.coach_id)
     if coach.removed_at is not None:
         raise Problem(409, "Has left", f"{coach.name} has left; bring them back first.")
@@ -74,7 +74,7 @@ def reset(path: coach_models.CoachPath) -> Response:
 @signed_in
 def change(path: coach_models.CoachPath, body: coach_models.CoachChange) -> Response:
     """Make a coach an owner or not, or have them leave or come back."""
-    _only_owner()
+    only_owner()
     coach = _find(path.coach_id)
     said = body.model_dump(exclude_unset=True, exclude_none=True)
     try:
@@ -89,6 +89,17 @@ def change(path: coach_models.CoachPath, body: coach_models.CoachChange) -> Resp
             f"{coach.name} is the only owner of the club; make somebody else an owner first.",
         ) from None
     _log("coach changed", coach.id)
+    return reply(_list())
+
+
+@bp.delete("/coaches/<uuid:coach_id>/second-factor", responses={200: coach_models.CoachList})
+@signed_in
+def remove_second_factor(path: coach_models.CoachPath) -> Response:
+    """Have no code asked for at a coach's sign-in any more: they have lost their phone."""
+    only_owner()
+    coach = _find(path.coach_id)
+    second_factor.remove(db(), coach)
+    _log("second factor removed by an owner", coach.id)
     return reply(_list())
 
 
@@ -112,6 +123,8 @@ def join(path: coach_models.JoinPath, body: coach_models.JoinRequest) -> Respons
         raise Problem(422, "Not valid", f"password: {error}") from error
     row.used_at = accounts.now()
     db().flush()
+    done_as = "joined by a link" if row.coach_id is None else "set a password by a link"
+    audit.note(db(), coach.club_id, coach.id, done_as, request_id=g.request_id)
     _log("joined" if row.coach_id is None else "password set by link", coach.id)
     return open_session(db(), coach)
 
@@ -149,7 +162,8 @@ def _opened(path: coach_models.JoinPath) -> rows.Invitation:
     return row
 
 
-def _only_owner() -> None:
+def only_owner() -> None:
+    """Refuse whoever is no owner of the club."""
     if who().role != "owner":
         raise Problem(403, "For owners", "Only an owner of the club can do this.")
 
@@ -174,6 +188,7 @@ def _list() -> coach_models.CoachList:
                 me=coach.id == who().coach_id,
                 removed_at=coach.removed_at,
                 seen_at=seen.get(coach.id),
+                second_factor=coach.totp_since is not None if owner else None,
             )
             for coach in accounts.coaches(db(), who().club_id)
             if owner or coach.removed_at is None

@@ -24,18 +24,51 @@ Password = Annotated[str, StringConstraints(min_length=1, max_length=200, patter
 
 
 class SignInRequest(Document):
+    """code: of the second factor, where it is asked for."""
+
     login: Line
     password: Password
+    code: Line | None = None
 
 
 class SessionView(BaseModel):
-    """Who is signed in, and the token that every write carries."""
+    """Who is signed in, and the token that every write carries. second_factor: a code is asked for
+    at sign-in."""
 
     club: str
     coach: str
     role: str
     csrf: str
     cautions: list[str]
+    second_factor: bool
+
+
+class SecondFactorRequest(Document):
+    """password: one's own."""
+
+    password: Password
+
+
+class SecondFactorBegun(BaseModel):
+    """What a phone's app for codes reads, told this once. secret: to be typed in; address: what its
+    picture says; size, squares: of the picture, as an SVG path, one unit a square."""
+
+    secret: str
+    address: str
+    size: int
+    squares: str
+
+
+class SecondFactorCode(Document):
+    """code: of the moment, from the phone."""
+
+    code: Line
+
+
+class SpareCodes(BaseModel):
+    """Codes for a lost phone, told this once; each opens once."""
+
+    codes: list[str]
 
 
 class PasswordRequest(Document):

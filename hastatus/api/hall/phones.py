@@ -10,7 +10,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import UTC, datetime
 
-import segno
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
@@ -22,6 +21,7 @@ from hastatus.api.hall.evenings import find_evening
 from hastatus.api.hall.known_view import unless_known
 from hastatus.api.hall.live import clock_view, limit_of, stretch_views
 from hastatus.api.hall.running_block import running_block
+from hastatus.api.http.code_picture import code_picture
 from hastatus.api.http.document import also, done, file
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
@@ -81,16 +81,11 @@ def restore_codes(path: hall_models.EveningPath, body: phone_models.GivenCodes) 
 
 def _code(person: hall_models.PersonTonight, code: str, origin: str) -> phone_models.CodeView:
     address = f"/mine/{code}"
-    matrix = [bytes(line) for line in segno.make(origin + address, micro=False).matrix]
-    squares = "".join(
-        f"M{x} {y}h1v1h-1z" for y, line in enumerate(matrix) for x, dark in enumerate(line) if dark
-    )
     return phone_models.CodeView(
         student_id=person.student_id,
         name=person.name,
         path=address,
-        size=len(matrix),
-        squares=squares,
+        **code_picture(origin + address)._asdict(),
     )
 
 

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Mapping
 from datetime import date, datetime, timedelta
 
-import segno
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from hastatus.api.home import planning, practice_models
 from hastatus.api.home.planning import DoneRow, day_of
+from hastatus.api.http.code_picture import code_picture
 from hastatus.api.http.document import also, done
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
@@ -128,23 +128,12 @@ def make_link(
         lasts=timedelta(days=body.days),
     )
     address = f"/home/{token}"
-    matrix = [bytes(line) for line in segno.make(body.origin + address, micro=False).matrix]
+    picture = code_picture(body.origin + address)
     return reply(
         practice_models.HomeLinkMade(
-            id=link.id,
-            path=address,
-            expires_at=link.expires_at,
-            size=len(matrix),
-            squares=squares(matrix),
+            id=link.id, path=address, expires_at=link.expires_at, **picture._asdict()
         ),
         201,
-    )
-
-
-def squares(matrix: Iterable[bytes]) -> str:
-    """The dark squares of a code's picture as an SVG path, one unit a square."""
-    return "".join(
-        f"M{x} {y}h1v1h-1z" for y, line in enumerate(matrix) for x, dark in enumerate(line) if dark
     )
 
 

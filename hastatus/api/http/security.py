@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import re
 import secrets
 import time
 from urllib.parse import unquote_to_bytes
@@ -11,6 +12,7 @@ from flask import Response, current_app, g, request
 from flask_openapi3 import OpenAPI
 from werkzeug.sansio.utils import host_is_trusted
 
+from hastatus.api.http import metrics
 from hastatus.api.http.body import LARGEST_BODY, StrictJson, check_body, of_stranger
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.session import WRITES, KnownTokens, find_signed_in
@@ -19,6 +21,9 @@ from hastatus.store.database import new_session
 LOOPBACK = ["localhost", "127.0.0.1"]
 
 log = logging.getLogger("hastatus.request")
+
+REQUEST_ID = "X-Request-Id"
+_REQUEST_ID = re.compile(r"[0-9a-f-]{16,40}")
 
 HEADERS = {
     "Content-Security-Policy": (
@@ -47,7 +52,7 @@ def register(app: OpenAPI) -> None:
 
     @app.before_request
     def _begin() -> None:
-        g.request_id = secrets.token_hex(8)
+        g.request_id = _request_id()
         g.started = time.perf_counter()
         _check_host()
         _check_text()
@@ -67,7 +72,10 @@ def register(app: OpenAPI) -> None:
     def _end(response: Response) -> Response:
         for name, value in HEADERS.items():
             response.headers.setdefault(name, value)
-        response.headers["X-Request-Id"] = g.get("request_id", "")
+        response.headers[REQUEST_ID] = g.get("request_id", "")
+        seconds = time.perf_counter() - g.get("started", time.perf_counter())
+        route = str(request.url_rule or "none")
+        metrics.count(request.method, route, response.status_code, seconds)
         if request.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
             log.info(
@@ -75,12 +83,19 @@ def register(app: OpenAPI) -> None:
                 extra={
                     "request_id": g.get("request_id"),
                     "method": request.method,
-                    "route": str(request.url_rule or "none"),
+                    "route": route,
                     "status": response.status_code,
-                    "ms": round((time.perf_counter() - g.started) * 1000, 1),
+                    "ms": round(seconds * 1000, 1),
                 },
             )
         return response
+
+
+def _request_id() -> str:
+    """The id that a request has in every log, in its answer and in the log of who did what: from
+    the door of https where it came in by that, else a new one."""
+    given = request.headers.get(REQUEST_ID, "")
+    return given if _REQUEST_ID.fullmatch(given) else secrets.token_hex(8)
 
 
 def _check_host() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hmac
+import re
 import uuid
 from collections.abc import Callable
 from functools import wraps
@@ -13,7 +14,7 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from hastatus.api.http.problems import Problem
-from hastatus.store import accounts
+from hastatus.store import accounts, audit
 from hastatus.store.database import transaction
 
 COOKIE = "hastatus"
@@ -95,7 +96,10 @@ def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
             if "who" not in g:
                 g.who = find_signed_in(session)
             g.db = session
-            return handler(*args, **kwargs)
+            done = handler(*args, **kwargs)
+            if request.method in WRITES:
+                _note(session)
+            return done
 
     @wraps(handler)
     def wrapped(*args: P.args, **kwargs: P.kwargs) -> R:
@@ -108,6 +112,38 @@ def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
             return once(*args, **kwargs)
 
     return wrapped
+
+
+QUIET = (
+    "/batches", "/acts", "/marks", "/stands", "/loopback", "/strikes", "/plans", "/partner-bench",
+    "/start", "/close", "/devices/",
+)  # fmt: skip
+"""Done all the time, kept elsewhere, or nothing is changed: not for the log of who did what."""
+
+
+def _note(session: Session) -> None:
+    """For the log of who did what: the operation, and the first thing that its address names."""
+    rule = str(request.url_rule)
+    if any(part in rule for part in QUIET):
+        return
+    named = (value for value in (request.view_args or {}).values() if isinstance(value, uuid.UUID))
+    audit.note(
+        session,
+        g.who.club_id,
+        g.who.coach_id,
+        operation(request.method, rule),
+        about=next(named, None),
+        request_id=g.request_id,
+    )
+
+
+_PART = re.compile(r"<(?:[a-z]+:)?([a-z_]+)>")
+_BRACED = r"{\1}"
+
+
+def operation(method: str, rule: str) -> str:
+    """An operation by method and address, as the API document names it."""
+    return f"{method} {_PART.sub(_BRACED, rule)}"
 
 
 def find_signed_in(session: Session) -> accounts.SignedIn:

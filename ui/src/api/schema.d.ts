@@ -38,6 +38,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/audit': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Who did what, the newest first. */
+    get: operations['audit_list_audit_audit_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/catalogue': {
     parameters: {
       query?: never
@@ -255,6 +272,23 @@ export interface paths {
     /** A link by which a coach sets a new password, told once. */
     post: operations['coaches_reset_coaches__uuid_coach_id__resets_post']
     delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/coaches/{coach_id}/second-factor': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Have no code asked for at a coach's sign-in any more: they have lost their phone. */
+    delete: operations['coaches_remove_second_factor_coaches__uuid_coach_id__second_factor_delete']
     options?: never
     head?: never
     patch?: never
@@ -1523,6 +1557,41 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/session/second-factor': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Have codes asked for from now on, with a first one from the phone. */
+    put: operations['accounts_confirm_second_factor_session_second_factor_put']
+    /** Begin to have codes asked for at sign-in; the phone's app reads what is told here. */
+    post: operations['accounts_begin_second_factor_session_second_factor_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/session/second-factor/removal': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Have no code asked for any more. */
+    post: operations['accounts_remove_second_factor_session_second_factor_removal_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/sign-ins': {
     parameters: {
       query?: never
@@ -1660,6 +1729,43 @@ export interface paths {
     put?: never
     /** Write a medical clearance down. It never lifts the hold of the day itself. */
     post: operations['head_knocks_clear_students__uuid_student_id__clearance_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students/{student_id}/data': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /**
+     * Erase a deleted student for good, at once. Nothing brings them back.
+     * @description <br/>The book of incidents and runs with others keep that there was somebody, and no name.
+     */
+    delete: operations['personal_data_erase_students__uuid_student_id__data_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/students/{student_id}/data.zip': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** All that is kept of a student, as open files. */
+    get: operations['personal_data_take_out_students__uuid_student_id__data_zip_get']
+    put?: never
+    post?: never
     delete?: never
     options?: never
     head?: never
@@ -2176,6 +2282,36 @@ export interface components {
       step_s: number
       /** Tell S */
       tell_s: number
+    }
+    /**
+     * AuditLine
+     * @description Something that was done. coach: null: nobody who is signed in. what: in a sentence. about:
+     *     what it was done to, where that has a name. request_id: as in the server's log.
+     */
+    AuditLine: {
+      /** About */
+      about: string | null
+      /**
+       * At
+       * Format: date-time
+       */
+      at: string
+      /** Coach */
+      coach: string | null
+      /** Request Id */
+      request_id: string
+      /** What */
+      what: string
+    }
+    /**
+     * AuditList
+     * @description more: there are older ones.
+     */
+    AuditList: {
+      /** Lines */
+      lines: components['schemas']['AuditLine'][]
+      /** More */
+      more: boolean
     }
     /**
      * AwayRequest
@@ -3090,8 +3226,8 @@ export interface components {
     }
     /**
      * CoachView
-     * @description A coach. login, seen_at: for owners of the club; else null. me: who asks. removed_at: when
-     *     they left.
+     * @description A coach. login, seen_at, second_factor: for owners of the club; else null. me: who asks.
+     *     removed_at: when they left. second_factor: a code is asked for at their sign-in.
      */
     CoachView: {
       /**
@@ -3112,6 +3248,8 @@ export interface components {
        * @enum {string}
        */
       role: 'owner' | 'coach'
+      /** Second Factor */
+      second_factor: boolean | null
       /** Seen At */
       seen_at: string | null
     }
@@ -9619,8 +9757,40 @@ export interface components {
       why: string
     }
     /**
+     * SecondFactorBegun
+     * @description What a phone's app for codes reads, told this once. secret: to be typed in; address: what its
+     *     picture says; size, squares: of the picture, as an SVG path, one unit a square.
+     */
+    SecondFactorBegun: {
+      /** Address */
+      address: string
+      /** Secret */
+      secret: string
+      /** Size */
+      size: number
+      /** Squares */
+      squares: string
+    }
+    /**
+     * SecondFactorCode
+     * @description code: of the moment, from the phone.
+     */
+    SecondFactorCode: {
+      /** Code */
+      code: string
+    }
+    /**
+     * SecondFactorRequest
+     * @description password: one's own.
+     */
+    SecondFactorRequest: {
+      /** Password */
+      password: string
+    }
+    /**
      * SessionView
-     * @description Who is signed in, and the token that every write carries.
+     * @description Who is signed in, and the token that every write carries. second_factor: a code is asked for
+     *     at sign-in.
      */
     SessionView: {
       /** Cautions */
@@ -9633,6 +9803,8 @@ export interface components {
       csrf: string
       /** Role */
       role: string
+      /** Second Factor */
+      second_factor: boolean
     }
     /**
      * SetOrder
@@ -9798,8 +9970,16 @@ export interface components {
       /** Sign Ins */
       sign_ins: components['schemas']['SignInView'][]
     }
-    /** SignInRequest */
+    /**
+     * SignInRequest
+     * @description code: of the second factor, where it is asked for.
+     */
     SignInRequest: {
+      /**
+       * Code
+       * @default null
+       */
+      code: string | null
       /** Login */
       login: string
       /** Password */
@@ -9997,6 +10177,14 @@ export interface components {
       name: string
       /** Url */
       url: string
+    }
+    /**
+     * SpareCodes
+     * @description Codes for a lost phone, told this once; each opens once.
+     */
+    SpareCodes: {
+      /** Codes */
+      codes: string[]
     }
     /**
      * Spoken
@@ -11513,6 +11701,36 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  audit_list_audit_audit_get: {
+    parameters: {
+      query?: {
+        before?: string | null
+        coach_id?: string | null
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['AuditList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   catalogue_get_catalogue_catalogue_get: {
     parameters: {
       query?: never
@@ -11931,6 +12149,37 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['LinkMade']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  coaches_remove_second_factor_coaches__uuid_coach_id__second_factor_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        coach_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CoachList']
         }
       }
       400: components['responses']['Refused400']
@@ -15094,6 +15343,109 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  accounts_confirm_second_factor_session_second_factor_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['SecondFactorCode']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SpareCodes']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  accounts_begin_second_factor_session_second_factor_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['SecondFactorRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SecondFactorBegun']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  accounts_remove_second_factor_session_second_factor_removal_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['SecondFactorRequest']
+      }
+    }
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      429: components['responses']['Refused429']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   accounts_sign_ins_sign_ins_get: {
     parameters: {
       query?: never
@@ -15472,6 +15824,64 @@ export interface operations {
       409: components['responses']['Refused409']
       413: components['responses']['Refused413']
       415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  personal_data_erase_students__uuid_student_id__data_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description No Content */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  personal_data_take_out_students__uuid_student_id__data_zip_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        student_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/zip': string
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

@@ -98,6 +98,7 @@ export type Passage = Models['Passage']
 export type TempoSuggestion = Models['TempoSuggestion']
 export type Grade = Models['Graded']['grade']
 export type MarksAck = Models['MarksAck']
+export type SecondFactorBegun = Models['SecondFactorBegun']
 export type HomeView = Models['HomeView']
 export type HomePlanned = Models['HomePlanned']
 export type HomeWord = NonNullable<Models['HomeRunView']['said']>

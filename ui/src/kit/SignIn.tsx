@@ -1,27 +1,35 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import type { SubmitEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 
-import { api, keepToken, take } from '../api/client'
+import { api, ApiError, keepToken, take } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { Fault } from './notes'
 import { textOf } from './form'
 
-/** Sign-in, full page or over the floor. */
+/** The title of the answer that asks for the second factor. */
+const CODE_NEEDED = 'Code needed'
+
+/** Sign-in, full page or over the floor; with a code where one has a second factor. */
 export function SignIn({ done }: { done?: () => void }) {
   const queries = useQueryClient()
   const signIn = useMutation({
-    mutationFn: (body: { login: string; password: string }) =>
+    mutationFn: (body: { login: string; password: string; code: string | null }) =>
       take(api.POST('/api/session', { body })),
     onSuccess: (session) => {
       keepToken(session.csrf)
       queries.setQueryData(sessionQuery.queryKey, session)
       done?.()
     },
+    onError: (error) => {
+      if (error instanceof ApiError && error.problem.title === CODE_NEEDED) setAsked(true)
+    },
   })
+  const [asked, setAsked] = useState(false)
   const submit = (event: SubmitEvent<HTMLFormElement>) => {
     event.preventDefault()
     const form = new FormData(event.currentTarget)
-    signIn.mutate({ login: textOf(form, 'login'), password: textOf(form, 'password') })
+    const code = textOf(form, 'code').trim() || null
+    signIn.mutate({ login: textOf(form, 'login'), password: textOf(form, 'password'), code })
   }
   return (
     <form onSubmit={submit} className="flex w-full max-w-xs flex-col gap-4">
@@ -39,6 +47,20 @@ export function SignIn({ done }: { done?: () => void }) {
           required
         />
       </label>
+      {asked && (
+        <label className="flex flex-col gap-1">
+          <span className="small">Code from your phone, or a spare code</span>
+          <input
+            name="code"
+            className="input figures w-full text-xl"
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            maxLength={12}
+            required
+            autoFocus
+          />
+        </label>
+      )}
       <Fault error={signIn.error} />
       <button className="btn btn-primary" disabled={signIn.isPending}>
         Sign in

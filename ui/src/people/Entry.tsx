@@ -107,6 +107,9 @@ export function Entry({ student }: { student: Student }) {
         <button className="btn btn-quiet" onClick={() => to('deleted')}>
           Delete with all solo runs
         </button>
+        <a className="btn btn-quiet" href={`/api/students/${student.id}/data.zip`} download>
+          All that is kept of them
+        </a>
         {!student.archived && <MergeChoice student={student} />}
       </div>
     </section>

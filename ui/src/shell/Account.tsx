@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { SubmitEvent } from 'react'
+import { Link } from 'react-router'
 
 import { api, take } from '../api/client'
 import { sessionQuery } from '../api/queries'
@@ -9,6 +10,7 @@ import { Title } from '../kit/Title'
 import { textOf } from '../kit/form'
 import { useOfferUndo } from '../kit/undo'
 import { Coaches } from './Coaches'
+import { SecondFactor } from './SecondFactor'
 
 /** One's password and open sign-ins. */
 export default function Account() {
@@ -29,12 +31,20 @@ export default function Account() {
         <section className="min-w-0 border-line px-5 lg:border-r py-4">
           <Fault error={signOut.error} />
           <Password />
+          <SecondFactor on={session?.second_factor === true} />
         </section>
         <section className="flex min-w-0 flex-col gap-8 px-5 py-4">
           <div>
             <SignIns />
           </div>
           <Coaches owner={session?.role === 'owner'} />
+          {session?.role === 'owner' && (
+            <p>
+              <Link className="btn" to="/log/audit">
+                Who did what
+              </Link>
+            </p>
+          )}
         </section>
       </div>
       <section className="border-t border-line px-5 py-4">

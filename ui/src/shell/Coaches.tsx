@@ -14,6 +14,7 @@ type Act =
   | { kind: 'change'; id: string; said: Said }
   | { kind: 'revoke'; id: string }
   | { kind: 'reset'; id: string }
+  | { kind: 'lost phone'; id: string }
   | { kind: 'invite'; name: string; role: Coach['role'] }
 
 /** The club's coaches; an owner invites them, makes links for new passwords, has them leave. */
@@ -44,6 +45,7 @@ export function Coaches({ owner }: { owner: boolean }) {
               owner={owner}
               change={(said) => change(coach.id, said)}
               reset={() => made({ kind: 'reset', id: coach.id }, coach.name)}
+              lostPhone={() => act.mutate({ kind: 'lost phone', id: coach.id })}
             />
           ))}
         </tbody>
@@ -77,9 +79,10 @@ type LineProps = {
   owner: boolean
   change: (said: Said) => void
   reset: () => void
+  lostPhone: () => void
 }
 
-function Line({ coach, owner, change, reset }: LineProps) {
+function Line({ coach, owner, change, reset, lostPhone }: LineProps) {
   const offer = useOfferUndo()
   const remove = () => {
     change({ removed: true })
@@ -121,6 +124,11 @@ function Line({ coach, owner, change, reset }: LineProps) {
                 {!coach.me && (
                   <button className="btn btn-sm btn-quiet" onClick={reset}>
                     Link for a new password
+                  </button>
+                )}
+                {coach.second_factor && !coach.me && (
+                  <button className="btn btn-sm btn-quiet" onClick={lostPhone}>
+                    Lost their phone: ask for no code
                   </button>
                 )}
                 <button className="btn btn-sm btn-quiet" onClick={remove}>
@@ -192,6 +200,8 @@ function send(act: Act): Promise<LinkMade | CoachList | undefined> {
   const params = { path: { coach_id: act.id, invitation_id: act.id } }
   if (act.kind === 'revoke') return take(api.DELETE('/api/invitations/{invitation_id}', { params }))
   if (act.kind === 'reset') return take(api.POST('/api/coaches/{coach_id}/resets', { params }))
+  if (act.kind === 'lost phone')
+    return take(api.DELETE('/api/coaches/{coach_id}/second-factor', { params }))
   const body = act.said as Required<Said> // what is left out stays as it is
   return take(api.PATCH('/api/coaches/{coach_id}', { params, body }))
 }
