@@ -6,7 +6,8 @@ then measured again, twice at most, when a time in it falls short, since a machi
 elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: core, rules, club, openness, referee, contract, coverage, claims,
 drills, partner, track, bundle, build, rescoring, hearing, pads, feeds, need, rhythm, load, lists,
-marks, hostile, kills, evening, backup, crash, player, trouble, frames, device, student.
+marks, hostile, kills, evening, backup, crash, player, trouble, home, frames, device,
+student.
 """
 
 from __future__ import annotations
@@ -33,6 +34,7 @@ from benchmarks import (
     feeds,
     frames,
     hearing,
+    home,
     hostile,
     kills,
     lists,
@@ -82,6 +84,7 @@ PARTS = {
     "crash": crash,
     "player": player,
     "trouble": trouble,
+    "home": home,
     "frames": frames,
     "device": device,
     "student": student,

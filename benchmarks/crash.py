@@ -39,7 +39,7 @@ def figures(loose: bool) -> Iterator[Figure]:
             browser.close()
             server.stop()
         given = sum(len(student.given) for student in students)
-        lost = _is_lost(engine, run, students)
+        lost = is_lost(engine, run, students)
     yield Figure(f"answers lost or cues skipped in {kills} kills, of {given} answers", lost, "", 0)
     yield Figure("longest from a killed browser to a round that goes on", max(waits_s), "s",
                  AFTER_S, 3)  # fmt: skip
@@ -69,7 +69,8 @@ def _crash(
     return waits_s, students, run
 
 
-def _is_lost(engine: Engine, run: str, students: list[Answerer]) -> int:
+def is_lost(engine: Engine, run: str, students: list[Answerer]) -> int:
+    """1 where an answer of a run was lost or a cue came twice or never; else 0."""
     try:
         check_all_kept(engine, run, students)
     except AssertionError as error:

@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 from sqlalchemy import Engine, select
 
 from benchmarks.figure import Figure, percentile
@@ -102,15 +102,32 @@ new PerformanceObserver((list) => {
 
 @dataclass
 class Bench:
-    """A server, its database and a browser."""
+    """A server, its database and a browser; where a run is played on the floor."""
 
     engine: Engine
     server: Server
     browser: Browser
+    where = ""
 
-    def events(self, page: Page, made: Made) -> list[dict[str, Any]]:
-        """Every event that the server holds of the run on `page`."""
-        run = page.url.split("/")[-2]
+    def open(
+        self, made: Made, context: BrowserContext | None = None, *, touch: bool = False
+    ) -> Page:
+        """A run that is ready to begin."""
+        page = sign_in(self.browser, self.server, made, context)[1]
+        to_the_floor(page, self.server, made)
+        return page
+
+    def end(self, page: Page, student: Answerer, made: Made, seconds: float) -> str:
+        """Go on until all is on the server; the id of the run."""
+        student.until({"done"}, seconds=seconds)
+        return page.url.split("/")[-2]
+
+    def readout(self, page: Page, made: Made, run: str) -> Any:
+        """What is read of a run."""
+        return get(page, f"/api/runs/{run}/readout")
+
+    def events(self, run: str, made: Made) -> list[dict[str, Any]]:
+        """Every event that the server holds of a run."""
         with transaction(self.engine) as db:
             rows = db.scalars(
                 select(EventBatch.body).where(EventBatch.club_id == made.club_id)
@@ -144,14 +161,18 @@ def figures(loose: bool) -> Iterator[Figure]:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(FLAGS))
         try:
             server.start()
-            bench = Bench(engine, server, browser)
-            yield from _sound(bench, seconds)
-            yield from _flashes(bench, seconds)
-            yield from _answers(bench, seconds, touch=False)
-            yield from _answers(bench, seconds, touch=True)
+            yield from measured(Bench(engine, server, browser), seconds)
         finally:
             browser.close()
             server.stop()
+
+
+def measured(bench: Bench, seconds: float) -> Iterator[Figure]:
+    """Each condition in a round of its own."""
+    yield from _sound(bench, seconds)
+    yield from _flashes(bench, seconds)
+    yield from _answers(bench, seconds, touch=False)
+    yield from _answers(bench, seconds, touch=True)
 
 
 def _sound(bench: Bench, seconds: float) -> Iterator[Figure]:
@@ -160,28 +181,29 @@ def _sound(bench: Bench, seconds: float) -> Iterator[Figure]:
     context = bench.browser.new_context(bypass_csp=True)
     context.add_init_script(RECORD_AUDIO)
     context.add_init_script(WATCH_STAMPS)
-    page = sign_in(bench.browser, bench.server, made, context)[1]
-    to_the_floor(page, bench.server, made)
+    page = bench.open(made, context)
     student = Answerer(page, lambda cue: None)
     begin(page)
     student.until({"round"})
     page.evaluate(BLOCK)
-    student.until({"done"}, seconds=seconds + 60)
+    run = bench.end(page, student, made, seconds + 60)
     heard = [float(at) for at in page.evaluate("onsets")]
     stamps = np.asarray(page.evaluate("stamps"), dtype=float)
-    cues = [e for e in bench.events(page, made) if e["type"] == "cue"]
+    cues = [e for e in bench.events(run, made) if e["type"] == "cue"]
     logged = [e["audio_s"] for e in cues]
     context.close()
     if len(heard) != len(logged) or not heard:
         raise RuntimeError(f"{len(logged)} sounds were logged, {len(heard)} were rendered")
     errors = [abs(one - other) * 1000 for one, other in zip(heard, logged, strict=True)]
-    name = f"sound onset, rendered against logged, page blocked, {len(errors)} cues, p99"
+    name = (
+        f"{bench.where}sound onset, rendered against logged, page blocked, {len(errors)} cues, p99"
+    )
     yield Figure(name, percentile(errors, 0.99), "ms", 0.1)
     trusted = [e for e in cues if e["spread_ms"] <= SOUND_SPREAD_MS]
     off = [abs(e["t_ms"] - left_ms(stamps, e["audio_s"])) for e in trusted]
     name = f"sound onset on the page's clock, against its output, {len(off)} trusted cues, worst"
-    yield Figure(name, max(off), "ms", 3)
-    yield Figure("sounds not trusted", 100 * (1 - len(trusted) / len(cues)), "%", 5)
+    yield Figure(bench.where + name, max(off), "ms", 3)
+    yield Figure(f"{bench.where}sounds not trusted", 100 * (1 - len(trusted) / len(cues)), "%", 5)
 
 
 def left_ms(stamps: NDArray[np.float64], audio_s: float) -> float:
@@ -194,35 +216,33 @@ def _flashes(bench: Bench, seconds: float) -> Iterator[Figure]:
     worst: list[float] = []
     for blocked in (False, True):
         made = make_club(bench.engine, quick_drill(seconds, lights=True))
-        context, page = sign_in(bench.browser, bench.server, made)
-        to_the_floor(page, bench.server, made)
+        page = bench.open(made)
         page.evaluate(WATCH_FLASHES)
         student = Answerer(page, lambda cue: None)
         begin(page)
         student.until({"round"})
         if blocked:
             page.evaluate(BLOCK)
-        student.until({"done"}, seconds=seconds + 60)
+        run = bench.end(page, student, made, seconds + 60)
         presented = sorted(float(at) for _, at in page.evaluate("presented"))
-        logged = sorted(e["t_ms"] for e in bench.events(page, made) if e["type"] == "cue")
+        logged = sorted(e["t_ms"] for e in bench.events(run, made) if e["type"] == "cue")
         if len(presented) != len(logged) or not logged:
             raise RuntimeError(f"{len(logged)} flashes logged, {len(presented)} presented")
         worst += [abs(one - other) for one, other in zip(presented, logged, strict=True)]
         if not blocked:
             planned = sorted(cue["t_ms"] for cue in student.planned)
             late = [abs(one - other) for one, other in zip(presented, planned, strict=True)]
-            name = f"flash, planned to drawn, {len(late)} cues, p95"
+            name = f"{bench.where}flash, planned to drawn, {len(late)} cues, p95"
             yield Figure(name, percentile(late, 0.95), "ms", FRAME_MS, 3)
-        context.close()
+        page.context.close()
     name = f"flash, logged against presented, page blocked in half of {len(worst)} cues, worst"
-    yield Figure(name, max(worst), "ms", FRAME_MS)
+    yield Figure(bench.where + name, max(worst), "ms", FRAME_MS)
 
 
 def _answers(bench: Bench, seconds: float, *, touch: bool) -> Iterator[Figure]:
     """What the readout says of an answer's time against its own stamp and the flash's moment."""
     made = make_club(bench.engine, quick_drill(seconds, lights=True))
-    context, page = sign_in(bench.browser, bench.server, made)
-    run = to_the_floor(page, bench.server, made)
+    page = bench.open(made, touch=touch)
     page.evaluate(WATCH_FLASHES)
     # Straights are all that this drill asks for, so they have the first row of keys and zones.
     controls = {"lead_light": "KeyR", "rear_light": "KeyU"}
@@ -230,10 +250,10 @@ def _answers(bench: Bench, seconds: float, *, touch: bool) -> Iterator[Figure]:
         controls = {"lead_light": "zone:left:0", "rear_light": "zone:right:0"}
     student = Answerer(page, lambda cue: (controls[cue["cue"]], 180.0 + cue["slot"] % 37), touch)
     begin(page)
-    student.until({"done"}, seconds=seconds + 60)
+    run = bench.end(page, student, made, seconds + 60)
     presented = sorted(float(at) for _, at in page.evaluate("presented"))
-    readout: Any = get(page, f"/api/runs/{run}/readout")
-    context.close()
+    readout = bench.readout(page, made, run)
+    page.context.close()
     measured = {response["slot"]: response["time_ms"] for response in readout["responses"]}
     shown = {cue["slot"]: at for cue, at in zip(student.shown, presented, strict=True)}
     errors = [
@@ -242,7 +262,7 @@ def _answers(bench: Bench, seconds: float, *, touch: bool) -> Iterator[Figure]:
         else float("inf")
         for given in student.given
     ]
-    how = "touch" if touch else "keys"
+    how = bench.where + ("touch" if touch else "keys")
     median, most = (17, 17) if touch else (2, 5)
     yield Figure(f"{how}, injected against measured, {len(errors)} answers, median",
                  percentile(errors, 0.5), "ms", median)  # fmt: skip

@@ -8,7 +8,6 @@ from __future__ import annotations
 import csv
 import io
 import json
-import mimetypes
 import zipfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -105,7 +104,7 @@ def _write_rows(
 
 
 def _asset_name(asset_id: str, media_type: str) -> str:
-    return f"recordings/{asset_id}{mimetypes.guess_extension(media_type) or ''}"
+    return f"recordings/{asset_id}.{media_type.split('/')[-1].split('+')[0]}"
 
 
 def _write_assets(db: Session, archive: zipfile.ZipFile, club: Club) -> None:

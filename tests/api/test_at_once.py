@@ -63,4 +63,5 @@ def test_a_run_or_a_drill_that_is_made_many_times_at_once_is_one(
         statuses = at_once(app, coach, method, path, sent[method, path])
         assert set(statuses) <= {200, 201}, statuses
         made = {table: count - before[table] for table, count in rows(engine).items()}
+        del made["audit_entries"]  # each request that was taken is noted
         assert max(made.values()) == 1, made

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 
 import pytest
 from flask_openapi3 import OpenAPI
 from sqlalchemy import Engine
 
+from tests.api.test_coaches import joined, login_of
 from tests.harness.addresses import DEVICE, addresses, bodies, ids, rows
 from tests.harness.chirps import recording
 from tests.harness.coach import Coach
+from tests.harness.home import assign, phone
 
 PUBLIC = {
     ("POST", "/api/session"),
@@ -21,11 +24,19 @@ PUBLIC = {
     ("GET", "/api/phones/{code}/spoken.wav"),
     ("GET", "/api/joins/{token}"),
     ("POST", "/api/joins/{token}"),
+    ("GET", "/api/home/{token}"),
+    ("PATCH", "/api/home/{token}"),
+    ("GET", "/api/home/{token}/sounds/{name}.wav"),
+    ("GET", "/api/home/{token}/spoken.wav"),
+    ("GET", "/api/home/{token}/assets/{asset_id}"),
+    ("PUT", "/api/home/{token}/runs/{run_id}"),
+    ("POST", "/api/home/{token}/runs/{run_id}/batches"),
 }
 """Addresses that need nobody signed in."""
 
 QUERIES = {
     "/api/spoken.wav": "?words=jab",
+    "/api/home/{token}/spoken.wav": "?words=jab",
     "/api/evenings/{evening_id}/codes": "?origin=http://hall.example",
 }
 NEW_ID = {("POST", "/api/drills/{drill_id}/file")}
@@ -34,7 +45,7 @@ NEW_ID = {("POST", "/api/drills/{drill_id}/file")}
 
 OWNED = (
     "student_id", "drill_id", "run_id", "sign_in_id", "asset_id", "partner_run_id", "evening_id",
-    "template_id", "coach_id", "invitation_id",
+    "template_id", "coach_id", "invitation_id", "practice_id", "link_id",
 )  # fmt: skip
 
 
@@ -69,7 +80,7 @@ def test_another_clubs_things_are_not_found(
     answer = mine.send(method, path.format(**theirs_in_path) + QUERIES.get(path, ""), body)
     owned = [name for name in OWNED if f"{{{name}}}" in path and (method, path) not in NEW_ID]
     names_theirs = body is not None and any(
-        value in (theirs.student_id, theirs.drill_id) for value in body.values()
+        value in json.dumps(body) for value in (theirs.student_id, theirs.drill_id)
     )
     if owned or names_theirs:
         assert answer.status_code == 404
@@ -134,3 +145,51 @@ def test_an_archived_student_is_in_no_list_and_comes_back_as_before(coach: Coach
     after = coach.get("/api/students").get_json()
     assert [one["id"] for one in after["students"]] == [one["id"] for one in before["students"]]
     assert coach.send("PATCH", path, {"away": "yes"}).status_code == 422
+
+
+OF_OWNERS = {
+    ("POST", "/api/invitations"),
+    ("DELETE", "/api/invitations/{invitation_id}"),
+    ("POST", "/api/coaches/{coach_id}/resets"),
+    ("PATCH", "/api/coaches/{coach_id}"),
+    ("DELETE", "/api/coaches/{coach_id}/second-factor"),
+    ("GET", "/api/audit"),
+    ("DELETE", "/api/students/{student_id}/data"),
+}
+"""What only an owner of the club may do."""
+
+
+def test_a_coach_without_the_right_is_refused_what_is_for_owners_and_nothing_else(
+    app: OpenAPI, coach: Coach
+) -> None:
+    cleo = joined(app, coach, login_of(coach))
+    cleo.student_id = coach.student_id
+    its = ids(coach)
+    refused = set()
+    for method, path in addresses():
+        if (method, path) in PUBLIC or path.startswith("/api/session") or path == "/api/assets":
+            continue
+        body = bodies(coach).get((method, path))
+        answer = cleo.send(method, path.format(**its) + QUERIES.get(path, ""), body)
+        if answer.status_code == 403:
+            refused.add((method, path))
+    assert refused == OF_OWNERS
+
+
+def test_a_home_link_opens_no_other_address(app: OpenAPI, two_coaches: tuple[Coach, Coach]) -> None:
+    theirs, mine = two_coaches
+    assign(mine)
+    bo = phone(app, mine)
+    its = {**ids(theirs), "token": bo.token}
+    for method, path in addresses():
+        body = {"json": bodies(theirs).get((method, path))}
+        if path == "/api/assets":
+            body = {"data": b"RIFF", "content_type": "audio/wav"}
+        if (method, path) in PUBLIC and "{token}" not in path:
+            continue
+        address = path.format(**its) + QUERIES.get(path, "")
+        answer = bo.client.open(address, method=method, **body)
+        if not path.startswith("/api/home/"):
+            assert answer.status_code == (404 if "/joins/" in path else 401), path
+        elif path not in ("/api/home/{token}", "/api/home/{token}/sounds/{name}.wav"):
+            assert answer.status_code == 404, path

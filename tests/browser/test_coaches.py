@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import pyotp
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
-from tests.harness.club import Server, make_club, sign_in
+from tests.harness.club import PASSWORD as CLUB_PASSWORD
+from tests.harness.club import Server, fill_sign_in, make_club, sign_in
 
 pytestmark = pytest.mark.browser
 
@@ -66,3 +68,33 @@ def leaves_and_comes_back(owner: Page, phone: Page, server: Server) -> None:
     line.get_by_role("button", name="Link for a new password").click()
     phone.goto(shown_link(owner))
     expect(phone.get_by_text("Cleo Wharf, set a new password")).to_be_visible()
+
+
+def test_a_second_factor_is_added_asked_for_and_seen_in_who_did_what(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/account")
+    factor = page.get_by_role("region", name="Second factor")
+    factor.get_by_label("Your password").fill(CLUB_PASSWORD)
+    factor.get_by_role("button", name="Add it").click()
+    secret = factor.locator("span.figures").inner_text()
+    factor.get_by_label("Code that the phone shows").fill(pyotp.TOTP(secret).now())
+    factor.get_by_role("button", name="Ask for codes from now on").click()
+    spare = factor.get_by_role("listitem").first.inner_text()
+    factor.get_by_role("button", name="I have them").click()
+    page.get_by_role("button", name="Sign out").click()
+    fill_sign_in(page, made)
+    expect(page.get_by_text("Now the code from your phone")).to_be_visible()
+    page.get_by_label("Code from your phone").fill("000000")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_text("This code is wrong")).to_be_visible()
+    page.get_by_label("Code from your phone").fill(spare)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("navigation").wait_for()
+    page.goto(f"{server.address}/account")
+    page.get_by_role("link", name="Who did what").click()
+    expect(page.get_by_role("row").nth(1)).to_contain_text("signed in")
+    expect(page.get_by_role("row").nth(2)).to_contain_text("Sign out")
+    context.close()

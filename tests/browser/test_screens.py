@@ -15,6 +15,7 @@ from sqlalchemy import Engine
 
 from hastatus.demo import club
 from tests.harness.club import Server
+from tests.harness.home import make_link, practise
 
 pytestmark = pytest.mark.browser
 
@@ -133,6 +134,8 @@ def screens(page: Page) -> dict[str, str]:
     evening, past = lines["tonight"], lines["evenings"][1]["id"]
     codes = read(page, f"/api/evenings/{evening}/codes?origin=http://hall.example")["codes"]
     link = send(page, "/api/invitations", {"name": LONG[0]})
+    practise(page, students[LONG[0]]["id"], solo)
+    at_home = make_link(page, students[LONG[0]]["id"])
     return {
         "tonight": "/tonight",
         "class, not begun": f"/tonight/{evening}/run",
@@ -172,6 +175,10 @@ def screens(page: Page) -> dict[str, str]:
         "book of incidents": "/log/incidents",
         "device": "/device",
         "account": "/account",
+        "home practice": "/people/home",
+        "who did what": "/log/audit",
+        "at home": at_home,
+        "at home, nobody": "/home/nobody-has-this-link",
         "card": f"/card/{solo}",
         "partner card": f"/card/{partner}",
         "feed sheet": f"/feed/{partner}?{pair}",

@@ -11,6 +11,7 @@ from sqlalchemy import Engine, func, select
 from hastatus.api.app import create_app
 from hastatus.store.database import make_engine, transaction
 from hastatus.store.models import Base
+from tests.harness import home
 from tests.harness.api_pair import pair
 from tests.harness.chirps import recording
 from tests.harness.coach import Coach
@@ -108,6 +109,30 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("POST", "/api/invitations"): {"name": "Cleo Wharf"},
         ("PATCH", "/api/coaches/{coach_id}"): {"removed": False},
         ("POST", "/api/joins/{token}"): {"login": "x@y.example", "password": "quiet hands first"},
+        ("POST", "/api/session/second-factor"): {"password": "not this one"},
+        ("PUT", "/api/session/second-factor"): {"code": "123456"},
+        ("POST", "/api/session/second-factor/removal"): {"password": "not this one"},
+        ("POST", "/api/practices"): {
+            "id": str(uuid.uuid4()),
+            "practice": home.practice(coach.drill_id),
+            "students": [coach.student_id],
+        },
+        ("PUT", "/api/practices/{practice_id}"): {
+            "practice": home.practice(coach.drill_id),
+            "students": [coach.student_id],
+        },
+        ("PATCH", "/api/practices/{practice_id}"): {"ended": False},
+        ("PUT", "/api/practices/{practice_id}/students/{student_id}/days"): {"days": 2},
+        ("POST", "/api/students/{student_id}/home-links"): {"origin": "http://hall.example"},
+        ("PATCH", "/api/home-links/{link_id}"): {"revoked": False},
+        ("PATCH", "/api/home/{token}"): {"sound_only": False},
+        ("PUT", "/api/home/{token}/runs/{run_id}"): {
+            "planned_id": str(uuid.uuid4()),
+            "recorder": new["recorder"],
+            "measured": True,
+            "ago_s": 60,
+        },
+        ("POST", "/api/home/{token}/runs/{run_id}/batches"): batch,
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
         ("POST", "/api/partner-runs/{partner_run_id}/batches"): {
@@ -154,7 +179,9 @@ def ids(coach: Coach) -> dict[str, str]:
         "template_id": template(coach),
         "coach_id": coach.get("/api/coaches").get_json()["coaches"][0]["id"],
         "invitation_id": invitation(coach),
-        "token": "nobody-has-this-token",
+        "token": _practised(coach)[2],
+        "practice_id": _practised(coach)[0],
+        "link_id": _practised(coach)[1],
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 
@@ -186,6 +213,18 @@ def evening(coach: Coach) -> str:
         assert coach.post("/api/evenings", made).status_code == 201
         _planned[coach.login] = made["id"]
     return _planned[coach.login]
+
+
+_at_home: dict[str, tuple[str, str, str]] = {}
+
+
+def _practised(coach: Coach) -> tuple[str, str, str]:
+    """A practice for home, a link of the coach's club and its token, made once."""
+    if coach.login not in _at_home:
+        practice, link = home.assign(coach), home.link(coach)
+        token = link["path"].removeprefix("/home/")
+        _at_home[coach.login] = practice, link["id"], token
+    return _at_home[coach.login]
 
 
 _invited: dict[str, str] = {}

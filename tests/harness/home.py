@@ -9,6 +9,7 @@ from typing import Any
 
 from flask import Flask
 from flask.testing import FlaskClient
+from playwright.sync_api import Page
 from werkzeug.test import TestResponse
 
 from hastatus.core.drill.solo import Drill
@@ -92,3 +93,26 @@ def batches(view: dict[str, Any], planned: dict[str, Any], seed: int = 5) -> lis
     )
     made, _ = simulate(setup, Habits(), seed)
     return [{"recorder": RECORDER, **batch.model_dump(mode="json")} for batch in made]
+
+
+_SEND = """([path, body]) => fetch('/api/session').then((one) => one.json()).then(({ csrf }) =>
+  fetch(path, {
+    method: 'POST',
+    body: JSON.stringify(body),
+    headers: { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf },
+  }).then((one) => one.json()))
+"""
+
+
+def practise(page: Page, student_id: str | uuid.UUID, drill_id: str | uuid.UUID) -> None:
+    """Have a student practise a drill, from a page of a coach who is signed in."""
+    document = practice(str(drill_id))
+    body = {"id": str(uuid.uuid4()), "practice": document, "students": [str(student_id)]}
+    assert page.evaluate(_SEND, ["/api/practices", body])["practices"]
+
+
+def make_link(page: Page, student_id: str | uuid.UUID) -> str:
+    """The address of a new link for a student, below the server's own."""
+    said = {"origin": "http://127.0.0.1"}
+    made = page.evaluate(_SEND, [f"/api/students/{student_id}/home-links", said])
+    return str(made["path"])

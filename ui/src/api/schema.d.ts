@@ -820,7 +820,7 @@ export interface paths {
       cookie?: never
     }
     /** A student's practice, planned ahead for days without a connection. */
-    get: operations['home_home_view_home__string_token__get']
+    get: operations['home_get_home_home__string_token__get']
     put?: never
     post?: never
     delete?: never
@@ -13478,7 +13478,7 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
-  home_home_view_home__string_token__get: {
+  home_get_home_home__string_token__get: {
     parameters: {
       query?: never
       header?: never
@@ -13522,14 +13522,12 @@ export interface operations {
       }
     }
     responses: {
-      /** @description OK */
-      200: {
+      /** @description No Content */
+      204: {
         headers: {
           [name: string]: unknown
         }
-        content: {
-          'application/json': components['schemas']['HomeView']
-        }
+        content?: never
       }
       400: components['responses']['Refused400']
       403: components['responses']['Refused403']

@@ -107,6 +107,18 @@ const HELP: Readonly<Record<string, Help>> = {
     next: 'Open a student to see the weeks, or start a run from there.',
     keys: [],
   },
+  '/people/home': {
+    title: 'Home practice',
+    what: 'What is practised at home, by whom, on how many days, and what they said of it.',
+    next: 'Assign drills, then make a link on the student’s page and have their phone’s camera look at its code.',
+    keys: [],
+  },
+  '/log/audit': {
+    title: 'Who did what',
+    what: 'What each coach did, and to whom, for two years. What was written in a form is not in it.',
+    next: 'Choose a coach, or look for a request by its number.',
+    keys: [],
+  },
   '/log': {
     title: 'Log',
     what: 'Who did what on which evening, head knocks and clearances, and what you decided.',
