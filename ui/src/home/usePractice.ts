@@ -25,6 +25,8 @@ export type Practice = {
 }
 
 const AGAIN_MS = 60_000
+/** While something is still to go out: another page of this phone may have held it. */
+const SOON_MS = 4000
 
 /** busy: a run is on, so nothing is fetched and nothing sent but by the run itself. */
 export function usePractice(token: string, busy: boolean) {
@@ -61,6 +63,13 @@ export function usePractice(token: string, busy: boolean) {
     }
     await look()
   }, [token, look, change])
+
+  const left = practice?.online === true && practice.unsent > 0 && practice.refused === ''
+  useEffect(() => {
+    if (busy || !left) return
+    const timer = setInterval(() => void renew(), SOON_MS)
+    return () => clearInterval(timer)
+  }, [busy, left, renew])
 
   const view = practice?.view
   useEffect(() => {
