@@ -77,6 +77,7 @@ def test_answers_that_come_back_are_a_run_of_the_student_once_and_move_where_the
         for batch in sent:
             assert bo.post(run_id, batch).status_code == 200
     rounds = len(planned["plan"]["rounds"])
+    assert member(coach)["weeks"][-1]["days"] == 0  # begun, and no round done yet
     said = {"rounds": rounds, "said": "right", "finished": True}
     assert bo.keep(run_id, planned["id"], **said).get_json()["said"] == "right"
     runs = coach.get(f"/api/runs?student_id={coach.student_id}").get_json()["runs"]

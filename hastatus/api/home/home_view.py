@@ -28,6 +28,8 @@ from hastatus.store import accounts, club_catalogue, head_knocks, practices
 from hastatus.store import models as rows
 
 AT_HOME = "at home"
+FOR_STUDENTS = ("guide", "waiting", "window", "rounds")
+"""The settings of a rung that whoever practises wants to know."""
 HELD = (
     "After a head knock there is no practice here until your coach has written down that a medical "
     "professional allows it."
@@ -68,7 +70,11 @@ def home_view(token: str) -> home_models.HomeView:
 def _practice(row: rows.Practice, member: rows.PracticeStudent) -> home_models.HomePracticeView:
     document = practices.document_of(row, member)
     mine = practices.done(db(), row.club_id, member.student_id)
-    days = (day_of(one.started_at) for one, plan, _ in mine if plan.practice_id == row.id)
+    days = (
+        day_of(one.started_at)
+        for one, plan, _ in mine
+        if plan.practice_id == row.id and one.rounds > 0
+    )
     weeks = dose.weeks(document, days, day_of(accounts.now()))
     return home_models.HomePracticeView(
         id=row.id,
@@ -123,7 +129,11 @@ def _drills(
                 pictures=player_assets.pictures(drill, base),
                 shown=player_assets.shown(drill, own, base),
                 cautions=cautions(drill),
-                facts=[f"{fact.name}: {fact.value}" for fact in solo_wording.facts(drill, rung)],
+                facts=[
+                    f"{fact.name}: {fact.value}"
+                    for fact in solo_wording.facts(drill, rung)
+                    if fact.key in FOR_STUDENTS
+                ],
             )
         )
     return views

@@ -222,7 +222,8 @@ def _member(
         for one in practices.done(db(), student.club_id, student.id)
         if one[1].practice_id == row.id
     ]
-    past = dose.weeks(document, (day_of(one.started_at) for one, _, _ in mine), _today())
+    days = (day_of(one.started_at) for one, _, _ in mine if one.rounds > 0)
+    past = dose.weeks(document, days, _today())
     return practice_models.MemberView(
         student_id=student.id,
         name=student.name,

@@ -80,7 +80,13 @@ function OnePractice({ practice, view, one, begin }: OneProps) {
         {kept} of {one.days} {one.days === 1 ? 'day' : 'days'} this week · until {day(one.ends_on)}
       </p>
       {session && <SessionDrills view={view} session={session} />}
-      {!session && <p>All that is planned ahead is done. Connect once to get more.</p>}
+      {!session && (
+        <p>
+          {view.sound_only
+            ? 'Nothing here can be done without lights. Ask your coach for drills by ear.'
+            : 'All that is planned ahead is done. Connect once to get more.'}
+        </p>
+      )}
       {session && (
         <button
           className={`btn btn-lg ${today && !partly ? '' : 'btn-primary'}`}

@@ -64,7 +64,7 @@ export function PracticeSheet({ practice }: { practice: Practice }) {
       <table className="sheet mt-2">
         <thead>
           <tr>
-            <th>Student</th>
+            <th className="min-w-28">Student</th>
             <th>Weeks: days done of those asked</th>
             <th>Last time</th>
             <th>Suggested</th>
@@ -86,11 +86,7 @@ function Row({ practice, member }: { practice: Practice; member: Member }) {
   return (
     <tr>
       <td>
-        <Link
-          className="underline whitespace-nowrap"
-          to={`/people/${member.student_id}#home`}
-          dir="auto"
-        >
+        <Link className="underline" to={`/people/${member.student_id}#home`} dir="auto">
           {member.name}
         </Link>
         <HoldMark hold={member.hold} />
@@ -102,9 +98,7 @@ function Row({ practice, member }: { practice: Practice; member: Member }) {
       <td data-label="Suggested">
         <Proposal practice={practice} member={member} />
       </td>
-      <td data-label="Phone" className="whitespace-nowrap">
-        {phoneWords(member)}
-      </td>
+      <td data-label="Phone">{phoneWords(member)}</td>
     </tr>
   )
 }
