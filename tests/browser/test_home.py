@@ -11,9 +11,13 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Response, expect
 from sqlalchemy import Engine
 
+from hastatus.store import students
+from hastatus.store.database import transaction
 from tests.harness.answering import Answerer, begin, student
 from tests.harness.club import Made, Server, get, make_club, short_drill, sign_in
 from tests.harness.crash import CrashingBrowser, answer_some, check_all_kept, go_on
+from tests.harness.home import make_link as link_of
+from tests.harness.home import practise
 
 pytestmark = pytest.mark.browser
 
@@ -170,6 +174,35 @@ def make_link_again(page: Page) -> str:
     page.get_by_role("button", name=re.compile("Make (a|another) link")).click()
     shown = page.get_by_role("status").filter(has_text="/home/")
     return str(shown.get_by_text(re.compile("^http")).inner_text())
+
+
+def test_a_family_practises_on_one_phone(
+    engine: Engine, server: Server, browser: Browser, made: Made
+) -> None:
+    with transaction(engine) as db:
+        mina = students.add(db, made.club_id, name="Mina Halloran", stance="left_lead", notes="")
+    _, page = sign_in(browser, server, made)
+    links = []
+    for student_id in (made.student_id, mina.id):
+        practise(page, student_id, made.drill_id)
+        links.append(f"{server.address}{link_of(page, student_id)}")
+    phone = Phone(browser)
+    for link in reversed(links):
+        phone.open(link)
+    phone.tap("follow along, no times")
+    phone.context.set_offline(True)
+    phone.practise("Too easy")
+    phone.page.goto(links[1])
+    phone.page.get_by_role("heading", name="Hello Mina").wait_for()
+    expect(phone.page.get_by_role("button", name=re.compile("^Start"))).to_be_visible()
+    expect(phone.page.get_by_role("status")).to_contain_text("1 to send")
+    phone.context.set_offline(False)
+    phone.page.reload()
+    expect(phone.page.get_by_role("status")).to_have_text(ALL_SENT)
+    page.goto(f"{server.address}/people/home")
+    rows = page.get_by_role("row")
+    expect(rows.filter(has_text="Pim Halloran")).to_contain_text("too easy")
+    expect(rows.filter(has_text="Mina Halloran")).to_contain_text("not yet")
 
 
 def test_a_killed_phone_goes_on_in_the_round_without_a_connection(

@@ -209,7 +209,7 @@ def _begin(
     responses={200: run_models.Ack, **also(404, 429)},
 )
 @by_link
-def keep_batch(path: home_models.HomeRunPath, body: home_models.HomeBatchRequest) -> Response:
+def keep_batch(path: home_models.HomeRunPath, body: run_models.BatchRequest) -> Response:
     """Take a batch of events of a run at home; as on the floor, once each, in any order."""
     kept = db().get(rows.HomeRun, (g.club_id, path.run_id))
     if kept is None or kept.student_id != g.student.id or not kept.measured:

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.api.drill.models import CueNames
-from hastatus.api.run.models import BatchRequest, BesideSound, ShownView, SoundView
+from hastatus.api.run.models import BesideSound, ShownView, SoundView
 from hastatus.core.drill.cue import SoundName
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document
@@ -136,7 +136,3 @@ class HomeRunView(BaseModel):
     rounds: int
     said: HomeWord | None
     finished: bool
-
-
-class HomeBatchRequest(BatchRequest):
-    """A batch of events of a run at home."""

@@ -379,6 +379,12 @@ export const BLOCK_WORD = [
   ['too_easy', 'too easy'],
 ] as const
 
+export const HOME_WORD = [
+  ['too_easy', 'too easy'],
+  ['right', 'right'],
+  ['too_hard', 'too hard'],
+] as const
+
 export const CONTRAST_NAMES = {
   side: 'rear side, against lead side',
   channel: 'light, against sound',

@@ -5256,56 +5256,6 @@ export interface components {
       slip: boolean
     }
     /**
-     * HomeBatchRequest
-     * @description A batch of events of a run at home.
-     */
-    HomeBatchRequest: {
-      /** @default null */
-      committed: components['schemas']['Committed'] | null
-      /**
-       * Emptied
-       * @default false
-       */
-      emptied: boolean
-      /** Epoch */
-      epoch: number
-      /**
-       * Events
-       * @default []
-       */
-      events: (
-        | components['schemas']['RoundStart']
-        | components['schemas']['RoundEnd']
-        | components['schemas']['CueShown']
-        | components['schemas']['Input']
-        | components['schemas']['Sync']
-        | components['schemas']['Pause']
-        | components['schemas']['Resume']
-        | components['schemas']['Distrust']
-        | components['schemas']['Remark']
-        | components['schemas']['Finish']
-      )[]
-      /**
-       * Last
-       * @default false
-       */
-      last: boolean
-      /** Number */
-      number: number
-      /**
-       * Recorder
-       * Format: uuid
-       */
-      recorder: string
-      /**
-       * Revision
-       * @default 0
-       */
-      revision: number
-      /** Until Ms */
-      until_ms: number
-    }
-    /**
      * HomeChange
      * @description sound_only: lights are left out.
      */
@@ -13624,7 +13574,7 @@ export interface operations {
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['HomeBatchRequest']
+        'application/json': components['schemas']['BatchRequest']
       }
     }
     responses: {

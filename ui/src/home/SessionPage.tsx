@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react'
 
+import { HOME_WORD } from '../api/choices'
 import type { HomeWord } from '../api/types'
+import { sentence } from '../kit/format'
 import { Fault, Waiting } from '../kit/notes'
 import { OnTheFloor } from '../run/floor/OnTheFloor'
 import { WIDE } from '../run/floor/Panels'
@@ -63,20 +65,14 @@ export function SessionPage({ token, going, done }: Props) {
   )
 }
 
-const WORDS: [HomeWord, string][] = [
-  ['too_easy', 'Too easy'],
-  ['right', 'Right'],
-  ['too_hard', 'Too hard'],
-]
-
 function HowWasIt({ more, said }: { more: number; said: (word: HomeWord | null) => void }) {
   return (
     <div className="floor-panel">
       <p className="figures text-7xl text-white">How was it?</p>
       <p className="home-words">
-        {WORDS.map(([word, words]) => (
+        {HOME_WORD.map(([word, words]) => (
           <button key={word} className={WIDE} onClick={() => said(word)}>
-            {words}
+            {sentence(words)}
           </button>
         ))}
       </p>

@@ -31,8 +31,8 @@ export async function beginHere(wanted: Wanted): Promise<HomeRun> {
   const begun = cutOff ?? (await beginNew(wanted))
   const view = runView(wanted, begun)
   const drill = planned.drill
-  const pace = new RoundPace(planned, view, await keep.pace(drill), (moved) => {
-    void keep.keepPace(drill, moved)
+  const pace = new RoundPace(planned, view, await keep.pace(token, drill), (moved) => {
+    void keep.keepPace(token, drill, moved)
   })
   const logs = (event: Event) => {
     pace.logs(event)
@@ -42,7 +42,7 @@ export async function beginHere(wanted: Wanted): Promise<HomeRun> {
     if (type === 'finish')
       void keep.note(begun.run, { ended: true, finished: event.reason === 'complete' })
   }
-  const to = destinationOf(token, keep, begun)
+  const to = destinationOf(keep, begun)
   return {
     planned,
     view,
@@ -54,9 +54,10 @@ export async function beginHere(wanted: Wanted): Promise<HomeRun> {
   }
 }
 
-async function beginNew({ keep, planned, answering }: Wanted): Promise<Begun> {
+async function beginNew({ token, keep, planned, answering }: Wanted): Promise<Begun> {
   const begun: Begun = {
     run: crypto.randomUUID(),
+    token,
     recorder: crypto.randomUUID(),
     planned_id: planned.id,
     practice_id: planned.practice_id,

@@ -7,11 +7,12 @@ import type { HomeView, HomeWord, SourceName } from '../api/types'
 export const RECORDINGS = 'hastatus home'
 
 /**
- * A planned run that was begun here. began_at: by this phone's clock, ms. rounds: done to their end.
+ * A planned run that was begun here. token: of the link that it was begun or last taken under. began_at: by this phone's clock, ms. rounds: done to their end.
  * ended: nothing more comes of it. finished: to its end. told: what the server knows of it, as text.
  */
 export type Begun = {
   run: string
+  token: string
   recorder: string
   planned_id: string
   practice_id: string
@@ -45,23 +46,21 @@ export class Keep {
     )
   }
 
-  /** What the link opened when there was last a connection; of another link: nothing. */
+  /** What the link opened when there was last a connection; a family may have several on a phone. */
   async view(token: string): Promise<HomeView | undefined> {
-    const kept = (await this.db.get('kept', 'view')) as
-      { token: string; view: HomeView } | undefined
-    return kept?.token === token ? kept.view : undefined
+    return (await this.db.get('kept', `view ${token}`)) as HomeView | undefined
   }
 
   async keepView(token: string, view: HomeView): Promise<void> {
-    await this.db.put('kept', { token, view }, 'view')
+    await this.db.put('kept', view, `view ${token}`)
   }
 
-  async pace(drill: string): Promise<Pace | undefined> {
-    return (await this.db.get('kept', `pace ${drill}`)) as Pace | undefined
+  async pace(token: string, drill: string): Promise<Pace | undefined> {
+    return (await this.db.get('kept', `pace ${token} ${drill}`)) as Pace | undefined
   }
 
-  async keepPace(drill: string, pace: Pace): Promise<void> {
-    await this.db.put('kept', pace, `pace ${drill}`)
+  async keepPace(token: string, drill: string, pace: Pace): Promise<void> {
+    await this.db.put('kept', pace, `pace ${token} ${drill}`)
   }
 
   /** All that was begun, oldest first. */

@@ -24,7 +24,15 @@ function begun(planned_id: string, changes: Partial<Begun> = {}): Begun {
   const number = Number(planned_id.slice(1))
   const began_at = WEDNESDAY
   return {
-    ...{ run: planned_id, recorder: 'r', planned_id, practice_id: 'p', number, measured: true },
+    ...{
+      run: planned_id,
+      token: 't',
+      recorder: 'r',
+      planned_id,
+      practice_id: 'p',
+      number,
+      measured: true,
+    },
     ...{ inputs: [], began_at, rounds: 2, said: null, ended: true, finished: true, told: '' },
     ...changes,
   }

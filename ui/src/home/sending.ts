@@ -13,16 +13,29 @@ export function addressOf(token: string): string {
 }
 
 /** Where the events of a run go; those of one that nothing measures go nowhere. */
-export function destinationOf(token: string, keep: Keep, begun: Begun): Destination {
-  const address = `${addressOf(token)}/runs/${begun.run}/batches`
-  return { address, nowhere: !begun.measured, opened: () => tell(token, keep, begun.run) }
+export function destinationOf(keep: Keep, begun: Begun): Destination {
+  const address = `${addressOf(begun.token)}/runs/${begun.run}/batches`
+  return { address, nowhere: !begun.measured, opened: () => tell(keep, begun.run, begun.token) }
 }
 
-/** Tell the server of a run what it does not know yet. */
-async function tell(token: string, keep: Keep, run: string): Promise<Line> {
+/**
+ * Tell the server of a run what it does not know yet. under: the link that is open; it is tried where
+ * the one that the run was begun under is closed: a new link of the same student's takes it.
+ */
+async function tell(keep: Keep, run: string, under: string): Promise<Line> {
   const begun = (await keep.begun()).find((one) => one.run === run)
   if (!begun || begun.told === toldOf(begun)) return 'sent'
-  const { planned_id, recorder, measured, inputs, rounds, said, finished } = begun
+  let line: Line = 'sent'
+  for (const token of new Set([begun.token, under])) {
+    line = await tellUnder(token, begun)
+    if (line === 'sent') await keep.note(run, { token, told: toldOf(begun) })
+    if (line !== 'refused') return line
+  }
+  return line
+}
+
+async function tellUnder(token: string, begun: Begun): Promise<Line> {
+  const { run, planned_id, recorder, measured, inputs, rounds, said, finished } = begun
   const ago_s = Math.max(0, (Date.now() - begun.began_at) / 1000)
   const body = { planned_id, recorder, measured, inputs, ago_s, rounds, said, finished }
   let answer: Response
@@ -36,10 +49,7 @@ async function tell(token: string, keep: Keep, run: string): Promise<Line> {
   } catch {
     return 'no connection'
   }
-  if (answer.ok) {
-    await keep.note(run, { told: toldOf(begun) })
-    return 'sent'
-  }
+  if (answer.ok) return 'sent'
   return answer.status >= 500 || answer.status === 429 ? 'no connection' : 'refused'
 }
 
@@ -61,14 +71,14 @@ export function sendAll(token: string, keep: Keep): Promise<number> {
 
 async function sendOnce(token: string, keep: Keep): Promise<number> {
   const store = await RecorderStore.open(RECORDINGS)
+  for (const { run } of await keep.begun())
+    if ((await tell(keep, run, token)) === 'no connection') break
   const begun = await keep.begun()
-  const destination = (run: string): Destination => {
+  await sendLeftovers(store, (run) => {
     const one = begun.find((other) => other.run === run)
     // Events that nobody knows the run of are nobody's: kept for no one.
-    return one ? destinationOf(token, keep, one) : { address: '', nowhere: true }
-  }
-  for (const one of begun) if ((await tell(token, keep, one.run)) === 'no connection') break
-  await sendLeftovers(store, destination)
+    return one ? destinationOf(keep, one) : { address: '', nowhere: true }
+  })
   return unsent(keep)
 }
 

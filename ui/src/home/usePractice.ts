@@ -41,7 +41,11 @@ export function usePractice(token: string, busy: boolean) {
   const look = useCallback(async () => {
     const keep = await Keep.open()
     const view = (await keep.view(token)) ?? null
-    const begun = await keep.begun()
+    // A family may practise on one phone: what is of this link, or was planned for its student.
+    const planned = new Set(view?.planned.map(({ id }) => id))
+    const begun = (await keep.begun()).filter(
+      (one) => one.token === token || planned.has(one.planned_id),
+    )
     const left = await unsent(keep)
     const now_ms = Date.now()
     const first = { refused: '', online: false, missing: null, noRoom: '' }

@@ -1,6 +1,7 @@
 /** Practices for home, as the server has them. */
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
 
+import { HOME_WORD } from '../../api/choices'
 import { api, take } from '../../api/client'
 import type { HomeWord, PracticeList } from '../../api/types'
 
@@ -9,11 +10,8 @@ export type Member = Practice['members'][number]
 export type Done = Member['last'][number]
 export type Document = Practice['practice']
 
-export const WORDS: Record<HomeWord, string> = {
-  too_easy: 'too easy',
-  right: 'right',
-  too_hard: 'too hard',
-}
+/** What somebody said of a drill, in words. */
+export const WORDS = Object.fromEntries(HOME_WORD) as Record<HomeWord, string>
 
 export const practicesQuery = queryOptions({
   queryKey: ['practices'],
