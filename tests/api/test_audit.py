@@ -83,3 +83,12 @@ def test_the_doors_id_of_a_request_is_the_servers_and_nothing_else_is_taken(app:
         answer = client.get("/api/session", headers={"X-Request-Id": sent})
         assert (answer.headers["X-Request-Id"] == sent) is same
         assert answer.get_json()["request_id"] == answer.headers["X-Request-Id"]
+
+
+def test_made_up_methods_are_counted_as_one(app: Flask) -> None:
+    client = app.test_client()
+    for number in range(3):
+        client.open("/api/students", method=f"BREW{number}")
+    told = client.get("/metrics").get_data(as_text=True)
+    assert "BREW" not in told
+    assert 'method="other"' in told
