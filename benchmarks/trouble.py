@@ -135,7 +135,7 @@ def _under(
     presented = np.sort([float(at) for _, at in page.evaluate("presented")])
     stamps = np.asarray(page.evaluate("stamps"), dtype=float)
     readout: Any = get(page, f"/api/runs/{run}/readout")
-    cues = [event for event in bench.events(page, made) if event["type"] == "cue"]
+    cues = [event for event in bench.events(run, made) if event["type"] == "cue"]
     context.close()
     lights = [cue for cue in cues if cue["audio_s"] is None]
     planned = {(cue["round"], cue["slot"]): cue["t_ms"] for cue in student.planned}
