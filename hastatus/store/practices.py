@@ -6,7 +6,7 @@ import uuid
 from collections.abc import Collection, Sequence
 from datetime import UTC, date, datetime
 
-from sqlalchemy import func, select, update
+from sqlalchemy import delete, exists, func, select, update
 from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.orm import Session, defer
 
@@ -125,6 +125,19 @@ def planned(
         .order_by(PlannedRun.created_at, PlannedRun.id)
     )
     return {(row.number, row.drill_id): row for row in rows}
+
+
+def remove_overtaken(
+    db: Session, member: PracticeStudent, kept: Collection[uuid.UUID], before: datetime
+) -> None:
+    """Remove what was planned for somebody `before` then, was never begun and is not `kept`."""
+    db.execute(
+        delete(PlannedRun)
+        .where(PlannedRun.club_id == member.club_id, PlannedRun.student_id == member.student_id)
+        .where(PlannedRun.practice_id == member.practice_id, PlannedRun.created_at < before)
+        .where(PlannedRun.id.not_in(kept))
+        .where(~exists().where(_OF_PLANNED))
+    )
 
 
 def newest_planned(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> list[PlannedRun]:

@@ -8,11 +8,11 @@ from typing import Any
 
 import pytest
 from flask import Flask
-from sqlalchemy import Engine, update
+from sqlalchemy import Engine, select, update
 
 from hastatus.core.home.practice import AHEAD
 from hastatus.store.database import transaction
-from hastatus.store.models import HomeLink
+from hastatus.store.models import HomeLink, PlannedRun
 from tests.harness.coach import Coach, new_coach
 from tests.harness.home import Phone, assign, batches, link, phone, practice
 
@@ -151,6 +151,32 @@ def test_the_dose_follows_what_is_said_and_the_coach_sees_why(app: Flask, coach:
     following = next(one for one in bo.view()["planned"] if one["number"] == 3)
     assert len(following["plan"]["rounds"]) == rung["rounds"]["count"] - 1
     assert following["reason"] == "2 in a row were too hard"
+
+
+def test_plans_that_no_phone_can_hold_any_more_are_gone(
+    app: Flask, coach: Coach, engine: Engine
+) -> None:
+    """What was overtaken stays for as long as a link lasts, since a phone may have it still."""
+    assign(coach)
+    bo = phone(app, coach)
+    begun = bo.view()["planned"][0]["id"]
+    bo.keep(str(uuid.uuid4()), begun, measured=False, said="too_hard", finished=True)
+    club = PlannedRun.student_id == uuid.UUID(coach.student_id)
+
+    def after(days: int) -> set[str]:
+        """The plans left of those of that day, seen by another standing `days` later."""
+        aged = PlannedRun.created_at - timedelta(days=days)
+        with transaction(engine) as db:
+            db.execute(update(PlannedRun).where(club).values(created_at=aged, version=1, rung=9))
+            before = set(db.scalars(select(PlannedRun.id).where(club)))
+        bo.view()
+        with transaction(engine) as db:
+            left = set(db.scalars(select(PlannedRun.id).where(club)))
+        return {str(one) for one in before & left}
+
+    young = after(30)
+    assert len(young) > 1
+    assert after(400) == {begun}
 
 
 def test_two_phones_on_one_link_both_keep_what_they_did(app: Flask, coach: Coach) -> None:

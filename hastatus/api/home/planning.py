@@ -6,7 +6,7 @@ import secrets
 import uuid
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
@@ -21,6 +21,8 @@ from hastatus.core.plan.run_plan import RunPlan, without_lights
 from hastatus.store import drills, practices
 from hastatus.store import models as rows
 
+LONGEST_ON_A_PHONE = timedelta(days=366)
+"""No link lasts longer, so no phone comes back with a plan that is older."""
 DoneRow = tuple[rows.HomeRun, rows.PlannedRun, rows.Run | None]
 
 
@@ -88,6 +90,8 @@ def planned_ahead(
                 kept = _plan(db, member, document, one, rounds[place], number, position)
             result.append(_read(db, kept, one, begun.get(kept.id)))
     db.flush()
+    now = {one.row.id for one in result}
+    practices.remove_overtaken(db, member, now, datetime.now(UTC) - LONGEST_ON_A_PHONE)
     return result
 
 
