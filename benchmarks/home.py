@@ -27,6 +27,8 @@ from tests.harness.home import make_link, practise
 KILLS = 100
 LOOSE_KILLS = 3
 ROUND_S = 1500.0
+SENT_MS = 300_000
+"""Ten minutes of a round are some 1,200 batches, which are posted one after the other."""
 AFTER_S = 10.0
 """As on the floor: the browser, the page, two presses, and three seconds of counting in."""
 
@@ -79,7 +81,7 @@ def sent(page: Page, browser: Browser, server: Server, made: Made) -> str:
     other = page.context.new_page()  # what was noted on the first one is still to be read
     page.get_by_role("button", name="Right").click()
     other.goto(page.url)
-    expect(other.get_by_role("status")).to_have_text(re.compile("^saved here"), timeout=60_000)
+    expect(other.get_by_role("status")).to_have_text(re.compile("^saved here"), timeout=SENT_MS)
     context, coach = sign_in(browser, server, made)
     listed: Any = get(coach, "/api/practices")
     context.close()
