@@ -31,6 +31,10 @@ COMMANDS = {
     "plan": ("hastatus.command.plan", "Plan a run of a drill."),
     "simulate": ("hastatus.command.simulate", "Let a simulated student do a planned run."),
     "score": ("hastatus.command.score", "Score a run record."),
+    "film": (
+        "hastatus.command.film",
+        "Read a film of a run: when each zone moved, what struck.",
+    ),
 }
 """The module of each command, and what it does. Loaded when it is asked for: all of them together
 take seconds, which nobody wants to wait for to read a list."""

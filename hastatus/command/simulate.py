@@ -7,6 +7,7 @@ from pathlib import Path
 import click
 
 from hastatus.command.files import FILE, OUT, SEED, Finite, read, write
+from hastatus.core.loop.results import read_record
 from hastatus.core.plan.run_plan import PlanDocument
 from hastatus.core.run.events import RunRecord
 from hastatus.core.run.setup import Setup
@@ -22,6 +23,8 @@ from hastatus.demo.student import simulate as let_student_play
 @click.option("--tau", "tau_ms", type=Finite(0, 2000), default=120.0)
 @click.option("--lapses", type=Finite(0, 1), default=0.02, help="Share never answered.")
 @click.option("--wrong", type=Finite(0, 1), default=0.04, help="Share answered wrong.")
+@click.option("--film", "film_file", type=FILE, help="Film it, too (MP4, 320 × 180).")
+@click.option("--place", "place_file", type=FILE, help="Where to write the film's zones.")
 @OUT
 def simulate(
     plan_file: Path,
@@ -31,6 +34,8 @@ def simulate(
     tau_ms: float,
     lapses: float,
     wrong: float,
+    film_file: Path | None,
+    place_file: Path | None,
     out: Path,
 ) -> None:
     """Let a simulated student do a planned run (ex-Gaussian times in ms); write its record."""
@@ -40,3 +45,26 @@ def simulate(
     batches, _ = let_student_play(setup, habits, seed)
     record = RunRecord(drill=document.drill, plan=document.plan, batches=tuple(batches))
     write(out, record.model_dump_json(indent=1))
+    if film_file or place_file:
+        _film(record, seed, film_file, place_file)
+
+
+def _film(record: RunRecord, seed: int, film_file: Path | None, place_file: Path | None) -> None:
+    """Film the first page of a run; what landed is shown when it did."""
+    from hastatus.command.film import samples_of_run
+    from hastatus.demo.film_picture import Look
+    from hastatus.demo.filmed_run import FilmedRun, Filming
+
+    responses = read_record(record).responses
+    filmed = FilmedRun.of(
+        record.drill,
+        record.plan,
+        record.batches,
+        Filming(look=Look(width=320, height=180), length_s=min(record.plan.total_s + 10, 600.0)),
+        seed,
+        times_ms={(one.round, one.slot): one.time_ms for one in responses if one.time_ms},
+    )
+    if place_file:
+        write(place_file, filmed.place.model_dump_json(indent=1))
+    if film_file:
+        filmed.write(film_file, samples_of_run(record))

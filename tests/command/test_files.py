@@ -11,6 +11,7 @@ import pytest
 from click.testing import CliRunner
 
 from hastatus.command.main import COMMANDS, cli
+from hastatus.core.film.reading import FilmReading
 from hastatus.core.loop.results import RESULTS, read_record
 from hastatus.core.plan.run_plan import PlanDocument, plan_run
 from hastatus.core.run.events import RunRecord
@@ -48,6 +49,40 @@ def test_the_files_are_what_the_core_says(made: Path) -> None:
     assert results == read_record(record)
     assert results.figures.summary.count > 60
     assert sorted(path.name for path in made.iterdir()) == ["plan.json", "results.json", "run.json"]
+
+
+def test_a_film_of_a_simulated_student_is_read_beside_its_run(made: Path, tmp_path: Path) -> None:
+    """What landed on a key is seen to begin before it lands, on the same clock."""
+    run, film, place = (tmp_path / name for name in ("run.json", "film.mp4", "place.json"))
+    plan = PlanDocument.model_validate_json((made / "plan.json").read_bytes())
+    first = plan.plan.rounds[0]
+    first = first.model_copy(update={"cues": first.cues[:9], "duration_s": first.cues[9].at_s})
+    short = plan.plan.model_copy(update={"rounds": (first,)})
+    (tmp_path / "plan.json").write_text(
+        plan.model_copy(update={"plan": short}).model_dump_json(), encoding="utf-8"
+    )
+    filmed = hastatus(
+        "simulate", tmp_path / "plan.json", "--film", film, "--place", place, "-o", run
+    )
+    assert (filmed.returncode, filmed.stderr) == (0, "")
+    done = hastatus("film", run, place, film, "-o", tmp_path / "reading.json")
+    assert (done.returncode, done.stderr) == (0, "")
+    reading = FilmReading.model_validate_json((tmp_path / "reading.json").read_bytes())
+    responses = read_record(RunRecord.model_validate_json(run.read_bytes())).responses
+    landed = {(one.round, one.slot): one.time_ms for one in responses if one.time_ms}
+    onsets = [
+        (cue, zone.onset_ms)
+        for cue in reading.cues
+        for zone in cue.zones
+        if zone.part == "head" and zone.onset_ms is not None
+    ]
+    before = [landed[cue.round, cue.slot] - onset_ms for cue, onset_ms in onsets]
+    assert len(before) >= 4
+    assert all(100 < one < 450 for one in before)
+    other = hastatus("simulate", made / "plan.json", "--seed", 9, "-o", tmp_path / "other.json")
+    assert other.returncode == 0
+    refused = hastatus("film", made / "run.json", place, tmp_path / "plan.json")
+    assert "no film that can be read" in refused.stderr
 
 
 def test_the_same_seed_and_a_pipe_give_the_same_bytes(made: Path) -> None:

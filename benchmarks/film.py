@@ -1,0 +1,345 @@
+"""Films of rounds: lined up with their run, and what moved told when it moved.
+
+Every film is made up (`hastatus.demo.filmed_run`), so the truth is known. Populations are drawn
+anew for each film: rooms, noise, distance, sway, pictures a second, compression.
+"""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import av
+import numpy as np
+from scipy.signal import resample_poly
+
+from benchmarks.figure import Figure, percentile
+from hastatus.core.drill.solo import Drill
+from hastatus.core.film.heard_sounds import (
+    FILM_RATE,
+    SoundMeter,
+    film_sound,
+    rises_of_sound,
+)
+from hastatus.core.film.line_up import LineUp, Refusal, line_up
+from hastatus.core.film.motion import MotionMeter
+from hastatus.core.film.reading import CueSeen, Film, heard_in, read_film
+from hastatus.core.film.run_sounds import PageOfRun, pages_of_run
+from hastatus.core.plan.run_plan import RunPlan, plan_run
+from hastatus.core.run.device import Device
+from hastatus.core.run.events import Batch
+from hastatus.core.run.setup import Setup
+from hastatus.core.sound import tones
+from hastatus.core.starter import STARTERS
+from hastatus.demo.film import Camera
+from hastatus.demo.film_picture import Look
+from hastatus.demo.film_sound import Hall
+from hastatus.demo.filmed_run import Answer, FilmedRun, Filming
+from hastatus.demo.student import Habits, simulate
+from hastatus.film_io.film_file import read_film_file
+
+LINE_UPS, LOOSE_LINE_UPS = 200, 16
+FILMS, LOOSE_FILMS = 36, 4
+DRILLS = ("one thing more", "roll under", "compact guard", "wide swing", "baseline", "head cover")
+NEAR_S = 0.15
+"""An onset further from the true one than this is of something else."""
+LONG_S, LOOSE_LONG_S = 1790.0, 60.0
+
+SAMPLES = {f"tone:{name}": tones.named(name) for name in tones.SOUNDS}
+RISES = {name: rises_of_sound(film_sound(samples)) for name, samples in SAMPLES.items()}
+
+
+def figures(loose: bool) -> Iterator[Figure]:
+    """Line-ups by sound alone, then whole films, then how long reading takes."""
+    with ProcessPoolExecutor(2) as pool:
+        seeds = range(LOOSE_LINE_UPS if loose else LINE_UPS)
+        yield from _line_up_figures(list(pool.map(_lined_up, seeds)))
+        films = range(LOOSE_FILMS if loose else FILMS)
+        yield from _seen_figures("clean", list(pool.map(_clean, films)))
+        yield from _seen_figures(
+            "with people behind and a shaken camera", list(pool.map(_busy, films))
+        )
+    yield from _cost(LOOSE_LONG_S if loose else LONG_S)
+
+
+@dataclass(frozen=True)
+class Played:
+    """A simulated run of a starter."""
+
+    drill: Drill
+    plan: RunPlan
+    batches: list[Batch]
+
+    @classmethod
+    def of(cls, name: str, seed: int) -> Played:
+        drill = STARTERS[name]()
+        plan = plan_run(drill, seed=seed)
+        batches, _ = simulate(Setup(drill, plan, Device()), Habits(), seed)
+        return cls(drill, plan, list(batches))
+
+    @property
+    def page(self) -> PageOfRun:
+        """Its one page, with the sounds that are made without espeak-ng."""
+        page = pages_of_run(self.drill, self.plan, self.batches)[0]
+        page.sounds = [sound for sound in page.sounds if sound.name in SAMPLES]
+        return page
+
+
+@dataclass(frozen=True)
+class Fit:
+    """One film's line-up. off_ms: the worst over its sounds; None: it was not lined up. wrong:
+    line-ups with runs that it does not show."""
+
+    off_ms: float | None
+    wrong: int
+
+
+def _lined_up(seed: int) -> Fit:
+    """A film of 45 s to 3 minutes somewhere in a run, with or without its beginning."""
+    rng = np.random.default_rng((seed, 31))
+    name = DRILLS[seed % len(DRILLS)]
+    filming = Filming(
+        length_s=float(rng.uniform(45, 180)),
+        starts_s=float(rng.uniform(-25, 25)),
+        drift=float(rng.uniform(-1e-4, 1e-4)),
+        hall=_hall(rng, music=seed % 4 == 3),
+    )
+    filmed = FilmedRun(Played.of(name, seed).page, filming, ("lead_hand", "rear_hand"), seed)
+    meter = SoundMeter()
+    heard = resample_poly(filmed.sound(SAMPLES), 1, tones.RATE // FILM_RATE)
+    meter.add(heard.astype(np.float32))
+    film = Film(filming.length_s, MotionMeter(()).motion, meter.rises())
+    fit = _fit(film, filmed.page)
+    others = [
+        Played.of(name, seed + 10_000).page,
+        Played.of(DRILLS[(seed + 1) % len(DRILLS)], seed).page,
+    ]
+    wrong = sum(isinstance(_fit(film, page), LineUp) for page in others)
+    if not isinstance(fit, LineUp):
+        return Fit(None, wrong)
+    return Fit(
+        max(abs(fit.film_s(at_s) - filmed.film_s(at_s)) for at_s in _within(filmed)) * 1000, wrong
+    )
+
+
+def _within(filmed: FilmedRun) -> list[float]:
+    length_s = filmed.filming.length_s
+    return [one.at_s for one in filmed.page.sounds if 0 <= filmed.film_s(one.at_s) < length_s]
+
+
+def _fit(film: Film, page: PageOfRun) -> LineUp | Refusal:
+    return line_up(page.sounds, heard_in(film, [page], RISES), film.length_s)
+
+
+def _hall(rng: np.random.Generator, *, music: bool) -> Hall:
+    return Hall(
+        decay_s=float(rng.uniform(0.3, 1.5)),
+        noise_db=float(rng.uniform(5, 30)),
+        strike_db=float(rng.uniform(0, 12)),
+        music_db=float(rng.uniform(6, 15)) if music else None,
+    )
+
+
+def _line_up_figures(fits: list[Fit]) -> Iterator[Figure]:
+    off_ms = [fit.off_ms for fit in fits if fit.off_ms is not None]
+    yield Figure(f"line-up of {len(off_ms)} films, worst", max(off_ms), "ms", 10)
+    refused = 100 * (1 - len(off_ms) / len(fits))
+    yield Figure(f"films of their own run that are refused, of {len(fits)}", refused, "%", 3)
+    name = f"films lined up with a run that they do not show, of {2 * len(fits)}"
+    yield Figure(name, sum(fit.wrong for fit in fits), "", 0)
+
+
+@dataclass
+class Seen:
+    """One film's onsets. frame_ms: between two pictures. off_ms, spread_ms: of what was found.
+
+    moved: movements that were made; still: cues about which nothing was done; false: onsets that
+    are none. silent: movements for which no onset is told and no reason but "still".
+    """
+
+    frame_ms: float
+    moved: int = 0
+    still: int = 0
+    false: int = 0
+    off_ms: list[float] = field(default_factory=list)
+    spread_ms: list[float] = field(default_factory=list)
+    home_ms: list[float] = field(default_factory=list)
+    home_spread_ms: list[float] = field(default_factory=list)
+    strikes: int = 0
+    strike_ms: list[float] = field(default_factory=list)
+
+    def add(self, answer: Answer, cue: CueSeen) -> None:
+        """Set what the film told of a cue against what was done about it."""
+        move = answer.move
+        zone = next(zone for zone in cue.zones if zone.part == (move.part if move else "head"))
+        shift_ms = 1000 * (cue.film_s - answer.cue_s)
+        self.moved += move is not None
+        self.still += move is None
+        if zone.onset_ms is not None:
+            off_ms = (
+                np.inf
+                if move is None
+                else zone.onset_ms + shift_ms - 1000 * (move.onset_s - answer.cue_s)
+            )
+            if abs(off_ms) > 1000 * NEAR_S:
+                self.false += 1
+                return
+            self.off_ms.append(float(off_ms))
+            self.spread_ms.append(zone.spread_ms)
+            if move and zone.home_ms is not None:
+                self.home_ms.append(zone.home_ms + shift_ms - 1000 * (move.home_s - answer.cue_s))
+                self.home_spread_ms.append(zone.home_spread_ms)
+        if answer.strike_s is not None:
+            self.strikes += 1
+            true_ms = 1000 * (answer.strike_s - answer.cue_s)
+            off = [strike_ms + shift_ms - true_ms for strike_ms in cue.strikes_ms]
+            near = [one for one in off if abs(one) < 30]
+            self.strike_ms += sorted(near, key=abs)[:1]
+
+
+def _clean(seed: int) -> Seen:
+    rng = np.random.default_rng((seed, 32))
+    look = Look(
+        tall=float(rng.uniform(0.5, 0.95)),
+        sway_m=float(rng.uniform(0.003, 0.012)),
+        noise=float(rng.uniform(1, 4)),
+        flicker_hz=(None, 50.0, 60.0)[seed % 3],
+        flicker=float(rng.uniform(0.02, 0.08)),
+        exposes=float(rng.uniform(0, 0.15)),
+        exposure_s=float(rng.uniform(0.004, 0.014)),
+    )
+    return _seen(seed, look, rng)
+
+
+def _busy(seed: int) -> Seen:
+    rng = np.random.default_rng((seed, 33))
+    look = Look(
+        tall=float(rng.uniform(0.6, 0.9)),
+        sway_m=float(rng.uniform(0.003, 0.012)),
+        shake_px=float(rng.uniform(0.4, 1.5)),
+        bystanders=True,
+    )
+    return _seen(seed + 500, look, rng)
+
+
+def _seen(seed: int, look: Look, rng: np.random.Generator) -> Seen:
+    """A film of 45 s of somebody who slips with the head or strikes with the hands."""
+    rate_hz = float(rng.choice([24.0, 25.0, 30.0, 50.0, 60.0]))
+    filming = Filming(
+        look=look,
+        hall=_hall(rng, music=False),
+        camera=Camera(rate_hz, uneven=seed % 4 == 1, crf=int(rng.integers(20, 31))),
+        starts_s=float(rng.uniform(-6, 0)),
+        length_s=45.0,
+        drift=float(rng.uniform(-1e-4, 1e-4)),
+    )
+    played = Played.of("one thing more", seed + 20_000)
+    parts = ("head",) if seed % 2 else ("lead_hand", "rear_hand")
+    filmed = FilmedRun(played.page, filming, parts, seed)
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "film.mp4"
+        filmed.write(path, SAMPLES)
+        film, _ = read_film_file(path, filmed.place.zones)
+    reading = read_film(played.drill, played.plan, played.batches, filmed.place, film, RISES)
+    assert not reading.refusal, f"film {seed}: {reading.refused}"
+    seen = Seen(1000 / rate_hz)
+    answers = {(one.cue.round, one.cue.slot): one for one in filmed.answers}
+    for cue in reading.cues:
+        if 0.6 < cue.film_s < filming.length_s - 2.0:
+            seen.add(answers[cue.round, cue.slot], cue)
+    return seen
+
+
+def _seen_figures(where: str, films: list[Seen]) -> Iterator[Figure]:
+    moved = sum(film.moved for film in films)
+    cues = moved + sum(film.still for film in films)
+    off = np.array([one for film in films for one in film.off_ms])
+    frames = np.array([film.frame_ms for film in films for _ in film.off_ms])
+    spread = np.array([one for film in films for one in film.spread_ms])
+    clean = where == "clean"
+    missed = 100 * (1 - len(off) / moved)
+    yield Figure(
+        f"films, {where}: movements not found, of {moved}", missed, "%", 3 if clean else 10
+    )
+    false = 100 * sum(film.false for film in films) / cues
+    yield Figure(f"films, {where}: onsets that are none, of {cues} cues", false, "%", 2)
+    if clean:
+        over = float(np.median(np.abs(off) - frames / 2))
+        yield Figure(f"films, {where}: onset's error over half a picture, median", over, "ms", 5)
+        over = percentile(list(np.abs(off) / frames), 0.95)
+        yield Figure(f"films, {where}: onset's error, 95 %", over, "pictures", 1.5)
+    outside = 100 * float(np.mean(np.abs(off) > spread))
+    yield Figure(f"films, {where}: onsets outside their interval", outside, "%", 7)
+    home = np.array([one for film in films for one in film.home_ms])
+    home_spread = np.array([one for film in films for one in film.home_spread_ms])
+    outside = 100 * float(np.mean(np.abs(home) > home_spread))
+    yield Figure(f"films, {where}: {len(home)} times home outside their interval", outside, "%", 7)
+    strikes = sum(film.strikes for film in films)
+    heard = [abs(one) for film in films for one in film.strike_ms]
+    missed = 100 * (1 - len(heard) / strikes)
+    yield Figure(f"films, {where}: strikes not heard, of {strikes}", missed, "%", 5)
+    yield Figure(f"films, {where}: strikes' error, 95 %", percentile(heard, 0.95), "ms", 6)
+
+
+def _cost(long_s: float) -> Iterator[Figure]:
+    """How long a film at 720p30 takes to read on one core, and the most memory that it needs."""
+    played = Played.of("one thing more", 1)
+    look = Look(width=1280, height=720)
+    filmed = FilmedRun(played.page, Filming(look=look, length_s=20.0, starts_s=-3.0), ("head",), 1)
+    with tempfile.TemporaryDirectory() as folder:
+        short, long = Path(folder) / "short.mp4", Path(folder) / "long.mp4"
+        filmed.write(short, SAMPLES)
+        _repeat(short, long, round(long_s / 20.0))
+        place = Path(folder) / "place.json"
+        place.write_text(filmed.place.model_dump_json())
+        done = subprocess.run(
+            [sys.executable, "-m", "benchmarks.film", str(long), str(place)],
+            capture_output=True, text=True, check=True,
+        )  # fmt: skip
+    took_s, length_s, memory_mb = json.loads(done.stdout)
+    name = f"film at 720p30, {length_s / 60:.0f} minutes: time to read it, of its own length"
+    yield Figure(name, took_s / length_s, "", 0.25, 3)
+    yield Figure("its memory", memory_mb, "MB", 500)
+
+
+def _repeat(short: Path, long: Path, times: int) -> None:
+    """The same packets again and again, without encoding them anew."""
+    with av.open(str(long), "w") as out:
+        with av.open(str(short)) as film:
+            streams = {one.index: out.add_stream_from_template(one) for one in film.streams}
+        for number in range(times):
+            with av.open(str(short)) as film:
+                for packet in film.demux():
+                    if packet.dts is None or packet.pts is None or packet.time_base is None:
+                        continue
+                    shift = round(20.0 * number / packet.time_base)
+                    packet.pts, packet.dts = packet.pts + shift, packet.dts + shift
+                    packet.stream = streams[packet.stream.index]
+                    out.mux(packet)
+
+
+def _read_once(film: Path, place: Path) -> None:
+    """Read a film on one core; print how long that took, its length and the memory it needed."""
+    import os
+    import resource
+    import time
+
+    from hastatus.core.film.zone import CameraPlace
+
+    os.sched_setaffinity(0, {min(os.sched_getaffinity(0))})
+    zones = CameraPlace.model_validate_json(place.read_text()).zones
+    began = time.perf_counter()
+    _, facts = read_film_file(film, zones)
+    took_s = time.perf_counter() - began
+    memory_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(json.dumps([took_s, facts.length_s, memory_mb]))
+
+
+if __name__ == "__main__":
+    _read_once(Path(sys.argv[1]), Path(sys.argv[2]))

@@ -1,0 +1,1 @@
+"""A film of a round: what it shows of the answers, and when."""

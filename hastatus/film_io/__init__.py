@@ -1,0 +1,1 @@
+"""Films: reading what a phone has recorded."""
