@@ -20,6 +20,7 @@ from hastatus.api.club import (
     students,
 )
 from hastatus.api.drill import drills, files
+from hastatus.api.film import camera_places, films
 from hastatus.api.hall import (
     calls,
     class_log,
@@ -42,10 +43,11 @@ from hastatus.api.run import devices, partner_runs, room, round_position, runs
 from hastatus.api.sound import assets
 from hastatus.api.trade import catalogue
 from hastatus.store.database import current, head
+from hastatus.store.films import Folder
 
 
-def create_app(engine: Engine) -> Api:
-    """The API on a migrated database."""
+def create_app(engine: Engine, film_folder: Folder | None = None) -> Api:
+    """The API on a migrated database. film_folder: of films' files; None: no film is taken."""
     app = Api(
         __name__,
         info=Info(title="Hastatus", version=version("hastatus")),
@@ -55,6 +57,7 @@ def create_app(engine: Engine) -> Api:
     )
     app.config["ENGINE"] = engine
     app.config["AUTHORITY"] = None
+    app.config["FILMS"] = film_folder
     logging.getLogger("werkzeug").setLevel(logging.WARNING)
     problems.register(app)
     security.register(app)
@@ -96,6 +99,8 @@ def create_app(engine: Engine) -> Api:
         templates.bp,
         practices.bp,
         home.bp,
+        films.bp,
+        camera_places.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(screens.bp)

@@ -10,6 +10,7 @@ import click
 from hastatus.server import launch
 from hastatus.store import accounts, second_factor
 from hastatus.store.database import transaction
+from hastatus.store.films import Folder
 
 _PORT = click.option(
     "--port", type=click.IntRange(1, 65535), default=8000, envvar="PORT", show_default=True,
@@ -53,7 +54,8 @@ def demo(port: int) -> None:
     with launch.database("demo", say) as engine:
         if club.is_empty(engine):
             say(f"filling the made-up club with {club.WEEKS} weeks of runs (half a minute)")
-            club.fill(engine, today=datetime.now(UTC), say=say)
+            folder = Folder(launch.FILMS)
+            club.fill(engine, today=datetime.now(UTC), say=say, film_folder=folder)
         with transaction(engine) as db:
             made_up = accounts.find_coach(db, club.LOGIN) is not None
 

@@ -22,8 +22,8 @@ from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
 from hastatus.core.trade.limbs import Body
 from hastatus.core.trade.technique import Stance
+from hastatus.demo import club_film, home, pairs
 from hastatus.demo import evenings as classes
-from hastatus.demo import home, pairs
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import (
     accounts,
@@ -37,6 +37,7 @@ from hastatus.store import (
     students,
 )
 from hastatus.store.database import transaction
+from hastatus.store.films import Folder
 from hastatus.store.models import Coach, DrillVersion, Student
 
 CLUB = "Millrace evening club"
@@ -92,9 +93,15 @@ HEIGHTS_M = {
 
 
 def fill(
-    engine: Engine, *, today: datetime, say: Callable[[str], None], weeks: int = WEEKS
+    engine: Engine,
+    *,
+    today: datetime,
+    say: Callable[[str], None],
+    weeks: int = WEEKS,
+    film_folder: Folder | None = None,
 ) -> None:
-    """Make the club, its students and `weeks` of runs; all in one transaction."""
+    """Make the club, its students and `weeks` of runs; all in one transaction. film_folder: where
+    the file of its film is kept; None: it is gone already."""
     with transaction(engine) as db:
         club = accounts.add_club(db, CLUB)
         coach = accounts.add_coach(
@@ -144,6 +151,8 @@ def fill(
             past=[begins for _, begins in evenings],
             today=today,
         )
+        slips = next(student for student in everybody if student.name == "Hanneke Voss")
+        club_film.fill(db, coach, slips, evenings[-1][1], today, film_folder)
 
 
 @dataclass(frozen=True, slots=True)

@@ -18,9 +18,11 @@ from typing import TYPE_CHECKING
 from sqlalchemy import Engine
 
 from hastatus.server import backup, cluster, restore
+from hastatus.server.film_reader import FilmReader
 from hastatus.server.network import network
 from hastatus.server.nightly import Nightly
 from hastatus.store.database import StoreError, make_engine, migrate, needs_migration
+from hastatus.store.films import Folder
 
 if TYPE_CHECKING:
     from hastatus.server import web
@@ -28,6 +30,7 @@ if TYPE_CHECKING:
 URL_VARIABLE = "HASTATUS_DATABASE_URL"
 VAR = Path(__file__).resolve().parents[2] / "var"
 BACKUPS = Path(os.environ.get("HASTATUS_BACKUPS") or VAR / "backups")
+FILMS = Path(os.environ.get("HASTATUS_FILMS") or VAR / "films")
 _READY_SECONDS = 300
 _SAY_EVERY_S = 10.0
 _LOOK_EVERY_S = 0.3
@@ -157,7 +160,8 @@ def serve(
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, _interrupt)
     engine.dispose()  # its connections must not be shared with a worker
-    server = web.Web(port, log, wsgi.create(url, door), _alone)
+    server = web.Web(port, log, wsgi.create(url, door, Folder(FILMS)), _alone)
+    reader: FilmReader | None = None
     try:
         server.start()
         address = f"http://127.0.0.1:{port}"
@@ -169,12 +173,14 @@ def serve(
                 say(f"  tablets need {door.address}/authority.pem once: see docs/operating.md")
         ready(address)
         nightly = Nightly(BACKUPS, backups, say)
+        reader = FilmReader(Folder(FILMS), url, log)
         while server.keep():
             with _alone:
                 try:
                     nightly.look(datetime.now().astimezone())
                 except OSError as error:  # a full disk must not end a class
                     say(f"the nightly backup was not made: {error}")
+                reader.look(datetime.now(UTC))
                 if door is not None:
                     door.keep(datetime.now(UTC))
             time.sleep(_KEEP_EVERY_S)
@@ -185,6 +191,8 @@ def serve(
     finally:
         if door is not None:
             door.close()
+        if reader is not None:
+            reader.stop()
         server.stop()
 
 

@@ -12,18 +12,20 @@ from hastatus.api.app import create_app
 from hastatus.api.http.security import LOOPBACK
 from hastatus.server.network import Network, hosts_of
 from hastatus.store.database import make_engine
+from hastatus.store.films import Folder
 
 PROXIES = "HASTATUS_PROXIES"
 """How many proxies of the operator's own stand before the server. Only as many are believed where
 they say whose request it is: guesses at passwords are counted by address."""
 
 
-def create(url: str, door: Network | None = None) -> OpenAPI:
+def create(url: str, door: Network | None = None, films: Folder | None = None) -> OpenAPI:
     """The application on the database at `url`, ready to be forked.
 
-    door: to the club's network, which stands before the server as one proxy more.
+    door: to the club's network, which stands before the server as one proxy more. films: where the
+    files of films are; None: none is taken.
     """
-    app = create_app(make_engine(url))
+    app = create_app(make_engine(url), films)
     app.config["HOSTS"] = [*LOOPBACK, *hosts_of(os.environ), *(door.names if door else ())]
     app.config["AUTHORITY"] = door.authority if door else None
     proxies = app.config["PROXIES"] = int(os.environ.get(PROXIES, "0")) + (door is not None)

@@ -9,7 +9,11 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.header import Voice
+from hastatus.core.plan.sounds import Clip
+from hastatus.core.sound import tones
+from hastatus.core.sound.tones import Samples
 from hastatus.sound_io import speech
+from hastatus.sound_io.clip import decoded
 from hastatus.sound_io.upload import Upload
 from hastatus.store.models import Asset, SpokenClip
 
@@ -75,3 +79,14 @@ def spoken(db: Session, club_id: uuid.UUID, words: str, voice: Voice) -> bytes:
         .on_conflict_do_nothing()
     )
     return data
+
+
+def samples(db: Session, club_id: uuid.UUID, clip: Clip, voice: Voice) -> Samples | None:
+    """The samples of a sound at `tones.RATE`; None for a recording that the club does not have.
+    Raises `speech.NoSpeech`."""
+    if clip.source == "tone":
+        return tones.named(clip.what)
+    if clip.source == "spoken":
+        return decoded(spoken(db, club_id, clip.what, voice))
+    kept = find(db, club_id, clip.what)
+    return decoded(kept.data) if kept else None

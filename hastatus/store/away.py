@@ -19,6 +19,7 @@ from hastatus.core.read.partner_figures import PartnerFigures
 from hastatus.store.models import (
     Attendance,
     EventBatch,
+    Film,
     HeadKnock,
     HomeLink,
     HomeRun,
@@ -134,7 +135,7 @@ def purge(db: Session, club_id: uuid.UUID) -> None:
     pairs = select(PartnerRun.id).where(
         PartnerRun.club_id == club_id, PartnerRun.deleted_at < before
     )
-    for table in (Response, EventBatch, RunFold):
+    for table in (Response, EventBatch, RunFold, Film):
         db.execute(delete(table).where(table.club_id == club_id, table.run_id.in_(solo)))
     db.execute(delete(Run).where(Run.club_id == club_id, Run.id.in_(solo)))
     for part in (PartnerResult, MarkFold, MarkBatch, PartnerRunStudent):

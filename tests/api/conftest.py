@@ -11,6 +11,7 @@ from sqlalchemy import Engine
 
 from hastatus.api.app import create_app
 from hastatus.store import accounts
+from hastatus.store.films import Folder
 from tests.harness.coach import Coach, new_coach
 
 
@@ -23,8 +24,8 @@ def quick_passwords() -> Iterator[None]:
 
 
 @pytest.fixture(scope="session")
-def app(engine: Engine) -> OpenAPI:
-    return create_app(engine)
+def app(engine: Engine, tmp_path_factory: pytest.TempPathFactory) -> OpenAPI:
+    return create_app(engine, Folder(tmp_path_factory.mktemp("films")))
 
 
 @pytest.fixture

@@ -39,13 +39,17 @@ QUERIES = {
     "/api/home/{token}/spoken.wav": "?words=jab",
     "/api/evenings/{evening_id}/codes": "?origin=http://hall.example",
 }
-NEW_ID = {("POST", "/api/drills/{drill_id}/file")}
+NEW_ID = {
+    ("POST", "/api/drills/{drill_id}/file"),
+    ("PUT", "/api/camera-places/{place_id}"),
+}
 """Addresses whose id the client makes: another club's id is as good as any other."""
 
 
 OWNED = (
     "student_id", "drill_id", "run_id", "sign_in_id", "asset_id", "partner_run_id", "evening_id",
     "template_id", "coach_id", "invitation_id", "practice_id", "link_id",
+    "place_id", "film_id",
 )  # fmt: skip
 
 
@@ -70,7 +74,8 @@ def test_another_clubs_things_are_not_found(
     theirs_in_path = ids(theirs)
     body = bodies(theirs).get((method, path))
     if (method, path) in NEW_ID:
-        theirs_in_path["drill_id"] = str(uuid.uuid4())
+        for name in ("drill_id", "place_id"):
+            theirs_in_path[name] = str(uuid.uuid4())
     if path.endswith("/strikes"):
         mine.post(f"/api/devices/{DEVICE}/loopback", recording(40))
     if "{key}" in path:

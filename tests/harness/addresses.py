@@ -133,6 +133,15 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
             "ago_s": 60,
         },
         ("POST", "/api/home/{token}/runs/{run_id}/batches"): batch,
+        ("PUT", "/api/camera-places/{place_id}"): {"place": PLACE},
+        ("PATCH", "/api/camera-places/{place_id}"): {"removed": False},
+        ("POST", "/api/runs/{run_id}/films"): {
+            "id": str(uuid.uuid4()),
+            "name": "round.mp4",
+            "size": 1000,
+        },
+        ("PUT", "/api/films/{film_id}/place"): {"place_id": _filmed(coach)[0]},
+        ("PATCH", "/api/films/{film_id}"): {"removed": False},
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
         ("POST", "/api/partner-runs/{partner_run_id}/batches"): {
@@ -182,6 +191,8 @@ def ids(coach: Coach) -> dict[str, str]:
         "token": _practised(coach)[2],
         "practice_id": _practised(coach)[0],
         "link_id": _practised(coach)[1],
+        "place_id": _filmed(coach)[0],
+        "film_id": _filmed(coach)[1],
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 
@@ -225,6 +236,25 @@ def _practised(coach: Coach) -> tuple[str, str, str]:
         token = link["path"].removeprefix("/home/")
         _at_home[coach.login] = practice, link["id"], token
     return _at_home[coach.login]
+
+
+PLACE = {
+    "name": "by the door",
+    "zones": [{"part": "head", "left": 0.4, "top": 0.1, "width": 0.2, "height": 0.3}],
+}
+_films: dict[str, tuple[str, str]] = {}
+
+
+def _filmed(coach: Coach) -> tuple[str, str]:
+    """A camera place of the coach's club and a film of its run that has not come, made once."""
+    if coach.login not in _films:
+        place, film = str(uuid.uuid4()), str(uuid.uuid4())
+        kept = coach.send("PUT", f"/api/camera-places/{place}", {"place": PLACE})
+        assert kept.status_code == 200
+        said = {"id": film, "name": "round.mp4", "size": 1000}
+        assert coach.post(f"/api/runs/{coach.run_id}/films", said).status_code == 201
+        _films[coach.login] = place, film
+    return _films[coach.login]
 
 
 _invited: dict[str, str] = {}

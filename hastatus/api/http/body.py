@@ -12,6 +12,7 @@ from hastatus.api.http.problems import Problem
 
 LARGEST_BODY = 4 * 2**20
 LARGEST_FILE = 16 * 2**20
+LARGEST_PIECE = 8 * 2**20
 LARGEST_SIGN_IN = 4 * 2**10
 LARGEST_AT_HOME = 2**20
 
@@ -19,6 +20,7 @@ MOST_PARTS = 50_000
 """Objects and lists in one body. The largest drill has some thousands, a batch fewer."""
 
 UPLOADS = "/api/assets"
+FILMS = "/api/films/"
 SIGN_IN = "/api/session"
 PHONES = "/api/phones/"
 JOINS = "/api/joins/"
@@ -62,6 +64,21 @@ def _size(count: int) -> str:
     return f"{count // 2**20} MB" if count >= 2**20 else f"{count // 2**10} kB"
 
 
+def _is_piece() -> bool:
+    """Whether the request is a piece of a film."""
+    return request.path.startswith(FILMS) and request.path.endswith("/bytes")
+
+
+def _check_piece() -> None:
+    """A piece of a film is sent as it is."""
+    request.max_content_length = LARGEST_PIECE
+    if request.content_length and request.content_length > LARGEST_PIECE:
+        size = _size(LARGEST_PIECE)
+        raise Problem(413, "Too large", f"A film is sent in pieces of at most {size}.")
+    if request.content_length and request.mimetype != "application/octet-stream":
+        raise Problem(415, "Wrong content type", "Send a piece as application/octet-stream.")
+
+
 def _check_upload() -> None:
     """A file is sent as it is; it is larger than any JSON of ours, and never JSON."""
     request.max_content_length = LARGEST_FILE
@@ -75,6 +92,9 @@ def check_body() -> None:
     """Refuse what is too large, no JSON object, or no file; nothing of it has been read before."""
     if request.path == UPLOADS and request.method == "POST":
         _check_upload()
+        return
+    if _is_piece() and request.method == "PUT":
+        _check_piece()
         return
     largest = _largest()
     request.max_content_length = largest

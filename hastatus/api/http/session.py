@@ -116,7 +116,7 @@ def signed_in(handler: Callable[P, R]) -> Callable[P, R]:
 
 QUIET = (
     "/batches", "/acts", "/marks", "/stands", "/loopback", "/strikes", "/plans", "/partner-bench",
-    "/start", "/close", "/devices/",
+    "/start", "/close", "/devices/", "/bytes",
 )  # fmt: skip
 """Done all the time, kept elsewhere, or nothing is changed: not for the log of who did what."""
 

@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-import io
 import uuid
 
-import numpy as np
-import soundfile
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
@@ -27,9 +24,8 @@ from hastatus.core.plan import track_formats
 from hastatus.core.plan.cue_track import Track, make_track, pcm, render, wav_size
 from hastatus.core.plan.feed_track import calls_of, make_feed_track
 from hastatus.core.plan.sounds import Clip
-from hastatus.core.sound import tones
 from hastatus.core.sound.tones import Samples
-from hastatus.sound_io.speech import length_s
+from hastatus.sound_io.speech import NoSpeech, length_s
 from hastatus.store import assets, club_catalogue, drills
 
 bp = APIBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
@@ -96,14 +92,10 @@ def _feed_track(drill: PartnerDrill, query: drill_models.TrackQuery) -> Track:
 
 
 def _samples(clip: Clip, drill: Drill | PartnerDrill) -> Samples:
-    if clip.source == "tone":
-        return tones.named(clip.what)
-    if clip.source == "spoken":
-        data = say(clip.what, drill.voice)
-    else:
-        kept = assets.find(db(), who().club_id, clip.what)
-        if kept is None:
-            raise Problem(422, "Cannot be rendered", "a recording of this drill is missing")
-        data = kept.data
-    samples, _ = soundfile.read(io.BytesIO(data), dtype="float64")
-    return np.asarray(samples)
+    try:
+        samples = assets.samples(db(), who().club_id, clip, drill.voice)
+    except NoSpeech as error:
+        raise Problem(422, "Cannot be spoken", str(error)) from error
+    if samples is None:
+        raise Problem(422, "Cannot be rendered", "a recording of this drill is missing")
+    return samples

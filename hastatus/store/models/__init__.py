@@ -24,6 +24,7 @@ from hastatus.store.models.drill import (
     SpokenClip,
     TechniqueNote,
 )
+from hastatus.store.models.film import CameraPlace, Film
 from hastatus.store.models.hall import (
     Attendance,
     BlockGroups,
@@ -71,6 +72,7 @@ __all__ = [
     "AuditEntry",
     "Base",
     "BlockGroups",
+    "CameraPlace",
     "ClassAct",
     "Club",
     "ClubTechnique",
@@ -84,6 +86,7 @@ __all__ = [
     "Evening",
     "EveningTemplate",
     "EventBatch",
+    "Film",
     "HeadKnock",
     "HomeLink",
     "HomeRun",

@@ -385,6 +385,22 @@ export const HOME_WORD = [
   ['too_hard', 'too hard'],
 ] as const
 
+export const BODY_PART = [
+  ['head', 'head'],
+  ['lead_hand', 'lead hand'],
+  ['rear_hand', 'rear hand'],
+  ['hips', 'hips'],
+  ['feet', 'feet'],
+] as const
+
+export const FILM_REASON = [
+  ['no_film', 'the film does not show it'],
+  ['no_idle', 'there is no quiet moment in the film to compare with'],
+  ['moving_before', 'it was moving already when the cue came'],
+  ['camera_shook', 'the camera shook'],
+  ['still', 'nothing moved'],
+] as const
+
 export const CONTRAST_NAMES = {
   side: 'rear side, against lead side',
   channel: 'light, against sound',

@@ -55,6 +55,41 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/camera-places': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The club's camera places, the one that was drawn last first. */
+    get: operations['camera_places_list_places_camera_places_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/camera-places/{place_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Keep a new place, or other zones of one. */
+    put: operations['camera_places_keep_place_camera_places__uuid_place_id__put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Offer a place no more, or again; films that were read with it stay as they are. */
+    patch: operations['camera_places_remove_place_camera_places__uuid_place_id__patch']
+    trace?: never
+  }
   '/api/catalogue': {
     parameters: {
       query?: never
@@ -778,6 +813,75 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/films/{film_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** A film with what it tells of its run. */
+    get: operations['films_get_film_films__uuid_film_id__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Remove a film, or bring it back. */
+    patch: operations['films_remove_film_films__uuid_film_id__patch']
+    trace?: never
+  }
+  '/api/films/{film_id}/bytes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** A piece of a film's file, as it is; the same again changes nothing. */
+    put: operations['films_send_piece_films__uuid_film_id__bytes_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/films/{film_id}/place': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Say where the phone stood: the film is read with the zones of that place. */
+    put: operations['films_read_again_films__uuid_film_id__place_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/films/{film_id}/still.jpg': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** One picture of a film, upright, to draw zones on. */
+    get: operations['films_get_still_films__uuid_film_id__still_jpg_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/head-knocks': {
     parameters: {
       query?: never
@@ -1430,6 +1534,24 @@ export interface paths {
     /** Keep how often each fault was seen in a run; the same again changes nothing. */
     put: operations['faults_tag_runs__uuid_run_id__faults_put']
     post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/runs/{run_id}/films': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The films of a run, the oldest first. */
+    get: operations['films_list_films_runs__uuid_run_id__films_get']
+    put?: never
+    /** Say that a film is going to be sent; the same request again changes nothing. */
+    post: operations['films_add_film_runs__uuid_run_id__films_post']
     delete?: never
     options?: never
     head?: never
@@ -2820,6 +2942,72 @@ export interface components {
       number: number
     }
     /**
+     * CameraPlace
+     * @description Where a camera stands, and what it sees from there. One zone a part of the body.
+     *
+     *     sound_m: from the loudspeaker to the camera, in m; sound takes 3 ms a metre.
+     */
+    CameraPlace: {
+      /**
+       * Kind
+       * @default hastatus-camera-place
+       * @constant
+       */
+      kind: 'hastatus-camera-place'
+      /** Name */
+      name: string
+      /**
+       * Schema Version
+       * @default 1
+       * @constant
+       */
+      schema_version: 1
+      /**
+       * Sound M
+       * @default 0
+       */
+      sound_m: number
+      /** Zones */
+      zones: components['schemas']['Zone'][]
+    }
+    /** CameraPlaceList */
+    CameraPlaceList: {
+      /** Places */
+      places: components['schemas']['CameraPlaceView'][]
+    }
+    /**
+     * CameraPlaceRemoval
+     * @description Whether it is offered no more.
+     */
+    CameraPlaceRemoval: {
+      /** Removed */
+      removed: boolean
+    }
+    /**
+     * CameraPlaceRequest
+     * @description A new place, or other zones of one.
+     */
+    CameraPlaceRequest: {
+      place: components['schemas']['CameraPlace']
+    }
+    /**
+     * CameraPlaceView
+     * @description Where a phone stands that films. changed_at: when its zones were drawn last.
+     */
+    CameraPlaceView: {
+      /**
+       * Changed At
+       * Format: date-time
+       */
+      changed_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      place: components['schemas']['CameraPlace']
+    }
+    /**
      * CardLine
      * @description An exchange for the feeder's card: what it is called, and what each does, in words.
      *
@@ -3541,6 +3729,33 @@ export interface components {
       name: string
       /** Share */
       share: number[]
+    }
+    /**
+     * CueSeen
+     * @description What the film tells of one cue. film_s: when it came, in the film. answer: the zone of what
+     *     was asked first; None where none is drawn. strikes_ms: strikes heard after it and before the
+     *     next.
+     */
+    CueSeen: {
+      /** Answer */
+      answer: ('head' | 'lead_hand' | 'rear_hand' | 'hips' | 'feet') | null
+      /** Cue */
+      cue: string
+      /** Epoch */
+      epoch: number
+      /** Film S */
+      film_s: number
+      /** Round */
+      round: number
+      /** Slot */
+      slot: number
+      /**
+       * Strikes Ms
+       * @default []
+       */
+      strikes_ms: number[]
+      /** Zones */
+      zones: components['schemas']['ZoneSeen'][]
     }
     /**
      * CueShown
@@ -4730,6 +4945,168 @@ export interface components {
     FigureList: {
       /** Figures */
       figures: components['schemas']['Figure'][]
+    }
+    /**
+     * FilmFacts
+     * @description What a film is. length_s: as far as it can be read; width, height: upright, in pixels.
+     *
+     *     rate_hz: pictures a second, in the middle. damaged: packets that could not be read. missing_s:
+     *     by how much it is shorter than it says.
+     */
+    FilmFacts: {
+      /** Damaged */
+      damaged: number
+      /** Has Sound */
+      has_sound: boolean
+      /** Height */
+      height: number
+      /** Length S */
+      length_s: number
+      /** Missing S */
+      missing_s: number
+      /** Pictures */
+      pictures: number
+      /** Rate Hz */
+      rate_hz: number
+      /** Width */
+      width: number
+    }
+    /** FilmList */
+    FilmList: {
+      /** Films */
+      films: components['schemas']['FilmView'][]
+    }
+    /**
+     * FilmPlaceRequest
+     * @description Where the phone stood: the film is read, anew where it was read before.
+     */
+    FilmPlaceRequest: {
+      /**
+       * Place Id
+       * Format: uuid
+       */
+      place_id: string
+    }
+    /**
+     * FilmReading
+     * @description A film's reading. refusal: why it is lined up with no page of the run.
+     */
+    FilmReading: {
+      /**
+       * Cues
+       * @default []
+       */
+      cues: components['schemas']['CueSeen'][]
+      /**
+       * Kind
+       * @default hastatus-film-reading
+       * @constant
+       */
+      kind: 'hastatus-film-reading'
+      /** Length S */
+      length_s: number
+      /**
+       * Line Ups
+       * @default []
+       */
+      line_ups: components['schemas']['LinedUp'][]
+      /**
+       * Refusal
+       * @default null
+       */
+      refusal: ('no_sound' | 'none_heard' | 'other_run' | 'two_fit' | 'nothing_sounded') | null
+      /**
+       * Schema Version
+       * @default 1
+       * @constant
+       */
+      schema_version: 1
+      /**
+       * Strike Spread Ms
+       * @default 4
+       */
+      strike_spread_ms: number
+    }
+    /**
+     * FilmReadView
+     * @description A film with what it tells; None: it is not read, or tells nothing.
+     */
+    FilmReadView: {
+      film: components['schemas']['FilmView']
+      reading: components['schemas']['FilmReading'] | null
+    }
+    /**
+     * FilmRemoval
+     * @description Whether a film is removed; its file can be brought back for a day.
+     */
+    FilmRemoval: {
+      /** Removed */
+      removed: boolean
+    }
+    /**
+     * FilmRequest
+     * @description A film that is going to be sent. id: made by whoever sends it. place_id: where the phone
+     *     stood, where that is known.
+     */
+    FilmRequest: {
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Name */
+      name: string
+      /**
+       * Place Id
+       * @default null
+       */
+      place_id: string | null
+      /** Size */
+      size: number
+    }
+    /**
+     * FilmView
+     * @description A film of a run. received: bytes that are here, of size. progress: how much is read, 0 to 1.
+     *     said: why it is refused, or what is missing of it. has_file: it can be read again.
+     */
+    FilmView: {
+      /**
+       * Created At
+       * Format: date-time
+       */
+      created_at: string
+      facts: components['schemas']['FilmFacts'] | null
+      /** Has File */
+      has_file: boolean
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Name */
+      name: string
+      /** Place Id */
+      place_id: string | null
+      /** Progress */
+      progress: number
+      /** Read At */
+      read_at: string | null
+      /** Received */
+      received: number
+      /**
+       * Run Id
+       * Format: uuid
+       */
+      run_id: string
+      /** Said */
+      said: string
+      /** Size */
+      size: number
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'coming' | 'here' | 'waiting' | 'reading' | 'read' | 'refused'
     }
     /**
      * Finding
@@ -6029,6 +6406,27 @@ export interface components {
         | 'lead_low'
         | 'rear_high'
         | 'rear_low'
+    }
+    /**
+     * LinedUp
+     * @description How a page of the run lies in the film. film = starts_s + rate · run, in seconds.
+     *
+     *     spread_ms: half-width of a 95 % interval. heard: sounds of the page that are in the film; asked:
+     *     how many should be.
+     */
+    LinedUp: {
+      /** Asked */
+      asked: number
+      /** Epoch */
+      epoch: number
+      /** Heard */
+      heard: number
+      /** Rate */
+      rate: number
+      /** Spread Ms */
+      spread_ms: number
+      /** Starts S */
+      starts_s: number
     }
     /**
      * LinkMade
@@ -11460,6 +11858,63 @@ export interface components {
       /** Members */
       members: string[]
     }
+    /**
+     * Zone
+     * @description A box in the upright picture. left, top: of its corner; all four as shares of the picture's
+     *     width and height.
+     */
+    Zone: {
+      /** Height */
+      height: number
+      /** Left */
+      left: number
+      /**
+       * Part
+       * @enum {string}
+       */
+      part: 'head' | 'lead_hand' | 'rear_hand' | 'hips' | 'feet'
+      /** Top */
+      top: number
+      /** Width */
+      width: number
+    }
+    /**
+     * ZoneSeen
+     * @description What a zone did after a cue. onset_ms: when it began to move, after the cue; home_ms: when it
+     *     was still again. Each with the half-width of its 95 % interval. reason: why there is none.
+     */
+    ZoneSeen: {
+      /**
+       * Home Ms
+       * @default null
+       */
+      home_ms: number | null
+      /**
+       * Home Spread Ms
+       * @default 0
+       */
+      home_spread_ms: number
+      /**
+       * Onset Ms
+       * @default null
+       */
+      onset_ms: number | null
+      /**
+       * Part
+       * @enum {string}
+       */
+      part: 'head' | 'lead_hand' | 'rear_hand' | 'hips' | 'feet'
+      /**
+       * Reason
+       * @default null
+       */
+      reason: ('no_film' | 'no_idle' | 'moving_before' | 'camera_shook' | 'still') | null
+      /**
+       * Spread Ms
+       * @default 0
+       */
+      spread_ms: number
+    }
   }
   responses: {
     /** @description The request cannot be read */
@@ -11675,6 +12130,105 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       403: components['responses']['Refused403']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  camera_places_list_places_camera_places_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CameraPlaceList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  camera_places_keep_place_camera_places__uuid_place_id__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        place_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CameraPlaceRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CameraPlaceList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  camera_places_remove_place_camera_places__uuid_place_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        place_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CameraPlaceRemoval']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CameraPlaceList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']
@@ -13368,6 +13922,173 @@ export interface operations {
       507: components['responses']['Refused507']
     }
   }
+  films_get_film_films__uuid_film_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        film_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmReadView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_remove_film_films__uuid_film_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        film_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FilmRemoval']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_send_piece_films__uuid_film_id__bytes_put: {
+    parameters: {
+      query?: {
+        from_byte?: number
+      }
+      header?: never
+      path: {
+        film_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_read_again_films__uuid_film_id__place_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        film_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FilmPlaceRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_get_still_films__uuid_film_id__still_jpg_get: {
+    parameters: {
+      query?: {
+        at_s?: number
+      }
+      header?: never
+      path: {
+        film_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/jpeg': string
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
   head_knocks_list_head_knocks_head_knocks_get: {
     parameters: {
       query?: never
@@ -15023,6 +15744,72 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['RunFaults']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_list_films_runs__uuid_run_id__films_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_add_film_runs__uuid_run_id__films_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FilmRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmView']
         }
       }
       400: components['responses']['Refused400']

@@ -10,6 +10,7 @@ import { AwayNote } from '../../kit/AwayNote'
 import { dayAndTime } from '../../kit/format'
 import { Sheets } from '../../kit/Sheets'
 import { Wide } from '../../kit/Wide'
+import { Films } from '../film/Films'
 import { RoundTable } from './RoundTable'
 import { Title } from '../../kit/Title'
 import { Legend } from '../../glyphs/Glyph'
@@ -133,6 +134,7 @@ function Sheet({ readout }: { readout: Readout }) {
                 slow_cue={readout.slow_cue}
               />
               <Times readout={readout} />
+              {run.state !== 'open' && <Films run={run.id} />}
             </>
           )}
         </section>

@@ -1,0 +1,1 @@
+"""Films of runs: what comes in, and what is read of them."""

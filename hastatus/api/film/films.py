@@ -1,0 +1,210 @@
+"""Films of a run: they come in pieces, wait, are read beside the web server, and are looked at."""
+
+from __future__ import annotations
+
+import errno
+import uuid
+from datetime import UTC, datetime
+
+from flask import Response, after_this_request, current_app, request
+from flask_openapi3 import APIBlueprint, Tag
+from sqlalchemy import Engine
+
+from hastatus.api.film import models
+from hastatus.api.http.document import also, file
+from hastatus.api.http.lookup import find_run
+from hastatus.api.http.problems import Problem, not_found
+from hastatus.api.http.reply import reply
+from hastatus.api.http.session import db, signed_in, who
+from hastatus.core.film.reading import FilmReading
+from hastatus.film_io.film_file import BadFilm, still
+from hastatus.store import film_queue, films
+from hastatus.store import models as rows
+
+bp = APIBlueprint("films", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
+
+
+@bp.get("/runs/<uuid:run_id>/films", responses={200: models.FilmList})
+@signed_in
+def list_films(path: models.FilmedRunPath) -> Response:
+    """The films of a run, the oldest first."""
+    return reply(_list(find_run(path.run_id)))
+
+
+@bp.post("/runs/<uuid:run_id>/films", responses={201: models.FilmView})
+@signed_in
+def add_film(path: models.FilmedRunPath, body: models.FilmRequest) -> Response:
+    """Say that a film is going to be sent; the same request again changes nothing."""
+    run = find_run(path.run_id)
+    film = films.find(db(), run.club_id, body.id)
+    if film is None:
+        film = _new(run, body)
+    elif film.run_id != run.id:
+        raise Problem(409, "Another film", "A film of another run has this id; make a new one.")
+    return reply(_view(film), 201)
+
+
+@bp.put("/films/<uuid:film_id>/bytes", responses={200: models.FilmView})
+@signed_in
+def send_piece(path: models.FilmPath, query: models.PieceQuery) -> Response:
+    """A piece of a film's file, as it is; the same again changes nothing."""
+    film = _find(path.film_id)
+    data = request.get_data()
+    end = query.from_byte + len(data)
+    if end > film.size:
+        raise Problem(422, "Too long", f"The film has {film.size} bytes; this piece ends at {end}.")
+    if query.from_byte > film.received:
+        raise Problem(409, "Something is missing", f"Go on from byte {film.received}.")
+    if film.file_gone_at is not None:
+        raise Problem(409, "Its time is over", "The film’s file was deleted; send it as a new one.")
+    if end > film.received:
+        _write(film, query.from_byte, data)
+        film.received = end
+        if film.received == film.size:
+            _begin(film, film.place_id)
+    return reply(_view(film))
+
+
+@bp.put("/films/<uuid:film_id>/place", responses={200: models.FilmView, **also(404)})
+@signed_in
+def read_again(path: models.FilmPath, body: models.FilmPlaceRequest) -> Response:
+    """Say where the phone stood: the film is read with the zones of that place."""
+    film = _find(path.film_id)
+    if film.file_gone_at is not None:
+        raise Problem(409, "Its time is over", "The film’s file was deleted; it is not read again.")
+    _begin(film, _place(body.place_id))
+    return reply(_view(film))
+
+
+@bp.get("/films/<uuid:film_id>", responses={200: models.FilmReadView})
+@signed_in
+def get_film(path: models.FilmPath) -> Response:
+    """A film with what it tells of its run."""
+    film = _find(path.film_id)
+    reading = FilmReading.model_validate(film.reading) if film.reading else None
+    return reply(models.FilmReadView(film=_view(film), reading=reading))
+
+
+@bp.get("/films/<uuid:film_id>/still.jpg", responses=file("image/jpeg"))
+@signed_in
+def get_still(path: models.FilmPath, query: models.StillQuery) -> Response:
+    """One picture of a film, upright, to draw zones on."""
+    film = _find(path.film_id)
+    if film.received < film.size or film.file_gone_at is not None:
+        raise not_found("film with its file")
+    try:
+        data = still(_folder().file(film.club_id, film.id), query.at_s)
+    except (BadFilm, FileNotFoundError) as error:
+        raise Problem(422, "Cannot be read", f"film: {error}") from error
+    return Response(data, content_type="image/jpeg")
+
+
+@bp.patch("/films/<uuid:film_id>", responses={200: models.FilmList})
+@signed_in
+def remove_film(path: models.FilmPath, body: models.FilmRemoval) -> Response:
+    """Remove a film, or bring it back."""
+    film = films.find(db(), who().club_id, path.film_id)
+    if film is None:
+        raise not_found("film")
+    film.removed_at = datetime.now(UTC) if body.removed else None
+    db().flush()
+    return reply(_list(find_run(film.run_id)))
+
+
+def _new(run: rows.Run, body: models.FilmRequest) -> rows.Film:
+    there = films.of_run(db(), run.club_id, run.id)
+    if len(there) >= films.MOST_OF_A_RUN:
+        most = films.MOST_OF_A_RUN
+        raise Problem(409, "Enough films", f"A run has {most} films at most; remove one first.")
+    try:
+        _folder().check_room(body.size)
+    except films.NoRoom as error:
+        raise Problem(507, "Disk full", f"film: {error}.") from error
+    film = rows.Film(
+        club_id=run.club_id,
+        id=body.id,
+        run_id=run.id,
+        name=body.name,
+        size=body.size,
+        received=0,
+        place_id=_place(body.place_id) if body.place_id else None,
+        state="coming",
+        progress=0.0,
+        said="",
+        made_by=who().coach_id,
+        created_at=datetime.now(UTC),
+    )
+    db().add(film)
+    db().flush()
+    return film
+
+
+def _write(film: rows.Film, from_byte: int, data: bytes) -> None:
+    try:
+        _folder().write(film, from_byte, data)
+    except OSError as error:
+        if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+            raise
+        what = (
+            f"The server’s disk is full; make room there, then send on from byte {film.received}."
+        )
+        raise Problem(507, "Disk full", what, retry_after_s=10) from error
+
+
+def _begin(film: rows.Film, place_id: uuid.UUID | None) -> None:
+    """Have a film read once this request's transaction is over."""
+    films.wait(film, place_id)
+    db().flush()
+    if film.state != "waiting":
+        return
+    engine, folder, key = _engine(), _folder(), (film.club_id, film.id)
+
+    @after_this_request
+    def _put(response: Response) -> Response:
+        if response.status_code < 400:
+            film_queue.prepare(engine)
+            film_queue.put(engine, *key)
+            folder.marker.touch()
+        return response
+
+
+def _find(film_id: uuid.UUID) -> rows.Film:
+    film = films.find(db(), who().club_id, film_id)
+    if film is None or film.removed_at is not None:
+        raise not_found("film")
+    return film
+
+
+def _place(place_id: uuid.UUID) -> uuid.UUID:
+    if films.place(db(), who().club_id, place_id) is None:
+        raise not_found("camera place")
+    return place_id
+
+
+def _engine() -> Engine:
+    engine: Engine = current_app.config["ENGINE"]
+    return engine
+
+
+def _folder() -> films.Folder:
+    folder: films.Folder | None = current_app.config["FILMS"]
+    if folder is None:
+        raise Problem(503, "No films here", "This server has no folder for films.")
+    return folder
+
+
+def _list(run: rows.Run) -> models.FilmList:
+    found = films.of_run(db(), run.club_id, run.id)
+    return models.FilmList(films=[_view(film) for film in found])
+
+
+def _view(film: rows.Film) -> models.FilmView:
+    return models.FilmView.model_validate(
+        {
+            **{name: getattr(film, name) for name in _SHOWN},
+            "has_file": film.file_gone_at is None and film.received == film.size,
+        }
+    )
+
+
+_SHOWN = tuple(name for name in models.FilmView.model_fields if name != "has_file")

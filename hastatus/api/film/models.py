@@ -1,0 +1,116 @@
+"""What is sent about films and camera places."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from hastatus.core.fields import Document, Line
+from hastatus.core.film.reading import FilmReading
+from hastatus.core.film.zone import CameraPlace
+from hastatus.film_io.film_file import MOST_BYTES, FilmFacts
+
+FilmState = Literal["coming", "here", "waiting", "reading", "read", "refused"]
+
+
+class CameraPlacePath(BaseModel):
+    place_id: uuid.UUID
+
+
+class CameraPlaceView(BaseModel):
+    """Where a phone stands that films. changed_at: when its zones were drawn last."""
+
+    id: uuid.UUID
+    place: CameraPlace
+    changed_at: datetime
+
+
+class CameraPlaceList(BaseModel):
+    places: list[CameraPlaceView]
+
+
+class CameraPlaceRequest(Document):
+    """A new place, or other zones of one."""
+
+    place: CameraPlace
+
+
+class CameraPlaceRemoval(Document):
+    """Whether it is offered no more."""
+
+    removed: bool
+
+
+class FilmedRunPath(BaseModel):
+    run_id: uuid.UUID
+
+
+class FilmPath(BaseModel):
+    film_id: uuid.UUID
+
+
+class StillQuery(BaseModel):
+    """at_s: which moment of the film."""
+
+    at_s: Annotated[float, Field(ge=0, le=1800, allow_inf_nan=False)] = 0.0
+
+
+class PieceQuery(BaseModel):
+    """from_byte: where in the file the piece belongs."""
+
+    from_byte: Annotated[int, Field(ge=0, le=MOST_BYTES)] = 0
+
+
+class FilmRequest(Document):
+    """A film that is going to be sent. id: made by whoever sends it. place_id: where the phone
+    stood, where that is known."""
+
+    id: uuid.UUID
+    name: Line
+    size: Annotated[int, Field(gt=0, le=MOST_BYTES)]
+    place_id: uuid.UUID | None = None
+
+
+class FilmPlaceRequest(Document):
+    """Where the phone stood: the film is read, anew where it was read before."""
+
+    place_id: uuid.UUID
+
+
+class FilmRemoval(Document):
+    """Whether a film is removed; its file can be brought back for a day."""
+
+    removed: bool
+
+
+class FilmView(BaseModel):
+    """A film of a run. received: bytes that are here, of size. progress: how much is read, 0 to 1.
+    said: why it is refused, or what is missing of it. has_file: it can be read again."""
+
+    id: uuid.UUID
+    run_id: uuid.UUID
+    name: str
+    size: int
+    received: int
+    place_id: uuid.UUID | None
+    state: FilmState
+    progress: float
+    said: str
+    facts: FilmFacts | None
+    created_at: datetime
+    read_at: datetime | None
+    has_file: bool
+
+
+class FilmList(BaseModel):
+    films: list[FilmView]
+
+
+class FilmReadView(BaseModel):
+    """A film with what it tells; None: it is not read, or tells nothing."""
+
+    film: FilmView
+    reading: FilmReading | None

@@ -1,0 +1,104 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+
+import type { FilmView } from '../../api/types'
+import { Choice } from '../../kit/fields'
+import { minutes, percent } from '../../kit/format'
+import { Fault } from '../../kit/notes'
+import { useOfferUndo } from '../../kit/undo'
+import { FilmTimes } from './FilmTimes'
+import { placesQuery, useFilmActs } from './films'
+import { ZoneSheet } from './ZoneSheet'
+
+/** One film: where it stands, where the phone stood, and what it tells. */
+export function FilmLine({ film, run }: { film: FilmView; run: string }) {
+  const acts = useFilmActs(run)
+  const offer = useOfferUndo()
+  const [drawing, setDrawing] = useState(false)
+  const places = useQuery(placesQuery).data ?? []
+  const remove = () =>
+    acts.mutate(
+      { kind: 'remove', film: film.id, removed: true },
+      {
+        onSuccess: () => {
+          const undo = () => acts.mutate({ kind: 'remove', film: film.id, removed: false })
+          offer({ says: `${film.name} is removed.`, undo })
+        },
+      },
+    )
+  const place = places.find(({ id }) => id === film.place_id)
+  return (
+    <article aria-label={film.name} className="flex flex-col gap-2 border-l-4 border-line pl-4">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <b>{film.name}</b>
+        {film.facts && (
+          <span className="small figures">
+            {minutes(film.facts.length_s)}, {film.facts.width} × {film.facts.height},{' '}
+            {Math.round(film.facts.rate_hz)} pictures a second
+          </span>
+        )}
+        <span role="status">{standing(film)}</span>
+        <button className="btn btn-sm btn-quiet ml-auto" onClick={remove}>
+          Remove
+        </button>
+      </div>
+      <Fault error={acts.error} />
+      {film.has_file && (
+        <div className="flex flex-wrap items-end gap-3">
+          {places.length > 0 && (
+            <Choice
+              label="Where the phone stood"
+              value={film.place_id ?? ''}
+              options={[
+                ['', 'choose'],
+                ...places.map(({ id, place }) => [id, place.name] as const),
+              ]}
+              change={(id) => id && acts.mutate({ kind: 'read', film: film.id, place: id })}
+            />
+          )}
+          <button className="btn" aria-expanded={drawing} onClick={() => setDrawing(!drawing)}>
+            {place ? 'Change its zones' : 'Draw the zones'}
+          </button>
+          {film.state === 'refused' && place && (
+            <button
+              className="btn"
+              onClick={() => acts.mutate({ kind: 'read', film: film.id, place: place.id })}
+            >
+              Read it again
+            </button>
+          )}
+        </div>
+      )}
+      {drawing && (
+        <ZoneSheet
+          film={film}
+          place={place?.place ?? null}
+          keep={(kept, fresh) => {
+            const id = !fresh && place ? place.id : crypto.randomUUID()
+            acts.mutate({ kind: 'place', film: film.id, id, place: kept })
+            setDrawing(false)
+          }}
+        />
+      )}
+      {film.state === 'read' && <FilmTimes film={film} />}
+    </article>
+  )
+}
+
+/** Where a film stands, in words. */
+function standing(film: FilmView): string {
+  switch (film.state) {
+    case 'coming':
+      return `${percent(film.received / film.size)} is here: choose the same file to send the rest`
+    case 'here':
+      return 'Draw where head, hands and feet are; then it is read'
+    case 'waiting':
+      return 'Waits to be read'
+    case 'reading':
+      return `Being read: ${percent(film.progress)}`
+    case 'refused':
+      return `Cannot be used: ${film.said}`
+    case 'read':
+      return film.said ? `Read; ${film.said}` : 'Read'
+  }
+}

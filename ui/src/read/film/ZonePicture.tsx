@@ -1,0 +1,120 @@
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+
+import { BODY_PART } from '../../api/choices'
+import type { Zone } from './films'
+
+type Props = {
+  film: string
+  at_s: number
+  zones: readonly Zone[]
+  /** The part whose box is being drawn. */
+  part: Zone['part']
+  put: (zone: Zone) => void
+}
+
+type Point = { x: number; y: number }
+
+const LEAST = 0.02
+const STEP = 0.01
+const NAMES = Object.fromEntries(BODY_PART) as Record<Zone['part'], string>
+const KEYS: Record<string, Point> = {
+  ArrowLeft: { x: -STEP, y: 0 },
+  ArrowRight: { x: STEP, y: 0 },
+  ArrowUp: { x: 0, y: -STEP },
+  ArrowDown: { x: 0, y: STEP },
+}
+
+/** A still with a box for each zone. Dragging draws the chosen one, arrow keys move it. */
+export function ZonePicture({ film, at_s, zones, part, put }: Props) {
+  const frame = useRef<HTMLButtonElement>(null)
+  const [from, setFrom] = useState<Point | null>(null)
+  const at = (event: PointerEvent): Point => {
+    const box = frame.current?.getBoundingClientRect()
+    if (!box) return { x: 0, y: 0 }
+    return {
+      x: within((event.clientX - box.left) / box.width),
+      y: within((event.clientY - box.top) / box.height),
+    }
+  }
+  const drag = (event: PointerEvent) => {
+    if (from) put(between(part, from, at(event)))
+  }
+  const press = (event: KeyboardEvent) => {
+    const way = KEYS[event.key]
+    const zone = zones.find((one) => one.part === part)
+    if (!way || !zone) return
+    event.preventDefault()
+    put(event.shiftKey ? sized(zone, way) : moved(zone, way))
+  }
+  return (
+    <button
+      ref={frame}
+      type="button"
+      aria-label={`Box around the ${NAMES[part]}`}
+      className="relative block w-full p-0 cursor-crosshair touch-none overflow-hidden bg-wash select-none"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId)
+        setFrom(at(event))
+      }}
+      onPointerMove={drag}
+      onPointerUp={(event) => {
+        drag(event)
+        setFrom(null)
+      }}
+      onKeyDown={press}
+    >
+      <img
+        src={`/api/films/${film}/still.jpg?at_s=${at_s}`}
+        alt={`The film at ${at_s} s`}
+        draggable={false}
+        className="block w-full"
+      />
+      {zones.map((zone) => (
+        <span
+          key={zone.part}
+          data-zone={zone.part}
+          className={`pointer-events-none absolute border-3 ${zone.part === part ? 'border-white outline-2 outline-black' : 'border-dashed border-white outline-1 outline-black'}`}
+          style={{
+            left: `${zone.left * 100}%`,
+            top: `${zone.top * 100}%`,
+            width: `${zone.width * 100}%`,
+            height: `${zone.height * 100}%`,
+          }}
+        >
+          <span className="absolute top-0 left-0 bg-black px-1 text-[13px] text-white">
+            {NAMES[zone.part]}
+          </span>
+        </span>
+      ))}
+    </button>
+  )
+}
+
+function within(share: number): number {
+  return Math.min(1, Math.max(0, share))
+}
+
+/** The box between two corners, whichever comes first, and no smaller than can be read. */
+function between(part: Zone['part'], one: Point, other: Point): Zone {
+  const width = Math.max(LEAST, Math.abs(one.x - other.x))
+  const height = Math.max(LEAST, Math.abs(one.y - other.y))
+  return {
+    part,
+    left: Math.min(one.x, other.x, 1 - width),
+    top: Math.min(one.y, other.y, 1 - height),
+    width,
+    height,
+  }
+}
+
+function moved(zone: Zone, way: Point): Zone {
+  const left = Math.min(1 - zone.width, within(zone.left + way.x))
+  const top = Math.min(1 - zone.height, within(zone.top + way.y))
+  return { ...zone, left, top }
+}
+
+function sized(zone: Zone, way: Point): Zone {
+  const width = Math.min(1 - zone.left, Math.max(LEAST, zone.width + way.x))
+  const height = Math.min(1 - zone.top, Math.max(LEAST, zone.height + way.y))
+  return { ...zone, width, height }
+}

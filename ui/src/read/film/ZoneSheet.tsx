@@ -1,0 +1,84 @@
+import { useState } from 'react'
+
+import { BODY_PART } from '../../api/choices'
+import type { FilmView } from '../../api/types'
+import { Choice, NumberField } from '../../kit/fields'
+import type { Place, Zone } from './films'
+import { ZonePicture } from './ZonePicture'
+
+type Props = {
+  film: FilmView
+  place: Place | null
+  keep: (place: Place, fresh: boolean) => void
+}
+
+/** Zones drawn on a still of the film: a box for each part of the body that is to be timed. */
+export function ZoneSheet({ film, place, keep }: Props) {
+  const [zones, setZones] = useState<Zone[]>(place?.zones ?? [])
+  const [part, setPart] = useState<Zone['part']>('head')
+  const [name, setName] = useState(place?.name ?? '')
+  const [sound_m, setSound] = useState(place?.sound_m ?? 0)
+  const [at_s, setAt] = useState(1)
+  const put = (zone: Zone) => setZones([...zones.filter((other) => other.part !== zone.part), zone])
+  const kept: Place = {
+    kind: 'hastatus-camera-place',
+    schema_version: 1,
+    name: name.trim() || 'camera',
+    zones,
+    sound_m,
+  }
+  return (
+    <div className="flex flex-wrap gap-5">
+      <div className="w-full max-w-160">
+        <ZonePicture film={film.id} at_s={at_s} zones={zones} part={part} put={put} />
+      </div>
+      <div className="flex min-w-60 flex-1 flex-col gap-3">
+        <p className="small">
+          Choose a part of the body and drag a box around where it is while waiting for a cue. Arrow
+          keys move the box, with Shift they change its size.
+        </p>
+        <Choice label="Box around" value={part} options={BODY_PART} change={setPart} />
+        {zones.some((zone) => zone.part === part) && (
+          <button
+            className="btn btn-quiet self-start"
+            onClick={() => setZones(zones.filter((zone) => zone.part !== part))}
+          >
+            Remove this box
+          </button>
+        )}
+        <NumberField label="Still at" unit="s" step={1} value={at_s} change={setAt} />
+        <NumberField
+          label="Phone to loudspeaker"
+          unit="m"
+          step={0.5}
+          value={sound_m}
+          change={(metres) => setSound(Math.max(0, Math.min(50, metres)))}
+        />
+        <label className="flex flex-col gap-1">
+          <span className="small">Name of this place, for the next film from there</span>
+          <input
+            className="input"
+            value={name}
+            maxLength={120}
+            placeholder="camera"
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <div className="flex flex-wrap gap-3">
+          <button
+            className="btn btn-primary"
+            disabled={zones.length === 0}
+            onClick={() => keep(kept, false)}
+          >
+            Read the film
+          </button>
+          {place && (
+            <button className="btn" disabled={zones.length === 0} onClick={() => keep(kept, true)}>
+              Save as another place
+            </button>
+          )}
+        </div>
+      </div>
+    </div>
+  )
+}
