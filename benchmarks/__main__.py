@@ -6,7 +6,7 @@ then measured again, twice at most, when a time in it falls short, since a machi
 elsewhere for some seconds is no news, and a program that has become slow stays slow.
 Names as arguments choose parts: core, rules, club, openness, referee, contract, coverage, claims,
 drills, partner, track, bundle, build, rescoring, hearing, pads, feeds, need, rhythm, load, lists,
-marks, hostile, kills, evening, backup, crash, player, trouble, home, frames, device,
+marks, hostile, kills, evening, backup, crash, player, trouble, home, frames, device, film,
 student.
 """
 
@@ -32,6 +32,7 @@ from benchmarks import (
     drills,
     evening,
     feeds,
+    film,
     frames,
     hearing,
     home,
@@ -87,6 +88,7 @@ PARTS = {
     "home": home,
     "frames": frames,
     "device": device,
+    "film": film,
     "student": student,
 }
 

@@ -118,7 +118,7 @@ def _lined_up(seed: int) -> Fit:
     fit = _fit(film, filmed.page)
     others = [
         Played.of(name, seed + 10_000).page,
-        Played.of(DRILLS[(seed + 1) % len(DRILLS)], seed).page,
+        Played.of(DRILLS[(seed + 1) % len(DRILLS)], seed + 20_000).page,
     ]
     wrong = sum(isinstance(_fit(film, page), LineUp) for page in others)
     if not isinstance(fit, LineUp):
@@ -318,7 +318,7 @@ def _repeat(short: Path, long: Path, times: int) -> None:
                 for packet in film.demux():
                     if packet.dts is None or packet.pts is None or packet.time_base is None:
                         continue
-                    shift = round(20.0 * number / packet.time_base)
+                    shift = round(20.1 * number / packet.time_base)
                     packet.pts, packet.dts = packet.pts + shift, packet.dts + shift
                     packet.stream = streams[packet.stream.index]
                     out.mux(packet)

@@ -68,8 +68,8 @@ function Line({ cue, readout }: { cue: Cue; readout: Readout }) {
     ({ round, slot }) => round === cue.round && slot === cue.slot,
   )
   return (
-    <tr className="figures">
-      <td>{minutes(cue.film_s)}</td>
+    <tr>
+      <td className="figures">{minutes(cue.film_s)}</td>
       <td>{name}</td>
       <td>{zone ? began(zone) : ''}</td>
       <td>{zone?.home_ms == null ? '–' : within(zone.home_ms, zone.home_spread_ms)}</td>
