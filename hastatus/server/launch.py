@@ -180,7 +180,10 @@ def serve(
                     nightly.look(datetime.now().astimezone())
                 except OSError as error:  # a full disk must not end a class
                     say(f"the nightly backup was not made: {error}")
-                reader.look(datetime.now(UTC))
+                try:
+                    reader.look(datetime.now(UTC))
+                except OSError as error:
+                    say(f"films cannot be read now: {error}")
                 if door is not None:
                     door.keep(datetime.now(UTC))
             time.sleep(_KEEP_EVERY_S)

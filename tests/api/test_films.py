@@ -137,7 +137,11 @@ def test_a_film_comes_in_pieces_is_read_and_its_file_goes(
     assert sorted(seen)[len(seen) // 2] < 0.03
     assert own.get(f"/api/runs/{own.run_id}/readout").get_data() == before
     file = folder.file(*_key(engine, film))
-    assert file.exists()
+    elsewhere = file.rename(file.with_name("elsewhere"))
+    assert not told(own, film)["film"]["has_file"]  # as in a club that was restored
+    assert own.get(f"/api/films/{film}/still.jpg").status_code == 404
+    elsewhere.rename(file)
+    assert told(own, film)["film"]["has_file"]
     with transaction(engine) as db:
         assert films.take_away_old(db, folder, datetime.now(UTC) + timedelta(hours=25)) >= 1
     assert not file.exists()

@@ -70,7 +70,7 @@ def send_piece(path: models.FilmPath, query: models.PieceQuery) -> Response:
 def read_again(path: models.FilmPath, body: models.FilmPlaceRequest) -> Response:
     """Say where the phone stood: the film is read with the zones of that place."""
     film = _find(path.film_id)
-    if film.file_gone_at is not None:
+    if film.received == film.size and not _has_file(film):
         raise Problem(409, "Its time is over", "The film’s file was deleted; it is not read again.")
     _begin(film, _place(body.place_id))
     return reply(_view(film))
@@ -90,11 +90,11 @@ def get_film(path: models.FilmPath) -> Response:
 def get_still(path: models.FilmPath, query: models.StillQuery) -> Response:
     """One picture of a film, upright, to draw zones on."""
     film = _find(path.film_id)
-    if film.received < film.size or film.file_gone_at is not None:
+    if not _has_file(film):
         raise not_found("film with its file")
     try:
         data = still(_folder().file(film.club_id, film.id), query.at_s)
-    except (BadFilm, FileNotFoundError) as error:
+    except BadFilm as error:
         raise Problem(422, "Cannot be read", f"film: {error}") from error
     return Response(data, content_type="image/jpeg")
 
@@ -202,9 +202,17 @@ def _view(film: rows.Film) -> models.FilmView:
     return models.FilmView.model_validate(
         {
             **{name: getattr(film, name) for name in _SHOWN},
-            "has_file": film.file_gone_at is None and film.received == film.size,
+            "has_file": _has_file(film),
         }
     )
+
+
+def _has_file(film: rows.Film) -> bool:
+    """Whether a film's file is here whole: a club that was restored or loaded has none."""
+    folder: films.Folder | None = current_app.config["FILMS"]
+    if folder is None or film.file_gone_at is not None or film.received < film.size:
+        return False
+    return folder.file(film.club_id, film.id).exists()
 
 
 _SHOWN = tuple(name for name in models.FilmView.model_fields if name != "has_file")
