@@ -107,8 +107,8 @@ class Front:
         if program is None:
             raise StoreError("HASTATUS_LISTEN needs HAProxy; run 'apt install haproxy'")
         folder = self._chain.parent
-        _stop_orphan(folder / "haproxy.pid", folder / "haproxy.cfg")
-        _check_free(self._listens)
+        ended = _stop_orphan(folder / "haproxy.pid", folder / "haproxy.cfg")
+        _await_free(self._listens, _STOP_S if ended else 0.0)
         (folder / "away.http").write_text(_AWAY)
         config = folder / "haproxy.cfg"
         config.write_text(
@@ -162,18 +162,20 @@ class Front:
             process.wait()
 
 
-def _stop_orphan(pid_file: Path, config: Path) -> None:
-    """End one that a killed Hastatus left behind with this very configuration."""
+def _stop_orphan(pid_file: Path, config: Path) -> bool:
+    """End one that a killed Hastatus left behind with this very configuration; whether there was
+    one."""
     try:
         pid = int(pid_file.read_text())
     except (OSError, ValueError):
-        return
+        return False
     if not _runs(pid, config):
-        return
+        return False
     os.kill(pid, signal.SIGTERM)
     deadline = time.monotonic() + _STOP_S
     while _runs(pid, config) and time.monotonic() < deadline:
         time.sleep(0.05)
+    return True
 
 
 def _runs(pid: int, config: Path) -> bool:
@@ -189,6 +191,20 @@ def _near(listens: Address) -> str:
     if not listens.is_every:
         return listens.host
     return "::1" if ":" in listens.host else "127.0.0.1"
+
+
+def _await_free(listens: Address, seconds: float) -> None:
+    """Wait until nothing listens there: a process that ends has no arguments any more a while
+    before its port is free. Raises `StoreError` where it is not by then."""
+    deadline = time.monotonic() + seconds
+    while True:
+        try:
+            _check_free(listens)
+            return
+        except StoreError:
+            if time.monotonic() >= deadline:
+                raise
+            time.sleep(0.05)
 
 
 def _check_free(listens: Address) -> None:

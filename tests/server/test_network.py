@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import http.client
 import json
+import socket
 import ssl
+import threading
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -193,6 +195,18 @@ def test_a_door_that_a_killed_server_left_open_is_taken_over(tmp_path: Path) -> 
     assert before._process is not None
     assert before._process.wait(timeout=10) is not None
     again.close()
+
+
+def test_a_port_that_is_freed_late_is_waited_for(monkeypatch: pytest.MonkeyPatch) -> None:
+    """On a slow machine a process that was ended still holds its port for a moment."""
+    listens = front.Address("127.0.0.1", free_port())
+    with socket.create_server((listens.host, listens.port)) as holder:
+        with pytest.raises(StoreError, match="cannot be listened on"):
+            front._await_free(listens, 0.0)
+        later = threading.Timer(0.3, holder.close)
+        later.start()
+        front._await_free(listens, 10.0)
+        later.join()
 
 
 def test_a_disk_that_is_full_is_said_and_ends_nothing(
