@@ -260,7 +260,7 @@ def test_a_stranger_is_refused_before_a_body_is_read(app: OpenAPI, coach: Coach)
         address, data=small, content_type="application/json", headers=headers
     )
     check_refused(refused, 413, "objects and lists")
-    assert time.perf_counter() - began < 0.5
+    assert time.perf_counter() - began < 2.0
     large = {"login": "x", "password": "y" * 5000}
     check_refused(app.test_client().post("/api/session", json=large), 413, "4 kB")
     coach.csrf = "Zürich"

@@ -25,7 +25,7 @@ def test_a_locked_row_holds_nobody_for_good(engine: Engine) -> None:
         began = time.monotonic()
         with pytest.raises(OperationalError, match="lock timeout"):
             other.execute(text("SELECT count(*) FROM clubs"))
-        assert 4 < time.monotonic() - began < 8
+        assert 4 < time.monotonic() - began < 20
     patient.dispose()
 
 
