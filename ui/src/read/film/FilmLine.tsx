@@ -12,20 +12,10 @@ import { ZoneSheet } from './ZoneSheet'
 
 /** One film: where it stands, where the phone stood, and what it tells. */
 export function FilmLine({ film, run }: { film: FilmView; run: string }) {
-  const acts = useFilmActs(run)
   const offer = useOfferUndo()
+  const acts = useFilmActs(run, (undo) => offer({ says: `${film.name} is removed.`, undo }))
   const [drawing, setDrawing] = useState(false)
   const places = useQuery(placesQuery).data ?? []
-  const remove = () =>
-    acts.mutate(
-      { kind: 'remove', film: film.id, removed: true },
-      {
-        onSuccess: () => {
-          const undo = () => acts.mutate({ kind: 'remove', film: film.id, removed: false })
-          offer({ says: `${film.name} is removed.`, undo })
-        },
-      },
-    )
   const place = places.find(({ id }) => id === film.place_id)
   return (
     <article aria-label={film.name} className="flex flex-col gap-2 border-l-4 border-line pl-4">
@@ -38,7 +28,10 @@ export function FilmLine({ film, run }: { film: FilmView; run: string }) {
           </span>
         )}
         <span role="status">{standing(film)}</span>
-        <button className="btn btn-sm btn-quiet ml-auto" onClick={remove}>
+        <button
+          className="btn btn-sm btn-quiet ml-auto"
+          onClick={() => acts.mutate({ kind: 'remove', film: film.id, removed: true })}
+        >
           Remove
         </button>
       </div>

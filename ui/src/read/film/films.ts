@@ -85,17 +85,24 @@ type Act =
   | { kind: 'remove'; film: string; removed: boolean }
   | { kind: 'place'; film: string; id: string; place: Place }
 
-/** Read a film with a place's zones, draw these, remove a film. */
-export function useFilmActs(run: string) {
+/**
+ * Read a film with a place's zones, draw these, remove a film. removed: one is, and how to undo that;
+ * told before the list is asked for again, in which the film's own line is gone.
+ */
+export function useFilmActs(run: string, removed: (undo: () => void) => void) {
   const queries = useQueryClient()
-  return useMutation({
+  const acts = useMutation({
     mutationFn: act,
-    onSuccess: () =>
-      Promise.all([
+    onSuccess: (_, asked) => {
+      if (asked.kind === 'remove' && asked.removed)
+        removed(() => acts.mutate({ ...asked, removed: false }))
+      return Promise.all([
         queries.invalidateQueries({ queryKey: ['films', run] }),
         queries.invalidateQueries({ queryKey: ['camera places'] }),
-      ]),
+      ])
+    },
   })
+  return acts
 }
 
 async function act(asked: Act): Promise<void> {
