@@ -153,6 +153,18 @@ def test_the_dose_follows_what_is_said_and_the_coach_sees_why(app: Flask, coach:
     assert following["reason"] == "2 in a row were too hard"
 
 
+def test_a_drill_that_its_cues_end_is_not_cut_where_it_fits(app: Flask, coach: Coach) -> None:
+    """Its rounds last as long as they are planned, not as long as any round may."""
+    lines = coach.get("/api/library").get_json()["drills"]
+    slips = next(line["id"] for line in lines if line["title"] == "One thing more")
+    assign(coach, slips, minutes=15)
+    planned = phone(app, coach).view()["planned"][0]
+    rounds = planned["plan"]["rounds"]
+    assert len(rounds) > 1
+    assert sum(one["duration_s"] for one in rounds) < 15 * 60
+    assert planned["reason"] == ""
+
+
 def test_plans_that_no_phone_can_hold_any_more_are_gone(
     app: Flask, coach: Coach, engine: Engine
 ) -> None:

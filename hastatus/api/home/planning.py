@@ -45,7 +45,6 @@ class _Next:
     base: NextPlan
     window_s: float
     dose: Dose
-    each_s: float
 
 
 def day_of(at: datetime) -> date:
@@ -76,9 +75,8 @@ def planned_ahead(
         for piece in document.pieces
         if _can_be(one := _next(db, student, document, piece, done), document)
     ]
-    rounds = within(
-        document.minutes, [one.dose.rounds for one in pieces], [one.each_s for one in pieces]
-    )
+    asked = [one.dose.rounds for one in pieces]
+    rounds = within(document.minutes, asked, [_round_s(one, document) for one in pieces])
     guided = [one.base.drill.rungs[one.base.standing.rung - 1].guide is not None for one in pieces]
     seed = int(row.id.hex[:12], 16)
     result = []
@@ -129,8 +127,17 @@ def _next(
             [Done(day_of(one.started_at), one.said, one.finished) for one, _, _ in mine],
             follows=document.follows,
         ),
-        each_s=rung.rounds.most_s + rung.rounds.rest_s,
     )
+
+
+def _round_s(one: _Next, document: Practice) -> float:
+    """How long a round lasts with its rest, s: as planned where the cues end it, not the time."""
+    rounds = one.base.drill.rungs[one.base.standing.rung - 1].rounds
+    if rounds.ends != "count":
+        return rounds.most_s + rounds.rest_s
+    sound_only = document.sound_only
+    plan = one.base.plan(0, sound_only=sound_only, window_s=one.window_s, rounds=1)
+    return plan.rounds[0].duration_s + rounds.rest_s
 
 
 def _can_be(one: _Next, document: Practice) -> bool:
