@@ -26,6 +26,14 @@ from tests.harness.club import (
 
 pytestmark = pytest.mark.browser
 
+# As a browser does where the disk has no room: every write is refused.
+FILL = """() => {
+  const { add, put } = IDBObjectStore.prototype
+  const refuse = () => { throw new DOMException('no space left', 'QuotaExceededError') }
+  Object.assign(IDBObjectStore.prototype, { add: refuse, put: refuse })
+  window.makeRoom = () => Object.assign(IDBObjectStore.prototype, { add, put })
+}"""
+
 
 @pytest.fixture
 def own_server(server: Server) -> Iterator[Server]:
@@ -109,6 +117,30 @@ def test_a_reload_goes_on_in_the_round(engine: Engine, server: Server, browser: 
     assert after.until({"done", "sending"})
     after.until({"done"})
     check_nothing_lost(page, engine, run, before, after)
+    context.close()
+
+
+@pytest.mark.parametrize("what", ["full", "cleared"])
+def test_a_full_or_cleared_device_loses_nothing(
+    engine: Engine, server: Server, browser: Browser, what: str
+) -> None:
+    made = make_club(engine, short_drill(10))
+    context, page = sign_in(browser, server, made)
+    run = to_the_floor(page, server, made)
+    answers = student(page)
+    begin(page)
+    answers.until_given(1)
+    if what == "full":
+        page.evaluate(FILL)
+        page.get_by_text("this device is full").wait_for()
+        answers.until_given(3)
+        page.evaluate("window.makeRoom()")
+    else:
+        cleared = {"origin": server.address, "storageTypes": "indexeddb"}
+        context.new_cdp_session(page).send("Storage.clearDataForOrigin", cleared)
+        answers.until_given(3)
+    answers.until({"done"})
+    check_nothing_lost(page, engine, run, answers)
     context.close()
 
 

@@ -2,6 +2,7 @@
 import { openDB, type IDBPDatabase } from 'idb'
 
 import type { HomeView, HomeWord, SourceName } from '../api/types'
+import { untilWritten } from '../run/recorder/retry'
 
 /** The recorder's own database, apart from that of the club's devices. */
 export const RECORDINGS = 'hastatus home'
@@ -33,6 +34,8 @@ export type Pace = { window_s: number; by: number }
 const KEPT_FOR_MS = 30 * 86_400_000
 
 export class Keep {
+  private writing: Promise<unknown> = Promise.resolve()
+
   private constructor(private readonly db: IDBPDatabase) {}
 
   static async open(): Promise<Keep> {
@@ -60,7 +63,7 @@ export class Keep {
   }
 
   async keepPace(token: string, drill: string, pace: Pace): Promise<void> {
-    await this.db.put('kept', pace, `pace ${token} ${drill}`)
+    await this.after(() => this.db.put('kept', pace, `pace ${token} ${drill}`))
   }
 
   /** All that was begun, oldest first. */
@@ -74,13 +77,24 @@ export class Keep {
   }
 
   /** Change what is known of a run, as it stands in the database. */
-  async note(run: string, changes: Partial<Begun>): Promise<Begun | undefined> {
+  note(run: string, changes: Partial<Begun>): Promise<Begun | undefined> {
+    return this.after(() => this.change(run, changes))
+  }
+
+  private async change(run: string, changes: Partial<Begun>): Promise<Begun | undefined> {
     const tx = this.db.transaction('begun', 'readwrite')
     const found = (await tx.store.get(run)) as Begun | undefined
     const next = found && { ...found, ...changes }
     if (next) await tx.store.put(next)
     await tx.done
     return next
+  }
+
+  /** What comes in mid-run waits for a phone that is full, one after the other. */
+  private after<T>(write: () => Promise<T>): Promise<T> {
+    const done = this.writing.then(() => untilWritten(write))
+    this.writing = done.catch(() => undefined)
+    return done
   }
 
   /** Forget what the server has had for long. */

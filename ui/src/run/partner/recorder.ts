@@ -49,7 +49,7 @@ export class MarkRecorder {
 
   seal(last = false): Promise<void> {
     this.noTimer()
-    return this.writer.seal(() => this.store.seal(this.run, last))
+    return this.writer.seal(() => this.store.seal(this.run, last), last)
   }
 
   /** Keep what the next page has to know. */

@@ -68,6 +68,6 @@ export class Recorder {
     this.until_ms = Math.max(this.until_ms, sure_ms, 0)
     this.sealedLogged = this.logged
     const seal = { until_ms: this.until_ms, revision, committed: committed ?? null, last }
-    return this.writer.seal(() => this.store.seal(this.recording.run, seal))
+    return this.writer.seal(() => this.store.seal(this.recording.run, seal), last)
   }
 }

@@ -2,9 +2,10 @@
  * What a recorder keeps on this device (IndexedDB), so that a reload or a lost line costs nothing:
  * items until they are sealed into a batch, batches until they are acknowledged.
  */
-import { openDB, type IDBPDatabase } from 'idb'
+import type { IDBPDatabase } from 'idb'
 
 import { aside } from './aside'
+import type { Database } from './database'
 import { drop, left, runsLeft } from './unwritten'
 
 /** What is known of a run that this device records. next: number of the next batch. */
@@ -14,25 +15,16 @@ export type Sealed = { run: string; number: number; body: string }
 /** What becomes of a recording and its kept items; the store adds recorder and number. */
 export type Made<R> = { batch: object; changes?: Partial<R> }
 
-/** Open a database of this shape. items: name of the store of what is not sealed yet. */
-export function openBatches(name: string, items: string): Promise<IDBPDatabase> {
-  return openDB(name, 1, {
-    upgrade(fresh) {
-      fresh.createObjectStore('runs', { keyPath: 'run' })
-      fresh
-        .createObjectStore(items, { keyPath: 'id', autoIncrement: true })
-        .createIndex('run', 'run')
-      fresh.createObjectStore('batches', { keyPath: ['run', 'number'] }).createIndex('run', 'run')
-    },
-  })
-}
-
 export abstract class BatchStore<R extends Recorded, K extends { run: string }> {
   constructor(
-    private readonly db: IDBPDatabase,
+    private readonly database: Database,
     private readonly items: string,
     private readonly most: number,
   ) {}
+
+  private get db(): IDBPDatabase {
+    return this.database.current
+  }
 
   recording(run: string): Promise<R | undefined> {
     return this.db.get('runs', run) as Promise<R | undefined>
@@ -40,13 +32,16 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
 
   async keep(recording: R): Promise<void> {
     await this.db.put('runs', recording)
+    this.database.wrote('runs', recording.run, recording)
   }
 
   async note(run: string, changes: Partial<R>): Promise<void> {
     const tx = this.db.transaction('runs', 'readwrite')
     const found = (await tx.store.get(run)) as R | undefined
-    if (found) await tx.store.put({ ...found, ...changes })
+    const next = found && { ...found, ...changes }
+    if (next) await tx.store.put(next)
     await tx.done
+    if (next) this.database.wrote('runs', run, next)
   }
 
   /** Ids of the runs that still have something to send. */
@@ -71,6 +66,7 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
 
   async sent(run: string, number: number): Promise<void> {
     await this.db.delete('batches', [run, number])
+    this.database.deleted('batches', [run, number])
   }
 
   /**
@@ -84,7 +80,9 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     // First there, then not here: a page that goes between the two does both again.
     await aside.keep({ address, number, body: found.body, reason })
     const emptied = JSON.stringify({ ...body, [this.items]: [], emptied: true })
-    await this.db.put('batches', { run, number, body: emptied })
+    const left = { run, number, body: emptied }
+    await this.db.put('batches', left)
+    this.database.wrote('batches', [run, number], left)
     return true
   }
 
@@ -113,12 +111,16 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
   ): Promise<void> {
     const tx = this.db.transaction(['runs', this.items], 'readwrite')
     const found = (await tx.objectStore('runs').get(run)) as R | undefined
-    const next = found ? changes(found) : {}
-    const writes: Promise<unknown>[] = items.map((item) => tx.objectStore(this.items).add(item))
-    if (Object.keys(next).length > 0) {
-      writes.push(tx.objectStore('runs').put({ ...found, ...next }))
+    const changed = found ? changes(found) : {}
+    const next = Object.keys(changed).length > 0 ? { ...found, ...changed } : undefined
+    const writes = items.map((item) => tx.objectStore(this.items).add(item))
+    if (next) writes.push(tx.objectStore('runs').put(next))
+    const [keys] = await Promise.all([Promise.all(writes), tx.done])
+    for (const [place, item] of items.entries()) {
+      const key = keys[place]
+      if (key !== undefined) this.database.wrote(this.items, key, item)
     }
-    await Promise.all([...writes, tx.done])
+    if (next) this.database.wrote('runs', run, next)
   }
 
   protected kept(run: string): Promise<K[]> {
@@ -138,6 +140,7 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     let recording = (await tx.objectStore('runs').get(run)) as R | undefined
     let rest = (await tx.objectStore(this.items).index('run').getAll(run)) as (K & { id: number })[]
     const writes: Promise<unknown>[] = []
+    const written: (() => void)[] = []
     do {
       const some = rest.slice(0, this.most)
       rest = rest.slice(this.most)
@@ -146,11 +149,19 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
       const number = recording.next
       const body = JSON.stringify({ recorder: recording.recorder, number, ...made.batch })
       recording = { ...recording, ...made.changes, next: number + 1 }
-      writes.push(tx.objectStore('batches').put({ run, number, body }))
+      const batch: Sealed = { run, number, body }
+      writes.push(tx.objectStore('batches').put(batch))
       writes.push(...some.map(({ id }) => tx.objectStore(this.items).delete(id)))
+      written.push(() => {
+        this.database.wrote('batches', [run, number], batch)
+        for (const { id } of some) this.database.deleted(this.items, id)
+      })
     } while (rest.length > 0)
-    if (recording && writes.length) writes.push(tx.objectStore('runs').put(recording))
+    const next = writes.length > 0 ? recording : undefined
+    if (next) writes.push(tx.objectStore('runs').put(next))
     await Promise.all([...writes, tx.done])
+    for (const tell of written) tell()
+    if (next) this.database.wrote('runs', run, next)
   }
 
   /** Divide batches that an older page made too large; those after them move on in number. */

@@ -8,12 +8,17 @@
 import { writeHeaders } from '../../api/client'
 import type { Ack, Problem } from '../../api/types'
 
-/** kept aside: all is sent, but for what the server refused as not valid. */
-export type Line = 'sent' | 'sending' | 'no connection' | 'signed out' | 'refused' | 'kept aside'
+/**
+ * kept aside: all is sent, but for what the server refused as not valid. unwritten: this device
+ * cannot keep what comes, since it is full or its storage was cleared.
+ */
+export type Line =
+  'sent' | 'sending' | 'no connection' | 'signed out' | 'refused' | 'kept aside' | 'unwritten'
 
 /** What a coach has to know of a line; '' while all goes well. */
 export function lineWords(line: Line): string {
   if (line === 'sent' || line === 'sending') return ''
+  if (line === 'unwritten') return 'this device is full: make room, and leave this page open'
   if (line === 'kept aside') return 'a part was refused: kept on this device, see This device'
   return `${line === 'refused' ? 'refused by the server' : line}: kept on this device`
 }
@@ -42,8 +47,9 @@ export type Batches = {
 }
 
 export class Outbox<A = Ack> {
-  line: Line = 'sent'
   reason = ''
+  private way: Line = 'sent'
+  private waits = false
   private busy = false
   private failures = 0
   private timer: number | undefined
@@ -58,29 +64,52 @@ export class Outbox<A = Ack> {
     private readonly to: Destination,
   ) {}
 
+  get line(): Line {
+    return this.waits ? 'unwritten' : this.way
+  }
+
+  /** Whether something waits for this device to keep it. */
+  get unwritten(): boolean {
+    return this.waits
+  }
+
+  set unwritten(waits: boolean) {
+    if (waits === this.waits) return
+    this.waits = waits
+    this.changed()
+  }
+
   /** Send what there is; harmless while already sending. */
   async flush(): Promise<void> {
     if (this.busy || this.closed) return
     this.busy = true
     clearTimeout(this.timer)
     try {
-      await this.store.divide(this.run)
-      for (;;) {
-        const [first] = await this.store.sealed(this.run)
-        if (!first) {
-          this.tell(this.steppedOver ? 'kept aside' : 'sent')
-          return
-        }
-        if (this.to.nowhere) {
-          await this.store.sent(this.run, first.number)
-          continue
-        }
-        if (this.line === 'sent') this.tell('sending')
-        if (!(await this.isOpen())) return
-        if (!(await this.post(first.number, first.body))) return
-      }
+      await this.sendAll()
+    } catch (error) {
+      if (!(error instanceof DOMException)) throw error
+      // The device refused to change what it keeps: the server takes the same batch twice as once.
+      this.again('unwritten')
     } finally {
       this.busy = false
+    }
+  }
+
+  private async sendAll(): Promise<void> {
+    await this.store.divide(this.run)
+    for (;;) {
+      const [first] = await this.store.sealed(this.run)
+      if (!first) {
+        this.tell(this.steppedOver ? 'kept aside' : 'sent')
+        return
+      }
+      if (this.to.nowhere) {
+        await this.store.sent(this.run, first.number)
+        continue
+      }
+      if (this.way === 'sent') this.tell('sending')
+      if (!(await this.isOpen())) return
+      if (!(await this.post(first.number, first.body))) return
     }
   }
 
@@ -140,8 +169,8 @@ export class Outbox<A = Ack> {
   }
 
   private tell(line: Line): void {
-    if (line === this.line) return
-    this.line = line
+    if (line === this.way) return
+    this.way = line
     this.changed()
   }
 }

@@ -5,6 +5,8 @@
 const FRONT = 'hastatus unwritten '
 
 const waiting = new Map<string, Set<unknown>>()
+/** Runs of which this device refuses to keep what comes. */
+const refused = new Set<string>()
 
 /** Hold what is about to be written of a run; call what it returns once it is written. */
 export function hold(run: string, item: unknown): () => void {
@@ -16,9 +18,21 @@ export function hold(run: string, item: unknown): () => void {
   }
 }
 
-/** Put down what is still waiting, of every run. */
+/** Whether this device keeps what comes of a run. While it does not, the page asks before it goes. */
+export function keeps(run: string, well: boolean): void {
+  if (well) refused.delete(run)
+  else refused.add(run)
+}
+
+/** Put down what is still waiting, of every run; as many runs as there is room for. */
 export function putDown(): void {
-  for (const [run, items] of waiting) localStorage.setItem(FRONT + run, JSON.stringify([...items]))
+  for (const [run, items] of waiting) {
+    try {
+      localStorage.setItem(FRONT + run, JSON.stringify([...items]))
+    } catch {
+      // No room here either: the coach was asked before the page went.
+    }
+  }
 }
 
 /** The page goes on after all, and writes it itself. */
@@ -45,5 +59,8 @@ export function drop(run: string): void {
 
 if (typeof window !== 'undefined' && 'localStorage' in globalThis) {
   addEventListener('pagehide', putDown)
+  addEventListener('beforeunload', (leaving) => {
+    if (refused.size > 0) leaving.preventDefault()
+  })
   addEventListener('pageshow', ({ persisted }) => persisted && takeUp())
 }
