@@ -1,4 +1,4 @@
-"""Films of rounds: lined up with their run, and what moved told when it moved.
+"""Films of rounds: what moved told when it moved.
 
 Every film is made up (`hastatus.demo.filmed_run`), so the truth is known. Populations are drawn
 anew for each film: rooms, noise, distance, sway, pictures a second, compression.
@@ -17,142 +17,33 @@ from pathlib import Path
 
 import av
 import numpy as np
-from scipy.signal import resample_poly
 
 from benchmarks.figure import Figure, percentile
-from hastatus.core.drill.solo import Drill
-from hastatus.core.film.heard_sounds import (
-    FILM_RATE,
-    SoundMeter,
-    film_sound,
-    rises_of_sound,
-)
-from hastatus.core.film.line_up import LineUp, Refusal, line_up
-from hastatus.core.film.motion import MotionMeter
-from hastatus.core.film.reading import CueSeen, Film, heard_in, read_film
-from hastatus.core.film.run_sounds import PageOfRun, pages_of_run
-from hastatus.core.plan.run_plan import RunPlan, plan_run
-from hastatus.core.run.device import Device
-from hastatus.core.run.events import Batch
-from hastatus.core.run.setup import Setup
-from hastatus.core.sound import tones
-from hastatus.core.starter import STARTERS
+from benchmarks.film_line_up import SAMPLES, Played, hall
+from benchmarks.film_line_up import figures as line_up_figures
+from hastatus.core.film.heard_signals import rises_of
+from hastatus.core.film.reading import CueSeen, read_film
 from hastatus.demo.film import Camera
 from hastatus.demo.film_picture import Look
-from hastatus.demo.film_sound import Hall
 from hastatus.demo.filmed_run import Answer, FilmedRun, Filming
-from hastatus.demo.student import Habits, simulate
 from hastatus.film_io.film_file import read_film_file
 
-LINE_UPS, LOOSE_LINE_UPS = 200, 16
 FILMS, LOOSE_FILMS = 36, 4
-DRILLS = ("one thing more", "roll under", "compact guard", "wide swing", "baseline", "head cover")
 NEAR_S = 0.15
 """An onset further from the true one than this is of something else."""
 LONG_S, LOOSE_LONG_S = 1790.0, 60.0
-
-SAMPLES = {f"tone:{name}": tones.named(name) for name in tones.SOUNDS}
-RISES = {name: rises_of_sound(film_sound(samples)) for name, samples in SAMPLES.items()}
 
 
 def figures(loose: bool) -> Iterator[Figure]:
     """Line-ups by sound alone, then whole films, then how long reading takes."""
     with ProcessPoolExecutor(2) as pool:
-        seeds = range(LOOSE_LINE_UPS if loose else LINE_UPS)
-        yield from _line_up_figures(list(pool.map(_lined_up, seeds)))
+        yield from line_up_figures(pool, loose)
         films = range(LOOSE_FILMS if loose else FILMS)
         yield from _seen_figures("clean", list(pool.map(_clean, films)))
         yield from _seen_figures(
             "with people behind and a shaken camera", list(pool.map(_busy, films))
         )
     yield from _cost(LOOSE_LONG_S if loose else LONG_S)
-
-
-@dataclass(frozen=True)
-class Played:
-    """A simulated run of a starter."""
-
-    drill: Drill
-    plan: RunPlan
-    batches: list[Batch]
-
-    @classmethod
-    def of(cls, name: str, seed: int) -> Played:
-        drill = STARTERS[name]()
-        plan = plan_run(drill, seed=seed)
-        batches, _ = simulate(Setup(drill, plan, Device()), Habits(), seed)
-        return cls(drill, plan, list(batches))
-
-    @property
-    def page(self) -> PageOfRun:
-        """Its one page, with the sounds that are made without espeak-ng."""
-        page = pages_of_run(self.drill, self.plan, self.batches)[0]
-        page.sounds = [sound for sound in page.sounds if sound.name in SAMPLES]
-        return page
-
-
-@dataclass(frozen=True)
-class Fit:
-    """One film's line-up. off_ms: the worst over its sounds; None: it was not lined up. wrong:
-    line-ups with runs that it does not show."""
-
-    off_ms: float | None
-    wrong: int
-
-
-def _lined_up(seed: int) -> Fit:
-    """A film of 45 s to 3 minutes somewhere in a run, with or without its beginning."""
-    rng = np.random.default_rng((seed, 31))
-    name = DRILLS[seed % len(DRILLS)]
-    filming = Filming(
-        length_s=float(rng.uniform(45, 180)),
-        starts_s=float(rng.uniform(-25, 25)),
-        drift=float(rng.uniform(-1e-4, 1e-4)),
-        hall=_hall(rng, music=seed % 4 == 3),
-    )
-    filmed = FilmedRun(Played.of(name, seed).page, filming, ("lead_hand", "rear_hand"), seed)
-    meter = SoundMeter()
-    heard = resample_poly(filmed.sound(SAMPLES), 1, tones.RATE // FILM_RATE)
-    meter.add(heard.astype(np.float32))
-    film = Film(filming.length_s, MotionMeter(()).motion, meter.rises())
-    fit = _fit(film, filmed.page)
-    others = [
-        Played.of(name, seed + 10_000).page,
-        Played.of(DRILLS[(seed + 1) % len(DRILLS)], seed + 20_000).page,
-    ]
-    wrong = sum(isinstance(_fit(film, page), LineUp) for page in others)
-    if not isinstance(fit, LineUp):
-        return Fit(None, wrong)
-    return Fit(
-        max(abs(fit.film_s(at_s) - filmed.film_s(at_s)) for at_s in _within(filmed)) * 1000, wrong
-    )
-
-
-def _within(filmed: FilmedRun) -> list[float]:
-    length_s = filmed.filming.length_s
-    return [one.at_s for one in filmed.page.sounds if 0 <= filmed.film_s(one.at_s) < length_s]
-
-
-def _fit(film: Film, page: PageOfRun) -> LineUp | Refusal:
-    return line_up(page.sounds, heard_in(film, [page], RISES), film.length_s)
-
-
-def _hall(rng: np.random.Generator, *, music: bool) -> Hall:
-    return Hall(
-        decay_s=float(rng.uniform(0.3, 1.5)),
-        noise_db=float(rng.uniform(5, 30)),
-        strike_db=float(rng.uniform(0, 12)),
-        music_db=float(rng.uniform(6, 15)) if music else None,
-    )
-
-
-def _line_up_figures(fits: list[Fit]) -> Iterator[Figure]:
-    off_ms = [fit.off_ms for fit in fits if fit.off_ms is not None]
-    yield Figure(f"line-up of {len(off_ms)} films, worst", max(off_ms), "ms", 10)
-    refused = 100 * (1 - len(off_ms) / len(fits))
-    yield Figure(f"films of their own run that are refused, of {len(fits)}", refused, "%", 3)
-    name = f"films lined up with a run that they do not show, of {2 * len(fits)}"
-    yield Figure(name, sum(fit.wrong for fit in fits), "", 0)
 
 
 @dataclass
@@ -233,7 +124,7 @@ def _seen(seed: int, look: Look, rng: np.random.Generator) -> Seen:
     rate_hz = float(rng.choice([24.0, 25.0, 30.0, 50.0, 60.0]))
     filming = Filming(
         look=look,
-        hall=_hall(rng, music=False),
+        hall=hall(rng, music=False),
         camera=Camera(rate_hz, uneven=seed % 4 == 1, crf=int(rng.integers(20, 31))),
         starts_s=float(rng.uniform(-6, 0)),
         length_s=45.0,
@@ -246,7 +137,10 @@ def _seen(seed: int, look: Look, rng: np.random.Generator) -> Seen:
         path = Path(folder) / "film.mp4"
         filmed.write(path, SAMPLES)
         film, _ = read_film_file(path, filmed.place.zones)
-    reading = read_film(played.drill, played.plan, played.batches, filmed.place, film, RISES)
+    rises = {
+        name: rises_of(name, SAMPLES[name]) for name in {one.name for one in filmed.page.sounds}
+    }
+    reading = read_film(played.drill, played.plan, played.batches, filmed.place, film, rises)
     assert not reading.refusal, f"film {seed}: {reading.refused}"
     seen = Seen(1000 / rate_hz)
     answers = {(one.cue.round, one.cue.slot): one for one in filmed.answers}

@@ -7,10 +7,10 @@ from pathlib import Path
 import click
 
 from hastatus.command.files import FILE, OUT, read, write
-from hastatus.core.film.heard_sounds import film_sound, rises_of_sound
+from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.reading import read_film
 from hastatus.core.film.zone import CameraPlace
-from hastatus.core.plan import sounds
+from hastatus.core.plan.round_signal import sounds_of_solo
 from hastatus.core.run.events import RunRecord
 from hastatus.core.sound.tones import Samples
 from hastatus.film_io.film_file import BadFilm, read_film_file
@@ -34,7 +34,7 @@ def film(run_file: Path, place_file: Path, film_file: Path, out: Path) -> None:
         raise click.ClickException(f"{film_file}: {error}") from error
     if facts.missing_s:
         click.echo(f"{film_file}: its last {facts.missing_s:.0f} s cannot be read", err=True)
-    rises = {name: rises_of_sound(film_sound(one)) for name, one in samples_of_run(record).items()}
+    rises = {name: rises_of(name, one) for name, one in samples_of_run(record).items()}
     reading = read_film(record.drill, record.plan, record.batches, place, filmed, rises)
     if reading.refusal:
         raise click.ClickException(f"{film_file}: {reading.refused}")
@@ -44,7 +44,7 @@ def film(run_file: Path, place_file: Path, film_file: Path, out: Path) -> None:
 def samples_of_run(record: RunRecord) -> dict[str, Samples]:
     """Every sound of a run that can be made here: a recording is not at hand."""
     made = {}
-    for clip in sounds.needed(record.drill, record.plan):
+    for clip in sounds_of_solo(record.drill, record.plan):
         try:
             samples = samples_of(clip, record.drill.voice)
         except NoSpeech:

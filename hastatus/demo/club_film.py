@@ -9,9 +9,9 @@ from tempfile import TemporaryDirectory
 
 from sqlalchemy.orm import Session
 
-from hastatus.core.film.heard_sounds import film_sound, rises_of_sound
+from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.reading import read_film
-from hastatus.core.plan import sounds
+from hastatus.core.plan.round_signal import sounds_of_solo
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
@@ -65,7 +65,7 @@ def fill(
     )
     runs.import_batches(db, run, batches, state)
     filmed = FilmedRun.of(drill, plan, batches, _FILMING, SEED)
-    clips = {clip.name: clip for clip in sounds.needed(drill, plan)}
+    clips = {clip.name: clip for clip in sounds_of_solo(drill, plan)}
     samples = {
         name: found
         for name, clip in clips.items()
@@ -77,7 +77,7 @@ def fill(
         place_id=place.id, state="read", progress=1.0, said="", made_by=coach.id,
         created_at=at + timedelta(minutes=4), read_at=today,
     )  # fmt: skip
-    rises = {name: rises_of_sound(film_sound(one)) for name, one in samples.items()}
+    rises = {name: rises_of(name, one) for name, one in samples.items()}
     with TemporaryDirectory() as where:
         file = Path(where) / "film.mp4"
         filmed.write(file, samples)

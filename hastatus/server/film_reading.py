@@ -10,10 +10,11 @@ from sqlalchemy import Engine, update
 from sqlalchemy.orm import Session
 
 from hastatus.core.drill.solo import Drill
-from hastatus.core.film.heard_sounds import Rises, film_sound, rises_of_sound
+from hastatus.core.film.heard_signals import rises_of
+from hastatus.core.film.heard_sounds import Rises
 from hastatus.core.film.reading import read_film
 from hastatus.core.film.zone import CameraPlace
-from hastatus.core.plan import sounds
+from hastatus.core.plan.round_signal import sounds_of_solo
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.film_io.film_file import FACTS, BadFilm, read_film_file
 from hastatus.sound_io.speech import NoSpeech
@@ -90,11 +91,11 @@ def _rises(db: Session, club_id: uuid.UUID, drill: Drill, plan: RunPlan) -> dict
     """Each sound of a run as it rises. One that cannot be made any more is not looked for."""
     labels = drill.labels(club_catalogue.labels(db, club_id))
     rises = {}
-    for clip in sounds.needed(drill, plan, labels):
+    for clip in sounds_of_solo(drill, plan, labels):
         try:
             samples = assets.samples(db, club_id, clip, drill.voice)
         except NoSpeech:
             continue
         if samples is not None:
-            rises[clip.name] = rises_of_sound(film_sound(samples))
+            rises[clip.name] = rises_of(clip.name, samples)
     return rises

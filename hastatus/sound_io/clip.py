@@ -9,7 +9,7 @@ import soundfile
 
 from hastatus.core.drill.header import Voice
 from hastatus.core.plan.sounds import Clip
-from hastatus.core.sound import tones
+from hastatus.core.sound import named
 from hastatus.core.sound.tones import Samples
 from hastatus.sound_io.speech import speak
 
@@ -18,7 +18,7 @@ def samples_of(clip: Clip, voice: Voice) -> Samples | None:
     """A tone or a spoken call at `tones.RATE`; None for a recording, which its club has. Raises
     `speech.NoSpeech`."""
     if clip.source == "tone":
-        return tones.named(clip.what)
+        return named.samples(clip.what)
     if clip.source == "spoken":
         return decoded(speak(clip.what, voice))
     return None

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from hastatus.core.drill.header import Voice
 from hastatus.core.plan.sounds import Clip
-from hastatus.core.sound import tones
+from hastatus.core.sound import named
 from hastatus.core.sound.tones import Samples
 from hastatus.sound_io import speech
 from hastatus.sound_io.clip import decoded
@@ -85,7 +85,7 @@ def samples(db: Session, club_id: uuid.UUID, clip: Clip, voice: Voice) -> Sample
     """The samples of a sound at `tones.RATE`; None for a recording that the club does not have.
     Raises `speech.NoSpeech`."""
     if clip.source == "tone":
-        return tones.named(clip.what)
+        return named.samples(clip.what)
     if clip.source == "spoken":
         return decoded(spoken(db, club_id, clip.what, voice))
     kept = find(db, club_id, clip.what)

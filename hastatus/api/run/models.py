@@ -90,11 +90,19 @@ class BesideSound(BaseModel):
     after_s: float
 
 
+class SignalPair(BaseModel):
+    """The names of the sounds that begin and end a round, so that a film of it is lined up."""
+
+    begins: str
+    ends: str
+
+
 class RunView(BaseModel):
     """Everything a player needs.
 
     controls: by stance. played: the sound that a cue is, by its key; none for one that is seen.
-    beside: what sounds around the cues of each round. lead_side: the half of the screen that is the
+    beside: what sounds around the cues of each round. signals: of each round; empty where cues
+    sound, by which a film is lined up as well. lead_side: the half of the screen that is the
     lead side, by stance. pictures: address of each cue's own picture. shown: how its techniques are
     shown. loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
     rehearsed cue to the next. colours: hex of each cue colour. home_key, tap_key: codes of the keys
@@ -113,6 +121,7 @@ class RunView(BaseModel):
     sounds: list[SoundView]
     played: dict[str, str]
     beside: list[list[BesideSound]]
+    signals: list[SignalPair] = []
     pictures: dict[str, str]
     flash_s: float
     shown: list[ShownView]

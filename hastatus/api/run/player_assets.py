@@ -13,9 +13,14 @@ from hastatus.api.trade.catalogue import notes_of
 from hastatus.core.drill.header import Voice
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan import announcements, sounds
+from hastatus.core.plan.round_signal import (
+    RoundSignals,
+    solo_signals,
+    sounds_of_solo,
+)
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.sounds import Clip
-from hastatus.core.sound import tones
+from hastatus.core.sound import named, tones
 from hastatus.core.trade.label_packs import Labels
 from hastatus.sound_io.speech import length_s
 from hastatus.store import assets
@@ -26,9 +31,10 @@ HERE: Final = "/api"
 def parts(drill: Drill, plan: RunPlan, labels: Labels) -> dict[str, Any]:
     """The parts of a `RunView` that have to be loaded before "ready"."""
     return {
-        "sounds": sound_views(sounds.needed(drill, plan, labels), drill.voice),
+        "sounds": sound_views(sounds_of_solo(drill, plan, labels), drill.voice),
         "played": played(drill),
         "beside": beside(drill, plan, labels),
+        "signals": signals(solo_signals(drill, plan)),
         "pictures": pictures(drill),
         "shown": shown(drill, labels),
     }
@@ -51,6 +57,11 @@ def sound_views(
 def played(drill: Drill) -> dict[str, str]:
     """The name of the sound that each cue is."""
     return {cue.key: clip.name for cue in drill.cues if (clip := sounds.of_cue(cue)) is not None}
+
+
+def signals(of_rounds: Iterable[RoundSignals]) -> list[run_models.SignalPair]:
+    """The names of what begins and ends each round."""
+    return [run_models.SignalPair(begins=one.begins.name, ends=one.ends.name) for one in of_rounds]
 
 
 def beside(drill: Drill, plan: RunPlan, labels: Labels) -> list[list[run_models.BesideSound]]:
@@ -86,7 +97,7 @@ def sound_url(clip: Clip, voice: Voice, base: str = HERE) -> str:
 
 def _length_s(clip: Clip, voice: Voice) -> float:
     if clip.source == "tone":
-        return tones.SOUNDS[clip.what]().size / tones.RATE  # type: ignore[index]
+        return named.samples(clip.what).size / tones.RATE
     if clip.source == "spoken":
         return length_s(say(clip.what, voice))
     kept = assets.find(db(), club_id(), clip.what)

@@ -7,13 +7,13 @@ import uuid
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from hastatus.api.http.document import file
+from hastatus.api.http.document import also, file
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import club_id, db, signed_in, who
 from hastatus.api.sound import models as sound_models
 from hastatus.core.drill.header import Voice
-from hastatus.core.sound import tones
+from hastatus.core.sound import named, tones
 from hastatus.sound_io import speech, upload
 from hastatus.store import assets
 
@@ -30,11 +30,14 @@ def say(words: str, voice: Voice, club: uuid.UUID | None = None) -> bytes:
         raise Problem(422, "Cannot be spoken", str(error)) from error
 
 
-@bp.get("/sounds/<string:name>.wav", responses=file("audio/wav"))
+@bp.get("/sounds/<string:name>.wav", responses={**file("audio/wav"), **also(404)})
 @signed_in
 def get_sound(path: sound_models.SoundPath) -> Response:
-    """A cue sound; its onset is its first sample."""
-    data = tones.wav(tones.SOUNDS[path.name]())
+    """A cue sound, or a signal of a round; its onset is its first sample."""
+    try:
+        data = tones.wav(named.samples(path.name))
+    except KeyError:
+        raise not_found("signal") from None
     return Response(data, content_type="audio/wav", headers=_A_DAY)
 
 

@@ -12,7 +12,9 @@ from hastatus.core.drill.header import Language
 
 
 class SoundPath(BaseModel):
-    name: SoundName
+    """name: of a cue sound, or of a signal that begins or ends a round."""
+
+    name: SoundName | Annotated[str, Field(pattern=r"^signal_[0-4]{6}$")]
 
 
 class AssetPath(BaseModel):

@@ -89,9 +89,13 @@ class SoundMeter:
         return samples[len(logs) * _HOP :]
 
 
-def rises_of_sound(samples: Samples) -> Rises:
-    """The rises of a known sound, as if it stood 30 dB over the noise."""
-    held = samples[: round(_LENGTH_S * FILM_RATE)]
+LEADS_S = (_RISE_HOPS * _HOP + _FRAME) / FILM_RATE
+"""Silence that is put before a known sound, so that its own rises are whole."""
+
+
+def rises_of_sound(samples: Samples, length_s: float = _LENGTH_S) -> Rises:
+    """The rises of the beginning of a known sound, as if it stood 30 dB over the noise."""
+    held = samples[: round(length_s * FILM_RATE)]
     before = np.zeros(_RISE_HOPS * _HOP + _FRAME, dtype=np.float32)
     after = np.zeros(_FRAME, dtype=np.float32)
     logs = _logs(np.concatenate([before, held, after]))
@@ -117,9 +121,7 @@ def find(rises: Rises, sound: Rises, most: int) -> Heard:
     where = np.flatnonzero(peaks)
     where = np.sort(where[np.argsort(-likeness[where])[:most]])
     exact = np.array([_vertex(likeness, int(index)) for index in where], dtype=np.float64)
-    # The sound's own rises begin with the silence that was put before it.
-    begins_s = (_RISE_HOPS * _HOP + _FRAME) / FILM_RATE
-    return Heard(exact * HOP_S + begins_s, np.minimum(likeness[where], 1.0))
+    return Heard(exact * HOP_S + LEADS_S, np.minimum(likeness[where], 1.0))
 
 
 def _vertex(values: NDArray[np.float64], index: int) -> float:

@@ -31,8 +31,8 @@ _LEAST_SHARE = 0.5
 _CHANCE = 1e-4
 _DETECTOR_S = 0.004
 """95 % of sounds are found within this of where they are (see the benchmark `film`)."""
-_SURE = 0.6
-"""Likeness from which a single sound is surely the signal that begins a round."""
+_UNTOLD_DRIFT = 1e-4
+"""How much faster one clock may run where a single signal does not tell: 95 % of crystals."""
 
 Array = NDArray[np.float64]
 Refusal = Literal["no_sound", "none_heard", "other_run", "two_fit", "nothing_sounded"]
@@ -49,7 +49,7 @@ REFUSAL_NAMES: dict[Refusal, str] = {
 @dataclass(frozen=True, slots=True)
 class RunSound:
     """A sound that left in a run. at_s: on the run's clock. name: which, as `Heard` is kept by.
-    signal: made for lining up; one is enough."""
+    signal: made for lining up; one is enough, and where there are some, nothing else counts."""
 
     at_s: float
     name: str
@@ -59,17 +59,25 @@ class RunSound:
 @dataclass(frozen=True, slots=True)
 class LineUp:
     """film = starts_s + rate · run, in seconds. spread_s: half-width of 95 % of what is not known,
-    within the sounds that were heard. heard, asked: sounds on the line, and within the film."""
+    within the sounds that were heard. heard, asked: sounds on the line, and within the film.
+    pivot_s: on the run's clock, where the line is known best. rate_spread: half-width of 95 % of
+    what is not known of its rate."""
 
     starts_s: float
     rate: float
     spread_s: float
     heard: int
     asked: int
+    pivot_s: float = 0.0
+    rate_spread: float = 0.0
 
     def film_s(self, run_s: float) -> float:
         """The moment of the film that is `run_s` on the run's clock."""
         return self.starts_s + self.rate * run_s
+
+    def spread_at(self, run_s: float) -> float:
+        """Half-width of 95 % of what is not known of the line at a moment of the run, s."""
+        return float(np.hypot(self.spread_s, self.rate_spread * (run_s - self.pivot_s)))
 
     def run_s(self, film_s: float) -> float:
         """The moment of the run, on its clock, that is `film_s` in the film."""
@@ -85,11 +93,12 @@ def line_up(
     """
     if not sounds:
         return "nothing_sounded"
+    signals = [sound for sound in sounds if sound.signal]
+    if signals:
+        return _by_signals(signals, heard, film_s)
     pairs = _pairs(sounds, heard)
     if not len(pairs.run_s):
         return "none_heard"
-    if all(sound.signal for sound in sounds):
-        return _by_signals(sounds, heard, film_s)
     offset, drift, votes, other = _vote(pairs)
     starts, rate, near = _fitted(pairs, offset, drift)
     asked = sum(0 <= starts + rate * sound.at_s < film_s for sound in sounds)
@@ -194,38 +203,38 @@ def _by_chance(pairs: _Pairs, film_s: float, near: int) -> bool:
 
 
 def _by_signals(
-    sounds: Sequence[RunSound], heard: Mapping[str, Heard], film_s: float
+    signals: Sequence[RunSound], heard: Mapping[str, Heard], film_s: float
 ) -> LineUp | Refusal:
-    """By the one signal that begins a round where nothing else sounds: it must be surely heard, and
-    the intervals between several must be those of the run."""
-    names = {sound.name for sound in sounds}
-    sure = (
-        sorted(
-            float(time)
-            for name in names
-            for time, like in zip(heard[name].times_s, heard[name].likeness, strict=True)
-            if like >= _SURE
-        )
-        if names <= set(heard)
-        else []
-    )
-    if not sure:
+    """By the signals of rounds where nothing else has a moment that is known. Each that is heard is
+    the run's own (`heard_signals`); the intervals between several must be those of the run."""
+    pairs = _pairs(signals, heard)
+    if not len(pairs.run_s):
         return "none_heard"
-    fits = []
-    for sound in sounds:
-        offset = sure[0] - sound.at_s
-        asked = [one for one in sounds if 0 <= one.at_s + offset < film_s]
-        off = [min(abs(one.at_s + offset - time) for time in sure) for one in asked]
-        within = [_NEAR_S + MOST_DRIFT * abs(one.at_s - sound.at_s) for one in asked]
-        if len(asked) == len(sure) and all(a < b for a, b in zip(off, within, strict=True)):
-            fits.append((offset, len(asked)))
-    if not fits:
-        return "other_run"
-    if len(fits) > 1:
+    ways = [_way(pairs, index) for index in range(len(pairs.run_s))]
+    most = max(len(np.unique(pairs.which[way])) for way in ways)
+    best = [way for way in ways if len(np.unique(pairs.which[way])) == most]
+    offsets = np.array([float((pairs.film_s - pairs.run_s)[way].mean()) for way in best])
+    if np.ptp(offsets) > _OTHER_S:
         return "two_fit"
-    offset, count = fits[0]
-    if count == 1:
-        return LineUp(offset, 1.0, _DETECTOR_S * 2, 1, 1)
-    of_run = sorted(one.at_s for one in sounds if 0 <= one.at_s + offset < film_s)
-    rate, starts = np.polyfit(of_run, sure, 1)
-    return LineUp(float(starts), float(rate), _DETECTOR_S * 2, count, count)
+    on = best[0]
+    run, film = pairs.run_s[on], pairs.film_s[on]
+    rate, rate_spread = 1.0, _UNTOLD_DRIFT
+    span = float(np.ptp(run))
+    if span > 2 * _DETECTOR_S / _UNTOLD_DRIFT:  # else what clocks do is known better than this
+        rate = float(np.clip(np.polyfit(run, film, 1)[0], 1 - MOST_DRIFT, 1 + MOST_DRIFT))
+        rate_spread = 2 * _DETECTOR_S / span
+    pivot = float(run.mean())
+    starts = float(film.mean()) - rate * pivot
+    asked = sum(0 <= starts + rate * sound.at_s < film_s for sound in signals)
+    if most < _LEAST_SHARE * asked:
+        return "other_run"
+    return LineUp(starts, rate, _DETECTOR_S, most, asked, pivot, rate_spread)
+
+
+def _way(pairs: _Pairs, index: int) -> NDArray[np.bool_]:
+    """The pairs whose intervals to one pair are those of the run, each sound once."""
+    offset = pairs.film_s[index] - pairs.run_s[index]
+    off = np.abs(pairs.film_s - pairs.run_s - offset)
+    on = off < _NEAR_S + MOST_DRIFT * np.abs(pairs.run_s - pairs.run_s[index])
+    on[on] = _each_once(pairs.which[on], off[on])
+    return np.asarray(on)

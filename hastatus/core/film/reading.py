@@ -15,6 +15,7 @@ from pydantic import Field, model_validator
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Key, Seconds
 from hastatus.core.film.film_strikes import STRIKE_SPREAD_S, OwnSound, strikes_heard
+from hastatus.core.film.heard_signals import find_signal, signal_of
 from hastatus.core.film.heard_sounds import Heard, Rises, find
 from hastatus.core.film.line_up import REFUSAL_NAMES, LineUp, Refusal, line_up
 from hastatus.core.film.motion import Array, Motion
@@ -153,11 +154,16 @@ def heard_in(
             times.setdefault(name, []).append(at_s)
     assert film.rises is not None
     return {
-        name: find(
-            film.rises, sounds[name], 5 + 2 * max(_most_in(at, film.length_s) for at in all_)
+        name: _heard(
+            film.rises, name, sounds[name], max(_most_in(at, film.length_s) for at in all_)
         )
         for name, all_ in sorted(times.items())
     }
+
+
+def _heard(rises: Rises, name: str, sound: Rises, most: int) -> Heard:
+    word = signal_of(name)
+    return find(rises, sound, 5 + 2 * most) if word is None else find_signal(rises, word)
 
 
 def _most_in(times_s: Array, length_s: float) -> int:
@@ -232,7 +238,9 @@ class _Scene:
             for event in page.cues:
                 film_s = fit.film_s(event.t_ms / 1000) - self._travels_s
                 if 0 <= film_s < length_s:
-                    spread_s = float(np.hypot(fit.spread_s, event.spread_ms / 1000))
+                    spread_s = float(
+                        np.hypot(fit.spread_at(event.t_ms / 1000), event.spread_ms / 1000)
+                    )
                     yield _Shown(page.epoch, event, film_s, spread_s)
 
     def cues(self) -> Iterator[CueSeen]:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from hastatus.core.drill.solo import Drill
 from hastatus.core.film.line_up import RunSound
 from hastatus.core.plan import sounds
+from hastatus.core.plan.round_signal import RoundSignals, solo_signals
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.events import Batch, CueShown, Event, Pause, RoundEnd, RoundStart
 
@@ -40,6 +41,7 @@ def _page(drill: Drill, plan: RunPlan, epoch: int, events: Sequence[Event]) -> P
                 page.sounds.append(RunSound(event.t_ms / 1000, clip.name))
     page.cues.sort(key=lambda cue: cue.t_ms)
     page.sounds += _calls(plan, events)
+    page.sounds += _signals(solo_signals(drill, plan), events)
     page.sounds.sort(key=lambda sound: sound.at_s)
     return page
 
@@ -60,3 +62,13 @@ def _calls(plan: RunPlan, events: Sequence[Event]) -> Iterator[RunSound]:
         for call in plan.rounds[number - 1].calls:
             at_ms = end_ms - call.at_s * 1000 if call.from_end else start_ms + call.at_s * 1000
             yield RunSound(at_ms / 1000, sounds.spoken(call.words).name)
+
+
+def _signals(signals: Sequence[RoundSignals], events: Sequence[Event]) -> Iterator[RunSound]:
+    """What begins each round, and ends those whose time was up."""
+    for event in events if signals else ():
+        if isinstance(event, RoundStart):
+            name = signals[event.round - 1].begins.name
+            yield RunSound(event.t_ms / 1000, name, signal=True)
+        elif isinstance(event, RoundEnd) and event.reason == "time":
+            yield RunSound(event.t_ms / 1000, signals[event.round - 1].ends.name, signal=True)

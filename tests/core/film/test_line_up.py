@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hastatus.core.film.film_strikes import OwnSound, strikes_heard
+from hastatus.core.film.heard_signals import find_signal
 from hastatus.core.film.heard_sounds import (
     FILM_RATE,
     Heard,
@@ -18,7 +19,7 @@ from hastatus.core.film.heard_sounds import (
     rises_of_sound,
 )
 from hastatus.core.film.line_up import LineUp, RunSound, line_up
-from hastatus.core.sound import tones
+from hastatus.core.sound import signal_code, tones
 from hastatus.demo.film_sound import RATE, Hall
 from hastatus.demo.film_sound import film_sound as sound_of_film
 
@@ -109,21 +110,56 @@ def test_nothing_heard_and_nothing_sounded_are_told_apart() -> None:
     assert line_up([], nothing, 60.0) == "nothing_sounded"
 
 
+ROUNDS = [(10.0, "a"), (70.0, "b"), (100.0, "c"), (160.0, "d")]
+"""Two rounds of a minute: when each of their signals came."""
+
+
 @pytest.mark.parametrize(
-    ("at_s", "likeness", "told"),
+    ("heard", "told"),
     [
-        ([7.5], [0.8], 7.5),
-        ([7.5, 30.0], [0.8, 0.4], 7.5),
-        ([7.5], [0.4], "none_heard"),
-        ([7.5, 31.0], [0.8, 0.9], "other_run"),
+        ({"a": [17.5]}, (7.5, 1)),
+        ({"b": [12.0]}, (-58.0, 1)),
+        ({"a": [17.5], "b": [77.5], "c": [107.5], "d": [167.51]}, (7.5, 4)),
+        ({"a": [17.5, 40.0], "b": [77.5]}, (7.5, 2)),
+        ({"a": [17.5, 40.0]}, "two_fit"),
+        ({"a": [17.5], "c": [40.0]}, "two_fit"),
+        ({"a": []}, "none_heard"),
     ],
 )
-def test_where_only_lights_come_the_one_signal_must_be_sure(
-    at_s: list[float], likeness: list[float], told: float | str
+def test_where_only_lights_come_the_signals_of_the_rounds_line_a_film_up(
+    heard: dict[str, list[float]], told: tuple[float, int] | str
 ) -> None:
-    heard = {"signal": Heard(np.array(at_s), np.array(likeness))}
-    fit = line_up([RunSound(2.0, "signal", signal=True)], heard, 60.0)
-    assert (fit.film_s(2.0) if isinstance(fit, LineUp) else fit) == told
+    sounds = [RunSound(at_s, name, signal=True) for at_s, name in ROUNDS]
+    sounds.append(RunSound(150.0, "spoken:ten seconds"))
+    film_s = max((max(at_s, default=0) for at_s in heard.values()), default=0) + 5.0
+    places = {name: Heard(np.array(at_s), np.full(len(at_s), 0.8)) for name, at_s in heard.items()}
+    fit = line_up(sounds, places, film_s)
+    if isinstance(fit, LineUp):
+        assert (fit.film_s(0.0), fit.heard) == (pytest.approx(told[0], abs=0.02), told[1])
+        assert fit.spread_at(fit.pivot_s) <= 0.01 < fit.spread_at(fit.pivot_s + 400)
+    else:
+        assert fit == told
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_a_signal_is_heard_in_a_hall_and_no_other_is_taken_for_it(seed: int) -> None:
+    own, others = signal_code.drawn(seed, 4), signal_code.drawn(seed + 1000, 4)
+    samples = {word: signal_code.samples(word) for word in own + others}
+    calls = [(3.0 + 4.5 * place, word) for place, word in enumerate(own + others)]
+    hall = Hall(decay_s=1.2, noise_db=10)
+    film = rises(sound_of_film(42.0, calls, samples, [2.0, 9.1, 20.6], hall, seed=seed))
+    for at_s, word in calls[: len(own)]:
+        assert find_signal(film, word).times_s == pytest.approx([at_s], abs=0.003)
+
+
+def test_no_signal_becomes_another_by_one_note() -> None:
+    words = signal_code.words()
+    digits = np.array([[int(digit) for digit in word] for word in words])
+    apart = (digits[:, None] != digits[None]).sum(axis=2)
+    np.fill_diagonal(apart, 9)
+    assert apart.min() == 2
+    assert len(set(signal_code.drawn(7, 80))) == 80
+    assert not set(signal_code.drawn(7, 6)) & set(signal_code.drawn(8, 6))
 
 
 def test_silence_tells_nothing() -> None:

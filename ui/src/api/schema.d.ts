@@ -1756,7 +1756,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** A cue sound; its onset is its first sample. */
+    /** A cue sound, or a signal of a round; its onset is its first sample. */
     get: operations['sounds_get_sound_sounds__string_name__wav_get']
     put?: never
     post?: never
@@ -9991,7 +9991,8 @@ export interface components {
      * @description Everything a player needs.
      *
      *     controls: by stance. played: the sound that a cue is, by its key; none for one that is seen.
-     *     beside: what sounds around the cues of each round. lead_side: the half of the screen that is the
+     *     beside: what sounds around the cues of each round. signals: of each round; empty where cues
+     *     sound, by which a film is lined up as well. lead_side: the half of the screen that is the
      *     lead side, by stance. pictures: address of each cue's own picture. shown: how its techniques are
      *     shown. loudness: share of full amplitude to start with. rehearsal_step_s: shortest time from one
      *     rehearsed cue to the next. colours: hex of each cue colour. home_key, tap_key: codes of the keys
@@ -10047,6 +10048,11 @@ export interface components {
       rehearsal_step_s: number
       /** Shown */
       shown: components['schemas']['ShownView'][]
+      /**
+       * Signals
+       * @default []
+       */
+      signals: components['schemas']['SignalPair'][]
       /** Sounds */
       sounds: components['schemas']['SoundView'][]
       /**
@@ -10304,6 +10310,16 @@ export interface components {
       technique: string
       /** Usual Fault */
       usual_fault: string
+    }
+    /**
+     * SignalPair
+     * @description The names of the sounds that begin and end a round, so that a film of it is lined up.
+     */
+    SignalPair: {
+      /** Begins */
+      begins: string
+      /** Ends */
+      ends: string
     }
     /** SignInChange */
     SignInChange: {
@@ -16276,14 +16292,17 @@ export interface operations {
       header?: never
       path: {
         name:
-          | 'low_knock'
-          | 'high_knock'
-          | 'bang'
-          | 'bell'
-          | 'high_bell'
-          | 'low_tone'
-          | 'tone'
-          | 'high_tone'
+          | (
+              | 'low_knock'
+              | 'high_knock'
+              | 'bang'
+              | 'bell'
+              | 'high_bell'
+              | 'low_tone'
+              | 'tone'
+              | 'high_tone'
+            )
+          | string
       }
       cookie?: never
     }

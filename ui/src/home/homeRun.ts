@@ -91,6 +91,7 @@ function runView({ view, planned }: Wanted, begun: Begun): RunView {
     ...{ colours, loudness, rehearsal_step_s, home_key, tap_key },
     plan: planned.plan,
     beside: planned.beside,
+    signals: [],
     flash_s: planned.flash_s,
     state: 'open',
     next_batch: 0,

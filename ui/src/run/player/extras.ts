@@ -27,16 +27,36 @@ export class Extras {
     }
   }
 
-  /** Say the round's calls when their time comes; each once, and none that was before a cut. */
+  /**
+   * Say the round's calls, and give its signals, when their time comes; each once, and none that was
+   * before a cut.
+   */
   call(course: Course, now_ms: number, horizon_ms: number): void {
-    for (const call of this.view.plan.rounds[course.round - 1]?.calls ?? []) {
-      const key = `${course.round} ${call.at_s} ${call.words}`
-      const at_ms = call.from_end ? course.end_ms - call.at_s * 1000 : course.at(call.at_s)
+    for (const { name, at_s, from_end } of this.toldIn(course.round)) {
+      const key = `${course.round} ${at_s} ${name}`
+      const at_ms = from_end ? course.end_ms - at_s * 1000 : course.at(at_s)
       if (this.said.has(key) || at_ms > now_ms + horizon_ms) continue
       if (at_ms < course.goes_ms - SAME_MS) continue
       this.said.add(key)
-      this.schedule(at_ms, `spoken:${call.words}`)
+      this.schedule(at_ms, name)
     }
+  }
+
+  /** What sounds at a set moment of a round, whatever its cues do. */
+  private toldIn(round: number): { name: string; at_s: number; from_end: boolean }[] {
+    const calls = this.view.plan.rounds[round - 1]?.calls ?? []
+    const spoken = calls.map(({ words, at_s, from_end }) => ({
+      name: `spoken:${words}`,
+      at_s,
+      from_end: from_end ?? false,
+    }))
+    const signals = this.view.signals?.[round - 1]
+    if (!signals) return spoken
+    return [
+      ...spoken,
+      { name: signals.begins, at_s: 0, from_end: false },
+      { name: signals.ends, at_s: 0, from_end: true },
+    ]
   }
 
   /** Silence what has not sounded; a call that was said stays said. */
