@@ -19,8 +19,9 @@ from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.heard_sounds import FILM_RATE, SoundMeter
 from hastatus.core.film.line_up import LineUp, Refusal, line_up
 from hastatus.core.film.motion import MotionMeter
-from hastatus.core.film.reading import Film, heard_in
+from hastatus.core.film.reading import heard_in
 from hastatus.core.film.run_sounds import PageOfRun, pages_of_run
+from hastatus.core.film.scene import Film
 from hastatus.core.plan.run_plan import RunPlan, plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
@@ -139,7 +140,7 @@ def _within(filmed: FilmedRun) -> list[float]:
 
 def _fit(film: Film, page: PageOfRun) -> LineUp | Refusal:
     rises = {sound.name: rises_of(sound.name, SAMPLES[sound.name]) for sound in page.sounds}
-    return line_up(page.sounds, heard_in(film, [page], rises), film.length_s)
+    return line_up(page.sounds, heard_in(film, [page.sounds], rises), film.length_s)
 
 
 def hall(rng: np.random.Generator, *, music: bool) -> Hall:

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter
 
-from hastatus.core.film.zone import BodyPart, CameraPlace, Zone
+from hastatus.core.film.zone import BodyPart, CameraPlace, Person, Zone
 
 Array = NDArray[np.float64]
 _Gray = NDArray[np.float32]
@@ -43,7 +43,8 @@ _FOLLOWS: dict[BodyPart, dict[BodyPart, float]] = {
 @dataclass(frozen=True, slots=True)
 class Move:
     """A part moves and comes back. onset_s, takes_s: of the way out; stays_s: out there; back_s: of
-    the way back. to_m: right and up."""
+    the way back. to_m: right and up; where two stand in the picture: towards the other and up.
+    person: whose, from 0, the one on the left first."""
 
     part: BodyPart
     onset_s: float
@@ -51,6 +52,7 @@ class Move:
     to_m: tuple[float, float]
     stays_s: float = 0.1
     back_s: float = 0.45
+    person: int = 0
 
     @property
     def home_s(self) -> float:
@@ -71,6 +73,8 @@ class Look:
     sway_m: how far somebody who waits sways (SD). noise: of a pixel. flicker_hz: of the mains,
     with flicker its depth. exposes: brightness that the camera changes by. shake_px: of the camera.
     bystanders: people who walk by behind. exposure_s: of a picture, over which it is blurred.
+    stands: where who is filmed stands, as shares of the picture's width: one, or two who face each
+    other, the left one first.
     """
 
     width: int = 640
@@ -84,6 +88,7 @@ class Look:
     shake_px: float = 0.0
     bystanders: bool = False
     exposure_s: float = 0.01
+    stands: tuple[float, ...] = (0.5,)
 
 
 @dataclass
@@ -93,7 +98,7 @@ class Painter:
     look: Look
     moves: Sequence[Move]
     seed: int
-    _sprites: dict[BodyPart, tuple[_Gray, _Gray]] = field(init=False)
+    _sprites: list[dict[BodyPart, tuple[_Gray, _Gray]]] = field(init=False)
 
     def __post_init__(self) -> None:
         self._rng = np.random.default_rng((self.seed, 5))
@@ -102,19 +107,24 @@ class Painter:
         self._floor = 0.5 * look.height * (1 + look.tall)
         self._pad = int(np.ceil(4 * look.shake_px)) + 2
         self._room = self._background()
-        self._sprites = {part: self._sprite(part) for part in _PARTS}
+        self._sprites = [{part: self._sprite(part) for part in _PARTS}]
         self._passer = self._body(0.7)
         self._noise = [
             self._rng.normal(0, look.noise, (look.height + 64, look.width + 64)).astype(np.float32)
             for _ in range(4)
         ]
-        self._waves = {part: self._sways() for part in (*_PARTS, "body", "shake")}
+        self._waves = {(0, part): self._sways() for part in (*_PARTS, "body", "shake")}
         self._passes = list(np.cumsum(self._rng.uniform(4.0, 9.0, 400)))
         self._steps = self._rng.uniform(-1, 1, 400)
+        for person in range(1, len(look.stands)):
+            self._sprites.append({part: self._sprite(part) for part in _PARTS})
+            self._waves |= {(person, part): self._sways() for part in (*_PARTS, "body")}
 
     def place(self) -> CameraPlace:
         """The zones that a coach would draw: around each part, with a little to spare."""
-        return CameraPlace(name="corner by the door", zones=tuple(map(self._zone, _PARTS)))
+        people = range(len(self.look.stands))
+        zones = [self._zone(person, part) for person in people for part in _PARTS]
+        return CameraPlace(name="corner by the door", zones=tuple(zones))
 
     def at(self, time_s: float) -> NDArray[np.uint8]:
         """The picture at a moment."""
@@ -134,30 +144,41 @@ class Painter:
         canvas = self._room.copy()
         if self.look.bystanders:
             self._pass_by(canvas, time_s)
-        for part in _PARTS:
-            x, y = self._where(part, time_s)
-            _paint(canvas, *self._sprites[part], x + self._pad, y + self._pad)
+        for person, sprites in enumerate(self._sprites):
+            for part in _PARTS:
+                x, y = self._where(person, part, time_s)
+                _paint(canvas, *sprites[part], x + self._pad, y + self._pad)
         if not self.look.shake_px:
             return canvas[self._pad : -self._pad, self._pad : -self._pad]
-        shake = self.look.shake_px * self._wave("shake", time_s * 3)
+        shake = self.look.shake_px * self._wave(0, "shake", time_s * 3)
         return _shifted(canvas, self._pad + shake[0], self._pad + shake[1], self.look)
 
-    def _where(self, part: BodyPart, time_s: float) -> tuple[float, float]:
+    def _where(self, person: int, part: BodyPart, time_s: float) -> tuple[float, float]:
         """The middle of a part, in pixels."""
-        right, up = _PLACES_M[part]
+        right, up = self._stands(person, part)
         sway = self.look.sway_m * (
-            self._wave("body", time_s) * min(1.0, up) + 0.3 * self._wave(part, time_s)
+            self._wave(person, "body", time_s) * min(1.0, up)
+            + 0.3 * self._wave(person, part, time_s)
         )
         right, up = right + sway[0], up + 0.4 * sway[1]
         if part != "feet":
-            up += 0.003 * np.sin(2 * np.pi * 0.25 * time_s + self.seed)  # breath
+            up += 0.003 * np.sin(2 * np.pi * 0.25 * time_s + self.seed + person)  # breath
         for move in self.moves:
             share = 1.0 if move.part == part else _FOLLOWS[move.part].get(part, 0.0)
-            if share:
+            if share and move.person == person:
                 out = move.at(time_s)
-                right, up = right + share * out[0], up + share * out[1]
-        middle = 0.5 * self.look.width
+                right, up = right + share * self._faces(person) * out[0], up + share * out[1]
+        middle = self.look.stands[person] * self.look.width
         return middle + self._px_m * right, self._floor - self._px_m * up
+
+    def _stands(self, person: int, part: BodyPart) -> tuple[float, float]:
+        """Where a part is while somebody waits: metres right of the body's middle, and up."""
+        right, up = _PLACES_M[part]
+        return (-right if self._faces(person) > 0 and len(self.look.stands) > 1 else right), up
+
+    def _faces(self, person: int) -> float:
+        """1: to the right, where the other one stands or where somebody alone moves to."""
+        return -1.0 if person else 1.0
 
     def _light(self, time_s: float) -> _Gray | float:
         look, light = self.look, 1.0
@@ -184,15 +205,18 @@ class Painter:
             y = self._floor - self._px_m * 0.85 + bob - 0.08 * self.look.height
             _paint(canvas, body, alpha, x + self._pad, y + self._pad)
 
-    def _zone(self, part: BodyPart) -> Zone:
-        right, up = _PLACES_M[part]
+    def _zone(self, person: int, part: BodyPart) -> Zone:
+        right, up = self._stands(person, part)
         tall, wide = _size(part)
         look, px_m = self.look, self._px_m
         width, height = 1.25 * wide * px_m / look.width, 1.15 * tall * px_m / look.height
-        left = 0.5 + right * px_m / look.width - width / 2
+        left = look.stands[person] + right * px_m / look.width - width / 2
         top = (self._floor - up * px_m) / look.height - height / 2
         top, bottom = max(0.0, top), min(1.0, top + height)
-        return Zone(part=part, left=left, top=top, width=width, height=bottom - top)
+        side: Person | None = None
+        if len(look.stands) > 1:
+            side = "right" if person else "left"
+        return Zone(part=part, person=side, left=left, top=top, width=width, height=bottom - top)
 
     def _background(self) -> _Gray:
         rows = self.look.height + 2 * self._pad
@@ -225,8 +249,8 @@ class Painter:
         hz = self._rng.uniform(0.15, 0.9, (5, 2))
         return np.stack([amplitude, hz, self._rng.uniform(0, 6.28, (5, 2))])
 
-    def _wave(self, name: str, time_s: float) -> Array:
-        amplitude, hz, phase = self._waves[name]
+    def _wave(self, person: int, name: str, time_s: float) -> Array:
+        amplitude, hz, phase = self._waves[person, name]
         return np.asarray((amplitude * np.sin(2 * np.pi * hz * time_s + phase)).sum(axis=0))
 
 

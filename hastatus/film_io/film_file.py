@@ -24,7 +24,7 @@ from pydantic import TypeAdapter
 
 from hastatus.core.film.heard_sounds import FILM_RATE, SoundMeter
 from hastatus.core.film.motion import Luma, MotionMeter
-from hastatus.core.film.reading import Film
+from hastatus.core.film.scene import Film
 from hastatus.core.film.zone import Zone
 
 LONGEST_S = 30 * 60.0

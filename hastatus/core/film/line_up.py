@@ -35,13 +35,17 @@ _UNTOLD_DRIFT = 1e-4
 """How much faster one clock may run where a single signal does not tell: 95 % of crystals."""
 
 Array = NDArray[np.float64]
-Refusal = Literal["no_sound", "none_heard", "other_run", "two_fit", "nothing_sounded"]
+Refusal = Literal[
+    "no_sound", "none_heard", "other_run", "two_fit", "nothing_sounded", "three_people", "no_people"
+]  # fmt: skip
 REFUSAL_NAMES: dict[Refusal, str] = {
     "no_sound": "the film has no sound to line it up by",
     "none_heard": "none of the run's sounds is heard in the film: was it near enough?",
     "other_run": "the sounds in the film are not those of this run",
     "two_fit": "the sounds come so evenly that the film fits in more than one place",
     "nothing_sounded": "nothing sounded in this run, so no film can be lined up with it",
+    "three_people": "three take turns in this run; only films of two are read",
+    "no_people": "its zones do not say who is left and who is right; draw them for two people",
 }
 """Why a film is not lined up, in words."""
 

@@ -14,35 +14,25 @@ from pydantic import Field, model_validator
 
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Key, Seconds
-from hastatus.core.film.film_strikes import STRIKE_SPREAD_S, OwnSound, strikes_heard
+from hastatus.core.film.film_strikes import STRIKE_SPREAD_S, OwnSound
 from hastatus.core.film.heard_signals import find_signal, signal_of
 from hastatus.core.film.heard_sounds import Heard, Rises, find
-from hastatus.core.film.line_up import REFUSAL_NAMES, LineUp, Refusal, line_up
-from hastatus.core.film.motion import Array, Motion
-from hastatus.core.film.movement import EARLIEST_S, Movement, Reason, ZoneWatch, backwards
+from hastatus.core.film.line_up import REFUSAL_NAMES, LineUp, Refusal, RunSound, line_up
+from hastatus.core.film.motion import Array
+from hastatus.core.film.movement import EARLIEST_S, Reason
 from hastatus.core.film.run_sounds import PageOfRun, pages_of_run
-from hastatus.core.film.zone import BodyPart, CameraPlace
+from hastatus.core.film.scene import SOUND_M_S, Film, Scene
+from hastatus.core.film.zone import BodyPart, CameraPlace, seen_in
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.timeline import Asking
 from hastatus.core.run.events import Batch, CueShown
-from hastatus.core.trade.technique import Limb, Side
+from hastatus.core.trade.technique import Side
 
-SOUND_M_S = 343.0
-"""Speed of sound in air at 20 °C, m/s (ISO 9613-1:1993)."""
 _LATER_S = 0.5
 """How long after the end of its answer window a movement is still looked for."""
 
 _Ms = Annotated[float, Field(allow_inf_nan=False)]
 _SpreadMs = Annotated[float, Field(ge=0, allow_inf_nan=False)]
-
-
-@dataclass(frozen=True, slots=True)
-class Film:
-    """What is taken from a film. rises: of its sound, None without one."""
-
-    length_s: float
-    motion: Motion
-    rises: Rises | None
 
 
 class LinedUp(Document):
@@ -127,30 +117,31 @@ def read_film(
     pages = pages_of_run(drill, plan, batches)
     if film.rises is None:
         return FilmReading(length_s=film.length_s, refusal="no_sound")
-    heard = heard_in(film, pages, sounds)
+    heard = heard_in(film, [page.sounds for page in pages], sounds)
     found = [(page, line_up(page.sounds, heard, film.length_s)) for page in pages]
     fits = [(page, fit) for page, fit in found if isinstance(fit, LineUp)]
     if not fits:
         return FilmReading(length_s=film.length_s, refusal=_most_telling([fit for _, fit in found]))
-    scene = _Scene(drill, plan, place, film, fits, sounds)
+    seen = _CuesSeen(drill, plan, place, film, fits, sounds)
     return FilmReading(
         length_s=film.length_s,
-        line_ups=tuple(_lined_up(page, fit) for page, fit in fits),
-        cues=tuple(scene.cues()),
+        line_ups=tuple(lined_up(page.epoch, fit) for page, fit in fits),
+        cues=tuple(seen.cues()),
     )
 
 
 def heard_in(
-    film: Film, pages: Sequence[PageOfRun], sounds: Mapping[str, Rises]
+    film: Film, pages: Sequence[Sequence[RunSound]], sounds: Mapping[str, Rises]
 ) -> dict[str, Heard]:
-    """Where each sound of the run may be in a film: more places than it can be in, the likeliest.
+    """Where each sound of a run may be in a film: more places than it can be in, the likeliest.
 
-    sounds: the rises of each, by name; one that is not among them is not looked for.
+    pages: what sounded on each page. sounds: the rises of each, by name; one that is not among
+    them is not looked for.
     """
     times: dict[str, list[Array]] = {}
     for page in pages:
-        for name in {sound.name for sound in page.sounds} & set(sounds):
-            at_s = np.array([sound.at_s for sound in page.sounds if sound.name == name])
+        for name in {sound.name for sound in page} & set(sounds):
+            at_s = np.array([sound.at_s for sound in page if sound.name == name])
             times.setdefault(name, []).append(at_s)
     assert film.rises is not None
     return {
@@ -179,15 +170,27 @@ def _most_telling(found: Sequence[LineUp | Refusal]) -> Refusal:
     return next((one for one in _TELLING if one in found), "nothing_sounded")
 
 
-def _lined_up(page: PageOfRun, fit: LineUp) -> LinedUp:
+def lined_up(epoch: int, fit: LineUp) -> LinedUp:
+    """How a page lies in a film, to be kept."""
     return LinedUp(
-        epoch=page.epoch,
+        epoch=epoch,
         starts_s=fit.starts_s,
         rate=fit.rate,
         spread_ms=1000 * fit.spread_s,
         heard=fit.heard,
         asked=fit.asked,
     )
+
+
+def own_sounds(
+    sounds: Sequence[RunSound], fit: LineUp, rises: Mapping[str, Rises]
+) -> list[OwnSound]:
+    """The app's own sounds as a film hears them."""
+    return [
+        OwnSound(fit.film_s(sound.at_s), rises[sound.name])
+        for sound in sounds
+        if sound.name in rises
+    ]
 
 
 @dataclass(frozen=True, slots=True)
@@ -200,8 +203,8 @@ class _Shown:
     spread_s: float
 
 
-class _Scene:
-    """A film that is lined up: its cues, its zones, its strikes."""
+class _CuesSeen:
+    """The cues of a run in a film that is lined up with it."""
 
     def __init__(
         self,
@@ -216,20 +219,9 @@ class _Scene:
         self._asking = Asking(drill, drill.rungs[plan.rung - 1])
         self._travels_s = place.sound_m / SOUND_M_S
         self._shown = sorted(self._in_film(fits, film.length_s), key=lambda shown: shown.film_s)
-        cues_s = [shown.film_s for shown in self._shown]
-        zones = range(len(place.zones))
-        self._watches = [ZoneWatch(film.motion, zone, cues_s) for zone in zones]
-        turned = backwards(film.motion)
-        settled = [-shown_s - ZoneWatch.SETTLES_S for shown_s in cues_s]
-        self._back = [ZoneWatch(turned, zone, settled) for zone in zones]
-        own = [
-            OwnSound(fit.film_s(sound.at_s), sounds[sound.name])
-            for page, fit in fits
-            for sound in page.sounds
-            if sound.name in sounds
-        ]
-        assert film.rises is not None
-        self._strikes = strikes_heard(film.rises, own) - self._travels_s
+        busy = [(shown.film_s, shown.film_s) for shown in self._shown]
+        own = [sound for page, fit in fits for sound in own_sounds(page.sounds, fit, sounds)]
+        self._scene = Scene(film, place, busy, own)
 
     def _in_film(
         self, fits: Sequence[tuple[PageOfRun, LineUp]], length_s: float
@@ -260,7 +252,12 @@ class _Scene:
                 film_s=shown.film_s,
                 answer=self._zone_of(answer.technique, answer.side) if answer else None,
                 zones=tuple(self._zone(zone, shown, over_s, next_s) for zone in self._zones()),
-                strikes_ms=tuple(self._struck(shown.film_s, min(over_s, next_s + EARLIEST_S))),
+                strikes_ms=tuple(
+                    1000 * float(strike_s - shown.film_s)
+                    for strike_s in self._scene.strikes(
+                        shown.film_s, min(over_s, next_s + EARLIEST_S)
+                    )
+                ),
             )
 
     def _zones(self) -> range:
@@ -269,29 +266,17 @@ class _Scene:
     def _zone(self, zone: int, shown: _Shown, over_s: float, next_s: float) -> ZoneSeen:
         part = self._place.zones[zone].part
         until_s = min(over_s, next_s + EARLIEST_S)
-        moved = self._watches[zone].after(shown.film_s, until_s)
+        moved = self._scene.moved(zone, shown.film_s, until_s)
         if moved.onset_s is None:
             return ZoneSeen(part=part, reason=moved.reason)
-        home = self._home(zone, moved.onset_s, min(over_s + _LATER_S, next_s))
+        home = self._scene.home(zone, moved.onset_s, min(over_s + _LATER_S, next_s))
         return ZoneSeen(
             part=part,
             onset_ms=1000 * (moved.onset_s - shown.film_s),
             spread_ms=1000 * float(np.hypot(moved.spread_s, shown.spread_s)),
-            home_ms=1000 * (-home.onset_s - shown.film_s) if home.onset_s is not None else None,
+            home_ms=1000 * (home.onset_s - shown.film_s) if home.onset_s is not None else None,
             home_spread_ms=1000 * float(np.hypot(home.spread_s, shown.spread_s)),
         )
-
-    def _home(self, zone: int, onset_s: float, until_s: float) -> Movement:
-        """When a zone was still again: when it begins to move in the film that runs backwards."""
-        home = self._back[zone].after(-until_s, -onset_s)
-        if home.onset_s is not None and -home.onset_s < onset_s:
-            return Movement(None, reason="still")
-        return home
-
-    def _struck(self, from_s: float, until_s: float) -> Iterator[float]:
-        strikes: Array = self._strikes
-        for strike_s in strikes[(strikes > from_s + EARLIEST_S) & (strikes < until_s)]:
-            yield 1000 * float(strike_s - from_s)
 
     def _zone_of(self, technique: str, side: Side) -> BodyPart | None:
         """The drawn zone in which an answer is seen first."""
@@ -299,13 +284,4 @@ class _Scene:
         if known is None:
             return None
         drawn = {zone.part for zone in self._place.zones}
-        return next((part for part in _seen_in(known.limb, side) if part in drawn), None)
-
-
-def _seen_in(limb: Limb, side: Side) -> tuple[BodyPart, ...]:
-    """The zones in which what a limb does is seen, the best first."""
-    if limb in ("hand", "forearm", "elbow"):
-        return ("lead_hand",) if side == "lead" else ("rear_hand",)
-    if limb in ("head", "trunk"):
-        return ("head", "hips")
-    return ("feet", "hips")
+        return next((part for part in seen_in(known.limb, side) if part in drawn), None)
