@@ -9,8 +9,7 @@ from pathlib import Path
 import numpy as np
 
 from hastatus.core.drill.partner_step import PartnerStep
-from hastatus.core.film.pair_reading import PairRun
-from hastatus.core.film.pair_sounds import pair_sounds
+from hastatus.core.film.pair_sounds import PairRun, pair_sounds
 from hastatus.core.film.pair_steps import pair_steps, parts_of
 from hastatus.core.film.zone import BodyPart, CameraPlace
 from hastatus.core.plan.feed_sheet import Feed, Turn
@@ -80,9 +79,7 @@ class FilmedPair:
     def sound(self, samples: Mapping[str, Samples]) -> Samples:
         """What the film hears. samples: of each signal, by name."""
         filming = self.filming
-        signals = [
-            (self.film_s(one.at_s), one.name) for one in pair_sounds(self.run.sheet, self.run.marks)
-        ]
+        signals = [(self.film_s(one.at_s), one.name) for one in pair_sounds(self.run)]
         strikes = [one.landed_s for one in self.exchanges if one.landed_s is not None]
         return film_sound(filming.length_s, signals, samples, strikes, filming.hall, self.seed)
 

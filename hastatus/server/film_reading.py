@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 import uuid
+from collections.abc import Callable
 from datetime import UTC, datetime
 
 from sqlalchemy import Engine, update
@@ -12,15 +13,20 @@ from sqlalchemy.orm import Session
 from hastatus.core.drill.solo import Drill
 from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.heard_sounds import Rises
-from hastatus.core.film.reading import read_film
+from hastatus.core.film.line_up import REFUSAL_NAMES
+from hastatus.core.film.pair_reading import PairFilmReading, read_pair_film
+from hastatus.core.film.pair_sounds import PairRun, signal_rises
+from hastatus.core.film.reading import FilmReading, read_film
+from hastatus.core.film.scene import Film as Filmed
 from hastatus.core.film.zone import CameraPlace
+from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.round_signal import sounds_of_solo
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.film_io.film_file import FACTS, BadFilm, read_film_file
 from hastatus.sound_io.speech import NoSpeech
-from hastatus.store import assets, club_catalogue, films, runs
+from hastatus.store import assets, club_catalogue, films, partner_runs, runs
 from hastatus.store.database import transaction
-from hastatus.store.models import Film, Run
+from hastatus.store.models import Film, PartnerRun, Run
 
 _SAY_EVERY_S = 1.0
 
@@ -46,20 +52,41 @@ def read_one(engine: Engine, folder: films.Folder, club_id: uuid.UUID, film_id: 
         film = films.find(db, club_id, film_id)
         if film is None:
             return  # its run was removed for good meanwhile
-        setup = runs.setup_of(db, db.get_one(Run, (club_id, film.run_id)))
-        batches = runs.batches_of(db, club_id, film.run_id)
-        rises = _rises(db, club_id, setup.drill, setup.plan)
-    reading = read_film(setup.drill, setup.plan, batches, place, shown, rises)
+        read = _reader(db, film)
+    reading = read(place, shown)
     missing = f"its last {facts.missing_s:.0f} s cannot be read" if facts.missing_s else ""
     _keep(
         engine,
         club_id,
         film_id,
         state="refused" if reading.refusal else "read",
-        said=reading.refused or missing,
+        said=REFUSAL_NAMES[reading.refusal] if reading.refusal else missing,
         facts=FACTS.dump_python(facts, mode="json"),
         reading=None if reading.refusal else reading.model_dump(mode="json"),
     )
+
+
+Reading = FilmReading | PairFilmReading
+
+
+def _reader(db: Session, film: Film) -> Callable[[CameraPlace, Filmed], Reading]:
+    """What reads the film of a run, solo or partner."""
+    if film.run_id is not None:
+        setup = runs.setup_of(db, db.get_one(Run, (film.club_id, film.run_id)))
+        batches = runs.batches_of(db, film.club_id, film.run_id)
+        rises = _rises(db, film.club_id, setup.drill, setup.plan)
+        return lambda place, shown: read_film(setup.drill, setup.plan, batches, place, shown, rises)
+    run = db.get_one(PartnerRun, (film.club_id, film.partner_run_id))
+    marks = [
+        mark for batch in partner_runs.batches_of(db, film.club_id, run.id) for mark in batch.marks
+    ]
+    pair = PairRun(
+        partner_runs.drill_of(db, run),
+        FeedSheet.model_validate(run.sheet),
+        marks,
+        film.left_place or 0,
+    )
+    return lambda place, shown: read_pair_film(pair, place, shown, signal_rises(pair))
 
 
 class _Progress:

@@ -138,6 +138,7 @@ def purge(db: Session, club_id: uuid.UUID) -> None:
     for table in (Response, EventBatch, RunFold, Film):
         db.execute(delete(table).where(table.club_id == club_id, table.run_id.in_(solo)))
     db.execute(delete(Run).where(Run.club_id == club_id, Run.id.in_(solo)))
+    db.execute(delete(Film).where(Film.club_id == club_id, Film.partner_run_id.in_(pairs)))
     for part in (PartnerResult, MarkFold, MarkBatch, PartnerRunStudent):
         db.execute(delete(part).where(part.club_id == club_id, part.run_id.in_(pairs)))
     db.execute(delete(PartnerRun).where(PartnerRun.club_id == club_id, PartnerRun.id.in_(pairs)))

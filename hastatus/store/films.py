@@ -9,14 +9,16 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from sqlalchemy import select, update
+from sqlalchemy import func, or_, select, update
 from sqlalchemy.orm import Session, defer
 
 from hastatus.core.film.zone import CameraPlace as Document
 from hastatus.store.models import CameraPlace, Club, Film
 
 GRACE = timedelta(days=1)
-"""A film's file is kept so long after its times were taken, or it was refused or removed."""
+"""A film's file is kept so long after it was refused or removed."""
+MOST_DAYS = 365
+"""A club keeps a film's file so long after its times were taken, at the most."""
 MOST_OF_A_RUN = 8
 KEPT_FREE_BYTES = 2**30
 """A film that would leave less room on the disk than this is not taken."""
@@ -93,10 +95,9 @@ def keep_place(
 
 
 def of_run(db: Session, club_id: uuid.UUID, run_id: uuid.UUID) -> Sequence[Film]:
-    """The films of a run, the oldest first, without their readings."""
-    query = select(Film).where(
-        Film.club_id == club_id, Film.run_id == run_id, Film.removed_at.is_(None)
-    )
+    """The films of a run, solo or partner, the oldest first, without their readings."""
+    of = or_(Film.run_id == run_id, Film.partner_run_id == run_id)
+    query = select(Film).where(Film.club_id == club_id, of, Film.removed_at.is_(None))
     ordered = query.order_by(Film.created_at, Film.id)
     return db.scalars(ordered.options(defer(Film.reading))).all()
 
@@ -106,9 +107,11 @@ def find(db: Session, club_id: uuid.UUID, film_id: uuid.UUID) -> Film | None:
     return db.get(Film, (club_id, film_id))
 
 
-def wait(film: Film, place_id: uuid.UUID | None) -> None:
-    """Have a film read with the zones of a place; None: nobody has said yet where it stood."""
+def wait(film: Film, place_id: uuid.UUID | None, left_place: int | None = None) -> None:
+    """Have a film read with the zones of a place; None: nobody has said yet where it stood.
+    left_place: which partner stands left in the picture."""
     film.place_id = place_id
+    film.left_place = left_place
     film.reading, film.read_at, film.said, film.progress = None, None, "", 0.0
     if film.received < film.size:
         film.state = "coming"
@@ -125,13 +128,17 @@ def unread(db: Session) -> list[tuple[uuid.UUID, uuid.UUID]]:
 
 
 def take_away_old(db: Session, folder: Folder, now: datetime) -> int:
-    """Delete the files of films whose times were taken, which were refused or removed longer than
-    `GRACE` ago, and of what never came whole; how many."""
+    """Delete the files of films whose times were taken longer ago than their club keeps them, which
+    were refused or removed longer than `GRACE` ago, and of what never came whole; how many."""
     old = now - GRACE
-    done = Film.state.in_(("read", "refused")) & (Film.read_at < old)
+    kept = func.make_interval(0, 0, 0, Club.film_days)
+    read = (Film.state == "read") & (Film.read_at < now - kept)
+    refused = (Film.state == "refused") & (Film.read_at < old)
     left = Film.state.in_(("coming", "here")) & (Film.created_at < old - 6 * GRACE)
-    query = select(Film.club_id, Film.id).where(
-        Film.file_gone_at.is_(None), done | left | (Film.removed_at < old)
+    query = (
+        select(Film.club_id, Film.id)
+        .join(Club, Club.id == Film.club_id)
+        .where(Film.file_gone_at.is_(None), read | refused | left | (Film.removed_at < old))
     )
     gone = [(club_id, film_id) for club_id, film_id in db.execute(query)]
     remove_files(folder, gone)

@@ -7,19 +7,26 @@ import uuid
 from datetime import UTC, datetime
 from pathlib import Path
 
+import numpy as np
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
+from hastatus.core.film.pair_sounds import PairRun, pair_sounds
+from hastatus.core.film.zone import BodyPart, CameraPlace, Person
+from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
+from hastatus.core.run.agreement import Settled
 from hastatus.core.run.device import Device
 from hastatus.core.run.setup import Setup
-from hastatus.core.sound import tones
+from hastatus.core.sound import named, tones
 from hastatus.core.starter import STARTERS
 from hastatus.demo.film_picture import Look
+from hastatus.demo.filmed_pair import FilmedPair
 from hastatus.demo.filmed_run import FilmedRun, Filming
+from hastatus.demo.pairs import Pair, batches
 from hastatus.demo.student import Habits, simulate
-from hastatus.store import drills, runs
+from hastatus.store import batch_intake, drills, partner_batches, partner_runs, runs, students
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach
 from tests.harness.club import Made, Server, make_club, sign_in
@@ -37,22 +44,51 @@ def slipped(engine: Engine, made: Made) -> tuple[uuid.UUID, FilmedRun]:
         assert version is not None
         drill = drills.read(version)
         plan = plan_run(drill, seed=3, rounds=1)
-        batches, state = simulate(Setup(drill, plan, Device()), Habits(), 3)
+        played, state = simulate(Setup(drill, plan, Device()), Habits(), 3)
         coach = db.query(Coach).filter(Coach.club_id == made.club_id).one()
         run = runs.add(
             db, made.club_id, run_id, student_id=made.student_id, coach_id=coach.id,
             version=version, recorder=uuid.uuid4(), plan=plan, device=Device(),
             started_at=datetime.now(UTC),
         )  # fmt: skip
-        runs.import_batches(db, run, batches, state)
+        runs.import_batches(db, run, played, state)
     filming = Filming(look=Look(width=320, height=180), length_s=20.0, starts_s=-4.0)
-    return run_id, FilmedRun.of(drill, plan, batches, filming, 4)
+    return run_id, FilmedRun.of(drill, plan, played, filming, 4)
 
 
-def draw_head(page: Page, filmed: FilmedRun) -> None:
-    """Drag a box around the head, as somebody would."""
-    zone = next(zone for zone in filmed.place.zones if zone.part == "head")
-    picture = page.get_by_role("button", name="Box around the head")
+def pair_run(engine: Engine, made: Made) -> tuple[uuid.UUID, FilmedPair]:
+    """A partner run that is done, and the two in front of a phone, the second on the left."""
+    run_id, recorder = uuid.uuid4(), uuid.uuid4()
+    with transaction(engine) as db:
+        club = made.club_id
+        entry = next(one for one in drills.shelf(db, club) if one.title == "Answer on three")
+        version = drills.version(db, club, entry.id)
+        assert version is not None
+        drill = drills.read_partner(version)
+        sheet = feed_sheet(drill, seed=5, tempo_bpm=80)
+        coach = db.query(Coach).filter(Coach.club_id == club).one()
+        other = students.add(db, club, name="Ines Marlow", stance="left_lead", notes="")
+        partner_runs.add(
+            db, club, run_id, version=version, coach_id=coach.id, recorder=recorder,
+            partners=[made.student_id, other.id], sheet=sheet,
+            agreement=Settled(contact="touch", stop_word="red"),
+        )  # fmt: skip
+        marked = batches(drill, sheet, Pair(clean=0.8), np.random.default_rng(5))
+        for batch in marked:
+            digest = batch_intake.payload_hash(batch.model_dump_json().encode())
+            partner_batches.take(db, club, run_id, recorder, batch, digest)
+    run = PairRun(drill, sheet, [mark for batch in marked for mark in batch.marks], left=1)
+    filming = Filming(look=Look(width=320, height=180), length_s=28.0, starts_s=2.0)
+    return run_id, FilmedPair(run, filming, 6, ahead=0.0)
+
+
+def draw(page: Page, place: CameraPlace, part: BodyPart, person: Person | None = None) -> None:
+    """Drag a box around a part of somebody, as a coach would."""
+    zone = next(zone for zone in place.zones if (zone.part, zone.person) == (part, person))
+    if person:
+        page.get_by_label("Of who stands").select_option(person)
+        page.get_by_label("Box around", exact=True).select_option(part)
+    picture = page.get_by_role("button", name="Box around the")
     picture.get_by_role("img").wait_for()
     expect(picture.get_by_role("img")).to_have_js_property("complete", True)
     picture.scroll_into_view_if_needed()
@@ -85,7 +121,7 @@ def test_a_film_of_slips_is_dropped_on_its_run_and_read(
     line = page.get_by_role("article", name="slips.mp4")
     expect(line.get_by_role("status").first).to_contain_text("Draw where head")
     line.get_by_role("button", name="Draw the zones").click()
-    draw_head(page, filmed)
+    draw(page, filmed.place, "head")
     page.keyboard.press("ArrowLeft")
     page.keyboard.press("ArrowRight")
     line.get_by_label("Name of this place").fill("corner by the door")
@@ -112,4 +148,37 @@ def test_a_film_of_slips_is_dropped_on_its_run_and_read(
     expect(other.get_by_role("status").first).to_contain_text(
         "Cannot be used: this is no film that can be read", timeout=60_000
     )
+    context.close()
+
+
+def test_a_film_of_two_is_dropped_on_their_run_and_read(
+    engine: Engine, server: Server, browser: Browser, tmp_path: Path
+) -> None:
+    made = make_club(engine)
+    run_id, filmed = pair_run(engine, made)
+    names = {one.name for one in pair_sounds(filmed.run)}
+    samples = {name: named.samples(name.removeprefix("tone:")) for name in names}
+    filmed.write(tmp_path / "two.mp4", samples)
+    context, page = sign_in(browser, server, made)
+    page.goto(f"{server.address}/pairs/{run_id}")
+    page.get_by_label("Choose a film of this run").set_input_files(tmp_path / "two.mp4")
+    line = page.get_by_role("article", name="two.mp4")
+    line.get_by_label("Who stands left in it").select_option(label="Ines Marlow")
+    line.get_by_role("button", name="Draw the zones").click()
+    draw(page, filmed.place, "lead_hand", "left")
+    expect(line.get_by_role("button", name="Read the film")).to_be_disabled()
+    draw(page, filmed.place, "lead_hand", "right")
+    line.get_by_role("button", name="Read the film").click()
+    expect(line.get_by_role("status").first).to_have_text("Read", timeout=60_000)
+    expect(line).to_contain_text("Lined up by 1 of 1 signals")
+    line.get_by_text("As a table").click()
+    told = [row.split("\t") for row in line.get_by_role("row").all_inner_texts()[1:]]
+    within = [one for one in filmed.exchanges if one.at_s < 24]
+    assert 3 <= len(told) <= len(within)
+    for row, done in zip(told, within, strict=False):
+        assert "Pim Halloran feeds" in row[0]
+        for cell, move in zip(row[1:3], (done.fed, done.answered), strict=True):
+            assert float(cell.split(" ±")[0]) == pytest.approx(move.onset_s - done.at_s, abs=0.07)
+    page.reload()
+    expect(line.get_by_label("Who stands left in it")).to_have_value("1")
     context.close()

@@ -140,6 +140,11 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
             "name": "round.mp4",
             "size": 1000,
         },
+        ("POST", "/api/partner-runs/{partner_run_id}/films"): {
+            "id": str(uuid.uuid4()),
+            "name": "round.mp4",
+            "size": 1000,
+        },
         ("PUT", "/api/films/{film_id}/place"): {"place_id": _filmed(coach)[0]},
         ("PATCH", "/api/films/{film_id}"): {"removed": False},
         ("POST", "/api/partner-runs/start"): together,

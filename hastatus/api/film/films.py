@@ -16,6 +16,8 @@ from hastatus.api.http.lookup import find_run
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
+from hastatus.api.run.partner_runs import find_partner_run
+from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import FilmReading
 from hastatus.film_io.film_file import BadFilm, still
 from hastatus.store import film_queue, films
@@ -28,20 +30,29 @@ bp = APIBlueprint("films", __name__, url_prefix="/api", abp_tags=[Tag(name="film
 @signed_in
 def list_films(path: models.FilmedRunPath) -> Response:
     """The films of a run, the oldest first."""
-    return reply(_list(find_run(path.run_id)))
+    return reply(_list(find_run(path.run_id).id))
+
+
+@bp.get("/partner-runs/<uuid:partner_run_id>/films", responses={200: models.FilmList})
+@signed_in
+def list_pair_films(path: models.FilmedPairPath) -> Response:
+    """The films of a partner run, the oldest first."""
+    return reply(_list(find_partner_run(path.partner_run_id).id))
+
+
+@bp.post("/partner-runs/<uuid:partner_run_id>/films", responses={201: models.FilmView})
+@signed_in
+def add_pair_film(path: models.FilmedPairPath, body: models.FilmRequest) -> Response:
+    """Say that a film is going to be sent; the same request again changes nothing."""
+    run = find_partner_run(path.partner_run_id)
+    return reply(_view(_add(body, partner_run_id=run.id)), 201)
 
 
 @bp.post("/runs/<uuid:run_id>/films", responses={201: models.FilmView})
 @signed_in
 def add_film(path: models.FilmedRunPath, body: models.FilmRequest) -> Response:
     """Say that a film is going to be sent; the same request again changes nothing."""
-    run = find_run(path.run_id)
-    film = films.find(db(), run.club_id, body.id)
-    if film is None:
-        film = _new(run, body)
-    elif film.run_id != run.id:
-        raise Problem(409, "Another film", "A film of another run has this id; make a new one.")
-    return reply(_view(film), 201)
+    return reply(_view(_add(body, run_id=find_run(path.run_id).id)), 201)
 
 
 @bp.put("/films/<uuid:film_id>/bytes", responses={200: models.FilmView})
@@ -61,7 +72,7 @@ def send_piece(path: models.FilmPath, query: models.PieceQuery) -> Response:
         _write(film, query.from_byte, data)
         film.received = end
         if film.received == film.size:
-            _begin(film, film.place_id)
+            _begin(film, film.place_id, film.left_place)
     return reply(_view(film))
 
 
@@ -72,7 +83,9 @@ def read_again(path: models.FilmPath, body: models.FilmPlaceRequest) -> Response
     film = _find(path.film_id)
     if film.received == film.size and not _has_file(film):
         raise Problem(409, "Its time is over", "The film’s file was deleted; it is not read again.")
-    _begin(film, _place(body.place_id))
+    if body.left_place is not None and film.partner_run_id is None:
+        raise Problem(422, "Alone", "left_place: only one is in a film of a solo run.")
+    _begin(film, _place(body.place_id), body.left_place)
     return reply(_view(film))
 
 
@@ -81,8 +94,12 @@ def read_again(path: models.FilmPath, body: models.FilmPlaceRequest) -> Response
 def get_film(path: models.FilmPath) -> Response:
     """A film with what it tells of its run."""
     film = _find(path.film_id)
-    reading = FilmReading.model_validate(film.reading) if film.reading else None
-    return reply(models.FilmReadView(film=_view(film), reading=reading))
+    shown = models.FilmReadView(film=_view(film))
+    if film.reading and film.run_id is not None:
+        shown.reading = FilmReading.model_validate(film.reading)
+    elif film.reading:
+        shown.pair = PairFilmReading.model_validate(film.reading)
+    return reply(shown)
 
 
 @bp.get("/films/<uuid:film_id>/still.jpg", responses=file("image/jpeg"))
@@ -108,11 +125,32 @@ def remove_film(path: models.FilmPath, body: models.FilmRemoval) -> Response:
         raise not_found("film")
     film.removed_at = datetime.now(UTC) if body.removed else None
     db().flush()
-    return reply(_list(find_run(film.run_id)))
+    if film.run_id is not None:
+        return reply(_list(find_run(film.run_id).id))
+    assert film.partner_run_id is not None
+    return reply(_list(find_partner_run(film.partner_run_id).id))
 
 
-def _new(run: rows.Run, body: models.FilmRequest) -> rows.Film:
-    there = films.of_run(db(), run.club_id, run.id)
+def _add(
+    body: models.FilmRequest,
+    run_id: uuid.UUID | None = None,
+    partner_run_id: uuid.UUID | None = None,
+) -> rows.Film:
+    """The film of that id, which is new or was told of before."""
+    film = films.find(db(), who().club_id, body.id)
+    if film is None:
+        return _new(body, run_id, partner_run_id)
+    if (film.run_id, film.partner_run_id) != (run_id, partner_run_id):
+        raise Problem(409, "Another film", "A film of another run has this id; make a new one.")
+    return film
+
+
+def _new(
+    body: models.FilmRequest, run_id: uuid.UUID | None, partner_run_id: uuid.UUID | None
+) -> rows.Film:
+    of = run_id or partner_run_id
+    assert of is not None
+    there = films.of_run(db(), who().club_id, of)
     if len(there) >= films.MOST_OF_A_RUN:
         most = films.MOST_OF_A_RUN
         raise Problem(409, "Enough films", f"A run has {most} films at most; remove one first.")
@@ -121,9 +159,10 @@ def _new(run: rows.Run, body: models.FilmRequest) -> rows.Film:
     except films.NoRoom as error:
         raise Problem(507, "Disk full", f"film: {error}.") from error
     film = rows.Film(
-        club_id=run.club_id,
+        club_id=who().club_id,
         id=body.id,
-        run_id=run.id,
+        run_id=run_id,
+        partner_run_id=partner_run_id,
         name=body.name,
         size=body.size,
         received=0,
@@ -151,9 +190,9 @@ def _write(film: rows.Film, from_byte: int, data: bytes) -> None:
         raise Problem(507, "Disk full", what, retry_after_s=10) from error
 
 
-def _begin(film: rows.Film, place_id: uuid.UUID | None) -> None:
+def _begin(film: rows.Film, place_id: uuid.UUID | None, left_place: int | None) -> None:
     """Have a film read once this request's transaction is over."""
-    films.wait(film, place_id)
+    films.wait(film, place_id, left_place)
     db().flush()
     if film.state != "waiting":
         return
@@ -193,8 +232,8 @@ def _folder() -> films.Folder:
     return folder
 
 
-def _list(run: rows.Run) -> models.FilmList:
-    found = films.of_run(db(), run.club_id, run.id)
+def _list(run_id: uuid.UUID) -> models.FilmList:
+    found = films.of_run(db(), who().club_id, run_id)
     return models.FilmList(films=[_view(film) for film in found])
 
 

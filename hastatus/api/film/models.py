@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.core.fields import Document, Line
+from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import FilmReading
 from hastatus.core.film.zone import CameraPlace
 from hastatus.film_io.film_file import MOST_BYTES, FilmFacts
@@ -48,6 +49,10 @@ class FilmedRunPath(BaseModel):
     run_id: uuid.UUID
 
 
+class FilmedPairPath(BaseModel):
+    partner_run_id: uuid.UUID
+
+
 class FilmPath(BaseModel):
     film_id: uuid.UUID
 
@@ -75,9 +80,11 @@ class FilmRequest(Document):
 
 
 class FilmPlaceRequest(Document):
-    """Where the phone stood: the film is read, anew where it was read before."""
+    """Where the phone stood: the film is read, anew where it was read before. left_place: which
+    partner stands left in the picture, from 0; of a partner run alone."""
 
     place_id: uuid.UUID
+    left_place: Annotated[int, Field(ge=0, le=1)] | None = None
 
 
 class FilmRemoval(Document):
@@ -87,11 +94,17 @@ class FilmRemoval(Document):
 
 
 class FilmView(BaseModel):
-    """A film of a run. received: bytes that are here, of size. progress: how much is read, 0 to 1.
-    said: why it is refused, or what is missing of it. has_file: it can be read again."""
+    """A film of a run, solo or partner.
+
+    left_place: which partner stands left in the picture. received: bytes that are here, of size.
+    progress: how much is read, 0 to 1. said: why it is refused, or what is missing of it. has_file:
+    it can be read again.
+    """
 
     id: uuid.UUID
-    run_id: uuid.UUID
+    run_id: uuid.UUID | None
+    partner_run_id: uuid.UUID | None
+    left_place: int | None
     name: str
     size: int
     received: int
@@ -110,7 +123,9 @@ class FilmList(BaseModel):
 
 
 class FilmReadView(BaseModel):
-    """A film with what it tells; None: it is not read, or tells nothing."""
+    """A film with what it tells of a solo run, or of a pair; None: it is not read, or tells
+    nothing."""
 
     film: FilmView
-    reading: FilmReading | None
+    reading: FilmReading | None = None
+    pair: PairFilmReading | None = None

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 
 from hastatus.api.drill.models import RungNumber, Seed
 from hastatus.api.plan.partner_models import CardLine, TechniqueWay
+from hastatus.api.run.models import SignalPair, SoundView
 from hastatus.core.adapt.tempo_rule import TempoSuggestion
 from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.partner import PartnerDrill
@@ -143,8 +144,9 @@ class PartnerRunView(PartnerRunLine):
     """A partner run with all that the mat needs.
 
     drilled: answers and counters of the rung, to watch for in a free round.
-    calls: what the feeder is told, by passage as it is done. strikes: by passage as it is done, for
-    simulated pads. slip_s: how long a head knock can be taken back.
+    calls: what the feeder is told, by passage as it is done. signals: what begins and ends each
+    round, signal_after_s after it, so that a film of it is lined up. sounds: to load. strikes: by
+    passage as it is done, for simulated pads. slip_s: how long a head knock can be taken back.
     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
@@ -154,6 +156,9 @@ class PartnerRunView(PartnerRunLine):
 
     drilled: list[DrilledAnswer]
     calls: dict[str, str]
+    signals: list[SignalPair]
+    signal_after_s: float
+    sounds: list[SoundView]
     strikes: dict[str, list[AskedStrike]]
     slip_s: float
     grades: list[Grade]

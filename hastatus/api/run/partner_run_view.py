@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 from hastatus.api.http.session import db, who
 from hastatus.api.plan.feeder_card import card, ways
-from hastatus.api.run import partner_run_models
+from hastatus.api.run import partner_run_models, player_assets
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks.schools import school_lines
 from hastatus.core.drill.partner import PartnerDrill, PartnerRung
@@ -15,6 +15,7 @@ from hastatus.core.drill.partner_step import Lane
 from hastatus.core.drill.paths import follow, walks
 from hastatus.core.plan.feed_density import feed_density
 from hastatus.core.plan.feed_sheet import FeedSheet
+from hastatus.core.plan.round_signal import MAT_AFTER_S, round_signals
 from hastatus.core.read.carry_over import CarryOver, carry_over
 from hastatus.core.read.proportion import wilson_usual
 from hastatus.core.run.agreement import Settled
@@ -73,6 +74,7 @@ def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         ]
     )
     lines = card(drill, rung, club_labels)
+    signals = round_signals(sheet.seed, len(sheet.rounds))
     return partner_run_models.PartnerRunView(
         **line(run).model_dump(),
         version=run.version,
@@ -82,6 +84,11 @@ def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
         cautions=cautions(drill, bare=agreed.bare),
         drilled=_drilled(drill, rung, club_labels),
         calls={key: drill.passage(key).called for key in done},
+        signals=player_assets.signals(signals),
+        sounds=player_assets.sound_views(
+            [clip for one in signals for clip in (one.begins, one.ends)], drill.voice
+        ),
+        signal_after_s=MAT_AFTER_S,
         strikes={key: _strikes(drill, key) for key in done},
         slip_s=head_knocks.SLIP.total_seconds(),
         grades=fitting_grades(drill, rung),

@@ -14,18 +14,17 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.fields import Document, PassageKey, Seconds
 from hastatus.core.film.heard_sounds import Rises
 from hastatus.core.film.line_up import LineUp, Refusal, line_up
 from hastatus.core.film.movement import EARLIEST_S, Movement, Reason
-from hastatus.core.film.pair_sounds import pair_sounds
+from hastatus.core.film.pair_sounds import PairRun, pair_sounds
 from hastatus.core.film.pair_steps import PairSteps, pair_steps, parts_of
 from hastatus.core.film.reading import LinedUp, heard_in, lined_up, own_sounds
 from hastatus.core.film.scene import SOUND_M_S, Film, Scene
 from hastatus.core.film.zone import BodyPart, CameraPlace, Person
-from hastatus.core.plan.feed_sheet import Feed, FeedSheet, Turn
+from hastatus.core.plan.feed_sheet import Feed, Turn
 from hastatus.core.read.kept_tempo import KeptTempo, tempos
 from hastatus.core.read.proportion import TOO_FEW
 from hastatus.core.read.summary import quantile, quantile_interval
@@ -109,16 +108,6 @@ class PairFilmReading(Document):
     kept: tuple[KeptTempo, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class PairRun:
-    """A partner run that was filmed. left: who stands left in the picture, from 0."""
-
-    drill: PartnerDrill
-    sheet: FeedSheet
-    marks: Sequence[Mark]
-    left: int = 0
-
-
 def read_pair_film(
     run: PairRun, place: CameraPlace, film: Film, sounds: Mapping[str, Rises]
 ) -> PairFilmReading:
@@ -147,7 +136,7 @@ def _fit(
         return "no_people"
     if film.rises is None:
         return "no_sound"
-    signals = pair_sounds(run.sheet, run.marks)
+    signals = pair_sounds(run)
     return line_up(signals, heard_in(film, [signals], sounds), film.length_s)
 
 
@@ -189,7 +178,7 @@ class _ExchangesSeen:
             fed for fed in every if fed.whole and 0 <= fed.from_s < fed.to_s < film.length_s
         ]
         busy = [(fed.from_s - BEFORE_S, fed.to_s) for fed in every]
-        own = own_sounds(pair_sounds(run.sheet, run.marks), fit, sounds)
+        own = own_sounds(pair_sounds(run), fit, sounds)
         self._scene = Scene(film, place, busy, own)
 
     def exchanges(self) -> Iterator[ExchangeSeen]:

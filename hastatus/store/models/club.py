@@ -29,7 +29,8 @@ from hastatus.store.models.base import Base, now
 
 class Club(Base):
     """A club: the owner of everything else. no_touch_until: until then nobody touches anybody.
-    faults: its own, beside the trade's, each with its owner."""
+    faults: its own, beside the trade's, each with its owner. film_days: how long a film's file is
+    kept once its times are taken."""
 
     __tablename__ = "clubs"
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
@@ -37,6 +38,7 @@ class Club(Base):
     created_at: Mapped[datetime] = now()
     no_touch_until: Mapped[datetime | None]
     faults: Mapped[list[Any]] = mapped_column(server_default="[]")
+    film_days: Mapped[int] = mapped_column(server_default="1")
 
 
 class Coach(Base):

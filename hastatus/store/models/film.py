@@ -26,13 +26,16 @@ class CameraPlace(Base):
 
 
 class Film(Base):
-    """A film of a run, whose file is kept beside the database.
+    """A film of a run, solo or partner, whose file is kept beside the database.
 
-    size: bytes that it has; received: how many of them are here. place_id: null: nobody has said
-    where the phone stood. state: coming (its bytes), here, waiting (to be read), reading, read,
-    refused. progress: how much of it is read, 0 to 1. said: why it is refused, or what is missing
-    of it. facts, reading: as `film_io.film_file.FilmFacts` and `core.film.reading.FilmReading`.
-    file_gone_at: its file was deleted; removed_at: a coach has removed it.
+    run_id, partner_run_id: of which, the other is null. left_place: which partner stands left in
+    the picture, from 0; null: of a solo run, or nobody has said. size: bytes that it has; received:
+    how many of them are here. place_id: null: nobody has said where the phone stood. state: coming
+    (its bytes), here, waiting (to be read), reading, read, refused. progress: how much of it is
+    read, 0 to 1. said: why it is refused, or what is missing of it. facts, reading: as
+    `film_io.film_file.FilmFacts`, and `core.film.reading.FilmReading` or
+    `core.film.pair_reading.PairFilmReading`. file_gone_at: its file was deleted; removed_at: a
+    coach has removed it.
     """
 
     __tablename__ = "films"
@@ -40,16 +43,23 @@ class Film(Base):
         CheckConstraint(
             "state IN ('coming', 'here', 'waiting', 'reading', 'read', 'refused')", name="state"
         ),
+        CheckConstraint("(run_id IS NULL) <> (partner_run_id IS NULL)", name="run"),
         ForeignKeyConstraint(["club_id", "run_id"], ["runs.club_id", "runs.id"]),
+        ForeignKeyConstraint(
+            ["club_id", "partner_run_id"], ["partner_runs.club_id", "partner_runs.id"]
+        ),
         ForeignKeyConstraint(
             ["club_id", "place_id"], ["camera_places.club_id", "camera_places.id"]
         ),
         ForeignKeyConstraint(["club_id", "made_by"], ["coaches.club_id", "coaches.id"]),
         Index("ix_films_run", "club_id", "run_id"),
+        Index("ix_films_pair", "club_id", "partner_run_id"),
     )
     club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
-    run_id: Mapped[uuid.UUID]
+    run_id: Mapped[uuid.UUID | None]
+    partner_run_id: Mapped[uuid.UUID | None]
+    left_place: Mapped[int | None]
     name: Mapped[str]
     size: Mapped[int] = mapped_column(BigInteger)
     received: Mapped[int] = mapped_column(BigInteger, server_default="0")

@@ -8,9 +8,8 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 
-from hastatus.core.film.heard_signals import rises_of
-from hastatus.core.film.pair_reading import PairFilmReading, PairRun, read_pair_film
-from hastatus.core.film.pair_sounds import pair_sounds
+from hastatus.core.film.pair_reading import PairFilmReading, read_pair_film
+from hastatus.core.film.pair_sounds import PairRun, pair_sounds, signal_rises
 from hastatus.core.film.scene import Film
 from hastatus.core.film.zone import CameraPlace, Zone
 from hastatus.core.plan.feed_plan import feed_sheet
@@ -37,16 +36,14 @@ def pair_run(title: str, seed: int, left: int) -> PairRun:
 
 def filmed(run: PairRun, folder: Path, seed: int) -> tuple[FilmedPair, Film]:
     pair = FilmedPair(run, FILMING, seed, ahead=0.3)
-    names = [sound.name for sound in pair_sounds(run.sheet, run.marks)]
+    names = [sound.name for sound in pair_sounds(run)]
     samples = {name: named.samples(name.removeprefix("tone:")) for name in names}
     pair.write(folder / "film.mp4", samples)
     return pair, read_film_file(folder / "film.mp4", pair.place.zones)[0]
 
 
 def read(run: PairRun, place: CameraPlace, film: Film) -> PairFilmReading:
-    names = {sound.name for sound in pair_sounds(run.sheet, run.marks)}
-    rises = {name: rises_of(name, named.samples(name.removeprefix("tone:"))) for name in names}
-    return read_pair_film(run, place, film, rises)
+    return read_pair_film(run, place, film, signal_rises(run))
 
 
 @pytest.fixture(scope="module")

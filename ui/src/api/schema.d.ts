@@ -1227,6 +1227,24 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/partner-runs/{partner_run_id}/films': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** The films of a partner run, the oldest first. */
+    get: operations['films_list_pair_films_partner_runs__uuid_partner_run_id__films_get']
+    put?: never
+    /** Say that a film is going to be sent; the same request again changes nothing. */
+    post: operations['films_add_pair_film_partner_runs__uuid_partner_run_id__films_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/partner-runs/{partner_run_id}/head-knocks': {
     parameters: {
       query?: never
@@ -2601,6 +2619,33 @@ export interface components {
       until_ms: number
     }
     /**
+     * Began
+     * @description When a zone began to move. part: which; None: none is drawn. at_ms: after the exchange's time
+     *     on the sheet, with the half-width of its 95 % interval. reason: why there is no time.
+     */
+    Began: {
+      /**
+       * At Ms
+       * @default null
+       */
+      at_ms: number | null
+      /**
+       * Part
+       * @default null
+       */
+      part: ('head' | 'lead_hand' | 'rear_hand' | 'hips' | 'feet') | null
+      /**
+       * Reason
+       * @default null
+       */
+      reason: ('no_film' | 'no_idle' | 'moving_before' | 'camera_shook' | 'still') | null
+      /**
+       * Spread Ms
+       * @default 0
+       */
+      spread_ms: number
+    }
+    /**
      * BesideSound
      * @description A sound that goes with the cue of a slot, by name.
      *
@@ -2943,7 +2988,7 @@ export interface components {
     }
     /**
      * CameraPlace
-     * @description Where a camera stands, and what it sees from there. One zone a part of the body.
+     * @description Where a camera stands, and what it sees from there. One zone a part of a body.
      *
      *     sound_m: from the loudspeaker to the camera, in m; sound takes 3 ms a metre.
      */
@@ -4557,6 +4602,58 @@ export interface components {
       watched: boolean
     }
     /**
+     * ExchangeSeen
+     * @description One exchange. film_s: its time on the sheet, in the film. fed, answered: when who feeds and
+     *     who defends began. counter: when the defender's countering limb did; None: none is asked.
+     *     landed_ms: when the counter landed, as it was heard. strikes_ms: all that was heard. Every time
+     *     is after the exchange's time on the sheet. reaction_ms: from the feeder's beginning to the
+     *     defender's, with its spread, where the answer is to the attack; below 0: the defender was first.
+     *     ran_ahead: whether that is sure.
+     */
+    ExchangeSeen: {
+      answered: components['schemas']['Began']
+      /** @default null */
+      counter: components['schemas']['Began'] | null
+      /** Defender */
+      defender: number
+      fed: components['schemas']['Began']
+      /** Feeder */
+      feeder: number
+      /** Film S */
+      film_s: number
+      /**
+       * Landed Ms
+       * @default null
+       */
+      landed_ms: number | null
+      /** Number */
+      number: number
+      /** Passage */
+      passage: string
+      /**
+       * Ran Ahead
+       * @default false
+       */
+      ran_ahead: boolean
+      /**
+       * Reaction Ms
+       * @default null
+       */
+      reaction_ms: number | null
+      /**
+       * Reaction Spread Ms
+       * @default 0
+       */
+      reaction_spread_ms: number
+      /** Round */
+      round: number
+      /**
+       * Strikes Ms
+       * @default []
+       */
+      strikes_ms: number[]
+    }
+    /**
      * ExpectedShare
      * @description Share expected clean with its 95 % interval (Wilson), and how many answers it rests on.
      */
@@ -4978,9 +5075,15 @@ export interface components {
     }
     /**
      * FilmPlaceRequest
-     * @description Where the phone stood: the film is read, anew where it was read before.
+     * @description Where the phone stood: the film is read, anew where it was read before. left_place: which
+     *     partner stands left in the picture, from 0; of a partner run alone.
      */
     FilmPlaceRequest: {
+      /**
+       * Left Place
+       * @default null
+       */
+      left_place: number | null
       /**
        * Place Id
        * Format: uuid
@@ -5014,7 +5117,17 @@ export interface components {
        * Refusal
        * @default null
        */
-      refusal: ('no_sound' | 'none_heard' | 'other_run' | 'two_fit' | 'nothing_sounded') | null
+      refusal:
+        | (
+            | 'no_sound'
+            | 'none_heard'
+            | 'other_run'
+            | 'two_fit'
+            | 'nothing_sounded'
+            | 'three_people'
+            | 'no_people'
+          )
+        | null
       /**
        * Schema Version
        * @default 1
@@ -5029,10 +5142,14 @@ export interface components {
     }
     /**
      * FilmReadView
-     * @description A film with what it tells; None: it is not read, or tells nothing.
+     * @description A film with what it tells of a solo run, or of a pair; None: it is not read, or tells
+     *     nothing.
      */
     FilmReadView: {
       film: components['schemas']['FilmView']
+      /** @default null */
+      pair: components['schemas']['PairFilmReading'] | null
+      /** @default null */
       reading: components['schemas']['FilmReading'] | null
     }
     /**
@@ -5066,8 +5183,11 @@ export interface components {
     }
     /**
      * FilmView
-     * @description A film of a run. received: bytes that are here, of size. progress: how much is read, 0 to 1.
-     *     said: why it is refused, or what is missing of it. has_file: it can be read again.
+     * @description A film of a run, solo or partner.
+     *
+     *     left_place: which partner stands left in the picture. received: bytes that are here, of size.
+     *     progress: how much is read, 0 to 1. said: why it is refused, or what is missing of it. has_file:
+     *     it can be read again.
      */
     FilmView: {
       /**
@@ -5083,8 +5203,12 @@ export interface components {
        * Format: uuid
        */
       id: string
+      /** Left Place */
+      left_place: number | null
       /** Name */
       name: string
+      /** Partner Run Id */
+      partner_run_id: string | null
       /** Place Id */
       place_id: string | null
       /** Progress */
@@ -5093,11 +5217,8 @@ export interface components {
       read_at: string | null
       /** Received */
       received: number
-      /**
-       * Run Id
-       * Format: uuid
-       */
-      run_id: string
+      /** Run Id */
+      run_id: string | null
       /** Said */
       said: string
       /** Size */
@@ -7190,6 +7311,63 @@ export interface components {
       what: string
     }
     /**
+     * PairFilmReading
+     * @description A reading of a film of a partner run. left: who stands left in the picture, from 0.
+     *
+     *     exchanges: those within the film that were done whole. partners: of each as defender. kept: the
+     *     tempo that was kept, by the strikes heard in the film. refusal: why there is no reading.
+     */
+    PairFilmReading: {
+      /**
+       * Exchanges
+       * @default []
+       */
+      exchanges: components['schemas']['ExchangeSeen'][]
+      /**
+       * Kept
+       * @default []
+       */
+      kept: components['schemas']['KeptTempo'][]
+      /**
+       * Kind
+       * @default hastatus-pair-film-reading
+       * @constant
+       */
+      kind: 'hastatus-pair-film-reading'
+      /** Left */
+      left: number
+      /** Length S */
+      length_s: number
+      /** @default null */
+      line_up: components['schemas']['LinedUp'] | null
+      /**
+       * Partners
+       * @default []
+       */
+      partners: components['schemas']['PartnerSeen'][]
+      /**
+       * Refusal
+       * @default null
+       */
+      refusal:
+        | (
+            | 'no_sound'
+            | 'none_heard'
+            | 'other_run'
+            | 'two_fit'
+            | 'nothing_sounded'
+            | 'three_people'
+            | 'no_people'
+          )
+        | null
+      /**
+       * Schema Version
+       * @default 1
+       * @constant
+       */
+      schema_version: 1
+    }
+    /**
      * PairMark
      * @description One mark. id: made on the device, so that it may be sent again.
      *
@@ -8043,8 +8221,9 @@ export interface components {
      * @description A partner run with all that the mat needs.
      *
      *     drilled: answers and counters of the rung, to watch for in a free round.
-     *     calls: what the feeder is told, by passage as it is done. strikes: by passage as it is done, for
-     *     simulated pads. slip_s: how long a head knock can be taken back.
+     *     calls: what the feeder is told, by passage as it is done. signals: what begins and ends each
+     *     round, signal_after_s after it, so that a film of it is lined up. sounds: to load. strikes: by
+     *     passage as it is done, for simulated pads. slip_s: how long a head knock can be taken back.
      *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
      *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
      *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
@@ -8113,8 +8292,14 @@ export interface components {
       /** Schools */
       schools: components['schemas']['SchoolLine'][]
       sheet: components['schemas']['FeedSheet']
+      /** Signal After S */
+      signal_after_s: number
+      /** Signals */
+      signals: components['schemas']['SignalPair'][]
       /** Slip S */
       slip_s: number
+      /** Sounds */
+      sounds: components['schemas']['SoundView'][]
       /** Stances */
       stances: {
         [key: string]: 'left_lead' | 'right_lead'
@@ -8137,6 +8322,41 @@ export interface components {
       version: number
       /** Ways */
       ways: components['schemas']['TechniqueWay'][]
+    }
+    /**
+     * PartnerSeen
+     * @description What a film tells of one partner as defender. reaction_ms: median from the feeder's beginning
+     *     to the defender's, of those who did not run ahead, with its 95 % interval; None: too few.
+     *     ahead: how often they surely moved first, of `of`.
+     */
+    PartnerSeen: {
+      /**
+       * Ahead
+       * @default 0
+       */
+      ahead: number
+      /**
+       * High Ms
+       * @default null
+       */
+      high_ms: number | null
+      /**
+       * Low Ms
+       * @default null
+       */
+      low_ms: number | null
+      /**
+       * Of
+       * @default 0
+       */
+      of: number
+      /** Partner */
+      partner: number
+      /**
+       * Reaction Ms
+       * @default null
+       */
+      reaction_ms: number | null
     }
     /**
      * PartnerStep
@@ -11877,7 +12097,7 @@ export interface components {
     /**
      * Zone
      * @description A box in the upright picture. left, top: of its corner; all four as shares of the picture's
-     *     width and height.
+     *     width and height. person: whose; None: only one is in the picture.
      */
     Zone: {
       /** Height */
@@ -11889,6 +12109,11 @@ export interface components {
        * @enum {string}
        */
       part: 'head' | 'lead_hand' | 'rear_hand' | 'hips' | 'feet'
+      /**
+       * Person
+       * @default null
+       */
+      person: ('left' | 'right') | null
       /** Top */
       top: number
       /** Width */
@@ -14915,6 +15140,72 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['MarksAck']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_list_pair_films_partner_runs__uuid_partner_run_id__films_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmList']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_add_pair_film_partner_runs__uuid_partner_run_id__films_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        partner_run_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FilmRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmView']
         }
       }
       400: components['responses']['Refused400']

@@ -44,6 +44,7 @@ export type CameraPlace = Models['CameraPlaceView']['place']
 export type CameraZone = CameraPlace['zones'][number]
 export type FilmView = Models['FilmView']
 export type FilmReading = NonNullable<Models['FilmReadView']['reading']>
+export type PairFilmReading = NonNullable<Models['FilmReadView']['pair']>
 export type Event = NonNullable<Batch['events']>[number]
 export type GroupView = Models['GroupView']
 export type LadderView = Models['LadderView']

@@ -7,15 +7,20 @@ import { minutes, percent } from '../../kit/format'
 import { Fault } from '../../kit/notes'
 import { useOfferUndo } from '../../kit/undo'
 import { FilmTimes } from './FilmTimes'
-import { placesQuery, useFilmActs } from './films'
+import { PairFilmTimes } from './PairFilmTimes'
+import { placesQuery, useFilmActs, type Filmed } from './films'
 import { ZoneSheet } from './ZoneSheet'
 
 /** One film: where it stands, where the phone stood, and what it tells. */
-export function FilmLine({ film, run }: { film: FilmView; run: string }) {
+export function FilmLine({ film, of }: { film: FilmView; of: Filmed }) {
   const offer = useOfferUndo()
-  const acts = useFilmActs(run, (undo) => offer({ says: `${film.name} is removed.`, undo }))
+  const acts = useFilmActs(of.run, (undo) => offer({ says: `${film.name} is removed.`, undo }))
   const [drawing, setDrawing] = useState(false)
-  const places = useQuery(placesQuery).data ?? []
+  const two = of.names.length > 0
+  const [stands, setStands] = useState<number | null>(null)
+  const left = two ? (stands ?? film.left_place ?? 0) : null
+  const every = useQuery(placesQuery).data ?? []
+  const places = every.filter((one) => two === one.place.zones.some(({ person }) => person))
   const place = places.find(({ id }) => id === film.place_id)
   return (
     <article aria-label={film.name} className="flex flex-col gap-2 border-l-4 border-line pl-4">
@@ -38,6 +43,18 @@ export function FilmLine({ film, run }: { film: FilmView; run: string }) {
       <Fault error={acts.error} />
       {film.has_file && (
         <div className="flex flex-wrap items-end gap-3">
+          {two && (
+            <Choice
+              label="Who stands left in it"
+              value={String(left)}
+              options={of.names.map((name, at) => [String(at), name] as const)}
+              change={(at) => {
+                setStands(Number(at))
+                if (place)
+                  acts.mutate({ kind: 'read', film: film.id, place: place.id, left: Number(at) })
+              }}
+            />
+          )}
           {places.length > 0 && (
             <Choice
               label="Where the phone stood"
@@ -46,7 +63,7 @@ export function FilmLine({ film, run }: { film: FilmView; run: string }) {
                 ['', 'choose'],
                 ...places.map(({ id, place }) => [id, place.name] as const),
               ]}
-              change={(id) => id && acts.mutate({ kind: 'read', film: film.id, place: id })}
+              change={(id) => id && acts.mutate({ kind: 'read', film: film.id, place: id, left })}
             />
           )}
           <button className="btn" aria-expanded={drawing} onClick={() => setDrawing(!drawing)}>
@@ -55,7 +72,7 @@ export function FilmLine({ film, run }: { film: FilmView; run: string }) {
           {film.state === 'refused' && place && (
             <button
               className="btn"
-              onClick={() => acts.mutate({ kind: 'read', film: film.id, place: place.id })}
+              onClick={() => acts.mutate({ kind: 'read', film: film.id, place: place.id, left })}
             >
               Read it again
             </button>
@@ -65,15 +82,17 @@ export function FilmLine({ film, run }: { film: FilmView; run: string }) {
       {drawing && (
         <ZoneSheet
           film={film}
+          two={two}
           place={place?.place ?? null}
           keep={(kept, fresh) => {
             const id = !fresh && place ? place.id : crypto.randomUUID()
-            acts.mutate({ kind: 'place', film: film.id, id, place: kept })
+            acts.mutate({ kind: 'place', film: film.id, id, place: kept, left })
             setDrawing(false)
           }}
         />
       )}
-      {film.state === 'read' && <FilmTimes film={film} />}
+      {film.state === 'read' && !two && <FilmTimes film={film} />}
+      {film.state === 'read' && two && <PairFilmTimes film={film} names={of.names} />}
     </article>
   )
 }

@@ -4,14 +4,15 @@ import { useId, useState } from 'react'
 import { percent } from '../../kit/format'
 import { Fault } from '../../kit/notes'
 import { FilmLine } from './FilmLine'
-import { filmsQuery, sendFilm } from './films'
+import { filmsQuery, sendFilm, type Filmed } from './films'
 
 type Sending = { name: string; share: number }
 
 /** Films of a run: dropped here, sent, read, and what they tell beside keys and pads. */
-export function Films({ run }: { run: string }) {
+export function Films({ of }: { of: Filmed }) {
+  const { run } = of
   const queries = useQueryClient()
-  const films = useQuery(filmsQuery(run))
+  const films = useQuery(filmsQuery(of))
   const [sending, setSending] = useState<Sending[]>([])
   const [error, setError] = useState<Error | null>(null)
   const [over, setOver] = useState(false)
@@ -23,7 +24,7 @@ export function Films({ run }: { run: string }) {
     for (const file of Array.from(files ?? [])) {
       const told = (share: number) => setSending([{ name: file.name, share }])
       try {
-        await sendFilm(run, file, films.data ?? [], told)
+        await sendFilm(of, file, films.data ?? [], told)
       } catch (failed) {
         setError(failed as Error)
         break
@@ -38,7 +39,7 @@ export function Films({ run }: { run: string }) {
       <h2 className="text-lg font-semibold">Films of this run</h2>
       <Fault error={error ?? films.error} />
       {there.map((film) => (
-        <FilmLine key={film.id} film={film} run={run} />
+        <FilmLine key={film.id} film={film} of={of} />
       ))}
       {sending.map(({ name, share }) => (
         <p key={name} role="status">
@@ -62,8 +63,10 @@ export function Films({ run }: { run: string }) {
       >
         <b className="underline">Choose a film of this run</b>, or drop it here.{' '}
         <span className="small">
-          Filmed with any phone that stands still and hears the cues; up to half an hour. It stays
-          on this club’s server, and is deleted a day after its times are taken.
+          {of.names.length
+            ? 'Filmed from the side with any phone that stands still, hears the notes that begin a round, and sees both; up to half an hour.'
+            : 'Filmed with any phone that stands still and hears the cues; up to half an hour.'}{' '}
+          It stays on this club’s server, and is deleted once its times are taken.
         </span>
         <input
           id={field}

@@ -7,8 +7,9 @@ type Props = {
   film: string
   at_s: number
   zones: readonly Zone[]
-  /** The part whose box is being drawn. */
+  /** The part whose box is being drawn, and whose it is where two are in the picture. */
   part: Zone['part']
+  person: Zone['person']
   put: (zone: Zone) => void
 }
 
@@ -25,9 +26,10 @@ const KEYS: Record<string, Point> = {
 }
 
 /** A still with a box for each zone. Dragging draws the chosen one, arrow keys move it. */
-export function ZonePicture({ film, at_s, zones, part, put }: Props) {
+export function ZonePicture({ film, at_s, zones, part, person, put }: Props) {
   const frame = useRef<HTMLButtonElement>(null)
   const [from, setFrom] = useState<Point | null>(null)
+  const isDrawn = (zone: Zone) => zone.part === part && zone.person === person
   const at = (event: PointerEvent): Point => {
     const box = frame.current?.getBoundingClientRect()
     if (!box) return { x: 0, y: 0 }
@@ -37,11 +39,11 @@ export function ZonePicture({ film, at_s, zones, part, put }: Props) {
     }
   }
   const drag = (event: PointerEvent) => {
-    if (from) put(between(part, from, at(event)))
+    if (from) put({ part, person, ...between(from, at(event)) })
   }
   const press = (event: KeyboardEvent) => {
     const way = KEYS[event.key]
-    const zone = zones.find((one) => one.part === part)
+    const zone = zones.find(isDrawn)
     if (!way || !zone) return
     event.preventDefault()
     put(event.shiftKey ? sized(zone, way) : moved(zone, way))
@@ -50,7 +52,7 @@ export function ZonePicture({ film, at_s, zones, part, put }: Props) {
     <button
       ref={frame}
       type="button"
-      aria-label={`Box around the ${NAMES[part]}`}
+      aria-label={`Box around the ${nameOf({ part, person })}`}
       className="relative block w-full p-0 cursor-crosshair touch-none overflow-hidden bg-wash select-none"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId)
@@ -71,9 +73,9 @@ export function ZonePicture({ film, at_s, zones, part, put }: Props) {
       />
       {zones.map((zone) => (
         <span
-          key={zone.part}
-          data-zone={zone.part}
-          className={`pointer-events-none absolute border-3 ${zone.part === part ? 'border-white outline-2 outline-black' : 'border-dashed border-white outline-1 outline-black'}`}
+          key={nameOf(zone)}
+          data-zone={nameOf(zone)}
+          className={`pointer-events-none absolute border-3 ${isDrawn(zone) ? 'border-white outline-2 outline-black' : 'border-dashed border-white outline-1 outline-black'}`}
           style={{
             left: `${zone.left * 100}%`,
             top: `${zone.top * 100}%`,
@@ -82,7 +84,7 @@ export function ZonePicture({ film, at_s, zones, part, put }: Props) {
           }}
         >
           <span className="absolute top-0 left-0 bg-black px-1 text-[13px] text-white">
-            {NAMES[zone.part]}
+            {nameOf(zone)}
           </span>
         </span>
       ))}
@@ -90,16 +92,20 @@ export function ZonePicture({ film, at_s, zones, part, put }: Props) {
   )
 }
 
+/** "head", or "head, left" where two are in the picture. */
+function nameOf({ part, person }: Pick<Zone, 'part' | 'person'>): string {
+  return person ? `${NAMES[part]}, ${person}` : NAMES[part]
+}
+
 function within(share: number): number {
   return Math.min(1, Math.max(0, share))
 }
 
 /** The box between two corners, whichever comes first, and no smaller than can be read. */
-function between(part: Zone['part'], one: Point, other: Point): Zone {
+function between(one: Point, other: Point): Omit<Zone, 'part' | 'person'> {
   const width = Math.max(LEAST, Math.abs(one.x - other.x))
   const height = Math.max(LEAST, Math.abs(one.y - other.y))
   return {
-    part,
     left: Math.min(one.x, other.x, 1 - width),
     top: Math.min(one.y, other.y, 1 - height),
     width,

@@ -8,18 +8,30 @@ import { ZonePicture } from './ZonePicture'
 
 type Props = {
   film: FilmView
+  /** Two are in the picture, each with boxes of their own. */
+  two: boolean
   place: Place | null
   keep: (place: Place, fresh: boolean) => void
 }
 
+const SIDES = [
+  ['left', 'left in the picture'],
+  ['right', 'right in the picture'],
+] as const
+
 /** Zones drawn on a still of the film: a box for each part of the body that is to be timed. */
-export function ZoneSheet({ film, place, keep }: Props) {
+export function ZoneSheet({ film, two, place, keep }: Props) {
   const [zones, setZones] = useState<Zone[]>(place?.zones ?? [])
   const [part, setPart] = useState<Zone['part']>('head')
+  const [person, setPerson] = useState<Zone['person']>(two ? 'left' : null)
   const [name, setName] = useState(place?.name ?? '')
   const [sound_m, setSound] = useState(place?.sound_m ?? 0)
   const [at_s, setAt] = useState(1)
-  const put = (zone: Zone) => setZones([...zones.filter((other) => other.part !== zone.part), zone])
+  const isDrawn = (zone: Zone) => zone.part === part && zone.person === person
+  const put = (zone: Zone) => setZones([...zones.filter((other) => !isDrawn(other)), zone])
+  const enough = two
+    ? SIDES.every(([side]) => zones.some((zone) => zone.person === side))
+    : zones.length > 0
   const kept: Place = {
     kind: 'hastatus-camera-place',
     schema_version: 1,
@@ -30,18 +42,33 @@ export function ZoneSheet({ film, place, keep }: Props) {
   return (
     <div className="flex flex-wrap gap-5">
       <div className="w-full max-w-160">
-        <ZonePicture film={film.id} at_s={at_s} zones={zones} part={part} put={put} />
+        <ZonePicture
+          film={film.id}
+          at_s={at_s}
+          zones={zones}
+          part={part}
+          person={person}
+          put={put}
+        />
       </div>
       <div className="flex min-w-60 flex-1 flex-col gap-3">
         <p className="small">
           Choose a part of the body and drag a box around where it is while waiting for a cue. Arrow
           keys move the box, with Shift they change its size.
         </p>
+        {two && (
+          <Choice
+            label="Of who stands"
+            value={person ?? 'left'}
+            options={SIDES}
+            change={setPerson}
+          />
+        )}
         <Choice label="Box around" value={part} options={BODY_PART} change={setPart} />
-        {zones.some((zone) => zone.part === part) && (
+        {zones.some(isDrawn) && (
           <button
             className="btn btn-quiet self-start"
-            onClick={() => setZones(zones.filter((zone) => zone.part !== part))}
+            onClick={() => setZones(zones.filter((zone) => !isDrawn(zone)))}
           >
             Remove this box
           </button>
@@ -65,15 +92,11 @@ export function ZoneSheet({ film, place, keep }: Props) {
           />
         </label>
         <div className="flex flex-wrap gap-3">
-          <button
-            className="btn btn-primary"
-            disabled={zones.length === 0}
-            onClick={() => keep(kept, false)}
-          >
+          <button className="btn btn-primary" disabled={!enough} onClick={() => keep(kept, false)}>
             Read the film
           </button>
           {place && (
-            <button className="btn" disabled={zones.length === 0} onClick={() => keep(kept, true)}>
+            <button className="btn" disabled={!enough} onClick={() => keep(kept, true)}>
               Save as another place
             </button>
           )}

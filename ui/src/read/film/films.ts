@@ -7,15 +7,23 @@ import type { CameraPlace, CameraZone, FilmView, Problem } from '../../api/types
 export type Zone = CameraZone
 export type Place = CameraPlace
 
+/** The run that is filmed. names: of its partners, by their places; empty: it is a solo run. */
+export type Filmed = { run: string; names: readonly string[] }
+
 const PIECE_BYTES = 4 * 2 ** 20
 const LOOK_MS = 1500
 
-export const filmsQuery = (run: string) =>
+export const filmsQuery = ({ run, names }: Filmed) =>
   queryOptions({
     queryKey: ['films', run],
-    queryFn: async () =>
-      (await take(api.GET('/api/runs/{run_id}/films', { params: { path: { run_id: run } } })))
-        .films,
+    queryFn: async () => {
+      const asked = names.length
+        ? api.GET('/api/partner-runs/{partner_run_id}/films', {
+            params: { path: { partner_run_id: run } },
+          })
+        : api.GET('/api/runs/{run_id}/films', { params: { path: { run_id: run } } })
+      return (await take(asked)).films
+    },
     // As long as one is being read there is news.
     refetchInterval: ({ state }) =>
       state.data?.some((film) => film.state === 'waiting' || film.state === 'reading')
@@ -37,7 +45,7 @@ export const placesQuery = queryOptions({
 
 /** Send a film to a run in pieces; what is there already of the same file is not sent again. */
 export async function sendFilm(
-  run: string,
+  { run, names }: Filmed,
   file: File,
   there: readonly FilmView[],
   told: (share: number) => void,
@@ -46,11 +54,14 @@ export async function sendFilm(
     (film) => film.state === 'coming' && film.name === nameOf(file) && film.size === file.size,
   )
   const id = begun?.id ?? crypto.randomUUID()
+  const body = { id, name: nameOf(file), size: file.size, place_id: null }
   const film = await take(
-    api.POST('/api/runs/{run_id}/films', {
-      params: { path: { run_id: run } },
-      body: { id, name: nameOf(file), size: file.size, place_id: null },
-    }),
+    names.length
+      ? api.POST('/api/partner-runs/{partner_run_id}/films', {
+          params: { path: { partner_run_id: run } },
+          body,
+        })
+      : api.POST('/api/runs/{run_id}/films', { params: { path: { run_id: run } }, body }),
   )
   let from = film.received
   told(from / file.size)
@@ -81,12 +92,12 @@ async function sendPiece(id: string, from: number, piece: Blob): Promise<void> {
 }
 
 type Act =
-  | { kind: 'read'; film: string; place: string }
+  | { kind: 'read'; film: string; place: string; left: number | null }
   | { kind: 'remove'; film: string; removed: boolean }
-  | { kind: 'place'; film: string; id: string; place: Place }
+  | { kind: 'place'; film: string; id: string; place: Place; left: number | null }
 
 /**
- * Read a film with a place's zones, draw these, remove a film. removed: one is, and how to undo that;
+ * Read a film with a place's zones (left: which partner stands left in it), draw these, remove a film. removed: one is, and how to undo that;
  * told before the list is asked for again, in which the film's own line is gone.
  */
 export function useFilmActs(run: string, removed: (undo: () => void) => void) {
@@ -118,5 +129,7 @@ async function act(asked: Act): Promise<void> {
     )
   }
   const place_id = asked.kind === 'place' ? asked.id : asked.place
-  await take(api.PUT('/api/films/{film_id}/place', { params, body: { place_id } }))
+  await take(
+    api.PUT('/api/films/{film_id}/place', { params, body: { place_id, left_place: asked.left } }),
+  )
 }

@@ -8,6 +8,7 @@ import { AwayNote } from '../../kit/AwayNote'
 import { percent, sentence } from '../../kit/format'
 import { Sheets } from '../../kit/Sheets'
 import { Title } from '../../kit/Title'
+import { Films } from '../film/Films'
 import { ExchangeStrip } from './ExchangeStrip'
 import { Facts } from './PairFacts'
 import { Shares } from './Shares'
@@ -52,6 +53,9 @@ function Sheet({ read }: { read: PairReadout }) {
             <Shares title="By side of the first attack" shares={reading.sides} />
             <Faults read={read} />
           </div>
+          {run.state !== 'open' && run.partners.length === 2 && (
+            <Films of={{ run: run.id, names: run.partners.map((partner) => partner.name) }} />
+          )}
         </div>
         <aside className="flex flex-col gap-4">
           {reading.touches.length > 0 ? (

@@ -134,7 +134,7 @@ function Sheet({ readout }: { readout: Readout }) {
                 slow_cue={readout.slow_cue}
               />
               <Times readout={readout} />
-              {run.state !== 'open' && <Films run={run.id} />}
+              {run.state !== 'open' && <Films of={{ run: run.id, names: [] }} />}
             </>
           )}
         </section>

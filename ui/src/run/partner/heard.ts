@@ -52,6 +52,19 @@ export class Heard {
     this.turn = -1
   }
 
+  /** The notes by which a film of a round is lined up with it. */
+  signal(round: number, which: 'begins' | 'ends'): void {
+    const name = this.run.signals[round - 1]?.[which]
+    const at_ms = performance.now() + 1000 * this.run.signal_after_s
+    if (name) void this.sounds.signal(name, at_ms)
+  }
+
+  /** A round is over, with its sheet at `sheet_s`. */
+  end(round: number, sheet_s: number): void {
+    this.signal(round, 'ends')
+    this.interrupt(sheet_s)
+  }
+
   /** The sheet goes on at `sheet_s`, past what is left out: its beats are not heard. */
   jump(sheet_s: number): void {
     this.sounds.interrupt()

@@ -104,7 +104,7 @@ export class Mat {
     this.set(recalled(this.run, kept))
     if (this.state.phase === 'paused') this.keepTime()
     void this.recorder.seal()
-    void this.sounds.load([...this.calls.values(), ...SPOKEN])
+    void this.sounds.load([...this.calls.values(), ...SPOKEN], this.run.sounds)
   }
 
   close(): void {
@@ -122,6 +122,7 @@ export class Mat {
     const { round } = this.state
     this.recorder?.note({ round })
     this.log({ kind: 'round_begun', at_ms: this.clock.now(), round })
+    this.heard.signal(round, 'begins')
     this.set({ phase: 'round', taps: NO_TAPS, ...freshRound(this.run, round) })
     if (this.state.turn) this.pace.begin(this.state.turn, true)
     this.keepTime()
@@ -196,7 +197,7 @@ export class Mat {
   private endRound(): void {
     if (this.state.watch_s !== null) this.marks.endWatch('round')
     this.roundOver()
-    this.heard.interrupt(this.state.sheet_s)
+    this.heard.end(this.state.round, this.state.sheet_s)
     if (this.rung?.rounds.calls.includes('time')) this.sounds.say('time')
     if (this.state.round >= this.run.sheet.rounds.length) {
       this.ticker.stop()

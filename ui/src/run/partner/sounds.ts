@@ -5,6 +5,7 @@ import { AudioClock } from '../player/clock'
 import { Sounds, type Scheduled } from '../player/sounds'
 
 export const START_LOUDNESS = 0.25
+const SIGNAL_LEAD_MS = 120
 const CLICK_S = 0.03
 /** Pitch of a beat, and of the first one of an exchange, Hz. */
 const CLICKS = { beat: 900, first: 1400 } as const
@@ -21,11 +22,25 @@ export class MatSounds {
       this.sounds.add(name, clickOf(this.clock.context, pitch))
   }
 
-  /** Load what is said. What cannot be had is shown all the same. */
-  async load(words: readonly string[]): Promise<void> {
+  /** Load what is said, and other sounds. What cannot be had is shown all the same. */
+  async load(
+    words: readonly string[],
+    others: readonly { name: string; url: string }[] = [],
+  ): Promise<void> {
     const address = (said: string) => `/api/spoken.wav?${new URLSearchParams({ words: said })}`
-    const wanted = [...new Set(words)].map((said) => ({ name: said, url: address(said) }))
-    await this.sounds.load(wanted).catch(() => undefined)
+    const spoken = [...new Set(words)].map((said) => ({ name: said, url: address(said) }))
+    await this.sounds.load([...others, ...spoken]).catch(() => undefined)
+  }
+
+  /** Give a signal that is heard at `at_ms`; none where the sound is not awake by then. */
+  async signal(name: string, at_ms: number): Promise<void> {
+    await this.clock.context.resume()
+    // Read the clocks for as long as there is: the first readings after a sleep are poor.
+    const wait_ms = at_ms - performance.now() - SIGNAL_LEAD_MS
+    await new Promise((over) => setTimeout(over, wait_ms))
+    this.tick()
+    if (performance.now() < at_ms && this.sounds.loaded.has(name))
+      this.sounds.schedule(name, this.clock.toAudio(at_ms))
   }
 
   /** From 0 to 1; it starts quiet. */
