@@ -127,6 +127,16 @@ def unread(db: Session) -> list[tuple[uuid.UUID, uuid.UUID]]:
     return [(club_id, film_id) for club_id, film_id in db.execute(query.order_by(Film.created_at))]
 
 
+def kept_days(db: Session, club_id: uuid.UUID) -> int:
+    """How long a club keeps a film's file once its times are taken, in days."""
+    return db.scalars(select(Club.film_days).where(Club.id == club_id)).one()
+
+
+def keep_days(db: Session, club_id: uuid.UUID, days: int) -> None:
+    """Have a club keep its films so long, up to `MOST_DAYS`."""
+    db.execute(update(Club).where(Club.id == club_id).values(film_days=days))
+
+
 def take_away_old(db: Session, folder: Folder, now: datetime) -> int:
     """Delete the files of films whose times were taken longer ago than their club keeps them, which
     were refused or removed longer than `GRACE` ago, and of what never came whole; how many."""

@@ -160,6 +160,7 @@ OF_OWNERS = {
     ("DELETE", "/api/coaches/{coach_id}/second-factor"),
     ("GET", "/api/audit"),
     ("DELETE", "/api/students/{student_id}/data"),
+    ("PUT", "/api/film-days"),
 }
 """What only an owner of the club may do."""
 

@@ -22,7 +22,7 @@ from hastatus.server import film_worker
 from hastatus.store import away, film_queue, films
 from hastatus.store.database import transaction
 from hastatus.store.films import Folder
-from hastatus.store.models import Film
+from hastatus.store.models import Film, Student
 from tests.harness.addresses import PLACE
 from tests.harness.coach import Coach, new_coach
 
@@ -202,6 +202,41 @@ def test_what_is_no_film_is_refused_in_words(
     assert said in view["film"]["said"]
     assert view["reading"] is None
     assert own.get(f"/api/films/{film}/still.jpg").status_code == 422
+
+
+def test_a_club_keeps_its_films_as_long_as_it_says(
+    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
+) -> None:
+    film = sent(own, data, place_id=place)
+    work(app, engine)
+    folder: Folder = app.config["FILMS"]
+    file = folder.file(own.club_id, uuid.UUID(film))
+    assert own.send("PUT", "/api/film-days", {"days": 0}).status_code == 422
+    assert own.send("PUT", "/api/film-days", {"days": 30}).get_json() == {"days": 30}
+    assert own.get(f"/api/runs/{own.run_id}/films").get_json()["kept_days"] == 30
+
+    def swept(days: float) -> bool:
+        with transaction(engine) as db:
+            films.take_away_old(db, folder, datetime.now(UTC) + timedelta(days=days))
+        return not file.exists()
+
+    assert [swept(29.5), swept(30.5)] == [False, True]
+    assert own.send("PUT", "/api/film-days", {"days": 1}).get_json() == {"days": 1}
+
+
+def test_nobody_is_filmed_whose_guardian_has_not_allowed_it(engine: Engine, own: Coach) -> None:
+    def consent(value: str) -> None:
+        with transaction(engine) as db:
+            one = (Student.club_id == own.club_id, Student.id == uuid.UUID(own.student_id))
+            db.execute(update(Student).where(*one).values(consent=value))
+
+    consent("needed")
+    refused = begin(own, 1000)
+    assert refused.status_code == 409
+    assert "guardian’s consent" in refused.get_json()["detail"]
+    consent("given")
+    assert begin(own, 1000).status_code == 201
+    consent("not_needed")
 
 
 def test_a_film_of_another_run_is_refused(

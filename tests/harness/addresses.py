@@ -147,6 +147,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         },
         ("PUT", "/api/films/{film_id}/place"): {"place_id": _filmed(coach)[0]},
         ("PATCH", "/api/films/{film_id}"): {"removed": False},
+        ("PUT", "/api/film-days"): {"days": 7},
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
         ("POST", "/api/partner-runs/{partner_run_id}/batches"): {

@@ -10,6 +10,7 @@ from flask import Response, after_this_request, current_app, request
 from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy import Engine
 
+from hastatus.api.club.coaches import only_owner
 from hastatus.api.film import models
 from hastatus.api.http.document import also, file
 from hastatus.api.http.lookup import find_run
@@ -20,7 +21,7 @@ from hastatus.api.run.partner_runs import find_partner_run
 from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import FilmReading
 from hastatus.film_io.film_file import BadFilm, still
-from hastatus.store import film_queue, films
+from hastatus.store import film_queue, films, partner_runs
 from hastatus.store import models as rows
 
 bp = APIBlueprint("films", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
@@ -44,15 +45,14 @@ def list_pair_films(path: models.FilmedPairPath) -> Response:
 @signed_in
 def add_pair_film(path: models.FilmedPairPath, body: models.FilmRequest) -> Response:
     """Say that a film is going to be sent; the same request again changes nothing."""
-    run = find_partner_run(path.partner_run_id)
-    return reply(_view(_add(body, partner_run_id=run.id)), 201)
+    return reply(_view(_add(body, find_partner_run(path.partner_run_id))), 201)
 
 
 @bp.post("/runs/<uuid:run_id>/films", responses={201: models.FilmView})
 @signed_in
 def add_film(path: models.FilmedRunPath, body: models.FilmRequest) -> Response:
     """Say that a film is going to be sent; the same request again changes nothing."""
-    return reply(_view(_add(body, run_id=find_run(path.run_id).id)), 201)
+    return reply(_view(_add(body, find_run(path.run_id))), 201)
 
 
 @bp.put("/films/<uuid:film_id>/bytes", responses={200: models.FilmView})
@@ -131,26 +131,35 @@ def remove_film(path: models.FilmPath, body: models.FilmRemoval) -> Response:
     return reply(_list(find_partner_run(film.partner_run_id).id))
 
 
-def _add(
-    body: models.FilmRequest,
-    run_id: uuid.UUID | None = None,
-    partner_run_id: uuid.UUID | None = None,
-) -> rows.Film:
+@bp.get("/film-days", responses={200: models.FilmDays})
+@signed_in
+def get_film_days() -> Response:
+    """How long the club keeps its films."""
+    return reply(models.FilmDays(days=films.kept_days(db(), who().club_id)))
+
+
+@bp.put("/film-days", responses={200: models.FilmDays, **also(403)})
+@signed_in
+def set_film_days(body: models.FilmDays) -> Response:
+    """Keep films longer or shorter, those that are there already, too."""
+    only_owner()
+    films.keep_days(db(), who().club_id, body.days)
+    return reply(body)
+
+
+def _add(body: models.FilmRequest, run: rows.Run | rows.PartnerRun) -> rows.Film:
     """The film of that id, which is new or was told of before."""
-    film = films.find(db(), who().club_id, body.id)
+    film = films.find(db(), run.club_id, body.id)
     if film is None:
-        return _new(body, run_id, partner_run_id)
-    if (film.run_id, film.partner_run_id) != (run_id, partner_run_id):
+        return _new(body, run)
+    if run.id not in (film.run_id, film.partner_run_id):
         raise Problem(409, "Another film", "A film of another run has this id; make a new one.")
     return film
 
 
-def _new(
-    body: models.FilmRequest, run_id: uuid.UUID | None, partner_run_id: uuid.UUID | None
-) -> rows.Film:
-    of = run_id or partner_run_id
-    assert of is not None
-    there = films.of_run(db(), who().club_id, of)
+def _new(body: models.FilmRequest, run: rows.Run | rows.PartnerRun) -> rows.Film:
+    _check_consent(run)
+    there = films.of_run(db(), run.club_id, run.id)
     if len(there) >= films.MOST_OF_A_RUN:
         most = films.MOST_OF_A_RUN
         raise Problem(409, "Enough films", f"A run has {most} films at most; remove one first.")
@@ -159,10 +168,10 @@ def _new(
     except films.NoRoom as error:
         raise Problem(507, "Disk full", f"film: {error}.") from error
     film = rows.Film(
-        club_id=who().club_id,
+        club_id=run.club_id,
         id=body.id,
-        run_id=run_id,
-        partner_run_id=partner_run_id,
+        run_id=run.id if isinstance(run, rows.Run) else None,
+        partner_run_id=None if isinstance(run, rows.Run) else run.id,
         name=body.name,
         size=body.size,
         received=0,
@@ -176,6 +185,18 @@ def _new(
     db().add(film)
     db().flush()
     return film
+
+
+def _check_consent(run: rows.Run | rows.PartnerRun) -> None:
+    """Refuse a film of somebody whose guardian's consent is still missing."""
+    if isinstance(run, rows.Run):
+        people = [db().get_one(rows.Student, (run.club_id, run.student_id))]
+    else:
+        people = partner_runs.students_of(db(), run)
+    missing = next((one.name for one in people if one.consent == "needed"), None)
+    if missing is not None:
+        what = f"{missing} needs a guardian’s consent before a film is taken; write it down first."
+        raise Problem(409, "No consent", what)
 
 
 def _write(film: rows.Film, from_byte: int, data: bytes) -> None:
@@ -234,7 +255,8 @@ def _folder() -> films.Folder:
 
 def _list(run_id: uuid.UUID) -> models.FilmList:
     found = films.of_run(db(), who().club_id, run_id)
-    return models.FilmList(films=[_view(film) for film in found])
+    days = films.kept_days(db(), who().club_id)
+    return models.FilmList(films=[_view(film) for film in found], kept_days=days)
 
 
 def _view(film: rows.Film) -> models.FilmView:

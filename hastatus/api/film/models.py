@@ -13,6 +13,7 @@ from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import FilmReading
 from hastatus.core.film.zone import CameraPlace
 from hastatus.film_io.film_file import MOST_BYTES, FilmFacts
+from hastatus.store.films import MOST_DAYS
 
 FilmState = Literal["coming", "here", "waiting", "reading", "read", "refused"]
 
@@ -119,7 +120,16 @@ class FilmView(BaseModel):
 
 
 class FilmList(BaseModel):
+    """kept_days: how long the club keeps a film's file once its times are taken."""
+
     films: list[FilmView]
+    kept_days: int
+
+
+class FilmDays(Document):
+    """How long the club keeps a film's file once its times are taken."""
+
+    days: Annotated[int, Field(ge=1, le=MOST_DAYS)]
 
 
 class FilmReadView(BaseModel):

@@ -813,6 +813,24 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/film-days': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** How long the club keeps its films. */
+    get: operations['films_get_film_days_film_days_get']
+    /** Keep films longer or shorter, those that are there already, too. */
+    put: operations['films_set_film_days_film_days_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/films/{film_id}': {
     parameters: {
       query?: never
@@ -5044,6 +5062,14 @@ export interface components {
       figures: components['schemas']['Figure'][]
     }
     /**
+     * FilmDays
+     * @description How long the club keeps a film's file once its times are taken.
+     */
+    FilmDays: {
+      /** Days */
+      days: number
+    }
+    /**
      * FilmFacts
      * @description What a film is. length_s: as far as it can be read; width, height: upright, in pixels.
      *
@@ -5068,10 +5094,15 @@ export interface components {
       /** Width */
       width: number
     }
-    /** FilmList */
+    /**
+     * FilmList
+     * @description kept_days: how long the club keeps a film's file once its times are taken.
+     */
     FilmList: {
       /** Films */
       films: components['schemas']['FilmView'][]
+      /** Kept Days */
+      kept_days: number
     }
     /**
      * FilmPlaceRequest
@@ -14157,6 +14188,65 @@ export interface operations {
       400: components['responses']['Refused400']
       401: components['responses']['Refused401']
       404: components['responses']['Refused404']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_get_film_days_film_days_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmDays']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      421: components['responses']['Refused421']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  films_set_film_days_film_days_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FilmDays']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmDays']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

@@ -10,6 +10,7 @@ import { Title } from '../kit/Title'
 import { textOf } from '../kit/form'
 import { useOfferUndo } from '../kit/undo'
 import { Coaches } from './Coaches'
+import { FilmDays } from './FilmDays'
 import { SecondFactor } from './SecondFactor'
 
 /** One's password and open sign-ins. */
@@ -38,6 +39,7 @@ export default function Account() {
             <SignIns />
           </div>
           <Coaches owner={session?.role === 'owner'} />
+          {session?.role === 'owner' && <FilmDays />}
           {session?.role === 'owner' && (
             <p>
               <Link className="btn" to="/log/audit">

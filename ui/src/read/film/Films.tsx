@@ -17,14 +17,15 @@ export function Films({ of }: { of: Filmed }) {
   const [error, setError] = useState<Error | null>(null)
   const [over, setOver] = useState(false)
   const field = useId()
-  const there = films.data ?? []
+  const there = films.data?.films ?? []
+  const days = films.data?.kept_days ?? 1
   const send = async (files: FileList | null) => {
     setError(null)
     // One after the other: two at once would share the same line.
     for (const file of Array.from(files ?? [])) {
       const told = (share: number) => setSending([{ name: file.name, share }])
       try {
-        await sendFilm(of, file, films.data ?? [], told)
+        await sendFilm(of, file, there, told)
       } catch (failed) {
         setError(failed as Error)
         break
@@ -66,7 +67,8 @@ export function Films({ of }: { of: Filmed }) {
           {of.names.length
             ? 'Filmed from the side with any phone that stands still, hears the notes that begin a round, and sees both; up to half an hour.'
             : 'Filmed with any phone that stands still and hears the cues; up to half an hour.'}{' '}
-          It stays on this club’s server, and is deleted once its times are taken.
+          It stays on this club’s server, and is deleted {days === 1 ? 'a day' : `${days} days`}{' '}
+          after its times are taken.
         </span>
         <input
           id={field}

@@ -25,9 +25,8 @@ export function PairFilmTimes({ film, names }: { film: FilmView; names: readonly
   return (
     <>
       <p className="small">
-        Lined up by {reading.line_up?.heard} of {reading.line_up?.asked} signals, to ±{' '}
-        {Math.round(reading.line_up?.spread_ms ?? 0)} ms. An arm that reaches into the other’s box
-        counts as movement there.
+        {reading.line_up && lined(reading.line_up)} An arm that reaches into the other’s box counts
+        as movement there.
       </p>
       <dl className="facts">
         {reading.partners
@@ -50,6 +49,10 @@ export function PairFilmTimes({ film, names }: { film: FilmView; names: readonly
       )}
     </>
   )
+}
+
+function lined({ heard, asked, spread_ms }: NonNullable<PairFilmReading['line_up']>): string {
+  return `Lined up by ${heard} of ${asked} signals, to ± ${Math.round(spread_ms)} ms.`
 }
 
 /** How soon somebody answered, and how often they moved before the attack did. */

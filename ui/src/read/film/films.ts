@@ -22,11 +22,11 @@ export const filmsQuery = ({ run, names }: Filmed) =>
             params: { path: { partner_run_id: run } },
           })
         : api.GET('/api/runs/{run_id}/films', { params: { path: { run_id: run } } })
-      return (await take(asked)).films
+      return take(asked)
     },
     // As long as one is being read there is news.
     refetchInterval: ({ state }) =>
-      state.data?.some((film) => film.state === 'waiting' || film.state === 'reading')
+      state.data?.films.some((film) => film.state === 'waiting' || film.state === 'reading')
         ? LOOK_MS
         : false,
   })
