@@ -20,7 +20,7 @@ from hastatus.api.club import (
     students,
 )
 from hastatus.api.drill import drills, files
-from hastatus.api.film import camera_places, films
+from hastatus.api.film import camera_places, corrections, films
 from hastatus.api.hall import (
     calls,
     class_log,
@@ -100,6 +100,7 @@ def create_app(engine: Engine, film_folder: Folder | None = None) -> Api:
         practices.bp,
         home.bp,
         films.bp,
+        corrections.bp,
         camera_places.bp,
     ):
         app.register_api(blueprint)

@@ -49,7 +49,7 @@ NEW_ID = {
 OWNED = (
     "student_id", "drill_id", "run_id", "sign_in_id", "asset_id", "partner_run_id", "evening_id",
     "template_id", "coach_id", "invitation_id", "practice_id", "link_id",
-    "place_id", "film_id",
+    "place_id", "film_id", "correction_id",
 )  # fmt: skip
 
 

@@ -224,6 +224,31 @@ def test_a_club_keeps_its_films_as_long_as_it_says(
     assert own.send("PUT", "/api/film-days", {"days": 1}).get_json() == {"days": 1}
 
 
+def test_a_correction_is_kept_with_who_and_why_and_is_taken_back(
+    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
+) -> None:
+    film = sent(own, data, place_id=place)
+    work(app, engine)
+    cue = told(own, film)["reading"]["cues"][2]
+    what = {"round": cue["round"], "number": cue["slot"], "part": "head", "why": "he only looked"}
+    body = {"id": str(uuid.uuid4()), "correction": {**what, "at_ms": 310}}
+    address = f"/api/films/{film}/corrections"
+    for _ in range(2):  # sent twice, it is one
+        view = own.post(address, body).get_json()
+        assert onset_of(view["reading"]["cues"][2]) == 310
+        assert [one["correction"]["why"] for one in view["corrections"]] == ["he only looked"]
+        assert view["corrections"][0]["coach"]
+    back = own.send("PATCH", f"{address}/{body['id']}", {"taken_back": True}).get_json()
+    assert onset_of(back["reading"]["cues"][2]) == onset_of(cue)
+    assert back["corrections"] == []
+    nothing = {**body, "id": str(uuid.uuid4()), "correction": {**what, "part": None}}
+    assert own.post(address, nothing).status_code == 422
+
+
+def onset_of(cue: Any) -> Any:
+    return next(zone for zone in cue["zones"] if zone["part"] == "head")["onset_ms"]
+
+
 def test_nobody_is_filmed_whose_guardian_has_not_allowed_it(engine: Engine, own: Coach) -> None:
     def consent(value: str) -> None:
         with transaction(engine) as db:

@@ -134,6 +134,23 @@ def test_a_film_of_slips_is_dropped_on_its_run_and_read(
     moved = [one.move.onset_s - one.cue_s for one in answers if one.move]
     assert abs(len(seen) - len(moved)) <= 2
     assert abs(sorted(seen)[len(seen) // 2] - sorted(moved)[len(moved) // 2]) < 0.06
+    line.get_by_role("button", name=re.compile("^Look at")).nth(1).click()
+    look = line.get_by_role("region", name=re.compile("^Looking at"))
+    picture = look.get_by_role("img")
+    expect(picture).to_have_js_property("complete", True)
+    shown = look.get_by_role("status").inner_text()
+    look.get_by_role("button", name="One picture on").click()
+    expect(look.get_by_role("status")).not_to_have_text(shown)
+    assert page.evaluate("image => image.naturalWidth", picture.element_handle()) == 320
+    look.get_by_label("Why it is corrected").fill("the shoulder went first")
+    at_s = re.match(r"\d\.\d+", look.get_by_role("status").inner_text())
+    assert at_s is not None
+    look.get_by_role("button", name="It began here").click()
+    expect(line).to_contain_text(f"head {at_s[0]} ± 0.02, by hand")
+    expect(line).to_contain_text("the shoulder went first")
+    line.get_by_role("button", name="Take back").click()
+    expect(line).not_to_contain_text("by hand,")
+    expect(line.get_by_role("region", name="Corrections")).to_have_count(0)
     page.reload()
     expect(line).to_contain_text("corner by the door")
     line.get_by_role("button", name="Remove").click()

@@ -148,6 +148,11 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("PUT", "/api/films/{film_id}/place"): {"place_id": _filmed(coach)[0]},
         ("PATCH", "/api/films/{film_id}"): {"removed": False},
         ("PUT", "/api/film-days"): {"days": 7},
+        ("POST", "/api/films/{film_id}/corrections"): {
+            "id": str(uuid.uuid4()),
+            "correction": CORRECTION,
+        },
+        ("PATCH", "/api/films/{film_id}/corrections/{correction_id}"): {"taken_back": False},
         ("POST", "/api/partner-runs/start"): together,
         ("POST", "/api/partner-runs"): {**together, **new},
         ("POST", "/api/partner-runs/{partner_run_id}/batches"): {
@@ -199,6 +204,7 @@ def ids(coach: Coach) -> dict[str, str]:
         "link_id": _practised(coach)[1],
         "place_id": _filmed(coach)[0],
         "film_id": _filmed(coach)[1],
+        "correction_id": _filmed(coach)[2],
         "asset_id": hashlib.sha256(coach.login.encode()).hexdigest(),
     }
 
@@ -248,18 +254,22 @@ PLACE = {
     "name": "by the door",
     "zones": [{"part": "head", "left": 0.4, "top": 0.1, "width": 0.2, "height": 0.3}],
 }
-_films: dict[str, tuple[str, str]] = {}
+CORRECTION = {"round": 1, "number": 0, "part": "head", "at_ms": 300, "why": "seen on the picture"}
+_films: dict[str, tuple[str, str, str]] = {}
 
 
-def _filmed(coach: Coach) -> tuple[str, str]:
-    """A camera place of the coach's club and a film of its run that has not come, made once."""
+def _filmed(coach: Coach) -> tuple[str, str, str]:
+    """A camera place of the coach's club, a film of its run that has not come, and a correction,
+    made once."""
     if coach.login not in _films:
-        place, film = str(uuid.uuid4()), str(uuid.uuid4())
+        place, film, correction = (str(uuid.uuid4()) for _ in range(3))
         kept = coach.send("PUT", f"/api/camera-places/{place}", {"place": PLACE})
         assert kept.status_code == 200
         said = {"id": film, "name": "round.mp4", "size": 1000}
         assert coach.post(f"/api/runs/{coach.run_id}/films", said).status_code == 201
-        _films[coach.login] = place, film
+        corrected = {"id": correction, "correction": CORRECTION}
+        assert coach.post(f"/api/films/{film}/corrections", corrected).status_code == 201
+        _films[coach.login] = place, film, correction
     return _films[coach.login]
 
 

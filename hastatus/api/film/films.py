@@ -18,10 +18,11 @@ from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.run.partner_runs import find_partner_run
+from hastatus.core.film.correction import OnsetCorrection, corrected, corrected_pair
 from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import FilmReading
-from hastatus.film_io.film_file import BadFilm, still
-from hastatus.store import film_queue, films, partner_runs
+from hastatus.film_io.film_file import FACTS, BadFilm, still
+from hastatus.store import accounts, film_corrections, film_queue, films, partner_runs
 from hastatus.store import models as rows
 
 bp = APIBlueprint("films", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
@@ -59,7 +60,7 @@ def add_film(path: models.FilmedRunPath, body: models.FilmRequest) -> Response:
 @signed_in
 def send_piece(path: models.FilmPath, query: models.PieceQuery) -> Response:
     """A piece of a film's file, as it is; the same again changes nothing."""
-    film = _find(path.film_id)
+    film = find_film(path.film_id)
     data = request.get_data()
     end = query.from_byte + len(data)
     if end > film.size:
@@ -80,7 +81,7 @@ def send_piece(path: models.FilmPath, query: models.PieceQuery) -> Response:
 @signed_in
 def read_again(path: models.FilmPath, body: models.FilmPlaceRequest) -> Response:
     """Say where the phone stood: the film is read with the zones of that place."""
-    film = _find(path.film_id)
+    film = find_film(path.film_id)
     if film.received == film.size and not _has_file(film):
         raise Problem(409, "Its time is over", "The film’s file was deleted; it is not read again.")
     if body.left_place is not None and film.partner_run_id is None:
@@ -93,20 +94,14 @@ def read_again(path: models.FilmPath, body: models.FilmPlaceRequest) -> Response
 @signed_in
 def get_film(path: models.FilmPath) -> Response:
     """A film with what it tells of its run."""
-    film = _find(path.film_id)
-    shown = models.FilmReadView(film=_view(film))
-    if film.reading and film.run_id is not None:
-        shown.reading = FilmReading.model_validate(film.reading)
-    elif film.reading:
-        shown.pair = PairFilmReading.model_validate(film.reading)
-    return reply(shown)
+    return reply(read_view(find_film(path.film_id)))
 
 
 @bp.get("/films/<uuid:film_id>/still.jpg", responses=file("image/jpeg"))
 @signed_in
 def get_still(path: models.FilmPath, query: models.StillQuery) -> Response:
     """One picture of a film, upright, to draw zones on."""
-    film = _find(path.film_id)
+    film = find_film(path.film_id)
     if not _has_file(film):
         raise not_found("film with its file")
     try:
@@ -228,7 +223,8 @@ def _begin(film: rows.Film, place_id: uuid.UUID | None, left_place: int | None) 
         return response
 
 
-def _find(film_id: uuid.UUID) -> rows.Film:
+def find_film(film_id: uuid.UUID) -> rows.Film:
+    """A film of the club that is not removed."""
     film = films.find(db(), who().club_id, film_id)
     if film is None or film.removed_at is not None:
         raise not_found("film")
@@ -257,6 +253,34 @@ def _list(run_id: uuid.UUID) -> models.FilmList:
     found = films.of_run(db(), who().club_id, run_id)
     days = films.kept_days(db(), who().club_id)
     return models.FilmList(films=[_view(film) for film in found], kept_days=days)
+
+
+def read_view(film: rows.Film) -> models.FilmReadView:
+    """A film with what it tells, corrections laid over."""
+    kept = film_corrections.of_film(db(), film)
+    made = [OnsetCorrection.model_validate(row.document) for row in kept]
+    coaches = accounts.coach_names(db(), film.club_id)
+    shown = models.FilmReadView(
+        film=_view(film),
+        corrections=[
+            models.CorrectionView(
+                id=row.id,
+                correction=one,
+                coach=coaches.get(row.made_by, ""),
+                created_at=row.created_at,
+            )
+            for row, one in zip(kept, made, strict=True)
+        ],
+    )
+    if not film.reading or not film.facts:
+        return shown
+    rate_hz = FACTS.validate_python(film.facts).rate_hz
+    if film.run_id is not None:
+        shown.reading = corrected(FilmReading.model_validate(film.reading), made, rate_hz)
+    else:
+        pair = PairFilmReading.model_validate(film.reading)
+        shown.pair = corrected_pair(pair, made, rate_hz)
+    return shown
 
 
 def _view(film: rows.Film) -> models.FilmView:

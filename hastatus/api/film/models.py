@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hastatus.core.fields import Document, Line
+from hastatus.core.film.correction import OnsetCorrection
 from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import FilmReading
 from hastatus.core.film.zone import CameraPlace
@@ -132,10 +133,38 @@ class FilmDays(Document):
     days: Annotated[int, Field(ge=1, le=MOST_DAYS)]
 
 
+class CorrectionPath(BaseModel):
+    film_id: uuid.UUID
+    correction_id: uuid.UUID
+
+
+class CorrectionRequest(Document):
+    """A correction. id: made by whoever sends it."""
+
+    id: uuid.UUID
+    correction: OnsetCorrection
+
+
+class CorrectionRemoval(Document):
+    """Whether a correction counts no more."""
+
+    taken_back: bool
+
+
+class CorrectionView(BaseModel):
+    """A correction that counts. coach: who made it."""
+
+    id: uuid.UUID
+    correction: OnsetCorrection
+    coach: str
+    created_at: datetime
+
+
 class FilmReadView(BaseModel):
-    """A film with what it tells of a solo run, or of a pair; None: it is not read, or tells
-    nothing."""
+    """A film with what it tells of a solo run, or of a pair, corrections laid over; None: it is not
+    read, or tells nothing."""
 
     film: FilmView
     reading: FilmReading | None = None
     pair: PairFilmReading | None = None
+    corrections: list[CorrectionView] = []

@@ -53,13 +53,16 @@ _AT_ONCE = 500
 _WIDTH = 1.96
 """Half-width of a 95 % interval, in standard deviations."""
 
-Reason = Literal["no_film", "no_idle", "moving_before", "camera_shook", "still"]
+Reason = Literal[
+    "no_film", "no_idle", "moving_before", "camera_shook", "still", "said_wrong"
+]  # fmt: skip
 REASON_NAMES: dict[Reason, str] = {
     "no_film": "the film does not show it",
     "no_idle": "there is no quiet moment in the film to compare with",
     "moving_before": "it was moving already when the cue came",
     "camera_shook": "the camera shook",
     "still": "nothing moved",
+    "said_wrong": "what was read is wrong, the coach says",
 }
 """Why no movement was found, in words."""
 

@@ -45,21 +45,23 @@ _Partner = Annotated[int, Field(ge=0, le=1)]
 
 class Began(Document):
     """When a zone began to move. part: which; None: none is drawn. at_ms: after the exchange's time
-    on the sheet, with the half-width of its 95 % interval. reason: why there is no time."""
+    on the sheet, with the half-width of its 95 % interval. reason: why there is no time.
+    corrected: by a coach, who looked."""
 
     part: BodyPart | None = None
     at_ms: _Ms | None = None
     spread_ms: _SpreadMs = 0.0
     reason: Reason | None = None
+    corrected: bool = False
 
 
 class ExchangeSeen(Document):
     """One exchange. film_s: its time on the sheet, in the film. fed, answered: when who feeds and
     who defends began. counter: when the defender's countering limb did; None: none is asked.
     landed_ms: when the counter landed, as it was heard. strikes_ms: all that was heard. Every time
-    is after the exchange's time on the sheet. reaction_ms: from the feeder's beginning to the
-    defender's, with its spread, where the answer is to the attack; below 0: the defender was first.
-    ran_ahead: whether that is sure."""
+    is after the exchange's time on the sheet. reacts: the answer is to the attack, and does not
+    come before it. reaction_ms: from the feeder's beginning to the defender's, with its spread;
+    below 0: the defender was first. ran_ahead: whether that is sure."""
 
     round: int
     number: int
@@ -72,9 +74,25 @@ class ExchangeSeen(Document):
     counter: Began | None = None
     landed_ms: _Ms | None = None
     strikes_ms: tuple[float, ...] = ()
+    reacts: bool = True
     reaction_ms: _Ms | None = None
     reaction_spread_ms: _SpreadMs = 0.0
     ran_ahead: bool = False
+
+    def reckoned(self) -> ExchangeSeen:
+        """The same with reaction and who moved first, by when the two began."""
+        fed, answered = self.fed, self.answered
+        if not self.reacts or fed.at_ms is None or answered.at_ms is None:
+            gone = {"reaction_ms": None, "reaction_spread_ms": 0.0, "ran_ahead": False}
+            return self.model_copy(update=gone)
+        reaction_ms = answered.at_ms - fed.at_ms
+        spread_ms = float(np.hypot(fed.spread_ms, answered.spread_ms))
+        told = {
+            "reaction_ms": reaction_ms,
+            "reaction_spread_ms": spread_ms,
+            "ran_ahead": reaction_ms < -spread_ms,
+        }
+        return self.model_copy(update=told)
 
 
 class PartnerSeen(Document):
@@ -122,7 +140,7 @@ def read_pair_film(
         left=run.left,
         line_up=lined_up(0, fit),
         exchanges=exchanges,
-        partners=tuple(_partner(exchanges, partner) for partner in (0, 1)),
+        partners=tuple(defended(exchanges, partner) for partner in (0, 1)),
         kept=tuple(tempos(run.drill, run.sheet, seen.marks_heard())),
     )
 
@@ -233,7 +251,6 @@ class _ExchangesSeen:
         if steps.counter:
             counter = self._counter(defender, steps.counter, answered, fed, from_s)
             landed_ms = _landed_ms(steps.counter, fed, answered, strikes)
-        reaction_ms, spread_ms = _reaction(steps, began, answered)
         return ExchangeSeen(
             round=fed.round,
             number=fed.feed.number,
@@ -246,10 +263,8 @@ class _ExchangesSeen:
             counter=counter,
             landed_ms=landed_ms,
             strikes_ms=tuple(1000 * (at_s - fed.from_s) for at_s in strikes),
-            reaction_ms=reaction_ms,
-            reaction_spread_ms=spread_ms,
-            ran_ahead=reaction_ms is not None and reaction_ms < -spread_ms,
-        )
+            reacts=_reacts(steps),
+        ).reckoned()
 
     def _first_moved(
         self, partner: int, step: PartnerStep | None, fed: _Fed, from_s: float
@@ -300,14 +315,10 @@ class _ExchangesSeen:
         return next((drawn[part] for part in parts if part in drawn), None)
 
 
-def _reaction(steps: PairSteps, fed: Began, answered: Began) -> tuple[float | None, float]:
-    """From the feeder's beginning to the defender's, ms; None where one has no time, or where the
-    defender's first step does not answer the attack but comes before it."""
-    if steps.attack is None or steps.answer is None or steps.answer.beat < steps.attack.beat:
-        return None, 0.0
-    if fed.at_ms is None or answered.at_ms is None:
-        return None, 0.0
-    return answered.at_ms - fed.at_ms, float(np.hypot(fed.spread_ms, answered.spread_ms))
+def _reacts(steps: PairSteps) -> bool:
+    """Whether the defender's first step answers the attack, and does not come before it."""
+    attack, answer = steps.attack, steps.answer
+    return attack is not None and answer is not None and answer.beat >= attack.beat
 
 
 def _landed_ms(
@@ -325,7 +336,8 @@ def _landed_ms(
     return 1000 * (min(near, key=lambda at_s: abs(at_s - asked_s)) - fed.from_s)
 
 
-def _partner(exchanges: Sequence[ExchangeSeen], partner: int) -> PartnerSeen:
+def defended(exchanges: Sequence[ExchangeSeen], partner: int) -> PartnerSeen:
+    """What exchanges tell of a partner as defender."""
     own = [one for one in exchanges if one.defender == partner and one.reaction_ms is not None]
     times = [one.reaction_ms for one in own if not one.ran_ahead and one.reaction_ms is not None]
     ahead = sum(bool(one.ran_ahead) for one in own)

@@ -52,7 +52,8 @@ class LinedUp(Document):
 
 class ZoneSeen(Document):
     """What a zone did after a cue. onset_ms: when it began to move, after the cue; home_ms: when it
-    was still again. Each with the half-width of its 95 % interval. reason: why there is none."""
+    was still again. Each with the half-width of its 95 % interval. reason: why there is none.
+    corrected: by a coach, who looked."""
 
     part: BodyPart
     onset_ms: _Ms | None = None
@@ -60,6 +61,7 @@ class ZoneSeen(Document):
     home_ms: _Ms | None = None
     home_spread_ms: _SpreadMs = 0.0
     reason: Reason | None = None
+    corrected: bool = False
 
 
 class CueSeen(Document):

@@ -24,7 +24,7 @@ from hastatus.store.models.drill import (
     SpokenClip,
     TechniqueNote,
 )
-from hastatus.store.models.film import CameraPlace, Film
+from hastatus.store.models.film import CameraPlace, Film, FilmCorrection
 from hastatus.store.models.hall import (
     Attendance,
     BlockGroups,
@@ -87,6 +87,7 @@ __all__ = [
     "EveningTemplate",
     "EventBatch",
     "Film",
+    "FilmCorrection",
     "HeadKnock",
     "HomeLink",
     "HomeRun",

@@ -74,3 +74,24 @@ class Film(Base):
     read_at: Mapped[datetime | None]
     file_gone_at: Mapped[datetime | None]
     removed_at: Mapped[datetime | None]
+
+
+class FilmCorrection(Base):
+    """What a coach has corrected in a film's reading. document: as
+    `core.film.correction.OnsetCorrection`. taken_back_at: it counts no more."""
+
+    __tablename__ = "film_corrections"
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["club_id", "film_id"], ["films.club_id", "films.id"], ondelete="CASCADE"
+        ),
+        ForeignKeyConstraint(["club_id", "made_by"], ["coaches.club_id", "coaches.id"]),
+        Index("ix_film_corrections_film", "club_id", "film_id"),
+    )
+    club_id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    film_id: Mapped[uuid.UUID]
+    document: Mapped[dict[str, Any]]
+    made_by: Mapped[uuid.UUID]
+    created_at: Mapped[datetime] = now()
+    taken_back_at: Mapped[datetime | None]

@@ -399,6 +399,7 @@ export const FILM_REASON = [
   ['moving_before', 'it was moving already when the cue came'],
   ['camera_shook', 'the camera shook'],
   ['still', 'nothing moved'],
+  ['said_wrong', 'what was read is wrong, the coach says'],
 ] as const
 
 export const CONTRAST_NAMES = {

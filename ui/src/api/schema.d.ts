@@ -866,6 +866,43 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/films/{film_id}/corrections': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Correct an onset, or say that what was read is wrong; the same request again changes
+     * @description nothing.
+     */
+    post: operations['corrections_correct_films__uuid_film_id__corrections_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/films/{film_id}/corrections/{correction_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    /** Have a correction count no more, or again. */
+    patch: operations['corrections_take_back_films__uuid_film_id__corrections__uuid_correction_id__patch']
+    trace?: never
+  }
   '/api/films/{film_id}/place': {
     parameters: {
       query?: never
@@ -2640,6 +2677,7 @@ export interface components {
      * Began
      * @description When a zone began to move. part: which; None: none is drawn. at_ms: after the exchange's time
      *     on the sheet, with the half-width of its 95 % interval. reason: why there is no time.
+     *     corrected: by a coach, who looked.
      */
     Began: {
       /**
@@ -2647,6 +2685,11 @@ export interface components {
        * @default null
        */
       at_ms: number | null
+      /**
+       * Corrected
+       * @default false
+       */
+      corrected: boolean
       /**
        * Part
        * @default null
@@ -2656,7 +2699,8 @@ export interface components {
        * Reason
        * @default null
        */
-      reason: ('no_film' | 'no_idle' | 'moving_before' | 'camera_shook' | 'still') | null
+      reason:
+        ('no_film' | 'no_idle' | 'moving_before' | 'camera_shook' | 'still' | 'said_wrong') | null
       /**
        * Spread Ms
        * @default 0
@@ -3631,6 +3675,45 @@ export interface components {
       source: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach'
       /** Spread Ms */
       spread_ms: number
+    }
+    /**
+     * CorrectionRemoval
+     * @description Whether a correction counts no more.
+     */
+    CorrectionRemoval: {
+      /** Taken Back */
+      taken_back: boolean
+    }
+    /**
+     * CorrectionRequest
+     * @description A correction. id: made by whoever sends it.
+     */
+    CorrectionRequest: {
+      correction: components['schemas']['OnsetCorrection']
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+    }
+    /**
+     * CorrectionView
+     * @description A correction that counts. coach: who made it.
+     */
+    CorrectionView: {
+      /** Coach */
+      coach: string
+      correction: components['schemas']['OnsetCorrection']
+      /**
+       * Created At
+       * Format: date-time
+       */
+      created_at: string
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
     }
     /**
      * Count
@@ -4624,9 +4707,9 @@ export interface components {
      * @description One exchange. film_s: its time on the sheet, in the film. fed, answered: when who feeds and
      *     who defends began. counter: when the defender's countering limb did; None: none is asked.
      *     landed_ms: when the counter landed, as it was heard. strikes_ms: all that was heard. Every time
-     *     is after the exchange's time on the sheet. reaction_ms: from the feeder's beginning to the
-     *     defender's, with its spread, where the answer is to the attack; below 0: the defender was first.
-     *     ran_ahead: whether that is sure.
+     *     is after the exchange's time on the sheet. reacts: the answer is to the attack, and does not
+     *     come before it. reaction_ms: from the feeder's beginning to the defender's, with its spread;
+     *     below 0: the defender was first. ran_ahead: whether that is sure.
      */
     ExchangeSeen: {
       answered: components['schemas']['Began']
@@ -4663,6 +4746,11 @@ export interface components {
        * @default 0
        */
       reaction_spread_ms: number
+      /**
+       * Reacts
+       * @default true
+       */
+      reacts: boolean
       /** Round */
       round: number
       /**
@@ -5173,10 +5261,15 @@ export interface components {
     }
     /**
      * FilmReadView
-     * @description A film with what it tells of a solo run, or of a pair; None: it is not read, or tells
-     *     nothing.
+     * @description A film with what it tells of a solo run, or of a pair, corrections laid over; None: it is not
+     *     read, or tells nothing.
      */
     FilmReadView: {
+      /**
+       * Corrections
+       * @default []
+       */
+      corrections: components['schemas']['CorrectionView'][]
       film: components['schemas']['FilmView']
       /** @default null */
       pair: components['schemas']['PairFilmReading'] | null
@@ -7065,6 +7158,36 @@ export interface components {
       saves_min: number
       /** What */
       what: string
+    }
+    /**
+     * OnsetCorrection
+     * @description One onset, corrected. round, number: of the cue (its slot) or the exchange. part: the zone of
+     *     a solo film's cue. whose: what of an exchange. at_ms: when it really began, after the cue or the
+     *     exchange's time on the sheet; None: what was read is wrong, and there is no time. why: in the
+     *     coach's words.
+     */
+    OnsetCorrection: {
+      /**
+       * At Ms
+       * @default null
+       */
+      at_ms: number | null
+      /** Number */
+      number: number
+      /**
+       * Part
+       * @default null
+       */
+      part: ('head' | 'lead_hand' | 'rear_hand' | 'hips' | 'feet') | null
+      /** Round */
+      round: number
+      /**
+       * Whose
+       * @default null
+       */
+      whose: ('fed' | 'answered' | 'counter') | null
+      /** Why */
+      why: string
     }
     /**
      * Overlap
@@ -12154,8 +12277,14 @@ export interface components {
      * ZoneSeen
      * @description What a zone did after a cue. onset_ms: when it began to move, after the cue; home_ms: when it
      *     was still again. Each with the half-width of its 95 % interval. reason: why there is none.
+     *     corrected: by a coach, who looked.
      */
     ZoneSeen: {
+      /**
+       * Corrected
+       * @default false
+       */
+      corrected: boolean
       /**
        * Home Ms
        * @default null
@@ -12180,7 +12309,8 @@ export interface components {
        * Reason
        * @default null
        */
-      reason: ('no_film' | 'no_idle' | 'moving_before' | 'camera_shook' | 'still') | null
+      reason:
+        ('no_film' | 'no_idle' | 'moving_before' | 'camera_shook' | 'still' | 'said_wrong') | null
       /**
        * Spread Ms
        * @default 0
@@ -14346,6 +14476,81 @@ export interface operations {
       403: components['responses']['Refused403']
       404: components['responses']['Refused404']
       409: components['responses']['Refused409']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  corrections_correct_films__uuid_film_id__corrections_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        film_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CorrectionRequest']
+      }
+    }
+    responses: {
+      /** @description Created */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmReadView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  corrections_take_back_films__uuid_film_id__corrections__uuid_correction_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        correction_id: string
+        film_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CorrectionRemoval']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['FilmReadView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
       421: components['responses']['Refused421']
       422: components['responses']['Refused422']
       503: components['responses']['Refused503']

@@ -91,8 +91,10 @@ export function FilmLine({ film, of }: { film: FilmView; of: Filmed }) {
           }}
         />
       )}
-      {film.state === 'read' && !two && <FilmTimes film={film} />}
-      {film.state === 'read' && two && <PairFilmTimes film={film} names={of.names} />}
+      {film.state === 'read' && !two && <FilmTimes film={film} place={place?.place ?? null} />}
+      {film.state === 'read' && two && (
+        <PairFilmTimes film={film} names={of.names} place={place?.place ?? null} />
+      )}
     </article>
   )
 }

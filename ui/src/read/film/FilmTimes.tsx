@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useParams } from 'react-router'
 
 import { BODY_PART, FILM_REASON } from '../../api/choices'
@@ -7,7 +8,11 @@ import type { FilmReading, FilmView, Readout } from '../../api/types'
 import { asSeconds, minutes } from '../../kit/format'
 import { Fault, Waiting } from '../../kit/notes'
 import { titleOf } from '../../strip/layout'
-import { filmQuery } from './films'
+import { useOfferUndo } from '../../kit/undo'
+import { Corrected } from './Corrected'
+import { useCorrections } from './corrections'
+import { FilmLook, type Moment } from './FilmLook'
+import { filmQuery, type Place } from './films'
 
 type Cue = FilmReading['cues'][number]
 type Seen = Cue['zones'][number]
@@ -16,16 +21,54 @@ const PARTS = Object.fromEntries(BODY_PART) as Record<Seen['part'], string>
 const REASONS = Object.fromEntries(FILM_REASON) as Record<NonNullable<Seen['reason']>, string>
 
 /** What a film tells of each cue, beside what keys, pads and microphone said. */
-export function FilmTimes({ film }: { film: FilmView }) {
+export function FilmTimes({ film, place }: { film: FilmView; place: Place | null }) {
   const { id = '' } = useParams()
+  const [looking, look] = useState<string | null>(null)
+  const corrections = useCorrections(film)
+  const offer = useOfferUndo()
   const read = useQuery(filmQuery(film))
   const readout = useQuery(readoutQuery(id))
   if (read.error) return <Fault error={read.error} />
   if (!read.data || !readout.data) return <Waiting what="the film’s times" />
   const reading = read.data.reading
   if (!reading) return null
+  const cue = reading.cues.find((one) => keyOf(one) === looking)
+  const nameOf = (of: Cue) => readout.data.cues.find(({ key }) => key === of.cue)?.name ?? of.cue
+  const about = (round: number, slot: number) => {
+    const found = reading.cues.find((one) => one.round === round && one.slot === slot)
+    return found ? `${nameOf(found)} at ${minutes(found.film_s)}` : 'a cue'
+  }
+  const takeBack = (correction: string, taken = true) => {
+    corrections.mutate({ kind: 'take back', id: correction, taken })
+    if (taken)
+      offer({ says: 'The correction is taken back.', undo: () => takeBack(correction, false) })
+  }
   return (
     <>
+      <Fault error={corrections.error} />
+      {cue && film.has_file && (
+        <FilmLook
+          key={keyOf(cue)}
+          film={film}
+          place={place}
+          moment={momentOf(cue, nameOf(cue))}
+          close={() => look(null)}
+          correct={(part, at_ms, why) =>
+            corrections.mutate({
+              kind: 'correct',
+              id: crypto.randomUUID(),
+              correction: {
+                round: cue.round,
+                number: cue.slot,
+                part: part as Seen['part'],
+                whose: null,
+                at_ms,
+                why,
+              },
+            })
+          }
+        />
+      )}
       <p className="small">
         {reading.line_ups.map((one) => (
           <span key={one.epoch}>
@@ -52,24 +95,40 @@ export function FilmTimes({ film }: { film: FilmView }) {
           </thead>
           <tbody>
             {reading.cues.map((cue) => (
-              <Line key={`${cue.round} ${cue.slot}`} cue={cue} readout={readout.data} />
+              <Line
+                key={keyOf(cue)}
+                cue={cue}
+                name={nameOf(cue)}
+                readout={readout.data}
+                look={film.has_file ? () => look(keyOf(cue)) : null}
+              />
             ))}
           </tbody>
         </table>
       </div>
+      <Corrected corrections={read.data.corrections} about={about} takeBack={takeBack} />
     </>
   )
 }
 
-function Line({ cue, readout }: { cue: Cue; readout: Readout }) {
-  const name = readout.cues.find(({ key }) => key === cue.cue)?.name ?? cue.cue
+type LineProps = { cue: Cue; name: string; readout: Readout; look: (() => void) | null }
+
+function Line({ cue, name, readout, look }: LineProps) {
   const zone = cue.zones.find(({ part }) => part === cue.answer) ?? firstMoved(cue.zones)
   const response = readout.responses.find(
     ({ round, slot }) => round === cue.round && slot === cue.slot,
   )
   return (
     <tr>
-      <td className="figures">{minutes(cue.film_s)}</td>
+      <td className="figures">
+        {look ? (
+          <button className="underline" aria-label={`Look at ${name}`} onClick={look}>
+            {minutes(cue.film_s)}
+          </button>
+        ) : (
+          minutes(cue.film_s)
+        )}
+      </td>
       <td>{name}</td>
       <td>{zone ? began(zone) : ''}</td>
       <td>{zone?.home_ms == null ? '–' : within(zone.home_ms, zone.home_spread_ms)}</td>
@@ -77,6 +136,23 @@ function Line({ cue, readout }: { cue: Cue; readout: Readout }) {
       <td>{response ? titleOf(response) : '–'}</td>
     </tr>
   )
+}
+
+function keyOf({ round, slot }: Cue): string {
+  return `${round} ${slot}`
+}
+
+function momentOf(cue: Cue, name: string): Moment {
+  return {
+    title: `${name}, ${minutes(cue.film_s)} in the film`,
+    film_s: cue.film_s,
+    read: cue.zones.map(({ part, onset_ms }) => ({
+      key: part,
+      words: PARTS[part],
+      at_ms: onset_ms,
+    })),
+    strikes_ms: cue.strikes_ms,
+  }
 }
 
 function firstMoved(zones: readonly Seen[]): Seen | undefined {
@@ -88,7 +164,7 @@ function firstMoved(zones: readonly Seen[]): Seen | undefined {
 function began(zone: Seen): string {
   if (zone.onset_ms == null)
     return `${PARTS[zone.part]}: ${zone.reason ? REASONS[zone.reason] : '–'}`
-  return `${PARTS[zone.part]} ${within(zone.onset_ms, zone.spread_ms)}`
+  return `${PARTS[zone.part]} ${within(zone.onset_ms, zone.spread_ms)}${zone.corrected ? ', by hand' : ''}`
 }
 
 function within(value_ms: number, spread_ms: number): string {

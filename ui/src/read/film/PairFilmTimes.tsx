@@ -1,29 +1,45 @@
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 
-import { BODY_PART, FILM_REASON } from '../../api/choices'
 import type { FilmView, PairFilmReading } from '../../api/types'
-import { asSeconds, minutes, tickSeconds } from '../../kit/format'
+import { Choice } from '../../kit/fields'
+import { asSeconds, minutes } from '../../kit/format'
 import { Fault, Waiting } from '../../kit/notes'
-import { RowsChart, type Across } from '../../kit/RowsChart'
 import { Kept } from '../partner/Kept'
-import { filmQuery } from './films'
+import { useOfferUndo } from '../../kit/undo'
+import { Corrected } from './Corrected'
+import { useCorrections } from './corrections'
+import { FilmLook, type Moment } from './FilmLook'
+import { filmQuery, type Place } from './films'
+import { PairFilmChart } from './PairFilmChart'
 
 type Seen = PairFilmReading['exchanges'][number]
-type Began = Seen['fed']
 
-const PARTS = Object.fromEntries(BODY_PART) as Record<NonNullable<Began['part']>, string>
-const REASONS = Object.fromEntries(FILM_REASON) as Record<NonNullable<Began['reason']>, string>
-const HEADS = ['exchange', 'who feeds began, s', 'who defends began, s', 'counter landed, s']
+type Props = { film: FilmView; names: readonly string[]; place: Place | null }
 
 /** What a film tells of two partners: who began when, what landed, who moved first. */
-export function PairFilmTimes({ film, names }: { film: FilmView; names: readonly string[] }) {
+export function PairFilmTimes({ film, names, place }: Props) {
+  const [looking, look] = useState<string | null>(null)
+  const corrections = useCorrections(film)
+  const offer = useOfferUndo()
   const read = useQuery(filmQuery(film))
   if (read.error) return <Fault error={read.error} />
   if (!read.data) return <Waiting what="the film’s times" />
   const reading = read.data.pair
   if (!reading) return null
+  const seen = reading.exchanges.find((one) => keyOf(one) === looking)
+  const about = (round: number, number: number) => {
+    const found = reading.exchanges.find((one) => one.round === round && one.number === number)
+    return found ? `the exchange at ${minutes(found.film_s)}` : 'an exchange'
+  }
+  const takeBack = (correction: string, taken = true) => {
+    corrections.mutate({ kind: 'take back', id: correction, taken })
+    if (taken)
+      offer({ says: 'The correction is taken back.', undo: () => takeBack(correction, false) })
+  }
   return (
     <>
+      <Fault error={corrections.error} />
       <p className="small">
         {reading.line_up && lined(reading.line_up)} An arm that reaches into the other’s box counts
         as movement there.
@@ -45,10 +61,64 @@ export function PairFilmTimes({ film, names }: { film: FilmView; names: readonly
       {reading.exchanges.length === 0 ? (
         <p>No exchange was done whole while the camera ran.</p>
       ) : (
-        <Exchanges seen={reading.exchanges} names={names} />
+        <PairFilmChart seen={reading.exchanges} names={names} />
       )}
+      {film.has_file && reading.exchanges.length > 0 && (
+        <Choice
+          label="Look at"
+          value={looking ?? ''}
+          options={[
+            ['', 'choose'],
+            ...reading.exchanges.map(
+              (one) => [keyOf(one), `the exchange at ${minutes(one.film_s)}`] as const,
+            ),
+          ]}
+          change={(key) => look(key || null)}
+        />
+      )}
+      {seen && film.has_file && (
+        <FilmLook
+          key={keyOf(seen)}
+          film={film}
+          place={place}
+          moment={momentOf(seen)}
+          close={() => look(null)}
+          correct={(whose, at_ms, why) =>
+            corrections.mutate({
+              kind: 'correct',
+              id: crypto.randomUUID(),
+              correction: {
+                round: seen.round,
+                number: seen.number,
+                part: null,
+                whose: whose as 'fed' | 'answered' | 'counter',
+                at_ms,
+                why,
+              },
+            })
+          }
+        />
+      )}
+      <Corrected corrections={read.data.corrections} about={about} takeBack={takeBack} />
     </>
   )
+}
+
+function keyOf({ round, number }: Seen): string {
+  return `${round} ${number}`
+}
+
+function momentOf(seen: Seen): Moment {
+  return {
+    title: `Exchange at ${minutes(seen.film_s)} in the film`,
+    film_s: seen.film_s,
+    read: [
+      { key: 'fed', words: 'who feeds', at_ms: seen.fed.at_ms },
+      { key: 'answered', words: 'who defends', at_ms: seen.answered.at_ms },
+      ...(seen.counter ? [{ key: 'counter', words: 'counter', at_ms: seen.counter.at_ms }] : []),
+    ],
+    strikes_ms: seen.strikes_ms,
+  }
 }
 
 function lined({ heard, asked, spread_ms }: NonNullable<PairFilmReading['line_up']>): string {
@@ -71,74 +141,4 @@ function Defended({ name, told }: { name: string; told: PairFilmReading['partner
       </dd>
     </>
   )
-}
-
-function Exchanges({ seen, names }: { seen: readonly Seen[]; names: readonly string[] }) {
-  const rows = seen.map((one) => ({
-    id: `${one.round} ${one.number}`,
-    name: minutes(one.film_s),
-    one,
-    cells: [
-      `${minutes(one.film_s)} in the film, ${names[one.feeder]} feeds`,
-      words(one.fed),
-      `${words(one.answered)}${one.ran_ahead ? ', before the attack' : ''}`,
-      asSeconds(one.landed_ms),
-    ],
-  }))
-  const times = seen.flatMap((one) => [
-    one.fed.at_ms ?? 0,
-    one.answered.at_ms ?? 0,
-    one.landed_ms ?? 0,
-  ])
-  const range = [Math.min(-500, ...times) - 50, Math.max(1000, ...times) + 50] as const
-  return (
-    <div className="max-w-180">
-      <RowsChart
-        label="When who feeds and who defends began in each exchange, and when the counter landed, in seconds after its time on the sheet."
-        range={range}
-        ticks={8}
-        words={tickSeconds}
-        heads={HEADS}
-        rows={rows}
-        rowHeight={22}
-      >
-        {({ one }, across) => (
-          <>
-            <Mark began={one.fed} across={across} fill="var(--color-base-100)" />
-            <Mark began={one.answered} across={across} fill="var(--color-ink)" />
-            {one.landed_ms !== null && (
-              <rect
-                x={across(one.landed_ms) - 2}
-                y={-8}
-                width={4}
-                height={16}
-                fill="var(--color-ink)"
-              />
-            )}
-          </>
-        )}
-      </RowsChart>
-      <p className="small">
-        ○ who feeds began, ● who defends began, ▌ the counter landed; seconds after the exchange’s
-        time on the sheet. A line through a circle: 95 in 100 lie within it.
-      </p>
-    </div>
-  )
-}
-
-function Mark({ began, across, fill }: { began: Began; across: Across; fill: string }) {
-  if (began.at_ms === null) return null
-  const { at_ms, spread_ms } = began
-  return (
-    <g stroke="var(--color-ink)" strokeWidth={1.5}>
-      <line x1={across(at_ms - spread_ms)} x2={across(at_ms + spread_ms)} y1={0} y2={0} />
-      <circle cx={across(at_ms)} cy={0} r={4.5} fill={fill} />
-    </g>
-  )
-}
-
-function words(began: Began): string {
-  if (began.at_ms !== null) return `${asSeconds(began.at_ms)} ± ${asSeconds(began.spread_ms)}`
-  if (!began.part) return 'no box was drawn'
-  return `${PARTS[began.part]}: ${began.reason ? REASONS[began.reason] : '–'}`
 }

@@ -1,7 +1,8 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 
-import { BODY_PART } from '../../api/choices'
 import type { Zone } from './films'
+import { nameOf } from './zoneName'
+import { ZoneBoxes } from './ZoneBoxes'
 
 type Props = {
   film: string
@@ -17,7 +18,6 @@ type Point = { x: number; y: number }
 
 const LEAST = 0.02
 const STEP = 0.01
-const NAMES = Object.fromEntries(BODY_PART) as Record<Zone['part'], string>
 const KEYS: Record<string, Point> = {
   ArrowLeft: { x: -STEP, y: 0 },
   ArrowRight: { x: STEP, y: 0 },
@@ -71,30 +71,9 @@ export function ZonePicture({ film, at_s, zones, part, person, put }: Props) {
         draggable={false}
         className="block w-full"
       />
-      {zones.map((zone) => (
-        <span
-          key={nameOf(zone)}
-          data-zone={nameOf(zone)}
-          className={`pointer-events-none absolute border-3 ${isDrawn(zone) ? 'border-white outline-2 outline-black' : 'border-dashed border-white outline-1 outline-black'}`}
-          style={{
-            left: `${zone.left * 100}%`,
-            top: `${zone.top * 100}%`,
-            width: `${zone.width * 100}%`,
-            height: `${zone.height * 100}%`,
-          }}
-        >
-          <span className="absolute top-0 left-0 bg-black px-1 text-[13px] text-white">
-            {nameOf(zone)}
-          </span>
-        </span>
-      ))}
+      <ZoneBoxes zones={zones} isDrawn={isDrawn} />
     </button>
   )
-}
-
-/** "head", or "head, left" where two are in the picture. */
-function nameOf({ part, person }: Pick<Zone, 'part' | 'person'>): string {
-  return person ? `${NAMES[part]}, ${person}` : NAMES[part]
 }
 
 function within(share: number): number {

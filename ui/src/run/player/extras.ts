@@ -48,9 +48,9 @@ export class Extras {
     const spoken = calls.map(({ words, at_s, from_end }) => ({
       name: `spoken:${words}`,
       at_s,
-      from_end: from_end ?? false,
+      from_end,
     }))
-    const signals = this.view.signals?.[round - 1]
+    const signals = this.view.signals[round - 1]
     if (!signals) return spoken
     return [
       ...spoken,
