@@ -9,9 +9,13 @@ import { ZoneBoxes } from './ZoneBoxes'
 /** One thing that was read, and may be corrected. at_ms: when it began; null: no time. */
 type Read = { key: string; words: string; at_ms: number | null }
 
-/** A cue or an exchange to look at. film_s: when it came in the film. read: what is told of it. */
+/**
+ * A cue or an exchange to look at. film_s: when it came in the film. it: what times count from. read:
+ * what is told of it.
+ */
 export type Moment = {
   title: string
+  it: string
   film_s: number
   read: readonly Read[]
   strikes_ms: readonly number[]
@@ -43,9 +47,13 @@ export function FilmLook({ film, place, moment, correct, close }: Props) {
   })
   return (
     <section aria-label={`Looking at ${moment.title}`} className="flex flex-wrap gap-5 bg-wash p-3">
-      <div className="w-full max-w-150">
+      <div className="w-full max-w-130">
         <div className="relative">
-          <img src={still(at_ms)} alt={`The film ${after(at_ms)}`} className="block w-full" />
+          <img
+            src={still(at_ms)}
+            alt={`The film ${after(at_ms, moment.it)}`}
+            className="block w-full"
+          />
           {place && <ZoneBoxes zones={place.zones} />}
         </div>
         <div className="mt-2 flex items-center gap-2">
@@ -78,7 +86,7 @@ export function FilmLook({ film, place, moment, correct, close }: Props) {
           </button>
         </div>
         <p className="figures text-2xl" role="status">
-          {after(at_ms)}
+          {after(at_ms, moment.it)}
         </p>
         <Choice
           label="What was read"
@@ -116,11 +124,18 @@ export function FilmLook({ film, place, moment, correct, close }: Props) {
           >
             This one is wrong
           </button>
-          <a className="btn" href={still(at_ms)} download={`${film.name} ${after(at_ms)}.jpg`}>
+          <a
+            className="btn"
+            href={still(at_ms)}
+            download={`${film.name} ${after(at_ms, moment.it)}.jpg`}
+          >
             Save this picture
           </a>
         </div>
-        <p className="small">On the slider the arrow keys go from picture to picture.</p>
+        <p className="small">
+          On the slider the arrow keys go from picture to picture. Below it: | {moment.it}, ● what
+          was read, ▌ what was heard.
+        </p>
       </div>
     </section>
   )
@@ -129,7 +144,7 @@ export function FilmLook({ film, place, moment, correct, close }: Props) {
 /** Where the cue, what was read and what was heard stand below the slider. */
 function Found({ moment }: { moment: Moment }) {
   const marks = [
-    { at_ms: 0, words: 'cue' },
+    { at_ms: 0, words: '|' },
     ...moment.read.flatMap(({ at_ms }) => (at_ms === null ? [] : [{ at_ms, words: '●' }])),
     ...moment.strikes_ms.map((at_ms) => ({ at_ms, words: '▌' })),
   ].filter(({ at_ms }) => at_ms >= -BEFORE_MS && at_ms <= AFTER_MS)
@@ -153,7 +168,6 @@ function addressOf(film: FilmView, film_s: number): string {
 }
 
 /** "0.31 s after the cue". */
-function after(at_ms: number): string {
-  const seconds = Math.abs(at_ms / 1000).toFixed(2)
-  return at_ms < 0 ? `${seconds} s before it` : `${seconds} s after it`
+function after(at_ms: number, it: string): string {
+  return `${Math.abs(at_ms / 1000).toFixed(2)} s ${at_ms < 0 ? 'before' : 'after'} ${it}`
 }

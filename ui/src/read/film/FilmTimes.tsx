@@ -145,6 +145,7 @@ function keyOf({ round, slot }: Cue): string {
 function momentOf(cue: Cue, name: string): Moment {
   return {
     title: `${name}, ${minutes(cue.film_s)} in the film`,
+    it: 'the cue',
     film_s: cue.film_s,
     read: cue.zones.map(({ part, onset_ms }) => ({
       key: part,

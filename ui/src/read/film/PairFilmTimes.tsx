@@ -111,6 +111,7 @@ function keyOf({ round, number }: Seen): string {
 function momentOf(seen: Seen): Moment {
   return {
     title: `Exchange at ${minutes(seen.film_s)} in the film`,
+    it: 'its time',
     film_s: seen.film_s,
     read: [
       { key: 'fed', words: 'who feeds', at_ms: seen.fed.at_ms },

@@ -17,7 +17,7 @@ export function ZoneBoxes({ zones, isDrawn = () => false }: Props) {
         height: `${zone.height * 100}%`,
       }}
     >
-      <span className="absolute top-0 left-0 bg-black px-1 text-[13px] text-white">
+      <span className="absolute bottom-full left-0 bg-black px-1 text-[13px] whitespace-nowrap text-white">
         {nameOf(zone)}
       </span>
     </span>
