@@ -21,6 +21,7 @@ import numpy as np
 from benchmarks.figure import Figure, percentile
 from benchmarks.film_line_up import SAMPLES, Played, hall
 from benchmarks.film_line_up import figures as line_up_figures
+from benchmarks.film_pair import figures as pair_figures
 from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.reading import CueSeen, read_film
 from hastatus.demo.film import Camera
@@ -43,6 +44,7 @@ def figures(loose: bool) -> Iterator[Figure]:
         yield from _seen_figures(
             "with people behind and a shaken camera", list(pool.map(_busy, films))
         )
+        yield from pair_figures(pool, loose)
     yield from _cost(LOOSE_LONG_S if loose else LONG_S)
 
 

@@ -3,11 +3,19 @@ import { useEffect, useState } from 'react'
 import type { FilmView } from '../../api/types'
 import { Choice } from '../../kit/fields'
 import { asSeconds } from '../../kit/format'
-import type { Place } from './films'
+import type { Place, Zone } from './films'
 import { ZoneBoxes } from './ZoneBoxes'
 
-/** One thing that was read, and may be corrected. at_ms: when it began; null: no time. */
-type Read = { key: string; words: string; at_ms: number | null }
+/**
+ * One thing that was read, and may be corrected. zone: where it was seen; null: nowhere. at_ms: when it
+ * began; null: no time.
+ */
+type Read = {
+  key: string
+  words: string
+  zone: Pick<Zone, 'part' | 'person'> | null
+  at_ms: number | null
+}
 
 /**
  * A cue or an exchange to look at. film_s: when it came in the film. it: what times count from. read:
@@ -41,6 +49,8 @@ export function FilmLook({ film, place, moment, correct, close }: Props) {
   const [at_ms, setAt] = useState(first?.at_ms ?? 0)
   const [why, setWhy] = useState('')
   const to = (next_ms: number) => setAt(Math.min(AFTER_MS, Math.max(-BEFORE_MS, next_ms)))
+  const seenIn = moment.read.find(({ key }) => key === chosen)?.zone
+  const isChosen = ({ part, person }: Zone) => seenIn?.part === part && seenIn.person === person
   const still = (ms: number) => addressOf(film, moment.film_s + ms / 1000)
   useEffect(() => {
     for (const by of [-1, 1]) new Image().src = still(at_ms + by * step_ms)
@@ -54,7 +64,7 @@ export function FilmLook({ film, place, moment, correct, close }: Props) {
             alt={`The film ${after(at_ms, moment.it)}`}
             className="block w-full"
           />
-          {place && <ZoneBoxes zones={place.zones} />}
+          {place && <ZoneBoxes zones={place.zones} isDrawn={isChosen} oneName />}
         </div>
         <div className="mt-2 flex items-center gap-2">
           <button className="btn" aria-label="One picture back" onClick={() => to(at_ms - step_ms)}>

@@ -147,11 +147,14 @@ function momentOf(cue: Cue, name: string): Moment {
     title: `${name}, ${minutes(cue.film_s)} in the film`,
     it: 'the cue',
     film_s: cue.film_s,
-    read: cue.zones.map(({ part, onset_ms }) => ({
-      key: part,
-      words: PARTS[part],
-      at_ms: onset_ms,
-    })),
+    read: [...cue.zones]
+      .sort((one, other) => Number(other.part === cue.answer) - Number(one.part === cue.answer))
+      .map(({ part, onset_ms }) => ({
+        key: part,
+        words: PARTS[part],
+        zone: { part, person: null },
+        at_ms: onset_ms,
+      })),
     strikes_ms: cue.strikes_ms,
   }
 }

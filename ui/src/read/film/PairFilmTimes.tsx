@@ -81,7 +81,7 @@ export function PairFilmTimes({ film, names, place }: Props) {
           key={keyOf(seen)}
           film={film}
           place={place}
-          moment={momentOf(seen)}
+          moment={momentOf(seen, reading.left)}
           close={() => look(null)}
           correct={(whose, at_ms, why) =>
             corrections.mutate({
@@ -108,15 +108,21 @@ function keyOf({ round, number }: Seen): string {
   return `${round} ${number}`
 }
 
-function momentOf(seen: Seen): Moment {
+function momentOf(seen: Seen, left: number): Moment {
+  const read = (key: 'fed' | 'answered' | 'counter', words: string, partner: number) => {
+    const began = seen[key]
+    const person = partner === left ? ('left' as const) : ('right' as const)
+    const zone = began?.part ? { part: began.part, person } : null
+    return began ? [{ key, words, zone, at_ms: began.at_ms }] : []
+  }
   return {
     title: `Exchange at ${minutes(seen.film_s)} in the film`,
     it: 'its time',
     film_s: seen.film_s,
     read: [
-      { key: 'fed', words: 'who feeds', at_ms: seen.fed.at_ms },
-      { key: 'answered', words: 'who defends', at_ms: seen.answered.at_ms },
-      ...(seen.counter ? [{ key: 'counter', words: 'counter', at_ms: seen.counter.at_ms }] : []),
+      ...read('fed', 'who feeds', seen.feeder),
+      ...read('answered', 'who defends', seen.defender),
+      ...read('counter', 'counter', seen.defender),
     ],
     strikes_ms: seen.strikes_ms,
   }

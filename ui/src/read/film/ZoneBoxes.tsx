@@ -1,10 +1,15 @@
 import type { Zone } from './films'
 import { nameOf } from './zoneName'
 
-type Props = { zones: readonly Zone[]; isDrawn?: (zone: Zone) => boolean }
+type Props = {
+  zones: readonly Zone[]
+  isDrawn: (zone: Zone) => boolean
+  /** Only the one that stands out has its name: those of a small picture hide one another. */
+  oneName?: boolean
+}
 
-/** The boxes of a camera place over its picture; the one that is being drawn stands out. */
-export function ZoneBoxes({ zones, isDrawn = () => false }: Props) {
+/** The boxes of a camera place over its picture, of which one stands out. */
+export function ZoneBoxes({ zones, isDrawn, oneName = false }: Props) {
   return zones.map((zone) => (
     <span
       key={nameOf(zone)}
@@ -17,9 +22,11 @@ export function ZoneBoxes({ zones, isDrawn = () => false }: Props) {
         height: `${zone.height * 100}%`,
       }}
     >
-      <span className="absolute bottom-full left-0 bg-black px-1 text-[13px] whitespace-nowrap text-white">
-        {nameOf(zone)}
-      </span>
+      {(isDrawn(zone) || !oneName) && (
+        <span className="absolute bottom-full left-0 bg-black px-1 text-[13px] whitespace-nowrap text-white">
+          {nameOf(zone)}
+        </span>
+      )}
     </span>
   ))
 }
