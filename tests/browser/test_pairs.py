@@ -9,6 +9,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, expect
 from sqlalchemy import Engine, text
 
 from hastatus.core.drill.partner import PartnerRounds
+from hastatus.core.sound import signal_code
 from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.harness.club import Made, Server, get, make_club, sign_in
 from tests.harness.hearing import MIDI, microphone
@@ -77,6 +78,65 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     page.get_by_role("button", name="See results").click()
     page.wait_for_url(f"**/pairs/{run_id}")
     read_it(page, run_id)
+
+
+# Every sound that is started: how long it is, and when it is heard on the page's clock.
+HEARD = """() => {
+  const { start } = AudioBufferSourceNode.prototype
+  window.heard = []
+  AudioBufferSourceNode.prototype.start = function (at_s = 0) {
+    const { contextTime, performanceTime } = this.context.getOutputTimestamp()
+    const t_ms = performanceTime + 1000 * (at_s - contextTime)
+    window.heard.push({ length_s: this.buffer.duration, t_ms: performance.timeOrigin + t_ms })
+    return start.call(this, at_s)
+  }
+}"""
+
+
+def test_a_round_begins_and_ends_with_a_signal_where_its_marks_say(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    """A film of the round is lined up by them."""
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    context.add_init_script(f"({HEARD})()")
+    run_id = agree(page, server, make_pair(engine, made))
+    page.keyboard.press(" ")
+    page.locator(".mat[data-phase=round]").wait_for()
+    page.wait_for_timeout(1500)
+    page.get_by_role("button", name="End the round").click()
+    page.wait_for_timeout(1500)
+    view: Any = get(page, f"/api/partner-runs/{run_id}")
+    assert len({one for pair in view["signals"] for one in pair.values()}) == 2 * len(
+        view["signals"]
+    )
+    began_ms = page.evaluate(
+        """async (run) => {
+        const opened = indexedDB.open('hastatus pairs')
+        const db = await new Promise((done) => (opened.onsuccess = () => done(opened.result)))
+        const asked = db.transaction('runs').objectStore('runs').get(run)
+        return (await new Promise((done) => (asked.onsuccess = () => done(asked.result)))).began_ms
+    }""",
+        run_id,
+    )
+    with engine.connect() as db:
+        rows = db.execute(
+            text("SELECT body FROM mark_batches WHERE run_id = :run ORDER BY number"),
+            {"run": run_id},
+        ).scalars()
+        marks = [mark for body in rows for mark in body["marks"]]
+    asked = [
+        began_ms + mark["at_ms"] + 1000 * view["signal_after_s"]
+        for mark in marks
+        if mark["kind"] in ("round_begun", "round_over")
+    ]
+    heard = [
+        one["t_ms"]
+        for one in page.evaluate("window.heard")
+        if one["length_s"] == pytest.approx(signal_code.LENGTH_S, abs=1e-3)
+    ]
+    assert heard == pytest.approx(asked, abs=10)
+    context.close()
 
 
 def a_free_round(page: Page) -> None:
