@@ -202,3 +202,27 @@ def test_two_tabs_and_two_devices_do_not_mix(
     tab.get_by_text("All answers saved").wait_for()
     context.close()
     other.close()
+
+
+def test_a_press_on_the_navigation_is_not_overruled_by_where_one_lands(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    late: list[Any] = []
+    # What says where to land comes while the page that was pressed for is still on its way.
+    page.route("**/api/evenings", lambda route: late.append(route))
+    page.route("**/assets/People-*.js", lambda route: late.append(route))
+    page.goto(server.address)
+    page.get_by_role("link", name="People").click()
+    page.wait_for_timeout(500)
+    for route in late:
+        if "evenings" in route.request.url:
+            route.continue_()
+    page.wait_for_timeout(500)
+    for route in late:
+        if "People" in route.request.url:
+            route.continue_()
+    page.get_by_role("heading", name="People").wait_for()
+    assert page.url.endswith("/people")
+    context.close()

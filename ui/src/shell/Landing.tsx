@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { Navigate } from 'react-router'
+import { useEffect } from 'react'
+import { useNavigate } from 'react-router'
 
 import { studentsQuery } from '../api/queries'
 import { eveningsQuery } from '../hall/evenings'
@@ -8,9 +9,15 @@ import { Waiting } from '../kit/notes'
 /** A planned class comes first; else a club with students comes to train, and a new one sees its
  * drills. */
 export function Landing() {
+  const navigate = useNavigate()
   const students = useQuery(studentsQuery)
   const evenings = useQuery(eveningsQuery)
-  if (students.isPending || evenings.isPending) return <Waiting what="students" />
-  if (evenings.data?.tonight) return <Navigate to="/tonight" replace />
-  return <Navigate to={students.data?.length ? '/run' : '/build'} replace />
+  const pending = students.isPending || evenings.isPending
+  const usual = students.data?.length ? '/run' : '/build'
+  const to = evenings.data?.tonight ? '/tonight' : usual
+  useEffect(() => {
+    // Somebody may have gone elsewhere meanwhile, to a page that is still being loaded.
+    if (!pending && location.pathname === '/') void navigate(to, { replace: true })
+  }, [pending, to, navigate])
+  return <Waiting what="students" />
 }
