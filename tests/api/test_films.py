@@ -210,7 +210,9 @@ def test_a_club_keeps_its_films_as_long_as_it_says(
     film = sent(own, data, place_id=place)
     work(app, engine)
     folder: Folder = app.config["FILMS"]
-    file = folder.file(own.club_id, uuid.UUID(film))
+    with transaction(engine) as db:
+        row = db.scalars(select(Film).where(Film.id == uuid.UUID(film))).one()
+        file = folder.file(row.club_id, row.id)
     assert own.send("PUT", "/api/film-days", {"days": 0}).status_code == 422
     assert own.send("PUT", "/api/film-days", {"days": 30}).get_json() == {"days": 30}
     assert own.get(f"/api/runs/{own.run_id}/films").get_json()["kept_days"] == 30
@@ -252,8 +254,8 @@ def onset_of(cue: Any) -> Any:
 def test_nobody_is_filmed_whose_guardian_has_not_allowed_it(engine: Engine, own: Coach) -> None:
     def consent(value: str) -> None:
         with transaction(engine) as db:
-            one = (Student.club_id == own.club_id, Student.id == uuid.UUID(own.student_id))
-            db.execute(update(Student).where(*one).values(consent=value))
+            one = Student.id == uuid.UUID(own.student_id)
+            db.execute(update(Student).where(one).values(consent=value))
 
     consent("needed")
     refused = begin(own, 1000)

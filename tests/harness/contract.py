@@ -64,6 +64,7 @@ BESIDES = {
     "POST /api/devices/{device_id}/strikes": "strikes and sounds can be paired",
     "POST /api/runs": "the drill is a solo drill",
     "PUT /api/camera-places/{place_id}": "the zones lie in the picture, one for each part",
+    "POST /api/films/{film_id}/corrections": "it says what of the cue or exchange is corrected",
     "PUT /api/films/{film_id}/bytes": "the piece lies inside the film",
     "POST /api/runs/{run_id}/batches": "the run's plan has the cues",
     "POST /api/partner-runs/start": "the drill is a partner drill with the rung, for this many",
