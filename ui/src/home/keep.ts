@@ -1,7 +1,8 @@
 /** What a phone keeps of practice at home (IndexedDB): what is planned, and what was begun. */
-import { openDB, type IDBPDatabase } from 'idb'
+import type { IDBPDatabase } from 'idb'
 
 import type { HomeView, HomeWord, SourceName } from '../api/types'
+import { Database } from '../run/recorder/database'
 import { untilWritten } from '../run/recorder/retry'
 
 /** The recorder's own database, apart from that of the club's devices. */
@@ -36,15 +37,17 @@ const KEPT_FOR_MS = 30 * 86_400_000
 export class Keep {
   private writing: Promise<unknown> = Promise.resolve()
 
-  private constructor(private readonly db: IDBPDatabase) {}
+  private constructor(private readonly database: Database) {}
+
+  private get db(): IDBPDatabase {
+    return this.database.current
+  }
 
   static async open(): Promise<Keep> {
     return new Keep(
-      await openDB('hastatus practice', 1, {
-        upgrade(fresh) {
-          fresh.createObjectStore('kept')
-          fresh.createObjectStore('begun', { keyPath: 'run' })
-        },
+      await Database.open('hastatus practice', (fresh) => {
+        fresh.createObjectStore('kept')
+        fresh.createObjectStore('begun', { keyPath: 'run' })
       }),
     )
   }
@@ -56,6 +59,7 @@ export class Keep {
 
   async keepView(token: string, view: HomeView): Promise<void> {
     await this.db.put('kept', view, `view ${token}`)
+    this.database.wrote('kept', `view ${token}`, view, false)
   }
 
   async pace(token: string, drill: string): Promise<Pace | undefined> {
@@ -63,7 +67,9 @@ export class Keep {
   }
 
   async keepPace(token: string, drill: string, pace: Pace): Promise<void> {
-    await this.after(() => this.db.put('kept', pace, `pace ${token} ${drill}`))
+    const key = `pace ${token} ${drill}`
+    await this.after(() => this.db.put('kept', pace, key))
+    this.database.wrote('kept', key, pace, false)
   }
 
   /** All that was begun, oldest first. */
@@ -74,6 +80,7 @@ export class Keep {
 
   async begin(begun: Begun): Promise<void> {
     await this.db.put('begun', begun)
+    this.database.wrote('begun', begun.run, begun)
   }
 
   /** Change what is known of a run, as it stands in the database. */
@@ -87,6 +94,7 @@ export class Keep {
     const next = found && { ...found, ...changes }
     if (next) await tx.store.put(next)
     await tx.done
+    if (next) this.database.wrote('begun', run, next)
     return next
   }
 

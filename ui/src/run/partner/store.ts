@@ -1,6 +1,6 @@
 /** What the mat keeps on this device: marks until they are sealed. */
 import type { PairMark } from '../../api/types'
-import { BatchStore } from '../recorder/batches'
+import { BatchStore, storesOf } from '../recorder/batches'
 import { Database } from '../recorder/database'
 import { Elsewhere, holdLock } from '../recorder/lock'
 import type { Recording } from './recording'
@@ -24,7 +24,7 @@ export async function openRecording(run: string, signal: AbortSignal) {
 
 export class MarkStore extends BatchStore<Recording, Kept> {
   static async open(): Promise<MarkStore> {
-    return new MarkStore(await Database.open('hastatus pairs', ITEMS), ITEMS, MOST)
+    return new MarkStore(await Database.open('hastatus pairs', storesOf(ITEMS)), ITEMS, MOST)
   }
 
   begin(run: string, recorder: string): Promise<void> {

@@ -1,7 +1,7 @@
 /** What the recorder of a solo run keeps on this device: events until they are sealed. */
 import type { Batch, Event, PlacedCue } from '../../api/types'
 import { KEPT_COMMITTED } from './course'
-import { BatchStore, type Recorded } from '../recorder/batches'
+import { BatchStore, storesOf, type Recorded } from '../recorder/batches'
 import { Database } from '../recorder/database'
 
 /** A cue that came, with the moment of the round and the window that it came with. */
@@ -27,7 +27,7 @@ const MOST = 2000
 export class RecorderStore extends BatchStore<Recording, Kept> {
   /** name: of the database; that of the club's own devices unless it is another's. */
   static async open(name = 'hastatus'): Promise<RecorderStore> {
-    return new RecorderStore(await Database.open(name, ITEMS), ITEMS, MOST)
+    return new RecorderStore(await Database.open(name, storesOf(ITEMS)), ITEMS, MOST)
   }
 
   /** Begin a new epoch: what the last one left unsealed becomes a batch of that epoch. */

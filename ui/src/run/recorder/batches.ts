@@ -15,6 +15,15 @@ export type Sealed = { run: string; number: number; body: string }
 /** What becomes of a recording and its kept items; the store adds recorder and number. */
 export type Made<R> = { batch: object; changes?: Partial<R> }
 
+/** The stores of a recorder's database. items: name of the store of what is not sealed yet. */
+export function storesOf(items: string): (fresh: IDBPDatabase) => void {
+  return (fresh) => {
+    fresh.createObjectStore('runs', { keyPath: 'run' })
+    fresh.createObjectStore(items, { keyPath: 'id', autoIncrement: true }).createIndex('run', 'run')
+    fresh.createObjectStore('batches', { keyPath: ['run', 'number'] }).createIndex('run', 'run')
+  }
+}
+
 export abstract class BatchStore<R extends Recorded, K extends { run: string }> {
   constructor(
     private readonly database: Database,
@@ -118,7 +127,7 @@ export abstract class BatchStore<R extends Recorded, K extends { run: string }> 
     const [keys] = await Promise.all([Promise.all(writes), tx.done])
     for (const [place, item] of items.entries()) {
       const key = keys[place]
-      if (key !== undefined) this.database.wrote(this.items, key, item)
+      if (key !== undefined) this.database.wrote(this.items, key, { ...item, id: key })
     }
     if (next) this.database.wrote('runs', run, next)
   }
