@@ -32,7 +32,7 @@ from hastatus.demo.film_sound import Hall
 from hastatus.demo.filmed_run import FilmedRun, Filming
 from hastatus.demo.student import Habits, simulate
 
-LINE_UPS, LOOSE_LINE_UPS = 200, 16
+LINE_UPS, LOOSE_LINE_UPS = 200, 8
 DRILLS = ("one thing more", "roll under", "compact guard", "wide swing", "baseline", "head cover")
 SILENT_DRILLS = ("high and low targets", "keep the distance")
 """Their cues are lights alone: their films are lined up by the signals of their rounds."""

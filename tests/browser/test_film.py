@@ -126,7 +126,7 @@ def test_a_film_of_slips_is_dropped_on_its_run_and_read(
     page.keyboard.press("ArrowRight")
     line.get_by_label("Name of this place").fill("corner by the door")
     line.get_by_role("button", name="Read the film").click()
-    expect(line.get_by_role("status").first).to_have_text("Read", timeout=60_000)
+    expect(line.get_by_role("status").first).to_have_text("Read", timeout=180_000)
     expect(line).to_contain_text(re.compile(r"Lined up by \d+ of \d+ sounds, to ± \d ms"))
     told = line.get_by_role("row").all_inner_texts()[1:]
     answers = [one for one in filmed.answers if 0.6 < one.cue_s < 18]
@@ -163,7 +163,7 @@ def test_a_film_of_slips_is_dropped_on_its_run_and_read(
     other = page.get_by_role("article", name="still.mp4")
     other.get_by_label("Where the phone stood").select_option(label="corner by the door")
     expect(other.get_by_role("status").first).to_contain_text(
-        "Cannot be used: this is no film that can be read", timeout=60_000
+        "Cannot be used: this is no film that can be read", timeout=180_000
     )
     context.close()
 
@@ -186,7 +186,7 @@ def test_a_film_of_two_is_dropped_on_their_run_and_read(
     expect(line.get_by_role("button", name="Read the film")).to_be_disabled()
     draw(page, filmed.place, "lead_hand", "right")
     line.get_by_role("button", name="Read the film").click()
-    expect(line.get_by_role("status").first).to_have_text("Read", timeout=60_000)
+    expect(line.get_by_role("status").first).to_have_text("Read", timeout=180_000)
     expect(line).to_contain_text("Lined up by 1 of 1 signals")
     line.get_by_text("As a table").click()
     told = [row.split("\t") for row in line.get_by_role("row").all_inner_texts()[1:]]
