@@ -13,7 +13,9 @@ import urllib.error
 import urllib.request
 import uuid
 from dataclasses import dataclass, field
+from functools import cache
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 from playwright.sync_api import Browser, BrowserContext, Page
@@ -31,6 +33,12 @@ SEED = 128
 """Gives every short round at least three cues to answer, so that no journey runs dry by chance."""
 
 
+@cache
+def _films(url: str) -> TemporaryDirectory[str]:
+    """A folder of films for each database: what waits in one is told by a file in it."""
+    return TemporaryDirectory(prefix="hastatus-films-")
+
+
 @dataclass
 class Server:
     """`hastatus serve` on a database, in a process of its own."""
@@ -46,7 +54,11 @@ class Server:
     def start(self) -> None:
         self._process = subprocess.Popen(
             [sys.executable, "-m", "hastatus.command.main", "serve", "--port", str(self.port)],
-            env={**os.environ, "HASTATUS_DATABASE_URL": self.url},
+            env={
+                **os.environ,
+                "HASTATUS_DATABASE_URL": self.url,
+                "HASTATUS_FILMS": _films(self.url).name,
+            },
             stdout=subprocess.DEVNULL,
         )
         deadline = time.monotonic() + 30
