@@ -226,7 +226,7 @@ def _read_once(film: Path, place: Path) -> None:
     import resource
     import time
 
-    from hastatus.core.film.zone import CameraPlace
+    from hastatus.core.motion.zone import CameraPlace
 
     os.sched_setaffinity(0, {min(os.sched_getaffinity(0))})
     zones = CameraPlace.model_validate_json(place.read_text()).zones

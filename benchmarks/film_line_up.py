@@ -18,10 +18,10 @@ from hastatus.core.drill.solo import Drill
 from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.heard_sounds import FILM_RATE, SoundMeter
 from hastatus.core.film.line_up import LineUp, Refusal, line_up
-from hastatus.core.film.motion import MotionMeter
 from hastatus.core.film.reading import heard_in
 from hastatus.core.film.run_sounds import PageOfRun, pages_of_run
 from hastatus.core.film.scene import Film
+from hastatus.core.motion.meter import MotionMeter
 from hastatus.core.plan.run_plan import RunPlan, plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch

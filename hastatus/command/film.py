@@ -9,7 +9,7 @@ import click
 from hastatus.command.files import FILE, OUT, read, write
 from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.reading import read_film
-from hastatus.core.film.zone import CameraPlace
+from hastatus.core.motion.zone import CameraPlace
 from hastatus.core.plan.round_signal import sounds_of_solo
 from hastatus.core.run.events import RunRecord
 from hastatus.core.sound.tones import Samples

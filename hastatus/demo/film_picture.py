@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter
 
-from hastatus.core.film.zone import BodyPart, CameraPlace, Person, Zone
+from hastatus.core.motion.zone import BodyPart, CameraPlace, Person, Zone
 
 Array = NDArray[np.float64]
 _Gray = NDArray[np.float32]

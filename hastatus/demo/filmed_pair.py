@@ -11,7 +11,7 @@ import numpy as np
 from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.film.pair_sounds import PairRun, pair_sounds
 from hastatus.core.film.pair_steps import pair_steps, parts_of
-from hastatus.core.film.zone import BodyPart, CameraPlace
+from hastatus.core.motion.zone import BodyPart, CameraPlace
 from hastatus.core.plan.feed_sheet import Feed, Turn
 from hastatus.core.run.sheet_clock import round_clock
 from hastatus.demo.film import write_film

@@ -10,7 +10,7 @@ import numpy as np
 
 from hastatus.core.drill.solo import Drill
 from hastatus.core.film.run_sounds import PageOfRun, pages_of_run
-from hastatus.core.film.zone import BodyPart, CameraPlace
+from hastatus.core.motion.zone import BodyPart, CameraPlace
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.events import Batch, CueShown
 from hastatus.demo.film import Camera, write_film

@@ -23,9 +23,9 @@ from av.video.stream import VideoStream
 from pydantic import TypeAdapter
 
 from hastatus.core.film.heard_sounds import FILM_RATE, SoundMeter
-from hastatus.core.film.motion import Luma, MotionMeter
 from hastatus.core.film.scene import Film
-from hastatus.core.film.zone import Zone
+from hastatus.core.motion.meter import Luma, MotionMeter
+from hastatus.core.motion.zone import Zone
 
 LONGEST_S = 30 * 60.0
 SHORTEST_S = 1.0

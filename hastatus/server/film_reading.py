@@ -18,7 +18,7 @@ from hastatus.core.film.pair_reading import PairFilmReading, read_pair_film
 from hastatus.core.film.pair_sounds import PairRun, signal_rises
 from hastatus.core.film.reading import FilmReading, read_film
 from hastatus.core.film.scene import Film as Filmed
-from hastatus.core.film.zone import CameraPlace
+from hastatus.core.motion.zone import CameraPlace
 from hastatus.core.plan.feed_sheet import FeedSheet
 from hastatus.core.plan.round_signal import sounds_of_solo
 from hastatus.core.plan.run_plan import RunPlan

@@ -12,7 +12,7 @@ from pathlib import Path
 from sqlalchemy import func, or_, select, update
 from sqlalchemy.orm import Session, defer
 
-from hastatus.core.film.zone import CameraPlace as Document
+from hastatus.core.motion.zone import CameraPlace as Document
 from hastatus.store.models import CameraPlace, Club, Film
 
 GRACE = timedelta(days=1)

@@ -13,7 +13,7 @@ from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from hastatus.core.film.pair_sounds import PairRun, pair_sounds
-from hastatus.core.film.zone import BodyPart, CameraPlace, Person
+from hastatus.core.motion.zone import BodyPart, CameraPlace, Person
 from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.plan.run_plan import plan_run
 from hastatus.core.run.agreement import Settled

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from av.video.frame import VideoFrame
 
-from hastatus.core.film.zone import Zone
+from hastatus.core.motion.zone import Zone
 from hastatus.demo.film import Camera, write_film
 from hastatus.demo.film_sound import RATE
 from hastatus.film_io.film_file import BadFilm, read_film_file, upright

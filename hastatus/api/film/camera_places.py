@@ -11,7 +11,7 @@ from hastatus.api.film import models
 from hastatus.api.http.problems import not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
-from hastatus.core.film.zone import CameraPlace
+from hastatus.core.motion.zone import CameraPlace
 from hastatus.store import films
 
 bp = APIBlueprint("camera_places", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])

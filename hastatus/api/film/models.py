@@ -12,7 +12,7 @@ from hastatus.core.fields import Document, Line
 from hastatus.core.film.correction import OnsetCorrection
 from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import FilmReading
-from hastatus.core.film.zone import CameraPlace
+from hastatus.core.motion.zone import CameraPlace
 from hastatus.film_io.film_file import MOST_BYTES, FilmFacts
 from hastatus.store.films import MOST_DAYS
 

@@ -14,7 +14,7 @@ from pydantic import Field
 from hastatus.core.fields import Document, Line
 from hastatus.core.film.pair_reading import Began, ExchangeSeen, PairFilmReading, defended
 from hastatus.core.film.reading import CueSeen, FilmReading, ZoneSeen
-from hastatus.core.film.zone import BodyPart
+from hastatus.core.motion.zone import BodyPart
 
 Whose = Literal["fed", "answered", "counter"]
 

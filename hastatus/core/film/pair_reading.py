@@ -18,12 +18,12 @@ from hastatus.core.drill.partner_step import PartnerStep
 from hastatus.core.fields import Document, PassageKey, Seconds
 from hastatus.core.film.heard_sounds import Rises
 from hastatus.core.film.line_up import LineUp, Refusal, line_up
-from hastatus.core.film.movement import EARLIEST_S, Movement, Reason
 from hastatus.core.film.pair_sounds import PairRun, pair_sounds
 from hastatus.core.film.pair_steps import PairSteps, pair_steps, parts_of
 from hastatus.core.film.reading import LinedUp, heard_in, lined_up, own_sounds
 from hastatus.core.film.scene import SOUND_M_S, Film, Scene
-from hastatus.core.film.zone import BodyPart, CameraPlace, Person
+from hastatus.core.motion.movement import EARLIEST_S, Movement, Reason
+from hastatus.core.motion.zone import BodyPart, CameraPlace, Person
 from hastatus.core.plan.feed_sheet import Feed, Turn
 from hastatus.core.read.kept_tempo import KeptTempo, tempos
 from hastatus.core.read.proportion import TOO_FEW

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.partner_step import PartnerStep
-from hastatus.core.film.zone import BodyPart, seen_in
+from hastatus.core.motion.zone import BodyPart, seen_in
 from hastatus.core.plan.feed_sheet import Feed
 
 

@@ -18,11 +18,11 @@ from hastatus.core.film.film_strikes import STRIKE_SPREAD_S, OwnSound
 from hastatus.core.film.heard_signals import find_signal, signal_of
 from hastatus.core.film.heard_sounds import Heard, Rises, find
 from hastatus.core.film.line_up import REFUSAL_NAMES, LineUp, Refusal, RunSound, line_up
-from hastatus.core.film.motion import Array
-from hastatus.core.film.movement import EARLIEST_S, Reason
 from hastatus.core.film.run_sounds import PageOfRun, pages_of_run
 from hastatus.core.film.scene import SOUND_M_S, Film, Scene
-from hastatus.core.film.zone import BodyPart, CameraPlace, seen_in
+from hastatus.core.motion.meter import Array
+from hastatus.core.motion.movement import EARLIEST_S, Reason
+from hastatus.core.motion.zone import BodyPart, CameraPlace, seen_in
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.timeline import Asking
 from hastatus.core.run.events import Batch, CueShown

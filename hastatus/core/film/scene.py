@@ -9,9 +9,9 @@ import numpy as np
 
 from hastatus.core.film.film_strikes import OwnSound, strikes_heard
 from hastatus.core.film.heard_sounds import Rises
-from hastatus.core.film.motion import Array, Motion
-from hastatus.core.film.movement import EARLIEST_S, Movement, ZoneWatch, backwards
-from hastatus.core.film.zone import CameraPlace
+from hastatus.core.motion.meter import Array, Motion
+from hastatus.core.motion.movement import EARLIEST_S, Movement, ZoneWatch, backwards
+from hastatus.core.motion.zone import CameraPlace
 
 SOUND_M_S = 343.0
 """Speed of sound in air at 20 °C, m/s (ISO 9613-1:1993)."""

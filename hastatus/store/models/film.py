@@ -13,8 +13,8 @@ from hastatus.store.models.base import Base, now
 
 
 class CameraPlace(Base):
-    """Where a phone stands that films. document: as `core.film.zone.CameraPlace`. changed_at: when
-    its zones were drawn last. removed_at: it is offered no more."""
+    """Where a phone stands that films. document: as `core.motion.zone.CameraPlace`. changed_at:
+    when its zones were drawn last. removed_at: it is offered no more."""
 
     __tablename__ = "camera_places"
     club_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("clubs.id"), primary_key=True)

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from hastatus.core.film.pair_reading import PairFilmReading, read_pair_film
 from hastatus.core.film.pair_sounds import PairRun, pair_sounds, signal_rises
 from hastatus.core.film.scene import Film
-from hastatus.core.film.zone import CameraPlace, Zone
+from hastatus.core.motion.zone import CameraPlace, Zone
 from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.sound import named
 from hastatus.core.starter.partner import PARTNER_STARTERS

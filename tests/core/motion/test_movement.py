@@ -7,8 +7,8 @@ import pytest
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 
-from hastatus.core.film.motion import Motion
-from hastatus.core.film.movement import Movement, ZoneWatch, backwards
+from hastatus.core.motion.meter import Motion
+from hastatus.core.motion.movement import Movement, ZoneWatch, backwards
 
 MOST = 0.012
 CUES_S = [3.0 * number for number in range(1, 21)]

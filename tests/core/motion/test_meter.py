@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 from scipy.ndimage import gaussian_filter, shift
 
-from hastatus.core.film.motion import MotionMeter
-from hastatus.core.film.zone import CameraPlace, Zone
+from hastatus.core.motion.meter import MotionMeter
+from hastatus.core.motion.zone import CameraPlace, Zone
 
 ROWS, COLUMNS = 180, 320
 HEAD = Zone(part="head", left=0.4, top=0.2, width=0.2, height=0.3)

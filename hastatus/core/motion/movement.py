@@ -21,7 +21,7 @@ from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 from scipy.linalg import cholesky, solve_triangular, toeplitz
 
-from hastatus.core.film.motion import Array, Motion
+from hastatus.core.motion.meter import Array, Motion
 
 BEHIND_S = 0.5
 """How much of the time before is looked at with each picture."""

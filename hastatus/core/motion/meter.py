@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from hastatus.core.film.zone import Zone
+from hastatus.core.motion.zone import Zone
 
 Array = NDArray[np.float64]
 Luma = NDArray[np.uint8]
