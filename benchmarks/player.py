@@ -18,7 +18,7 @@ from sqlalchemy import Engine, select
 from benchmarks.figure import Figure, percentile
 from hastatus.core.drill.settings import Rounds, Unguessable
 from hastatus.core.drill.solo import Drill, Pace, Rung
-from hastatus.core.score.scorer import SOUND_SPREAD_MS
+from hastatus.core.score.response import SOUND_SPREAD_MS
 from hastatus.core.starter import block_on_sound_strike_on_light
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch

@@ -28,7 +28,7 @@ from benchmarks.player import (
     quick_drill,
 )
 from hastatus.core.drill.solo import Drill
-from hastatus.core.score.scorer import SOUND_SPREAD_MS
+from hastatus.core.score.response import SOUND_SPREAD_MS
 from hastatus.core.starter import block_on_sound_strike_on_light
 from tests.harness.answering import Answerer, begin
 from tests.harness.chromium import CHROMIUM, FLAGS

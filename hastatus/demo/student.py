@@ -29,6 +29,7 @@ from hastatus.core.run.events import (
 )
 from hastatus.core.run.setup import Setup
 from hastatus.core.trade.technique import Stance
+from hastatus.demo.simulated_camera import SimulatedCamera, Slip
 
 COMMIT_HORIZON_MS = 250.0
 COUNT_IN_MS = 3000.0
@@ -90,12 +91,17 @@ class SimulatedPlayer:
     _free_ms: float = 0.0
     _clock_ms: float = 4000.0
     _asking: Asking = field(init=False)
+    _camera: SimulatedCamera | None = field(init=False, default=None)
     _controls: dict[Stance, list[Control]] = field(default_factory=dict)
     done: list[Done] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         drill = self.setup.drill
         self._asking = Asking(drill, drill.rungs[self.setup.plan.rung - 1])
+        zones = self.setup.device.zones
+        if zones:
+            delay_ms = self.setup.device.latency_ms("camera")
+            self._camera = SimulatedCamera(zones, self.rng, delay_ms=delay_ms)
 
     def play(self, rounds: int | None = None) -> None:
         """Play the first `rounds` rounds (all when None) to their end."""
@@ -154,10 +160,13 @@ class SimulatedPlayer:
         round_plan = self.setup.plan.rounds[number - 1]
         asked = self._asking.of(round_plan.slots[placed.slot])
         steps = asked.chains[0].sensed if asked.chains else ()
-        if asked.timed_by == "not_sensed":
+        if asked.timed_by == "not_sensed" and not self._camera:
             return  # nothing of it is seen
         side = steps[0].side if steps else "lead"
         answer_ms = self._answer_ms(cue.channel, cue.is_catch, side, onset - zero_ms)
+        if self._camera and not steps:
+            self._slip(number, placed.slot, onset, answer_ms)
+            return
         if answer_ms is None or not self._keys(number):
             self.done.append(Done(number, placed.slot, "nothing"))
             return
@@ -175,6 +184,18 @@ class SimulatedPlayer:
         what = "jumped" if answer_ms <= 150 else what
         self.done.append(Done(number, placed.slot, what, at - onset, len(steps)))
         self._follow_up(asked, steps, at, number)
+
+    def _slip(self, number: int, slot: int, onset: float, answer_ms: float | None) -> None:
+        """Move before the camera, as an answer that lands on nothing."""
+        if answer_ms is None or not self._camera:
+            self.done.append(Done(number, slot, "nothing"))
+            return
+        rng = self.rng
+        aside = float(rng.choice((-1.0, 1.0)) * rng.uniform(0.08, 0.16))
+        takes_ms = float(rng.uniform(220, 380))
+        self._camera.slips.append(Slip(0, onset + answer_ms, takes_ms, (aside, 0.02)))
+        what: Literal["right", "jumped"] = "jumped" if answer_ms <= 150 else "right"
+        self.done.append(Done(number, slot, what, answer_ms))
 
     def _bits(self, number: int) -> float:
         """Choice between the cues of a round that ask for something, in bits."""
@@ -229,6 +250,8 @@ class SimulatedPlayer:
         self, until_ms: float, committed: Committed | None, last: bool = False
     ) -> Tail | None:
         """Post what has happened by `until_ms`; answers still to come stay for the next batch."""
+        if self._camera:
+            self._events += self._camera.until(until_ms)
         now = [event for event in self._events if last or event.t_ms <= until_ms]
         self._events = [event for event in self._events if not last and event.t_ms > until_ms]
         batch = Batch(

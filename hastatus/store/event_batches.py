@@ -58,7 +58,7 @@ class _Events(batch_intake.Kind[runs.Fixed, live_run.RunState, Batch]):
         return runs.fixed_of(db, key.club_id, key.run_id)
 
     def check(self, fixed: runs.Fixed, batch: Batch, items: int) -> int:
-        check_batch(batch, fixed.setup.drill, fixed.setup.plan)
+        check_batch(batch, fixed.setup.drill, fixed.setup.plan, fixed.setup.device)
         if items + len(batch.events) > MOST_EVENTS:
             raise BadBatch("events", f"a run has at most {MOST_EVENTS} events")
         return items + len(batch.events)

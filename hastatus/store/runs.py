@@ -203,7 +203,7 @@ def import_batches(
     state = state or live_run.fold_again(setup, batches)
     rows = []
     for batch in batches:
-        check_batch(batch, setup.drill, setup.plan)
+        check_batch(batch, setup.drill, setup.plan, setup.device)
         rows.append(
             {
                 "club_id": run.club_id,

@@ -32,7 +32,7 @@ class RunRequest(Document):
     seed: Seed
     sound_only: bool = False
     device_id: uuid.UUID | None = None
-    inputs: Annotated[tuple[Source, ...], Field(max_length=7)] = ("key", "touch")
+    inputs: Annotated[tuple[Source, ...], Field(max_length=8)] = ("key", "touch")
     home: bool = False
     simulated: bool = False
 

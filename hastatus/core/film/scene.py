@@ -10,8 +10,9 @@ import numpy as np
 from hastatus.core.film.film_strikes import OwnSound, strikes_heard
 from hastatus.core.film.heard_sounds import Rises
 from hastatus.core.motion.meter import Array, Motion
-from hastatus.core.motion.movement import EARLIEST_S, Movement, ZoneWatch, backwards
+from hastatus.core.motion.movement import EARLIEST_S, Movement
 from hastatus.core.motion.zone import CameraPlace
+from hastatus.core.motion.zone_watch import SETTLES_S, ZoneWatch, backwards
 
 SOUND_M_S = 343.0
 """Speed of sound in air at 20 °C, m/s (ISO 9613-1:1993)."""
@@ -40,7 +41,7 @@ class Scene:
         zones = range(len(place.zones))
         self._watches = [ZoneWatch(film.motion, zone, asked) for zone in zones]
         turned = backwards(film.motion)
-        settled = [-at_s - ZoneWatch.SETTLES_S for at_s in asked]
+        settled = [-at_s - SETTLES_S for at_s in asked]
         self._back = [ZoneWatch(turned, zone, settled) for zone in zones]
         assert film.rises is not None
         self._strikes = strikes_heard(film.rises, own) - self._travels_s
@@ -66,4 +67,4 @@ class Scene:
 def _moments(span: Span) -> Array:
     """Moments so near one another that no zone is taken to be idle between them."""
     from_s, to_s = span
-    return np.arange(from_s, max(to_s, from_s + 1e-9), 0.8 * ZoneWatch.SETTLES_S)
+    return np.arange(from_s, max(to_s, from_s + 1e-9), 0.8 * SETTLES_S)

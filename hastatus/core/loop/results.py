@@ -99,5 +99,5 @@ def _minutes(setup: Setup, done: Rescored) -> float:
 def read_record(record: RunRecord) -> Results:
     """Score a run record. Raises `events.BadBatch` where a batch does not fit its plan."""
     for batch in record.batches:
-        check_batch(batch, record.drill, record.plan)
+        check_batch(batch, record.drill, record.plan, record.device)
     return read(Setup(record.drill, record.plan, record.device), record.batches, closed=True)

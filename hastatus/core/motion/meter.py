@@ -82,7 +82,7 @@ class MotionMeter:
         """What has moved in all pictures so far."""
         moved = np.array(self._moved).reshape(-1, len(self._zones) + 1, 2)
         shaken = moved[:, -1]
-        most = np.array([box.step / box.rows for box in self._boxes])
+        most = np.array([box.most for box in self._boxes])
         return Motion(np.array(self._times), moved[:, :-1] - shaken[:, None], shaken, most)
 
     def _begin(self, rows: int, columns: int) -> None:
@@ -90,6 +90,11 @@ class MotionMeter:
         self._boxes = [_Box.of_zone(zone, rows, columns) for zone in self._zones]
         self._whole = _Box.of_picture(self._boxes, rows, columns)
         self._before = []
+
+
+def most_of(zone: Zone, rows: int, columns: int) -> float:
+    """What moves by more between two pictures of that size is told too small; see `Motion`."""
+    return _Box.of_zone(zone, rows, columns).most
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,6 +136,11 @@ class _Box:
             ] = 0.0
         inner = weights[1:-1, 1:-1]
         return cls(0, tall, 0, wide, step, rows, inner, _bands(tall // step, wide // step))
+
+    @property
+    def most(self) -> float:
+        """The longest shift between two pictures that is told, as a share of their height."""
+        return self.step / self.rows
 
     def reduced(self, luma: Luma) -> _Small:
         """The box with `step` times `step` pixels averaged into one; of the whole picture, whose

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from datetime import date
+from math import hypot
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field, model_validator
 
 from hastatus.core.fields import Document, Line
+from hastatus.core.motion.zone import Zone
 
-Source = Literal["key", "touch", "microphone", "midi", "pad", "clicker", "coach"]
+Source = Literal["key", "touch", "microphone", "midi", "pad", "clicker", "coach", "camera"]
 """Where an input comes from. pad: of a kit that stamps its hits by a clock of its own."""
 SOURCE_NAMES: dict[Source, str] = {
     "key": "keys",
@@ -19,6 +21,7 @@ SOURCE_NAMES: dict[Source, str] = {
     "pad": "demo pads",
     "clicker": "clicker or gamepad",
     "coach": "coach's tap",
+    "camera": "camera",
 }
 TIMED_TO: dict[Source | Literal["home"], str] = {
     "key": "hand to key",
@@ -28,17 +31,20 @@ TIMED_TO: dict[Source | Literal["home"], str] = {
     "pad": "hit on a simulated pad",
     "clicker": "click",
     "coach": "coach's tap",
+    "camera": "movement seen",
     "home": "home left",
 }
 """What a time that was taken with it ends with; it begins with the cue."""
 
-NAMELESS: frozenset[Source] = frozenset({"microphone", "clicker", "coach"})
+NAMELESS: frozenset[Source] = frozenset({"microphone", "clicker", "coach", "camera"})
 """These give a time only: which arm, which technique is not known, so nothing is called wrong."""
 
 ASSUMED_SPREAD_MS = 30.0
 """Half-width of what a latency may be that nobody measured: of a key, a screen, a sound card."""
 HAND_SPREAD_MS = 120.0
 """A coach who taps along reacts, too (common practice, no source)."""
+SEEN_SPREAD_MS = 25.0
+"""Half-width of what is not known of a movement's beginning (95 % of `benchmarks/film.py`'s)."""
 
 _NEVER_SET = ("key_ms", "touch_ms")
 
@@ -88,7 +94,8 @@ class Device(Document):
     home: a home key, pad or zone is held until the answer starts. simulated: the hits came from
     the simulated pad kit. pads: which of them is which. corrections: measured latencies.
     spread_ms: what the latency of an input may be that none was measured for, half-width.
-    calibrated: there is a correction for every input.
+    calibrated: there is a correction for every input. zones: of the camera's place, where it is
+    listened to.
     """
 
     place: Literal["reach", "floor"] = "reach"
@@ -97,9 +104,10 @@ class Device(Document):
     home: bool = False
     simulated: bool = False
     pads: Pads = ()
-    corrections: Annotated[tuple[Correction, ...], Field(max_length=7)] = ()
+    corrections: Annotated[tuple[Correction, ...], Field(max_length=8)] = ()
     spread_ms: Spread = ASSUMED_SPREAD_MS
     calibrated: bool = False
+    zones: Annotated[tuple[Zone, ...], Field(max_length=5)] = ()
 
     @model_validator(mode="before")
     @classmethod
@@ -123,11 +131,12 @@ class Device(Document):
     def spread_of(self, source: Source) -> float:
         """Half-width (ms) of what is not known about a time that comes from `source`."""
         correction = self.correction(source)
-        if correction:
-            return correction.spread_ms
-        if source == "coach":
-            return max(self.spread_ms, HAND_SPREAD_MS)
-        return self.spread_ms
+        spread_ms = correction.spread_ms if correction else self.spread_ms
+        if source == "camera":
+            return hypot(spread_ms, SEEN_SPREAD_MS)
+        if source == "coach" and not correction:
+            return max(spread_ms, HAND_SPREAD_MS)
+        return spread_ms
 
     @property
     def widest_ms(self) -> float:
@@ -143,8 +152,10 @@ def device_of(
     home: bool = False,
     simulated: bool = False,
     pads: tuple[Pad, ...] = (),
+    zones: tuple[Zone, ...] = (),
 ) -> Device:
-    """The device of a run that listens to `inputs`, with what was measured on it."""
+    """The device of a run that listens to `inputs`, with what was measured on it. zones: of the
+    place where its camera stands."""
     known = {correction.source for correction in corrections}
     measured = [source for source in inputs if source != "pad"]
     reach = bool({"key", "touch"} & set(inputs))
@@ -157,5 +168,6 @@ def device_of(
         pads=pads,
         corrections=corrections,
         spread_ms=ASSUMED_SPREAD_MS,
+        zones=zones if "camera" in inputs else (),
         calibrated=bool(measured) and all(source in known for source in measured),
     )

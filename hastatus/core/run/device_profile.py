@@ -18,7 +18,7 @@ class Profile(Document):
     """
 
     name: Line = "This device"
-    corrections: Annotated[tuple[Correction, ...], Field(max_length=7)] = ()
+    corrections: Annotated[tuple[Correction, ...], Field(max_length=8)] = ()
     wireless: bool = False
     frame_ms: Annotated[float | None, Field(ge=1, le=100, allow_inf_nan=False)] = None
     pads: Pads = ()

@@ -7,6 +7,7 @@ that time will follow in a later batch of the same epoch.
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -80,6 +81,37 @@ class Input(Document):
     level_db: Annotated[float | None, Field(ge=-200, le=100, allow_inf_nan=False)] = None
 
 
+_Moved = Annotated[
+    tuple[Annotated[int, Field(ge=-200_000, le=200_000)], ...], Field(min_length=4, max_length=12)
+]
+
+
+class MotionSeen(Document):
+    """What moved before the camera in a few pictures, in the zones of the run's device.
+
+    t_ms: when the last of them was taken. times_ms: when each was, ascending. moved: a row a
+    picture: how far each zone moved to the right and down since the picture before, then the whole
+    picture, in hundred-thousandths of its height. rows, columns: the size of a picture in pixels.
+    """
+
+    type: Literal["motion"] = "motion"
+    t_ms: Milliseconds
+    times_ms: Annotated[tuple[Milliseconds, ...], Field(min_length=1, max_length=64)]
+    moved: Annotated[tuple[_Moved, ...], Field(min_length=1, max_length=64)]
+    rows: Annotated[int, Field(ge=16, le=8192)]
+    columns: Annotated[int, Field(ge=16, le=8192)]
+
+    @model_validator(mode="after")
+    def _is_even(self) -> MotionSeen:
+        if len(self.moved) != len(self.times_ms) or len({len(row) for row in self.moved}) > 1:
+            raise ValueError("each picture has one row, and all rows are as long")
+        if self.times_ms[-1] != self.t_ms or any(
+            after <= before for before, after in pairwise(self.times_ms)
+        ):
+            raise ValueError("the pictures' times ascend to the last, which is t_ms")
+        return self
+
+
 class Sync(Document):
     """A pad kit's answer to being asked for its time: asked at `sent_ms`, here at `t_ms`."""
 
@@ -130,9 +162,31 @@ class Finish(Document):
 
 
 Event = Annotated[
-    RoundStart | RoundEnd | CueShown | Input | Sync | Pause | Resume | Distrust | Remark | Finish,
+    RoundStart
+    | RoundEnd
+    | CueShown
+    | Input
+    | MotionSeen
+    | Sync
+    | Pause
+    | Resume
+    | Distrust
+    | Remark
+    | Finish,
     Field(discriminator="type"),
 ]
+
+
+def single(event: Event) -> list[Event]:
+    """An event by itself; motion of several pictures as one event a picture."""
+    if not isinstance(event, MotionSeen):
+        return [event]
+    return [
+        MotionSeen.model_construct(
+            t_ms=t_ms, times_ms=(t_ms,), moved=(row,), rows=event.rows, columns=event.columns
+        )
+        for t_ms, row in zip(event.times_ms, event.moved, strict=True)
+    ]
 
 
 class Committed(Document):
@@ -189,8 +243,10 @@ MOST_EVENTS = 50_000
 """Of one run: ten times what two hours of answers, pads and a microphone give."""
 
 
-def check_batch(batch: Batch, drill: Drill, plan: RunPlan) -> None:
-    """Raise `BadBatch` for events about rounds, slots or cues that the plan does not have."""
+def check_batch(batch: Batch, drill: Drill, plan: RunPlan, device: Device) -> None:
+    """Raise `BadBatch` for events about rounds, slots or cues that the plan does not have, and for
+    motion in other zones than the device's."""
+    wide = 2 * len(device.zones) + 2
     for number, event in enumerate(batch.events):
         if isinstance(event, CueShown | RoundStart | RoundEnd):
             if event.round > len(plan.rounds):
@@ -205,6 +261,10 @@ def check_batch(batch: Batch, drill: Drill, plan: RunPlan) -> None:
                     f"events.{number}.cue",
                     f"slot {event.slot} is '{slots[event.slot].cue}' in the plan",
                 )
+        if isinstance(event, MotionSeen) and (not device.zones or len(event.moved[0]) != wide):
+            raise BadBatch(
+                f"events.{number}.moved", f"the camera of this run has {len(device.zones)} zones"
+            )
         if isinstance(event, Distrust) and event.from_ms > event.t_ms:
             raise BadBatch(f"events.{number}.from_ms", "the stretch ends before it begins")
     committed = batch.committed

@@ -102,6 +102,8 @@ class Answering:
     def _answer(self, t_ms: float, event: Input, meaning: Meaning | None) -> None:
         state = self.state
         open_cues = [cue for cue in state.open if not cue.closed]
+        if meaning is None:  # only heard, say: no slip is that, be it right or wrong
+            open_cues = [cue for cue in open_cues if not self._expecting.of(cue).evades]
         if state.paused:
             self._extra(t_ms, event, meaning, "second" if open_cues else "outside")
             return
@@ -299,8 +301,7 @@ class Answering:
         ready = [cue for cue in waiting if t_ms - cue.onset_ms >= cut_ms]
         cue = ready[0] if ready else waiting[0]
         cue.left_home_ms, cue.false_start = t_ms, not ready
-        expected = self._expecting.of(cue)
-        if expected.asks and not expected.first:
+        if self._expecting.of(cue).evades:
             cue.answered_ms, cue.timed_with = t_ms, "home"
 
     def _meaning(self, control: str) -> Meaning | None:

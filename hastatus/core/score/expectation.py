@@ -57,6 +57,11 @@ class Expected(NamedTuple):
             max((step.offset_s for step in first), default=0.0) * 1000,
         )
 
+    @property
+    def evades(self) -> bool:
+        """Whether what is asked lands on nothing."""
+        return self.asks is not None and not self.first
+
 
 class Expecting:
     """What is listened for after each cue of a plan, at hand without looking through the drill."""

@@ -7,6 +7,7 @@ from typing import Literal
 
 from hastatus.core.drill.cue import Channel, Part
 from hastatus.core.drill.requirement import TimedBy
+from hastatus.core.motion.camera_watch import CameraState
 from hastatus.core.run.device import Source
 from hastatus.core.run.events import Event
 from hastatus.core.run.pad_clock import PadClock
@@ -32,10 +33,15 @@ STRAY_NAMES: dict[Why, str] = {
 """Inputs that answer no cue, by why: what a coach reads after how many there were."""
 LEFT_OUT_NAMES: dict[str, str] = {
     "unconfirmed": "whose moment the browser did not confirm",
+    "not_seen": "that the camera cannot tell",
+    "moving_before": "before which the student moved already",
     "not_told_apart": "in overlaps where a microphone cannot tell whose time is whose",
 }
 """Cues that do not count, by why, where it is not plain from the run itself."""
 Outcome = Literal["clean", "late", "wrong", "missed", "jumped", "held"]
+
+SOUND_SPREAD_MS = 3.0
+"""A sound whose onset may be off by more than this, half-width, is not known well enough."""
 
 RIGHT: tuple[Outcome, ...] = ("clean", "late")
 """The outcomes of a right answer, in time or not."""
@@ -184,6 +190,18 @@ class OpenCue:
     before_ms: float | None = None
     doubtful: Doubt | None = None
 
+    @property
+    def why_left_out(self) -> str | None:
+        """Why it does not count, or None."""
+        if self.left_out:
+            return self.left_out
+        unsure = self.source == "audio" and self.spread_ms > SOUND_SPREAD_MS
+        if self.source == "frame" or unsure:
+            return "unconfirmed"
+        if self.blocked and (self.answered_ms is None or self.timed_with == "microphone"):
+            return self.blocked
+        return "not_told_apart" if self.unsure else None
+
 
 @dataclass(frozen=True, slots=True)
 class Landed:
@@ -243,7 +261,8 @@ class ScoreState:
     last_taken: time of the last answer with each technique and side. lapsed: what may still come
     for cues that take no more. extra: the last extra hit. away_ms: since when home has been left
     with nothing to answer; None: it has not. heard_extra: strikes heard that answered nothing,
-    but for the cues' own sounds and the sound of hits that were felt.
+    but for the cues' own sounds and the sound of hits that were felt. camera: what a live camera
+    has shown so far.
     """
 
     epoch: int = 0
@@ -267,3 +286,4 @@ class ScoreState:
     extra: Landed | None = None
     away_ms: float | None = None
     heard_extra: int = 0
+    camera: CameraState = field(default_factory=CameraState)

@@ -24,7 +24,7 @@ The rules, in the order they are applied:
   left out as not told apart.
 - Leaving a home key starts an answer, the hit ends it. Left before the cue, or sooner after it than
   anybody reacts, it is a false start: *jumped*. An answer that lands on nothing is timed by leaving
-  home; without a home key such a cue is *not sensed*.
+  home, or by when a camera sees its zone begin to move; without either it is *not sensed*.
 - Input outside every limit, a second answer, and what `discrimination` tells from an answer is
   *stray*. It is kept and judges nothing.
 - Cues in a pause, a reload or a distrusted stretch are kept, marked with the reason, and left out
@@ -40,10 +40,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from copy import copy
+from itertools import chain
 from typing import get_args
 
 from hastatus.core.drill.requirement import AskedStep, ask
 from hastatus.core.drill.solo import Drill
+from hastatus.core.motion.camera_watch import CameraState
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device, Source
 from hastatus.core.run.events import (
@@ -53,13 +55,16 @@ from hastatus.core.run.events import (
     Event,
     Finish,
     Input,
+    MotionSeen,
     Pause,
     RoundEnd,
     RoundStart,
     Sync,
+    single,
 )
 from hastatus.core.run.pad_clock import PadClock
 from hastatus.core.score.assignment import TOO_LATE_MS, Answering, jump_cut_ms, remember
+from hastatus.core.score.camera_answer import CameraAnswers
 from hastatus.core.score.expectation import Expected, Expecting, holds, later_steps, matching_step
 from hastatus.core.score.response import (
     Lapsed,
@@ -71,8 +76,6 @@ from hastatus.core.score.response import (
 )
 
 SCORING_VERSION = 4
-SOUND_SPREAD_MS = 3.0
-"""A sound whose onset may be off by more than this, half-width, is not known well enough."""
 
 
 class Scorer:
@@ -93,8 +96,9 @@ class Scorer:
         self._cut_ms = jump_cut_ms(drill)
         self._latency = {source: device.latency_ms(source) for source in get_args(Source)}
         self._home = device.home
+        self._camera = CameraAnswers(drill, plan, device)
         # Leaving home is sooner than landing: where some answers land, it says nothing of them.
-        self._all_leave = self._home and all(
+        self._all_leave = (self._home or self._camera.sees_all) and all(
             ask(drill, self._rung, cue).timed_by in ("not_sensed", "catch")
             for cue in drill.cues_on(self._rung)
         )
@@ -123,11 +127,12 @@ class Scorer:
             state.pad_clock, state.last_named_ms = PadClock(), None
             state.last_hits.clear()
             state.last_taken.clear()
-            state.lapsed, state.extra, state.away_ms = [], None, None
+            state.lapsed, state.extra, state.away_ms, state.camera = [], None, None, CameraState()
         for event in batch.events:
             if isinstance(event, Sync):
                 state.pad_clock.add(event.sent_ms, event.own_ms, event.t_ms)
-        state.waiting += [(self._time(event), event) for event in batch.events]
+        singles = chain.from_iterable(single(event) for event in batch.events)
+        state.waiting += [(self._time(event), event) for event in singles]
         self._take_waiting(float("inf") if batch.last else batch.until_ms, responses)
         if state.open:
             self._close(float("inf") if batch.last else batch.until_ms)
@@ -144,7 +149,8 @@ class Scorer:
 
     def _time(self, event: Event) -> float:
         if not isinstance(event, Input):
-            return event.t_ms
+            late_ms = self._latency["camera"] if isinstance(event, MotionSeen) else 0.0
+            return event.t_ms - late_ms
         if event.own_ms is not None and self.state.pad_clock.syncs:
             return self.state.pad_clock.to_page(event.own_ms)
         return event.t_ms - self._latency[event.device]
@@ -167,6 +173,8 @@ class Scorer:
     def _take(self, t_ms: float, event: Event) -> None:
         if isinstance(event, Input):
             self._answering.take(t_ms, event)
+        elif isinstance(event, MotionSeen):
+            self._camera.add(self.state, t_ms, event)
         elif isinstance(event, CueShown):
             self._open(event)
         elif isinstance(event, Pause):
@@ -215,7 +223,9 @@ class Scorer:
             event.source,
             event.spread_ms,
         )
-        if expected.asks and not expected.first and not self._home:
+        self._camera.asked(state, event.t_ms)
+        senses = self._home or self._camera.answer_zones(expected)
+        if expected.evades and not senses:
             cue.left_out, cue.closed = "not_sensed", True
         elif state.away_ms is not None and expected.asks and self._cut_ms:
             cue.left_home_ms, cue.false_start = state.away_ms, True
@@ -244,6 +254,8 @@ class Scorer:
         for cue in self.state.open:
             if cue.limit_ms < t_ms and not cue.closed:
                 cue.closed = True
+                if cue.answered_ms is None and cue.left_out is None:
+                    self._camera.answer(self.state, cue, self._expecting.of(cue))
                 if cue.answered_ms is None and cue.doubtful:
                     self._answering.believe(cue, cue.doubtful)
                 elif cue.answered_ms is None:
@@ -271,7 +283,7 @@ class Scorer:
         if expected.offset_ms:
             offset_ms = (step or expected.first[0]).offset_s * 1000
         window_ms = cue.window_ms + offset_ms
-        left_home = cue.timed_with == "home"
+        left_home = bool(asks) and cue.timed_with in ("home", "camera")
         outcome = self._outcome(expected, step, time_ms, window_ms, left_home)
         if cue.false_start and outcome in ("clean", "late", "missed"):
             outcome = "jumped"
@@ -291,7 +303,7 @@ class Scorer:
             cue.technique,
             cue.side,
             cue.gap_ms,
-            self._left_out(cue),
+            cue.why_left_out,
             cue.revision,
             cue.source,
             cue.spread_ms,
@@ -307,16 +319,6 @@ class Scorer:
             holds(expected, cue),
             cue.before_ms,
         )
-
-    def _left_out(self, cue: OpenCue) -> str | None:
-        """Why a cue does not count, or None."""
-        if cue.left_out:
-            return cue.left_out
-        if cue.source == "frame" or (cue.source == "audio" and cue.spread_ms > SOUND_SPREAD_MS):
-            return "unconfirmed"
-        if cue.blocked and (cue.answered_ms is None or cue.timed_with == "microphone"):
-            return cue.blocked
-        return "not_told_apart" if cue.unsure else None
 
     def _cut(self, cue: OpenCue) -> bool:
         """Whether a burst cut the cue's window short."""

@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 
 from hastatus.core.motion.meter import Motion
-from hastatus.core.motion.movement import Movement, ZoneWatch, backwards
+from hastatus.core.motion.movement import Movement
+from hastatus.core.motion.zone_watch import SETTLES_S, ZoneWatch, backwards
 
 MOST = 0.012
 CUES_S = [3.0 * number for number in range(1, 21)]
@@ -77,7 +78,7 @@ def test_what_was_under_way_before_its_cue_is_no_answer() -> None:
 def test_a_film_backwards_tells_when_somebody_was_home() -> None:
     onsets = [cue_s + 0.4 for cue_s in CUES_S]
     turned = backwards(filmed(2, 30.0, onsets))
-    watch = ZoneWatch(turned, 0, [-cue_s - ZoneWatch.SETTLES_S for cue_s in CUES_S])
+    watch = ZoneWatch(turned, 0, [-cue_s - SETTLES_S for cue_s in CUES_S])
     for onset_s in onsets[:-1]:
         home = watch.after(-onset_s - 2.4, -onset_s)
         assert home.onset_s is not None
