@@ -17,9 +17,9 @@ module.exports = {
     above('api|kit|glyphs|strip', 'shell|people|build|run|read'),
     {
       name: 'no-react-where-it-plays',
-      comment: 'What plays, keeps, hears and takes inputs knows no React.',
+      comment: 'What plays, keeps, hears, sees and takes inputs knows no React.',
       severity: 'error',
-      from: { path: '^src/run/(player|recorder|inputs|hearing)/' },
+      from: { path: '^src/run/(player|recorder|inputs|hearing|seeing)/' },
       to: { path: '(^|/)node_modules/react' },
     },
   ],

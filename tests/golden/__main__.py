@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
+from tests.golden import motion
 from tests.golden.numbers import rhythms, windows
 from tests.golden.test_hashes import GOLDEN, NUMBERS
 from tests.golden.things import documents, messy, partner, readouts, solo, tables
@@ -25,6 +26,7 @@ def main() -> None:
         found["readouts"] = dict(readouts(engine))
     numbers = {"windows": dict(windows()), "rhythms": dict(rhythms())}
     NUMBERS.write_text(json.dumps(numbers, indent=1) + "\n")
+    motion.FIXTURE.write_text(motion.text())
     GOLDEN.write_text(json.dumps(found, indent=1, ensure_ascii=False) + "\n")
 
 

@@ -22,7 +22,7 @@ HEAD = Zone(part="head", left=0.4, top=0.1, width=0.2, height=0.2)
 CAMERA = device_of("camera by the door", (), ("camera",), zones=(HEAD,))
 
 
-def slip_drill(cues: int = 40, catch_share: float = 0.1) -> Drill:
+def slip_drill(cues: int = 40, catch_share: float = 0.1, rule: str = "measured") -> Drill:
     """One round of slips to either side, each on a sound of its own, and a catch cue among them."""
     drill = fresh_drill()
     first, rung = drill.cues[0], drill.rungs[0]
@@ -44,13 +44,15 @@ def slip_drill(cues: int = 40, catch_share: float = 0.1) -> Drill:
     changes = {
         "cues": tuple(cue.key for cue in made),
         "waiting": rung.waiting.model_copy(update={"least_s": 1.6}),
-        "rounds": rung.rounds.model_copy(update={"ends": "count", "cues": cues, "count": 1}),
+        "rounds": rung.rounds.model_copy(
+            update={"ends": "count", "cues": cues, "count": 1, "rehearse": False}
+        ),
         "catch_share": catch_share,
     }
     rungs = (rung.model_copy(update=changes),)
-    return Drill.model_validate(
-        drill.model_dump() | {"title": "Slip the sound", "cues": made, "rungs": rungs}
-    )
+    pace = drill.pace.model_copy(update={"rule": rule})
+    document = {"title": "Slip the sound", "cues": made, "rungs": rungs, "pace": pace}
+    return Drill.model_validate(drill.model_dump() | document)
 
 
 @dataclass(slots=True)

@@ -32,7 +32,7 @@ HEADERS = {
         "manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
     ),
     "Permissions-Policy": (
-        "camera=(), geolocation=(), microphone=(self), midi=(self), screen-wake-lock=(self), "
+        "camera={camera}, geolocation=(), microphone=(self), midi=(self), screen-wake-lock=(self), "
         "fullscreen=(self), gamepad=(self), payment=(), usb=()"
     ),
     "Cross-Origin-Opener-Policy": "same-origin",
@@ -41,6 +41,10 @@ HEADERS = {
     "Referrer-Policy": "no-referrer",
     "X-Content-Type-Options": "nosniff",
 }
+
+
+_CAMERA_PAGES = re.compile(r"/(run|device|runs/[0-9a-f-]{36}/floor)/?")
+"""Where a run that a camera watches is begun and played, and where a camera is measured."""
 
 
 def register(app: OpenAPI) -> None:
@@ -70,8 +74,9 @@ def register(app: OpenAPI) -> None:
 
     @app.after_request
     def _end(response: Response) -> Response:
+        camera = "(self)" if _CAMERA_PAGES.fullmatch(request.path) else "()"
         for name, value in HEADERS.items():
-            response.headers.setdefault(name, value)
+            response.headers.setdefault(name, value.replace("{camera}", camera))
         response.headers[REQUEST_ID] = g.get("request_id", "")
         seconds = time.perf_counter() - g.get("started", time.perf_counter())
         route = str(request.url_rule or "none")

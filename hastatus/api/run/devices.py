@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import uuid
 from datetime import UTC, datetime
-from typing import Annotated, Literal
+from itertools import pairwise
+from typing import Annotated, Literal, Self
 
 import numpy as np
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import Base64Bytes, BaseModel, Field
+from pydantic import Base64Bytes, BaseModel, Field, model_validator
 
 from hastatus.api.http.document import file
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.fields import Document, Line, Milliseconds, Seconds
-from hastatus.core.run import calibration
+from hastatus.core.run import calibration, flash_delay
 from hastatus.core.run.calibration import CannotCalibrate, Measured
 from hastatus.core.run.device import Pads, Source, device_of
 from hastatus.core.run.device_profile import Profile
@@ -44,6 +45,7 @@ class InputView(BaseModel):
 class DeviceView(BaseModel):
     """chirp: address of the sound that is played to measure. starts_s: when each is, from the
     first. light_ms: half-width of what is not known of a flash, from the display's frames.
+    flash_starts_s, flash_s: when the screen flashes to measure a camera, and for how long.
     """
 
     id: uuid.UUID
@@ -52,6 +54,8 @@ class DeviceView(BaseModel):
     light_ms: float | None
     chirp: str
     starts_s: list[float]
+    flash_starts_s: list[float]
+    flash_s: float
 
 
 class DeviceRequest(Document):
@@ -78,9 +82,29 @@ class StrikesRequest(Document):
     heard_ms: Moments
 
 
+_Cells = Annotated[list[Annotated[int, Field(ge=0, le=255)]], Field(min_length=1, max_length=64)]
+
+
+class FlashesRequest(Document):
+    """What a camera saw of the screen's flashes. times_ms: when each picture was taken. cells:
+    brightness of parts of each, the same parts in all. shown_ms: when each flash was shown."""
+
+    times_ms: Annotated[list[Milliseconds], Field(max_length=2000)]
+    cells: Annotated[list[_Cells], Field(max_length=2000)]
+    shown_ms: Annotated[list[Milliseconds], Field(min_length=4, max_length=40)]
+
+    @model_validator(mode="after")
+    def _is_even(self) -> Self:
+        if len(self.cells) != len(self.times_ms) or len({len(row) for row in self.cells}) > 1:
+            raise ValueError("each picture has one row of cells, and all rows are as long")
+        if any(after <= before for before, after in pairwise(self.times_ms)):
+            raise ValueError("the pictures' times ascend")
+        return self
+
+
 def _view(device_id: uuid.UUID) -> Response:
     profile = devices.profile(db(), who().club_id, device_id)
-    shown: tuple[Source, ...] = ("key", "touch", "microphone", "midi", "clicker", "coach")
+    shown: tuple[Source, ...] = ("key", "touch", "microphone", "midi", "clicker", "coach", "camera")
     device = device_of(profile.name, profile.corrections, shown)
     inputs = []
     for source in shown:
@@ -97,6 +121,8 @@ def _view(device_id: uuid.UUID) -> Response:
             light_ms=profile.frame_ms / 2 if profile.frame_ms else None,
             chirp="/api/chirp.wav",
             starts_s=calibration.starts_s(),
+            flash_starts_s=flash_delay.flash_starts_s(),
+            flash_s=flash_delay.FLASH_S,
         )
     )
 
@@ -153,6 +179,18 @@ def post_strikes(path: DevicePath, body: StrikesRequest) -> Response:
     except CannotCalibrate as error:
         raise Problem(422, "Not measured", str(error)) from error
     _keep(path.device_id, body.source, measured)
+    return _view(path.device_id)
+
+
+@bp.post("/devices/<uuid:device_id>/flashes", responses={200: DeviceView})
+@signed_in
+def post_flashes(path: DevicePath, body: FlashesRequest) -> Response:
+    """Measure a camera against the screen."""
+    try:
+        measured = flash_delay.camera_delay(body.times_ms, body.cells, body.shown_ms)
+    except CannotCalibrate as error:
+        raise Problem(422, "Not measured", str(error)) from error
+    _keep(path.device_id, "camera", measured)
     return _view(path.device_id)
 
 

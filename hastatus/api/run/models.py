@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import uuid
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, model_validator
 
 from hastatus.api.drill.models import CueNames, Seed
 from hastatus.core.drill.solo import Drill
@@ -23,6 +23,7 @@ class RunRequest(Document):
 
     device_id: the device it is played on, whose measured latencies hold. inputs: what is listened
     to. home: a home key, pad or zone is held between answers. simulated: by the pad kit's stand-in.
+    camera_place_id: where the camera stands, if one is listened to.
     """
 
     id: uuid.UUID
@@ -35,6 +36,13 @@ class RunRequest(Document):
     inputs: Annotated[tuple[Source, ...], Field(max_length=8)] = ("key", "touch")
     home: bool = False
     simulated: bool = False
+    camera_place_id: uuid.UUID | None = None
+
+    @model_validator(mode="after")
+    def _has_a_place(self) -> Self:
+        if "camera" in self.inputs and self.camera_place_id is None:
+            raise ValueError("a camera needs its place: draw the boxes it looks at")
+        return self
 
 
 class RunPath(BaseModel):

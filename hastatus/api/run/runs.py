@@ -20,6 +20,7 @@ from hastatus.api.read import lists
 from hastatus.api.read import models as read_models
 from hastatus.api.run import models as run_models
 from hastatus.api.run import player_assets
+from hastatus.core.motion.zone import CameraPlace, Zone
 from hastatus.core.run.controls import HOME_KEY, TAP_KEY, controls
 from hastatus.core.run.device import Device, device_of
 from hastatus.core.run.device_profile import Profile
@@ -34,6 +35,7 @@ from hastatus.store import (
     devices,
     drills,
     event_batches,
+    films,
     runs,
 )
 from hastatus.store.models import Run
@@ -122,7 +124,19 @@ def _device(body: run_models.RunRequest) -> Device:
         home=body.home,
         simulated=body.simulated,
         pads=known.pads if "midi" in body.inputs else (),
+        zones=_zones(body.camera_place_id) if body.camera_place_id else (),
     )
+
+
+def _zones(place_id: uuid.UUID) -> tuple[Zone, ...]:
+    """What a camera looks at from one of the club's places."""
+    row = films.place(db(), who().club_id, place_id)
+    if row is None or row.removed_at:
+        raise not_found("camera place")
+    place = CameraPlace.model_validate(row.document)
+    if place.of_two:
+        raise Problem(409, "Two people", "This camera place shows two; draw one for a single one.")
+    return place.zones
 
 
 @bp.get("/runs/<uuid:run_id>", responses={200: run_models.RunView})

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hastatus.core.drill.requirement import Asked, ask
 from hastatus.core.drill.solo import Drill
-from hastatus.core.motion.camera_watch import CameraWatch
+from hastatus.core.motion.camera_watch import CameraState, CameraWatch
 from hastatus.core.motion.movement import Movement
 from hastatus.core.motion.zone import seen_in
 from hastatus.core.plan.run_plan import RunPlan
@@ -44,6 +44,7 @@ class CameraAnswers:
         """Take a picture, which was taken at `t_ms`, corrected."""
         if not self._watched:
             return
+        state.camera = state.camera or CameraState()
         if state.paused:
             self._watch.asked(state.camera, t_ms / 1000)
         self._watch.add(state.camera, t_ms / 1000, event.moved[0], event.rows, event.columns)
@@ -52,13 +53,14 @@ class CameraAnswers:
 
     def asked(self, state: ScoreState, t_ms: float) -> None:
         """A cue came at `t_ms`."""
-        if self._watched:
+        if state.camera:
             self._watch.asked(state.camera, t_ms / 1000)
 
     def answer(self, state: ScoreState, cue: OpenCue, expected: Expected) -> None:
         """What became of a cue that is listened for no more, in place."""
+        camera = state.camera or CameraState()
         movements = [
-            self._watch.after(state.camera, zone, cue.onset_ms / 1000, cue.limit_ms / 1000)
+            self._watch.after(camera, zone, cue.onset_ms / 1000, cue.limit_ms / 1000)
             for zone in self.answer_zones(expected)
         ]
         if not movements:

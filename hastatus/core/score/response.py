@@ -262,7 +262,7 @@ class ScoreState:
     for cues that take no more. extra: the last extra hit. away_ms: since when home has been left
     with nothing to answer; None: it has not. heard_extra: strikes heard that answered nothing,
     but for the cues' own sounds and the sound of hits that were felt. camera: what a live camera
-    has shown so far.
+    has shown so far; None: nothing.
     """
 
     epoch: int = 0
@@ -286,4 +286,4 @@ class ScoreState:
     extra: Landed | None = None
     away_ms: float | None = None
     heard_extra: int = 0
-    camera: CameraState = field(default_factory=CameraState)
+    camera: CameraState | None = None

@@ -45,7 +45,6 @@ from typing import get_args
 
 from hastatus.core.drill.requirement import AskedStep, ask
 from hastatus.core.drill.solo import Drill
-from hastatus.core.motion.camera_watch import CameraState
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device, Source
 from hastatus.core.run.events import (
@@ -127,7 +126,7 @@ class Scorer:
             state.pad_clock, state.last_named_ms = PadClock(), None
             state.last_hits.clear()
             state.last_taken.clear()
-            state.lapsed, state.extra, state.away_ms, state.camera = [], None, None, CameraState()
+            state.lapsed, state.extra, state.away_ms, state.camera = [], None, None, None
         for event in batch.events:
             if isinstance(event, Sync):
                 state.pad_clock.add(event.sent_ms, event.own_ms, event.t_ms)

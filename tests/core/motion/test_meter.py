@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -12,6 +14,7 @@ from scipy.ndimage import gaussian_filter, shift
 
 from hastatus.core.motion.meter import MotionMeter
 from hastatus.core.motion.zone import CameraPlace, Zone
+from tests.golden import motion
 
 ROWS, COLUMNS = 180, 320
 HEAD = Zone(part="head", left=0.4, top=0.2, width=0.2, height=0.3)
@@ -96,3 +99,11 @@ def test_a_picture_of_another_size_begins_anew() -> None:
 def test_a_place_says_what_is_wrong_with_its_zones(zones: list[object], said: str) -> None:
     with pytest.raises(ValidationError, match=said):
         CameraPlace.model_validate({"name": "by the door", "zones": zones})
+
+
+def test_what_the_page_is_held_to_is_what_is_measured_here() -> None:
+    kept = json.loads(motion.FIXTURE.read_text())["scenes"]
+    for scene, now in zip(kept, motion.scenes()["scenes"], strict=True):
+        off = np.abs(np.array(scene.pop("moved")) - np.array(now.pop("moved")))
+        assert off.max() <= 2  # sums of single precision differ a little between machines
+        assert scene == now

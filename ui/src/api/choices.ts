@@ -412,6 +412,8 @@ export const CONTRAST_NAMES = {
 
 export const LEFT_OUT_NAMES = {
   unconfirmed: 'whose moment the browser did not confirm',
+  not_seen: 'that the camera cannot tell',
+  moving_before: 'before which the student moved already',
   not_told_apart: 'in overlaps where a microphone cannot tell whose time is whose',
 } as const
 
@@ -423,6 +425,7 @@ export const SOURCE_NAMES = {
   pad: 'demo pads',
   clicker: 'clicker or gamepad',
   coach: "coach's tap",
+  camera: 'camera',
 } as const
 
 export const STRAY_NAMES = {
@@ -446,6 +449,7 @@ export const TIMED_TO = {
   pad: 'hit on a simulated pad',
   clicker: 'click',
   coach: "coach's tap",
+  camera: 'movement seen',
   home: 'home left',
 } as const
 

@@ -347,6 +347,23 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/devices/{device_id}/flashes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Measure a camera against the screen. */
+    post: operations['devices_post_flashes_devices__uuid_device_id__flashes_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/devices/{device_id}/loopback': {
     parameters: {
       query?: never
@@ -2646,6 +2663,7 @@ export interface components {
         | components['schemas']['RoundEnd']
         | components['schemas']['CueShown']
         | components['schemas']['Input']
+        | components['schemas']['MotionSeen']
         | components['schemas']['Sync']
         | components['schemas']['Pause']
         | components['schemas']['Resume']
@@ -3672,7 +3690,7 @@ export interface components {
        * Source
        * @enum {string}
        */
-      source: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach'
+      source: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach' | 'camera'
       /** Spread Ms */
       spread_ms: number
     }
@@ -4003,7 +4021,8 @@ export interface components {
      *     home: a home key, pad or zone is held until the answer starts. simulated: the hits came from
      *     the simulated pad kit. pads: which of them is which. corrections: measured latencies.
      *     spread_ms: what the latency of an input may be that none was measured for, half-width.
-     *     calibrated: there is a correction for every input.
+     *     calibrated: there is a correction for every input. zones: of the camera's place, where it is
+     *     listened to.
      */
     Device: {
       /**
@@ -4028,7 +4047,7 @@ export interface components {
        *       "touch"
        *     ]
        */
-      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach')[]
+      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach' | 'camera')[]
       /**
        * Name
        * @default null
@@ -4055,6 +4074,11 @@ export interface components {
        * @default 30
        */
       spread_ms: number
+      /**
+       * Zones
+       * @default []
+       */
+      zones: components['schemas']['Zone'][]
     }
     /**
      * DeviceRequest
@@ -4081,10 +4105,15 @@ export interface components {
      * DeviceView
      * @description chirp: address of the sound that is played to measure. starts_s: when each is, from the
      *     first. light_ms: half-width of what is not known of a flash, from the display's frames.
+     *     flash_starts_s, flash_s: when the screen flashes to measure a camera, and for how long.
      */
     DeviceView: {
       /** Chirp */
       chirp: string
+      /** Flash S */
+      flash_s: number
+      /** Flash Starts S */
+      flash_starts_s: number[]
       /**
        * Id
        * Format: uuid
@@ -5484,6 +5513,19 @@ export interface components {
       wait_s: number
     }
     /**
+     * FlashesRequest
+     * @description What a camera saw of the screen's flashes. times_ms: when each picture was taken. cells:
+     *     brightness of parts of each, the same parts in all. shown_ms: when each flash was shown.
+     */
+    FlashesRequest: {
+      /** Cells */
+      cells: number[][]
+      /** Shown Ms */
+      shown_ms: number[]
+      /** Times Ms */
+      times_ms: number[]
+    }
+    /**
      * Followed
      * @description The school that a drill follows where coaches disagree. why: in one sentence.
      */
@@ -6123,7 +6165,7 @@ export interface components {
        * Inputs
        * @default []
        */
-      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach')[]
+      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach' | 'camera')[]
       /** Measured */
       measured: boolean
       /**
@@ -6297,7 +6339,7 @@ export interface components {
        * Device
        * @enum {string}
        */
-      device: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach'
+      device: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach' | 'camera'
       /**
        * Edge
        * @default down
@@ -6340,7 +6382,7 @@ export interface components {
        * Source
        * @enum {string}
        */
-      source: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach'
+      source: 'key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach' | 'camera'
       /** Spread Ms */
       spread_ms: number
     }
@@ -6920,6 +6962,31 @@ export interface components {
       low_ms: number
       /** Ms */
       ms: number
+    }
+    /**
+     * MotionSeen
+     * @description What moved before the camera in a few pictures, in the zones of the run's device.
+     *
+     *     t_ms: when the last of them was taken. times_ms: when each was, ascending. moved: a row a
+     *     picture: how far each zone moved to the right and down since the picture before, then the whole
+     *     picture, in hundred-thousandths of its height. rows, columns: the size of a picture in pixels.
+     */
+    MotionSeen: {
+      /** Columns */
+      columns: number
+      /** Moved */
+      moved: number[][]
+      /** Rows */
+      rows: number
+      /** T Ms */
+      t_ms: number
+      /** Times Ms */
+      times_ms: number[]
+      /**
+       * @description discriminator enum property added by openapi-typescript
+       * @enum {string}
+       */
+      type: 'motion'
     }
     /**
      * Move
@@ -9789,7 +9856,9 @@ export interface components {
        * @default null
        */
       timed_with:
-        ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach') | 'home' | null
+        | ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach' | 'camera')
+        | 'home'
+        | null
       /** Window Ms */
       window_ms: number
     }
@@ -10307,8 +10376,14 @@ export interface components {
      *
      *     device_id: the device it is played on, whose measured latencies hold. inputs: what is listened
      *     to. home: a home key, pad or zone is held between answers. simulated: by the pad kit's stand-in.
+     *     camera_place_id: where the camera stands, if one is listened to.
      */
     RunRequest: {
+      /**
+       * Camera Place Id
+       * @default null
+       */
+      camera_place_id: string | null
       /**
        * Device Id
        * @default null
@@ -10336,7 +10411,7 @@ export interface components {
        *       "touch"
        *     ]
        */
-      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach')[]
+      inputs: ('key' | 'touch' | 'microphone' | 'midi' | 'pad' | 'clicker' | 'coach' | 'camera')[]
       /**
        * Recorder
        * Format: uuid
@@ -13140,6 +13215,43 @@ export interface operations {
     requestBody: {
       content: {
         'application/json': components['schemas']['DeviceRequest']
+      }
+    }
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DeviceView']
+        }
+      }
+      400: components['responses']['Refused400']
+      401: components['responses']['Refused401']
+      403: components['responses']['Refused403']
+      404: components['responses']['Refused404']
+      409: components['responses']['Refused409']
+      413: components['responses']['Refused413']
+      415: components['responses']['Refused415']
+      421: components['responses']['Refused421']
+      422: components['responses']['Refused422']
+      503: components['responses']['Refused503']
+      507: components['responses']['Refused507']
+    }
+  }
+  devices_post_flashes_devices__uuid_device_id__flashes_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        device_id: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['FlashesRequest']
       }
     }
     responses: {

@@ -7,9 +7,9 @@ import { minutes, percent } from '../../kit/format'
 import { Fault } from '../../kit/notes'
 import { useOfferUndo } from '../../kit/undo'
 import { FilmTimes } from './FilmTimes'
+import { FilmZones } from './FilmZones'
 import { PairFilmTimes } from './PairFilmTimes'
 import { placesQuery, useFilmActs, type Filmed } from './films'
-import { ZoneSheet } from './ZoneSheet'
 
 /** One film: where it stands, where the phone stood, and what it tells. */
 export function FilmLine({ film, of }: { film: FilmView; of: Filmed }) {
@@ -80,8 +80,8 @@ export function FilmLine({ film, of }: { film: FilmView; of: Filmed }) {
         </div>
       )}
       {drawing && (
-        <ZoneSheet
-          film={film}
+        <FilmZones
+          film={film.id}
           two={two}
           place={place?.place ?? null}
           keep={(kept, fresh) => {

@@ -1,12 +1,12 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react'
 
 import type { Zone } from './films'
 import { nameOf } from './zoneName'
 import { ZoneBoxes } from './ZoneBoxes'
 
 type Props = {
-  film: string
-  at_s: number
+  /** What the boxes are drawn on. */
+  children: ReactNode
   zones: readonly Zone[]
   /** The part whose box is being drawn, and whose it is where two are in the picture. */
   part: Zone['part']
@@ -25,8 +25,8 @@ const KEYS: Record<string, Point> = {
   ArrowDown: { x: 0, y: STEP },
 }
 
-/** A still with a box for each zone. Dragging draws the chosen one, arrow keys move it. */
-export function ZonePicture({ film, at_s, zones, part, person, put }: Props) {
+/** A picture with a box for each zone. Dragging draws the chosen one, arrow keys move it. */
+export function ZonePicture({ children, zones, part, person, put }: Props) {
   const frame = useRef<HTMLButtonElement>(null)
   const [from, setFrom] = useState<Point | null>(null)
   const isDrawn = (zone: Zone) => zone.part === part && zone.person === person
@@ -65,12 +65,7 @@ export function ZonePicture({ film, at_s, zones, part, person, put }: Props) {
       }}
       onKeyDown={press}
     >
-      <img
-        src={`/api/films/${film}/still.jpg?at_s=${at_s}`}
-        alt={`The film at ${at_s} s`}
-        draggable={false}
-        className="block w-full"
-      />
+      {children}
       <ZoneBoxes zones={zones} isDrawn={isDrawn} />
     </button>
   )

@@ -1,16 +1,22 @@
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 
 import { BODY_PART } from '../../api/choices'
-import type { FilmView } from '../../api/types'
 import { Choice, NumberField } from '../../kit/fields'
 import type { Place, Zone } from './films'
 import { ZonePicture } from './ZonePicture'
 
 type Props = {
-  film: FilmView
+  /** What the boxes are drawn on. */
+  picture: ReactNode
+  /** What else is asked, beside the boxes. */
+  children?: ReactNode
+  /** Sound is heard from there, too. */
+  hears: boolean
   /** Two are in the picture, each with boxes of their own. */
   two: boolean
   place: Place | null
+  /** What its button says. */
+  done: string
   keep: (place: Place, fresh: boolean) => void
 }
 
@@ -19,14 +25,13 @@ const SIDES = [
   ['right', 'right in the picture'],
 ] as const
 
-/** Zones drawn on a still of the film: a box for each part of the body that is to be timed. */
-export function ZoneSheet({ film, two, place, keep }: Props) {
+/** Zones drawn on a picture: a box for each part of the body that is to be timed. */
+export function ZoneSheet({ picture, children, hears, two, place, done, keep }: Props) {
   const [zones, setZones] = useState<Zone[]>(place?.zones ?? [])
   const [part, setPart] = useState<Zone['part']>('head')
   const [person, setPerson] = useState<Zone['person']>(two ? 'left' : null)
   const [name, setName] = useState(place?.name ?? '')
   const [sound_m, setSound] = useState(place?.sound_m ?? 0)
-  const [at_s, setAt] = useState(1)
   const isDrawn = (zone: Zone) => zone.part === part && zone.person === person
   const put = (zone: Zone) => setZones([...zones.filter((other) => !isDrawn(other)), zone])
   const enough = two
@@ -42,14 +47,9 @@ export function ZoneSheet({ film, two, place, keep }: Props) {
   return (
     <div className="flex flex-wrap gap-5">
       <div className="w-full max-w-160">
-        <ZonePicture
-          film={film.id}
-          at_s={at_s}
-          zones={zones}
-          part={part}
-          person={person}
-          put={put}
-        />
+        <ZonePicture zones={zones} part={part} person={person} put={put}>
+          {picture}
+        </ZonePicture>
       </div>
       <div className="flex min-w-60 flex-1 flex-col gap-3">
         <p className="small">
@@ -73,16 +73,18 @@ export function ZoneSheet({ film, two, place, keep }: Props) {
             Remove this box
           </button>
         )}
-        <NumberField label="Still at" unit="s" step={1} value={at_s} change={setAt} />
-        <NumberField
-          label="Phone to loudspeaker"
-          unit="m"
-          step={0.5}
-          value={sound_m}
-          change={(metres) => setSound(Math.max(0, Math.min(50, metres)))}
-        />
+        {children}
+        {hears && (
+          <NumberField
+            label="Phone to loudspeaker"
+            unit="m"
+            step={0.5}
+            value={sound_m}
+            change={(metres) => setSound(Math.max(0, Math.min(50, metres)))}
+          />
+        )}
         <label className="flex flex-col gap-1">
-          <span className="small">Name of this place, for the next film from there</span>
+          <span className="small">Name of this place, for the next time from there</span>
           <input
             className="input"
             value={name}
@@ -93,7 +95,7 @@ export function ZoneSheet({ film, two, place, keep }: Props) {
         </label>
         <div className="flex flex-wrap gap-3">
           <button className="btn btn-primary" disabled={!enough} onClick={() => keep(kept, false)}>
-            Read the film
+            {done}
           </button>
           {place && (
             <button className="btn" disabled={!enough} onClick={() => keep(kept, true)}>

@@ -8,6 +8,7 @@ import { Fault, Waiting } from '../../kit/notes'
 import { optional } from '../../kit/optional'
 import { SignIn } from '../../kit/SignIn'
 import type { Snapshot } from '../player/state'
+import { loadAnew } from '../seeing/permission'
 import { Cannot } from './Cannot'
 import { OnTheFloor, type Around } from './OnTheFloor'
 import { WIDE } from './Panels'
@@ -21,6 +22,10 @@ export default function Floor() {
   const run = useQuery(runQuery(id))
   // Now, not at the rest: the line may be gone by then, and a cue may be near.
   useEffect(() => void loadRoundSeen().catch(() => undefined), [])
+  const sees = run.data?.device.inputs.includes('camera')
+  useEffect(() => {
+    if (sees) loadAnew()
+  }, [sees])
   const around = useMemo(() => run.data && aroundRun(run.data), [run.data])
   if (run.error) return <Fault error={run.error} />
   if (!run.data || !around) return <Waiting what="the run" />

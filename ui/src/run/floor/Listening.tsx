@@ -12,6 +12,8 @@ export function Listening({ view }: { view: RunView }) {
   const lines = [
     inputs.has('microphone') &&
       'The microphone hears each strike. Which arm it was, it cannot tell.',
+    inputs.has('camera') &&
+      'The camera sees slips, rolls and steps. Stand where the boxes were drawn; no picture is kept.',
     inputs.has('midi') && 'Hit the pads. They were learned on this device.',
     inputs.has('pad') && 'The simulated pad kit hits for the student; nobody has to.',
     inputs.has('clicker') && 'Any button of the clicker or gamepad is an answer.',

@@ -1,4 +1,4 @@
-/** All that a run listens to: keys and zones, microphone, pads, clickers, the coach's tap. */
+/** All that a run listens to: keys and zones, microphone, camera, pads, clickers, the coach's tap. */
 import type { RunView, SourceName } from '../../api/types'
 import type { Microphone } from '../hearing/microphone'
 import type { AudioClock } from '../player/clock'
@@ -8,13 +8,15 @@ import { STRIKE, type Ears } from './given'
 import { Keys, type Commands } from './keys'
 import { Kit, type KitLink } from './kit'
 import { MidiPads } from './midi'
+import { RunCamera, type MotionEvent } from './runCamera'
 import { openMicrophone } from './runMicrophone'
 import { SimulatedKit } from './simulatedKit'
 
-/** For what is no answer: a kit's clock, sound that was lost. */
+/** For what is no answer by itself: a kit's clock, sound that was lost, what moved. */
 export type InputNotices = {
   synced: (event: { sent_ms: number; own_ms: number; t_ms: number }) => void
   soundLost: (from_ms: number, t_ms: number) => void
+  moved: (event: MotionEvent) => void
 }
 
 export class Inputs {
@@ -24,6 +26,7 @@ export class Inputs {
   private readonly way_s: number | null
   private microphone: Microphone | null = null
   private midi: MidiPads | null = null
+  private readonly camera: RunCamera | null
   private kit: Kit | null = null
 
   constructor(
@@ -47,6 +50,7 @@ export class Inputs {
     }
     this.keys = new Keys(surface, layout, (given) => ears.given(given), commands)
     this.gamepads = this.wanted.has('clicker') ? new Gamepads(ears) : null
+    this.camera = this.wanted.has('camera') ? new RunCamera(view, notices.moved) : null
     const measured = corrections.find((correction) => correction.source === 'microphone')
     this.way_s = measured ? measured.ms / 1000 : null
   }
@@ -57,7 +61,13 @@ export class Inputs {
     await Promise.all([
       this.wanted.has('microphone') && !this.microphone && this.tryTo('microphone', this.listen),
       this.wanted.has('midi') && !this.midi && this.tryTo('midi', this.plugIn),
+      this.camera && !this.camera.isOpen && this.tryTo('camera', this.look),
     ])
+  }
+
+  /** Before this time (ms) nothing will be told any more that comes late by nature. */
+  get unsettled_ms(): number {
+    return this.camera?.unsettled_ms ?? Infinity
   }
 
   /** Once a frame, at `frame_ms`. */
@@ -70,6 +80,7 @@ export class Inputs {
     this.microphone?.close()
     this.midi?.close()
     this.kit?.close()
+    this.camera?.close()
   }
 
   private async tryTo(from: SourceName, open: () => Promise<void>): Promise<void> {
@@ -86,6 +97,17 @@ export class Inputs {
     const pads = new MidiPads(this.view.device.pads, this.ears)
     await pads.open()
     this.midi = pads
+  }
+
+  private readonly look = async (): Promise<void> => {
+    await this.camera?.open({
+      trouble: (message) => this.ears.trouble({ from: 'camera', message, stops: false }),
+      mended: () => this.ears.mended('camera'),
+      lost: (message) => {
+        this.camera?.close()
+        this.ears.trouble({ from: 'camera', message, stops: true })
+      },
+    })
   }
 
   private openKit(): Kit {

@@ -67,6 +67,7 @@ export class Player {
         synced: (event) => this.inRound({ type: 'sync', ...event }),
         soundLost: (from_ms, t_ms) =>
           this.inRound({ type: 'distrust', from_ms, t_ms, reason: 'sound_lost' }),
+        moved: (event) => this.inRound(event, true),
       },
       {
         pause: () => this.pauseOrGoOn(),
@@ -189,7 +190,9 @@ export class Player {
       this.inRound({ type: 'distrust', from_ms, t_ms: now, reason: 'clock_jump' })
     }
     this.flow.tick(now, this.watch.horizon_ms)
-    const unsettled_ms = Math.min(this.stage.unsettled_ms, this.lights.unsettled_ms)
+    const unsettled_ms = Math.min(
+      ...[this.stage, this.lights, this.inputs].map((part) => part.unsettled_ms),
+    )
     this.sealer.tick(this.flow.phase, this.flow.course, unsettled_ms)
     this.timer = window.setTimeout(this.tick, TICK_MS)
   }
@@ -202,8 +205,10 @@ export class Player {
     this.frames = requestAnimationFrame(this.frame)
   }
 
-  private inRound(event: Event): void {
-    if (this.flow.phase === 'round') this.recorder.log(event)
+  /** early: in the count-in, too, where how somebody stands who waits is learned. */
+  private inRound(event: Event, early = false): void {
+    const { phase } = this.flow
+    if (phase === 'round' || (early && phase === 'count-in')) this.recorder.log(event)
   }
 
   private acknowledged(ack: Ack): void {

@@ -6,8 +6,18 @@ import { deviceId } from '../device/here'
 import type { SourceName } from '../../api/types'
 import { SOURCE_NAMES } from '../../api/choices'
 import type { Answered } from './answered'
+import { CameraStand } from './CameraStand'
 
-const ORDER: SourceName[] = ['key', 'touch', 'microphone', 'midi', 'clicker', 'coach', 'pad']
+const ORDER: SourceName[] = [
+  'key',
+  'touch',
+  'microphone',
+  'camera',
+  'midi',
+  'clicker',
+  'coach',
+  'pad',
+]
 
 type Props = { answered: Answered; change: (part: Partial<Answered>) => void }
 
@@ -43,6 +53,14 @@ export function HowAnswered({ answered, change }: Props) {
           hold a home key
         </button>
       </div>
+      {chosen.has('camera') && (
+        <div className="mt-3">
+          <CameraStand
+            chosen={answered.camera_place_id}
+            choose={(camera_place_id) => change({ camera_place_id })}
+          />
+        </div>
+      )}
       <p className="small mt-2">
         {device.data && spreads(device.data.inputs, chosen)}{' '}
         <Link className="link" to="/device">

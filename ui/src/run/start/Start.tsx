@@ -11,6 +11,7 @@ import { Fault } from '../../kit/notes'
 import { minutes, seconds } from '../../kit/format'
 import { useAnswered } from './answered'
 import { beginRun } from './begin'
+import { useCameraPlaces } from './CameraStand'
 import { HowAnswered } from './HowAnswered'
 
 /** Where the student stands, what is suggested, and the notice before lights. */
@@ -18,6 +19,9 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
   const { student, drill } = props
   const navigate = useNavigate()
   const [answered, change] = useAnswered()
+  const places = useCameraPlaces()
+  const waits =
+    answered.inputs.includes('camera') && !places.some(({ id }) => id === answered.camera_place_id)
   const ladder = useQuery(ladderQuery(student.id, drill.id))
   const begin = useMutation({
     mutationFn: (sound_only: boolean) =>
@@ -88,15 +92,16 @@ export function Start(props: { student: Student; drill: DrillView; seed: number 
       <div className="sticky bottom-0 flex gap-3 border-t border-line bg-chalk py-3">
         <button
           className="btn btn-primary btn-lg"
-          disabled={!standing || begin.isPending}
+          disabled={!standing || begin.isPending || waits}
           onClick={() => begin.mutate(false)}
         >
           Start
         </button>
+        {waits && <p className="small self-center">Choose where the camera stands first.</p>}
         {hasLights && !step?.guide && (
           <button
             className="btn btn-quiet btn-lg"
-            disabled={!standing || begin.isPending}
+            disabled={!standing || begin.isPending || waits}
             onClick={() => begin.mutate(true)}
           >
             Start, sound only

@@ -1,0 +1,121 @@
+/** The camera of a page: asked for, looked at picture by picture, none of them kept or sent. */
+import type { Shares } from './box'
+import type { Measured, ToWorker } from './worker'
+import worker from './worker?worker&url'
+
+export type Seeing = {
+  picture?: (measured: Measured) => void
+  /** Something is wrong with the pictures, in a sentence. */
+  trouble?: (message: string) => void
+  /** The pictures come as they should again. */
+  mended?: () => void
+  /** The camera went away. */
+  lost?: (message: string) => void
+}
+
+/** A picture of this size tells enough, and more costs time. */
+const WANTED = { width: { ideal: 640 }, height: { ideal: 480 }, frameRate: { ideal: 30 } }
+/** Pictures that may wait to be measured; more are left out. */
+const WAITING = 2
+const COUNT_FOR_MS = 2000
+const LEAST_RATE_HZ = 12
+
+export class Camera {
+  /** Shows the pictures; put into the page by who wants to show them. */
+  readonly video: HTMLVideoElement
+  private readonly worker = new Worker(worker, { type: 'module' })
+  private waiting = 0
+  private counted = 0
+  private since_ms = performance.now()
+  private slow = false
+  private timer: ReturnType<typeof setInterval>
+
+  private constructor(
+    private readonly stream: MediaStream,
+    private readonly seeing: Seeing,
+  ) {
+    this.video = document.createElement('video')
+    this.video.muted = true
+    this.video.playsInline = true
+    this.video.srcObject = stream
+    this.worker.onmessage = ({ data }: MessageEvent<Measured | { failed: string }>) => {
+      this.waiting--
+      if ('failed' in data) this.seeing.trouble?.(data.failed)
+      else this.seeing.picture?.(data)
+    }
+    for (const track of stream.getVideoTracks())
+      track.addEventListener('ended', () =>
+        this.seeing.lost?.('The camera was unplugged. Plug it in again, then resume.'),
+      )
+    this.timer = setInterval(() => this.countPictures(), COUNT_FOR_MS)
+  }
+
+  /**
+   * Open it and measure motion in these zones. bright: and the brightness of the picture's parts.
+   * Rejects with a sentence that says what to do.
+   */
+  static async open(zones: readonly Shares[], seeing: Seeing, bright = false): Promise<Camera> {
+    const stream = await askFor()
+    const camera = new Camera(stream, seeing)
+    const boxes = zones.map(({ left, top, width, height }) => ({ left, top, width, height }))
+    camera.tell({ kind: 'zones', zones: boxes, bright })
+    await camera.video.play()
+    camera.next()
+    return camera
+  }
+
+  close(): void {
+    clearInterval(this.timer)
+    this.worker.terminate()
+    this.video.srcObject = null
+    for (const track of this.stream.getTracks()) track.stop()
+  }
+
+  private next(): void {
+    this.video.requestVideoFrameCallback((now, { captureTime, presentationTime }) => {
+      this.next()
+      this.counted++
+      if (this.waiting >= WAITING) return
+      const picture = new VideoFrame(this.video, { timestamp: 0 })
+      this.waiting++
+      // When it was taken, as far as the browser knows; the rest is measured with a flash.
+      const t_ms = captureTime ?? Math.min(now, presentationTime)
+      this.tell({ kind: 'picture', picture, t_ms }, [picture])
+    })
+  }
+
+  private countPictures(): void {
+    const now = performance.now()
+    const rate_hz = (1000 * this.counted) / (now - this.since_ms)
+    this.counted = 0
+    this.since_ms = now
+    if (document.hidden) return
+    const slow = rate_hz < LEAST_RATE_HZ
+    if (slow)
+      this.seeing.trouble?.(
+        `The camera gives ${Math.round(rate_hz)} pictures a second, and ${LEAST_RATE_HZ} are needed. Put a lamp on, or close what else uses it.`,
+      )
+    else if (this.slow) this.seeing.mended?.()
+    this.slow = slow
+  }
+
+  private tell(told: ToWorker, moved: Transferable[] = []): void {
+    this.worker.postMessage(told, moved)
+  }
+}
+
+async function askFor(): Promise<MediaStream> {
+  const devices = (navigator as { mediaDevices?: MediaDevices }).mediaDevices
+  if (!devices) throw new Error('A browser gives the camera only to this machine or over https.')
+  if (!('VideoFrame' in window) || !('requestVideoFrameCallback' in HTMLVideoElement.prototype))
+    throw new Error('This browser does not date the camera’s pictures. A newer one does.')
+  try {
+    return await devices.getUserMedia({ video: WANTED })
+  } catch (error) {
+    const name = error instanceof DOMException ? error.name : ''
+    if (name === 'NotFoundError') throw new Error('No camera was found. Plug one in.')
+    if (name === 'NotAllowedError')
+      throw new Error('The camera was not allowed. Allow it for this page, then try again.')
+    throw new Error('The camera does not start. Is another program using it?')
+  }
+}
