@@ -77,7 +77,7 @@ def begin_with_camera(page: Page, server: Server, made: Made) -> str:
 def test_a_slip_drill_is_scored_live_from_the_camera(
     engine: Engine, server: Server, browser: Browser, tmp_path: Path
 ) -> None:
-    drill = slip_drill(cues=12, rule="weighted")
+    drill = slip_drill(cues=12, rule="n_down")
     made = make_club(engine, drill)
     onsets = slips(engine, made, drill)
     painter = filmed(onsets)

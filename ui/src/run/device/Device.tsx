@@ -6,6 +6,7 @@ import { SOURCE_NAMES } from '../../api/choices'
 import { Fault, Waiting } from '../../kit/notes'
 import { day } from '../../kit/format'
 import { Title } from '../../kit/Title'
+import { CameraTest } from './CameraTest'
 import { Display } from './Display'
 import { Held } from './Held'
 import { deviceId } from './here'
@@ -33,6 +34,7 @@ export default function Device() {
           <SoundTest device={device.data} room={room} />
           <StrikeTest device={device.data} room={room} />
           <Display device={device.data} />
+          <CameraTest device={device.data} />
           <PadPlaces device={device.data} />
           <Held />
         </ol>

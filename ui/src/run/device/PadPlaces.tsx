@@ -58,7 +58,7 @@ export function PadPlaces({ device }: { device: Device }) {
     })
   return (
     <Step
-      title="4 · Pads"
+      title="5 · Pads"
       state={pads.length > 0 ? `${pads.length} learned` : 'none learned'}
       picture="pads"
       why="Choose a place, then hit the MIDI pad that stands there."

@@ -1,4 +1,4 @@
-export type Picture = 'sound' | 'strike' | 'display' | 'pads' | 'file'
+export type Picture = 'sound' | 'strike' | 'display' | 'camera' | 'pads' | 'file'
 
 const LINES: Record<Picture, string> = {
   // A loudspeaker, what it gives out, and a microphone.
@@ -9,6 +9,9 @@ const LINES: Record<Picture, string> = {
   // A screen that lights up.
   display:
     'M14 8h72v40H14ZM40 56h20M50 48v8M50 16v6M50 34v6M38 28h-6M68 28h-6M42 20l-4-4M58 20l4-4M42 36l-4 4M58 36l4 4',
+  // A camera that looks into a mirror.
+  camera:
+    'M10 22h34v24H10ZM44 30l12-8v24l-12-8M20 34a7 7 0 0 1 14 0 7 7 0 0 1-14 0M76 8h16v48H76ZM64 30h6M62 22l6 3M62 44l6-3',
   // Pads in two columns.
   pads: 'M18 8h26v20H18ZM56 8h26v20H56ZM18 36h26v20H18ZM56 36h26v20H56Z',
   // A sheet that is kept.
