@@ -9,6 +9,7 @@ import pytest
 
 from tests.harness.chirps import recording
 from tests.harness.coach import Coach
+from tests.harness.flashes import flashes
 
 
 def known(view: dict[str, Any], source: str) -> dict[str, Any]:
@@ -64,6 +65,54 @@ def test_pads_are_learned_and_two_on_one_note_are_refused(coach: Coach) -> None:
     assert refused.status_code == 422
     assert "two pads send note 38" in refused.get_data(as_text=True)
     assert coach.get(address).get_json()["profile"]["pads"][1]["note"] == 40
+
+
+def test_a_camera_is_measured_and_its_runs_know_its_zones(two_coaches: tuple[Coach, Coach]) -> None:
+    coach, other = two_coaches
+    address, place = f"/api/devices/{uuid.uuid4()}", f"/api/camera-places/{uuid.uuid4()}"
+    dark = coach.post(f"{address}/flashes", flashes(60, lit=0.0))
+    assert dark.status_code == 422
+    assert "mirror" in dark.get_json()["detail"]
+    uneven = flashes(60) | {"times_ms": [1.0, 2.0]}
+    assert coach.post(f"{address}/flashes", uneven).status_code == 422
+    view = coach.post(f"{address}/flashes", flashes(60)).get_json()
+    assert known(view, "camera")["ms"] == pytest.approx(65, abs=5)  # exposed for 10 ms
+    zone = {"part": "head", "left": 0.4, "top": 0.1, "width": 0.2, "height": 0.2}
+    coach.send("PUT", place, {"place": {"name": "door", "zones": [zone]}})
+    wanted = {"device_id": address.split("/")[-1], "inputs": ["camera"]}
+    assert coach.begin(**wanted).status_code == 422
+    here = place.split("/")[-1]
+    assert other.begin(inputs=["camera"], camera_place_id=here).status_code == 404
+    device = coach.begin(**wanted, camera_place_id=here).get_json()["device"]
+    assert device["calibrated"]
+    assert [one["part"] for one in device["zones"]] == ["head"]
+    two = [{**zone, "person": "left"}, {**zone, "left": 0.7, "person": "right"}]
+    coach.send("PUT", place, {"place": {"name": "door", "zones": two}})
+    assert coach.begin(**wanted, camera_place_id=here).status_code == 409
+    coach.send("PATCH", place, {"removed": True})
+    assert coach.begin(**wanted, camera_place_id=here).status_code == 404
+
+
+def test_motion_of_zones_that_a_run_has_not_is_refused(coach: Coach) -> None:
+    recorder = str(uuid.uuid4())
+    run = coach.begin(recorder=recorder).get_json()
+    motion = {
+        "type": "motion", "t_ms": 33.0, "times_ms": [33.0], "moved": [[1, 2, 0, 0]],
+        "rows": 480, "columns": 640,
+    }  # fmt: skip
+    body = {"recorder": recorder, "number": 0, "epoch": 0, "until_ms": 40.0}
+    refused = coach.post(f"/api/runs/{run['id']}/batches", body | {"events": [motion]})
+    assert refused.status_code == 422
+    assert "0 zones" in refused.get_data(as_text=True)
+
+
+def test_a_camera_is_allowed_only_where_it_is_used(coach: Coach) -> None:
+    run = f"/runs/{uuid.uuid4()}/floor"
+    for path, allowed in (("/run", True), ("/device", True), (run, True), ("/build", False),
+                          ("/", False), ("/home/abc", False), ("/api/session", False)):  # fmt: skip
+        policy = coach.get(path).headers["Permissions-Policy"]
+        assert ("camera=(self)" in policy) == allowed, path
+        assert "camera=" in policy
 
 
 def test_a_simulated_run_says_nothing_of_the_student(coach: Coach) -> None:

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from hastatus.api.plan.next_plan import next_plan
@@ -18,7 +18,7 @@ from hastatus.store import drills, films
 from hastatus.store.database import transaction
 from hastatus.store.models import Student
 from tests.harness.club import SEED, Made, Server, get, make_club, sign_in
-from tests.harness.fake_camera import OPENED, RATE_HZ, camera_browser, write_camera_film
+from tests.harness.fake_camera import OPENED, RATE_HZ, camera_browser, mirror, write_camera_film
 from tests.harness.slips import slip_drill
 
 pytestmark = pytest.mark.browser
@@ -107,3 +107,23 @@ def test_a_slip_drill_is_scored_live_from_the_camera(
     assert readout["responses"][-1]["window_ms"] < readout["responses"][0]["window_ms"]
     told = {one["outcome"] for one in readout["responses"] if one["left_out"] is None}
     assert told == {"clean", "held"}
+
+
+@pytest.mark.alone
+def test_a_camera_is_measured_by_flashes_that_it_sees(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = sign_in(browser, server, made)
+    page.add_init_script(mirror(120))
+    page.goto(f"{server.address}/device")
+    with page.expect_response("**/flashes", timeout=60_000) as answered:
+        page.get_by_role("button", name="Measure the camera").click()
+        expect(page.get_by_text("hold the mirror still")).to_be_visible()
+    found = answered.value.json()["profile"]["corrections"][0]
+    assert found["source"] == "camera"
+    # What is put on the page is shown a picture or two later, and drawn anew every 33 ms.
+    assert 60 < found["ms"] < 200
+    assert found["spread_ms"] < 20
+    expect(page.get_by_role("listitem").filter(has_text="4 · Camera")).to_contain_text("ms, ±")
+    context.close()

@@ -15,6 +15,7 @@ from tests.harness import home
 from tests.harness.api_pair import pair
 from tests.harness.chirps import recording
 from tests.harness.coach import Coach
+from tests.harness.flashes import flashes
 
 DEVICE = str(uuid.uuid4())
 """Made by the browser, and no secret: in another club it is another device."""
@@ -176,6 +177,7 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("PUT", "/api/devices/{device_id}"): {"name": "Tablet"},
         ("POST", "/api/devices/{device_id}/loopback"): recording(40),
         ("POST", "/api/devices/{device_id}/strikes"): strikes,
+        ("POST", "/api/devices/{device_id}/flashes"): flashes(60),
     }
 
 

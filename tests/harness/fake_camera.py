@@ -32,6 +32,40 @@ OPENED = """
 """Script for `add_init_script`: when the camera, and so the film, began."""
 
 
+MIRROR = """
+(() => {
+  const canvas = new OffscreenCanvas(160, 120);
+  const pen = canvas.getContext('2d');
+  const shown = [];
+  const look = () => {
+    const now = performance.now();
+    shown.push([now, document.querySelector('.flashing-layer .flash') !== null]);
+    while (shown.length > 1 && shown[1][0] <= now - DELAY_MS) shown.shift();
+    pen.fillStyle = '#444';
+    pen.fillRect(0, 0, 160, 120);
+    pen.fillStyle = shown[0][0] <= now - DELAY_MS && shown[0][1] ? '#ddd' : '#555';
+    pen.fillRect(40, 30, 60, 60);
+  };
+  navigator.mediaDevices.getUserMedia = async () => {
+    const generator = new MediaStreamTrackGenerator({ kind: 'video' });
+    const writer = generator.writable.getWriter();
+    setInterval(look, 4);
+    setInterval(() => {
+      const timestamp = 1000 * performance.now();
+      void writer.write(new VideoFrame(canvas, { timestamp }));
+    }, 1000 / 30);
+    return new MediaStream([generator]);
+  };
+})();
+"""
+"""Script for `add_init_script`: a camera that sees the screen flash `DELAY_MS` later."""
+
+
+def mirror(delay_ms: float) -> str:
+    """The script, for one delay."""
+    return MIRROR.replace("DELAY_MS", str(delay_ms))
+
+
 def write_camera_film(
     path: Path, length_s: float, picture: Callable[[float], NDArray[np.uint8]]
 ) -> None:

@@ -99,7 +99,9 @@ function CueLine({ cue, faint, open, toggle, remove, move }: LineProps) {
             or {words.chains.length - 1} {words.chains.length > 2 ? 'others' : 'other'}
           </span>
         )}
-        {words?.timed_by === 'not_sensed' && <span className="small"> · shown, not timed</span>}
+        {words?.timed_by === 'not_sensed' && (
+          <span className="small"> · timed only by a camera or a home key</span>
+        )}
         {words?.timed_by === 'counter' && <span className="small"> · timed by the counter</span>}
         {wrong && <span className="small font-semibold"> · look again</span>}
       </span>
