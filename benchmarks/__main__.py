@@ -7,7 +7,7 @@ elsewhere for some seconds is no news, and a program that has become slow stays 
 Names as arguments choose parts: core, rules, club, openness, referee, contract, coverage, claims,
 drills, partner, track, bundle, build, rescoring, hearing, pads, feeds, need, rhythm, load, lists,
 marks, hostile, kills, evening, backup, crash, player, trouble, home, frames, device, film,
-student.
+camera, camera_page, student.
 """
 
 from __future__ import annotations
@@ -22,6 +22,8 @@ from benchmarks import (
     backup,
     build,
     bundle,
+    camera,
+    camera_page,
     claims,
     club,
     contract,
@@ -89,12 +91,14 @@ PARTS = {
     "frames": frames,
     "device": device,
     "film": film,
+    "camera": camera,
+    "camera_page": camera_page,
     "student": student,
 }
 
 EXACT = (
     "rules", "hearing", "rhythm", "openness", "referee", "need", "claims", "club", "coverage",
-    "pads", "feeds", "bundle",
+    "pads", "feeds", "bundle", "camera",
 )  # fmt: skip
 """Parts whose figures come out the same on every machine, the longest first."""
 

@@ -85,7 +85,7 @@ def test_a_slip_drill_is_scored_live_from_the_camera(
     write_camera_film(film, BEGINS_S + 55, painter.at)
     with transaction(engine) as db:
         films.keep_place(db, made.club_id, uuid.uuid4(), painter.place())
-    with camera_browser(browser, film) as camera:
+    with camera_browser(browser.browser_type, film) as camera:
         context, page = sign_in(camera, server, made)
         page.add_init_script(OPENED)
         run = begin_with_camera(page, server, made)

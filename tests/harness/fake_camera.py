@@ -11,7 +11,7 @@ import av
 import numpy as np
 from av.video.frame import VideoFrame
 from numpy.typing import NDArray
-from playwright.sync_api import Browser
+from playwright.sync_api import Browser, BrowserType
 
 from tests.harness.chromium import CHROMIUM, FLAGS
 
@@ -83,9 +83,9 @@ def write_camera_film(
 
 
 @contextmanager
-def camera_browser(browser: Browser, film: Path) -> Iterator[Browser]:
+def camera_browser(kind: BrowserType, film: Path) -> Iterator[Browser]:
     """A browser with even sound, whose camera shows a film."""
-    made = browser.browser_type.launch(
+    made = kind.launch(
         executable_path=CHROMIUM, args=[*FLAGS, f"--use-file-for-fake-video-capture={film}"]
     )
     yield made

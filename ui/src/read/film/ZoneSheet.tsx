@@ -46,12 +46,12 @@ export function ZoneSheet({ picture, children, hears, two, place, done, keep }: 
   }
   return (
     <div className="flex flex-wrap gap-5">
-      <div className="w-full max-w-160">
+      <div className="max-w-160 min-w-72 flex-[3_1_20rem]">
         <ZonePicture zones={zones} part={part} person={person} put={put}>
           {picture}
         </ZonePicture>
       </div>
-      <div className="flex min-w-60 flex-1 flex-col gap-3">
+      <div className="flex flex-[1_1_15rem] flex-col gap-3">
         <p className="small">
           Choose a part of the body and drag a box around where it is while waiting for a cue. Arrow
           keys move the box, with Shift they change its size.
