@@ -88,7 +88,7 @@ def still(path: Path, at_s: float) -> bytes:
 
 
 def _picture_at(container: InputContainer, at_s: float) -> VideoFrame:
-    stream = _video(container)
+    stream = open_video(container)
     container.seek(max(0, int(at_s * av.time_base)), backward=True)
     picture: VideoFrame | None = None
     for frame in container.decode(stream):
@@ -114,7 +114,7 @@ def _jpeg(picture: VideoFrame) -> bytes:
 def _read(
     container: InputContainer, zones: Sequence[Zone], progress: Progress
 ) -> tuple[Film, FilmFacts]:
-    stream = _video(container)
+    stream = open_video(container)
     said_s = float(container.duration or 0) / 1e6
     if said_s > LONGEST_S + 1:
         raise BadFilm(
@@ -152,7 +152,8 @@ def _read(
     return Film(length_s, motion, rises), facts
 
 
-def _video(container: InputContainer) -> VideoStream:
+def open_video(container: InputContainer) -> VideoStream:
+    """The film's picture. Raises `BadFilm` where it has none."""
     if container.format.name.endswith("_pipe") or container.format.name in _PICTURES:
         raise BadFilm("this is a picture, not a film")
     videos = [one for one in container.streams.video if not one.disposition & _COVER]

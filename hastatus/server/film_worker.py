@@ -16,7 +16,11 @@ from pathlib import Path
 import procrastinate
 from procrastinate.jobs import Status
 from sqlalchemy import Connection, Engine, text
+from sqlalchemy.orm import Session
 
+from hastatus.core.motion.zone import CameraPlace, Zone
+from hastatus.film_io.film_file import BadFilm
+from hastatus.film_io.head_blur import blur_heads
 from hastatus.server import logs
 from hastatus.server.film_reading import read_one
 from hastatus.store import film_queue, films
@@ -48,6 +52,41 @@ def _tidy(engine: Engine, folder: films.Folder) -> None:
     with transaction(engine) as db:
         films.take_away_old(db, folder, datetime.now(UTC))
         films.remove_files(folder, films.without_a_row(db, folder))
+    blur_kept(engine, folder, datetime.now(UTC))
+
+
+def blur_kept(engine: Engine, folder: films.Folder, now: datetime) -> None:
+    """Blur heads in the films that clubs keep for longer than a day and want so."""
+    while True:
+        with transaction(engine) as db:
+            waiting = films.to_blur(db, now)
+            if not waiting:
+                return
+            _blur(db, folder, waiting[0])
+
+
+def _blur(db: Session, folder: films.Folder, film: Film) -> None:
+    """Put a film with blurred heads in the place of one; where that cannot be made, none."""
+    file = folder.file(film.club_id, film.id)
+    made = folder.path / ".blurred"
+    now = datetime.now(UTC)
+    try:
+        blur_heads(file, made, _zones(db, film))
+        os.replace(made, file)
+        film.blurred_at = now
+    except (BadFilm, OSError):
+        log.exception("heads in film %s could not be blurred: its file is deleted", film.id)
+        made.unlink(missing_ok=True)
+        folder.remove(film.club_id, film.id)
+        film.file_gone_at = now
+
+
+def _zones(db: Session, film: Film) -> tuple[Zone, ...]:
+    row = films.place(db, film.club_id, film.place_id) if film.place_id else None
+    zones = CameraPlace.model_validate(row.document).zones if row else ()
+    if not any(zone.part == "head" for zone in zones):
+        raise BadFilm("nobody has said where the heads are")
+    return zones
 
 
 def _alone(connection: Connection) -> bool:

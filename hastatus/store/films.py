@@ -127,14 +127,29 @@ def unread(db: Session) -> list[tuple[uuid.UUID, uuid.UUID]]:
     return [(club_id, film_id) for club_id, film_id in db.execute(query.order_by(Film.created_at))]
 
 
-def kept_days(db: Session, club_id: uuid.UUID) -> int:
-    """How long a club keeps a film's file once its times are taken, in days."""
-    return db.scalars(select(Club.film_days).where(Club.id == club_id)).one()
+def kept(db: Session, club_id: uuid.UUID) -> tuple[int, bool]:
+    """How long a club keeps a film's file once its times are taken, in days, and whether heads are
+    blurred in it once a day is over."""
+    query = select(Club.film_days, Club.film_blur).where(Club.id == club_id)
+    days, blur = db.execute(query).one()
+    return days, blur
 
 
-def keep_days(db: Session, club_id: uuid.UUID, days: int) -> None:
+def keep(db: Session, club_id: uuid.UUID, days: int, *, blur: bool) -> None:
     """Have a club keep its films so long, up to `MOST_DAYS`."""
-    db.execute(update(Club).where(Club.id == club_id).values(film_days=days))
+    changed = update(Club).where(Club.id == club_id).values(film_days=days, film_blur=blur)
+    db.execute(changed)
+
+
+def to_blur(db: Session, now: datetime) -> list[Film]:
+    """The films that were read longer than `GRACE` ago and are kept with their heads blurred."""
+    query = (
+        select(Film)
+        .join(Club, Club.id == Film.club_id)
+        .where(Club.film_blur, Film.state == "read", Film.read_at < now - GRACE)
+        .where(Film.file_gone_at.is_(None), Film.blurred_at.is_(None), Film.removed_at.is_(None))
+    )
+    return list(db.scalars(query.options(defer(Film.reading)).order_by(Film.created_at)))
 
 
 def take_away_old(db: Session, folder: Folder, now: datetime) -> int:

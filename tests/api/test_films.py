@@ -214,7 +214,7 @@ def test_a_club_keeps_its_films_as_long_as_it_says(
         row = db.scalars(select(Film).where(Film.id == uuid.UUID(film))).one()
         file = folder.file(row.club_id, row.id)
     assert own.send("PUT", "/api/film-days", {"days": 0}).status_code == 422
-    assert own.send("PUT", "/api/film-days", {"days": 30}).get_json() == {"days": 30}
+    assert own.send("PUT", "/api/film-days", {"days": 30}).get_json() == {"days": 30, "blur": False}
     assert own.get(f"/api/runs/{own.run_id}/films").get_json()["kept_days"] == 30
 
     def swept(days: float) -> bool:
@@ -223,7 +223,44 @@ def test_a_club_keeps_its_films_as_long_as_it_says(
         return not file.exists()
 
     assert [swept(29.5), swept(30.5)] == [False, True]
-    assert own.send("PUT", "/api/film-days", {"days": 1}).get_json() == {"days": 1}
+    assert own.send("PUT", "/api/film-days", {"days": 1}).get_json() == {"days": 1, "blur": False}
+
+
+def test_heads_are_blurred_in_a_film_that_is_kept_and_only_once(
+    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
+) -> None:
+    film = sent(own, data, place_id=place)
+    work(app, engine)
+    folder: Folder = app.config["FILMS"]
+    own.send("PUT", "/api/film-days", {"days": 30, "blur": True})
+    before = own.get(f"/api/films/{film}/still.jpg?at_s=2").data
+    reading = told(own, film)["reading"]
+    film_worker.blur_kept(engine, folder, datetime.now(UTC) + timedelta(hours=23))
+    assert not told(own, film)["film"]["blurred"]
+    film_worker.blur_kept(engine, folder, datetime.now(UTC) + timedelta(hours=25))
+    view = told(own, film)
+    assert view["film"]["blurred"]
+    assert view["reading"] == reading
+    assert own.get(f"/api/films/{film}/still.jpg?at_s=2").data != before
+    again = own.send("PUT", f"/api/films/{film}/place", {"place_id": place})
+    assert again.status_code == 409
+    film_worker.blur_kept(engine, folder, datetime.now(UTC) + timedelta(hours=49))
+    assert own.get(f"/api/films/{film}/still.jpg?at_s=2").status_code == 200
+
+
+def test_a_film_whose_heads_cannot_be_blurred_is_not_kept(
+    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
+) -> None:
+    film = sent(own, data, place_id=place)
+    work(app, engine)
+    folder: Folder = app.config["FILMS"]
+    own.send("PUT", "/api/film-days", {"days": 30, "blur": True})
+    with transaction(engine) as db:
+        row = db.scalars(select(Film).where(Film.id == uuid.UUID(film))).one()
+        folder.file(row.club_id, row.id).write_bytes(b"no film any more")
+    film_worker.blur_kept(engine, folder, datetime.now(UTC) + timedelta(hours=25))
+    view = told(own, film)["film"]
+    assert (view["blurred"], view["has_file"], view["state"]) == (False, False, "read")
 
 
 def test_a_correction_is_kept_with_who_and_why_and_is_taken_back(

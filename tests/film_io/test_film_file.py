@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from pathlib import Path
+from typing import Any
 
 import av
 import numpy as np
@@ -14,6 +15,7 @@ from hastatus.core.motion.zone import Zone
 from hastatus.demo.film import Camera, write_film
 from hastatus.demo.film_sound import RATE
 from hastatus.film_io.film_file import BadFilm, read_film_file, upright
+from hastatus.film_io.head_blur import blur_heads
 
 ZONES = (Zone(part="head", left=0.3, top=0.2, width=0.4, height=0.4),)
 ROWS, COLUMNS = 90, 160
@@ -142,3 +144,25 @@ def test_what_is_no_film_says_why(tmp_path: Path, data: object, said: str) -> No
 def test_a_film_of_half_a_second_is_too_short(tmp_path: Path) -> None:
     with pytest.raises(BadFilm, match="shorter than a second"):
         read_film_file(film(tmp_path / "a.mp4", length_s=0.5), ZONES)
+
+
+@pytest.mark.parametrize("how", [{}, {"turned": 90}, {"uneven": True}, {"sound": False}])
+def test_only_blocks_are_left_of_a_head_and_the_rest_stays(
+    tmp_path: Path, how: dict[str, Any]
+) -> None:
+    whole, blurred = film(tmp_path / "a.mp4", **how), tmp_path / "b"
+    head = Zone(part="head", left=0.4, top=0.4, width=0.2, height=0.2)
+    blur_heads(whole, blurred, (head,))
+    (read, facts), (again, made) = (read_film_file(one, ()) for one in (whole, blurred))
+    assert (made.width, made.height) == (facts.width, facts.height)
+    assert np.allclose(again.motion.times_s, read.motion.times_s, atol=0.002)
+    assert made.has_sound == facts.has_sound
+    with av.open(str(whole)) as one, av.open(str(blurred)) as other:
+        old, new = (upright(next(it.decode(video=0))).astype(int) for it in (one, other))
+    rows, columns = old.shape
+    there = (slice(round(0.2 * rows), round(0.8 * rows)),
+             slice(round(0.2 * columns), round(0.8 * columns)))  # fmt: skip
+    changed = np.abs(new - old)
+    assert changed[there].mean() > 15
+    changed[there] = 0
+    assert np.quantile(changed, 0.95) < 15

@@ -30,6 +30,7 @@ FROZEN = {
     "0021_films.py": "fd1da9ffe2a2158c",
     "0022_pair_films.py": "3c641df1e4ce308d",
     "0023_film_corrections.py": "5a8c5475a94a28db",
+    "0024_film_blur.py": "2aaca33493e3d525",
 }
 """Begin of the SHA-256 of each file. A change of the schema is a new migration."""
 

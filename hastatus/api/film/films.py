@@ -84,6 +84,8 @@ def read_again(path: models.FilmPath, body: models.FilmPlaceRequest) -> Response
     film = find_film(path.film_id)
     if film.received == film.size and not _has_file(film):
         raise Problem(409, "Its time is over", "The film’s file was deleted; it is not read again.")
+    if film.blurred_at is not None:
+        raise Problem(409, "Blurred", "Heads are blurred in this film; what was read of it stays.")
     if body.left_place is not None and film.partner_run_id is None:
         raise Problem(422, "Alone", "left_place: only one is in a film of a solo run.")
     _begin(film, _place(body.place_id), body.left_place)
@@ -129,8 +131,9 @@ def remove_film(path: models.FilmPath, body: models.FilmRemoval) -> Response:
 @bp.get("/film-days", responses={200: models.FilmDays})
 @signed_in
 def get_film_days() -> Response:
-    """How long the club keeps its films."""
-    return reply(models.FilmDays(days=films.kept_days(db(), who().club_id)))
+    """How long the club keeps its films, and how."""
+    days, blur = films.kept(db(), who().club_id)
+    return reply(models.FilmDays(days=days, blur=blur))
 
 
 @bp.put("/film-days", responses={200: models.FilmDays, **also(403)})
@@ -138,7 +141,7 @@ def get_film_days() -> Response:
 def set_film_days(body: models.FilmDays) -> Response:
     """Keep films longer or shorter, those that are there already, too."""
     only_owner()
-    films.keep_days(db(), who().club_id, body.days)
+    films.keep(db(), who().club_id, body.days, blur=body.blur)
     return reply(body)
 
 
@@ -251,7 +254,7 @@ def _folder() -> films.Folder:
 
 def _list(run_id: uuid.UUID) -> models.FilmList:
     found = films.of_run(db(), who().club_id, run_id)
-    days = films.kept_days(db(), who().club_id)
+    days, _ = films.kept(db(), who().club_id)
     return models.FilmList(films=[_view(film) for film in found], kept_days=days)
 
 
@@ -288,6 +291,7 @@ def _view(film: rows.Film) -> models.FilmView:
         {
             **{name: getattr(film, name) for name in _SHOWN},
             "has_file": _has_file(film),
+            "blurred": film.blurred_at is not None,
         }
     )
 
@@ -300,4 +304,4 @@ def _has_file(film: rows.Film) -> bool:
     return folder.file(film.club_id, film.id).exists()
 
 
-_SHOWN = tuple(name for name in models.FilmView.model_fields if name != "has_file")
+_SHOWN = tuple(name for name in models.FilmView.model_fields if name not in ("has_file", "blurred"))

@@ -100,7 +100,7 @@ class FilmView(BaseModel):
 
     left_place: which partner stands left in the picture. received: bytes that are here, of size.
     progress: how much is read, 0 to 1. said: why it is refused, or what is missing of it. has_file:
-    it can be read again.
+    it can be looked at. blurred: heads are blurred in it, so that it cannot be read again.
     """
 
     id: uuid.UUID
@@ -118,6 +118,7 @@ class FilmView(BaseModel):
     created_at: datetime
     read_at: datetime | None
     has_file: bool
+    blurred: bool
 
 
 class FilmList(BaseModel):
@@ -128,9 +129,11 @@ class FilmList(BaseModel):
 
 
 class FilmDays(Document):
-    """How long the club keeps a film's file once its times are taken."""
+    """How long the club keeps a film's file once its times are taken. blur: from the second day on
+    heads are blurred in it; nothing brings them back."""
 
     days: Annotated[int, Field(ge=1, le=MOST_DAYS)]
+    blur: bool = False
 
 
 class CorrectionPath(BaseModel):

@@ -30,7 +30,7 @@ from hastatus.store.models.base import Base, now
 class Club(Base):
     """A club: the owner of everything else. no_touch_until: until then nobody touches anybody.
     faults: its own, beside the trade's, each with its owner. film_days: how long a film's file is
-    kept once its times are taken."""
+    kept once its times are taken. film_blur: heads are blurred in it after a day."""
 
     __tablename__ = "clubs"
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
@@ -39,6 +39,7 @@ class Club(Base):
     no_touch_until: Mapped[datetime | None]
     faults: Mapped[list[Any]] = mapped_column(server_default="[]")
     film_days: Mapped[int] = mapped_column(server_default="1")
+    film_blur: Mapped[bool] = mapped_column(server_default="false")
 
 
 class Coach(Base):

@@ -34,8 +34,8 @@ class Film(Base):
     (its bytes), here, waiting (to be read), reading, read, refused. progress: how much of it is
     read, 0 to 1. said: why it is refused, or what is missing of it. facts, reading: as
     `film_io.film_file.FilmFacts`, and `core.film.reading.FilmReading` or
-    `core.film.pair_reading.PairFilmReading`. file_gone_at: its file was deleted; removed_at: a
-    coach has removed it.
+    `core.film.pair_reading.PairFilmReading`. blurred_at: heads are blurred in
+    its file since then. file_gone_at: its file was deleted; removed_at: a coach has removed it.
     """
 
     __tablename__ = "films"
@@ -72,6 +72,7 @@ class Film(Base):
     made_by: Mapped[uuid.UUID]
     created_at: Mapped[datetime] = now()
     read_at: Mapped[datetime | None]
+    blurred_at: Mapped[datetime | None]
     file_gone_at: Mapped[datetime | None]
     removed_at: Mapped[datetime | None]
 

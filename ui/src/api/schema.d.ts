@@ -837,7 +837,7 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** How long the club keeps its films. */
+    /** How long the club keeps its films, and how. */
     get: operations['films_get_film_days_film_days_get']
     /** Keep films longer or shorter, those that are there already, too. */
     put: operations['films_set_film_days_film_days_put']
@@ -5180,9 +5180,15 @@ export interface components {
     }
     /**
      * FilmDays
-     * @description How long the club keeps a film's file once its times are taken.
+     * @description How long the club keeps a film's file once its times are taken. blur: from the second day on
+     *     heads are blurred in it; nothing brings them back.
      */
     FilmDays: {
+      /**
+       * Blur
+       * @default false
+       */
+      blur: boolean
       /** Days */
       days: number
     }
@@ -5340,9 +5346,11 @@ export interface components {
      *
      *     left_place: which partner stands left in the picture. received: bytes that are here, of size.
      *     progress: how much is read, 0 to 1. said: why it is refused, or what is missing of it. has_file:
-     *     it can be read again.
+     *     it can be looked at. blurred: heads are blurred in it, so that it cannot be read again.
      */
     FilmView: {
+      /** Blurred */
+      blurred: boolean
       /**
        * Created At
        * Format: date-time

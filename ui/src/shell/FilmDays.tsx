@@ -14,36 +14,52 @@ const KEPT = [
 
 const daysQuery = queryOptions({
   queryKey: ['film days'],
-  queryFn: async () => (await take(api.GET('/api/film-days'))).days,
+  queryFn: () => take(api.GET('/api/film-days')),
 })
 
 /** How long the club keeps a film once its times are taken. */
 export function FilmDays() {
   const queries = useQueryClient()
-  const days = useQuery(daysQuery)
+  const kept = useQuery(daysQuery)
+  const { days = 1, blur = false } = kept.data ?? {}
   const keep = useMutation({
-    mutationFn: (asked: number) => take(api.PUT('/api/film-days', { body: { days: asked } })),
+    mutationFn: (body: { days: number; blur: boolean }) =>
+      take(api.PUT('/api/film-days', { body })),
     onSuccess: () =>
       Promise.all([
         queries.invalidateQueries({ queryKey: ['film days'] }),
         queries.invalidateQueries({ queryKey: ['films'] }),
       ]),
   })
-  const now = String(days.data ?? 1)
+  const now = String(days)
   const options = KEPT.some(([value]) => value === now)
     ? KEPT
     : [...KEPT, [now, `${now} days`] as const]
   return (
     <section aria-label="Films" className="flex flex-col gap-2">
       <h2 className="text-xl">Films</h2>
-      <Fault error={days.error ?? keep.error} />
+      <Fault error={kept.error ?? keep.error} />
       <Choice
         label="Kept, once their times are taken"
         value={now}
         options={options}
-        change={(value) => keep.mutate(Number(value))}
+        change={(value) => keep.mutate({ days: Number(value), blur })}
       />
+      {days > 1 && (
+        <label className="flex items-center gap-3">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={blur}
+            onChange={(event) => keep.mutate({ days, blur: event.target.checked })}
+          />
+          Blur heads after a day
+        </label>
+      )}
       <p className="small max-w-prose">
+        {days > 1 &&
+          blur &&
+          'Around the box that was drawn for a head only coarse blocks are left, for good: such a film is read no more. One without a box for the head is deleted. '}
         Films stay on this club’s server. Their times stay when they are deleted. Film a minor only
         with a guardian’s consent.
       </p>

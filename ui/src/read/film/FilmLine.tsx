@@ -41,7 +41,7 @@ export function FilmLine({ film, of }: { film: FilmView; of: Filmed }) {
         </button>
       </div>
       <Fault error={acts.error} />
-      {film.has_file && (
+      {film.has_file && !film.blurred && (
         <div className="flex flex-wrap items-end gap-3">
           {two && (
             <Choice
@@ -113,6 +113,6 @@ function standing(film: FilmView): string {
     case 'refused':
       return `Cannot be used: ${film.said}`
     case 'read':
-      return film.said ? `Read; ${film.said}` : 'Read'
+      return ['Read', film.said, film.blurred && 'heads are blurred'].filter(Boolean).join('; ')
   }
 }
