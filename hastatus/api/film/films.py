@@ -20,6 +20,7 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.run.partner_runs import find_partner_run
 from hastatus.core.film.correction import OnsetCorrection, corrected, corrected_pair
 from hastatus.core.film.pair_reading import PairFilmReading
+from hastatus.core.film.part_median import part_medians
 from hastatus.core.film.reading import FilmReading
 from hastatus.film_io.film_file import FACTS, BadFilm, still
 from hastatus.store import accounts, film_corrections, film_queue, films, partner_runs
@@ -280,6 +281,7 @@ def read_view(film: rows.Film) -> models.FilmReadView:
     rate_hz = FACTS.validate_python(film.facts).rate_hz
     if film.run_id is not None:
         shown.reading = corrected(FilmReading.model_validate(film.reading), made, rate_hz)
+        shown.medians = [median.words for median in part_medians(shown.reading)]
     else:
         pair = PairFilmReading.model_validate(film.reading)
         shown.pair = corrected_pair(pair, made, rate_hz)

@@ -165,9 +165,10 @@ class CorrectionView(BaseModel):
 
 class FilmReadView(BaseModel):
     """A film with what it tells of a solo run, or of a pair, corrections laid over; None: it is not
-    read, or tells nothing."""
+    read, or tells nothing. medians: of a solo run, a sentence for each part that answers."""
 
     film: FilmView
     reading: FilmReading | None = None
     pair: PairFilmReading | None = None
     corrections: list[CorrectionView] = []
+    medians: list[str] = []

@@ -5297,7 +5297,7 @@ export interface components {
     /**
      * FilmReadView
      * @description A film with what it tells of a solo run, or of a pair, corrections laid over; None: it is not
-     *     read, or tells nothing.
+     *     read, or tells nothing. medians: of a solo run, a sentence for each part that answers.
      */
     FilmReadView: {
       /**
@@ -5306,6 +5306,11 @@ export interface components {
        */
       corrections: components['schemas']['CorrectionView'][]
       film: components['schemas']['FilmView']
+      /**
+       * Medians
+       * @default []
+       */
+      medians: string[]
       /** @default null */
       pair: components['schemas']['PairFilmReading'] | null
       /** @default null */

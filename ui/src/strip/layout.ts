@@ -174,7 +174,8 @@ function clock(at_s: number): string {
 
 /** An answer in words. */
 export function titleOf(response: Response): string {
-  if (response.left_out === 'not_sensed') return 'shown, not timed: only a camera or a home key times it'
+  if (response.left_out === 'not_sensed')
+    return 'shown, not timed: only a camera or a home key times it'
   const time = response.time_ms === null ? '' : ` ${(response.time_ms / 1000).toFixed(2)} s`
   const gave = response.given_technique
     ? `, gave ${response.given_side} ${response.given_technique.replace('_', ' ')}`

@@ -69,6 +69,11 @@ export function FilmTimes({ film, place }: { film: FilmView; place: Place | null
           }
         />
       )}
+      {read.data.medians.map((sentence) => (
+        <p key={sentence} className="text-lg">
+          {sentence}.
+        </p>
+      ))}
       <p className="small">
         {reading.line_ups.map((one) => (
           <span key={one.epoch}>
