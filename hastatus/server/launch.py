@@ -160,7 +160,7 @@ def serve(
     for name in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, _interrupt)
     engine.dispose()  # its connections must not be shared with a worker
-    server = web.Web(port, log, wsgi.create(url, door, Folder(FILMS)), _alone)
+    server = web.Web(port, log, wsgi.create(url, door, Folder(FILMS, url)), _alone)
     reader: FilmReader | None = None
     try:
         server.start()
@@ -173,7 +173,7 @@ def serve(
                 say(f"  tablets need {door.address}/authority.pem once: see docs/operating.md")
         ready(address)
         nightly = Nightly(BACKUPS, backups, say)
-        reader = FilmReader(Folder(FILMS), url, log)
+        reader = FilmReader(Folder(FILMS, url), url, log)
         while server.keep():
             with _alone:
                 try:

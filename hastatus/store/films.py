@@ -7,6 +7,7 @@ import uuid
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from hashlib import sha256
 from pathlib import Path
 
 from sqlalchemy import func, or_, select, update
@@ -30,17 +31,19 @@ class NoRoom(RuntimeError):
 
 @dataclass(frozen=True, slots=True)
 class Folder:
-    """The folder of all films' files: one file a film, named by club and film."""
+    """The folder of all films' files: one file a film, named by club and film. database: whose
+    films are waited for, where several databases share a folder."""
 
     path: Path
+    database: str = ""
 
     def file(self, club_id: uuid.UUID, film_id: uuid.UUID) -> Path:
         return self.path / str(club_id) / str(film_id)
 
     @property
     def marker(self) -> Path:
-        """A file that is there when a film has been put into the queue."""
-        return self.path / ".waiting"
+        """A file that is there when a film has been put into the queue of the database."""
+        return self.path / f".waiting-{sha256(self.database.encode()).hexdigest()[:12]}"
 
     def check_room(self, size: int) -> None:
         """Raise `NoRoom` where a film of that size would fill the disk."""

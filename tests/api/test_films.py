@@ -119,6 +119,7 @@ def test_a_film_comes_in_pieces_is_read_and_its_file_goes(
     assert waits["state"] == "waiting"
     folder: Folder = app.config["FILMS"]
     assert folder.marker.exists()
+    assert not Folder(folder.path, "postgresql://another").marker.exists()
     work(app, engine)
     view = told(own, film)
     assert (view["film"]["state"], view["film"]["said"]) == ("read", "")

@@ -301,7 +301,8 @@ class Answering:
         ready = [cue for cue in waiting if t_ms - cue.onset_ms >= cut_ms]
         cue = ready[0] if ready else waiting[0]
         cue.left_home_ms, cue.false_start = t_ms, not ready
-        if self._expecting.of(cue).evades:
+        expected = self._expecting.of(cue)
+        if expected.evades or (expected.asks is None and self._expecting.all_evade):
             cue.answered_ms, cue.timed_with = t_ms, "home"
 
     def _meaning(self, control: str) -> Meaning | None:

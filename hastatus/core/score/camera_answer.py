@@ -10,7 +10,7 @@ from hastatus.core.motion.zone import seen_in
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import MotionSeen
-from hastatus.core.score.expectation import Expected
+from hastatus.core.score.expectation import Expected, Expecting
 from hastatus.core.score.response import OpenCue, ScoreState
 
 
@@ -18,7 +18,7 @@ class CameraAnswers:
     """What the camera of a run's device can tell of its cues. sees_all: it sees each answer of the
     rung that lands on nothing."""
 
-    def __init__(self, drill: Drill, plan: RunPlan, device: Device) -> None:
+    def __init__(self, drill: Drill, plan: RunPlan, device: Device, expecting: Expecting) -> None:
         self._drill = drill
         self._zones = device.zones if "camera" in device.inputs else ()
         rung = drill.rungs[plan.rung - 1]
@@ -26,7 +26,7 @@ class CameraAnswers:
         silent = [asked for asked in cues if asked.timed_by == "not_sensed"]
         self._watched = sorted({zone for asked in silent for zone in self._seen_in(asked)})
         self.sees_all = bool(silent) and all(self._seen_in(asked) for asked in silent)
-        self._only_evades = self.sees_all and len(silent) == sum(bool(a.chains) for a in cues)
+        self._only_evades = self.sees_all and expecting.all_evade
         self._watch = CameraWatch(self._zones, self._watched)
 
     def answer_zones(self, expected: Expected) -> list[int]:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
-from hastatus.core.drill.requirement import Asked, AskedStep
+from hastatus.core.drill.requirement import Asked, AskedStep, ask
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.timeline import Asking
@@ -64,11 +64,17 @@ class Expected(NamedTuple):
 
 
 class Expecting:
-    """What is listened for after each cue of a plan, at hand without looking through the drill."""
+    """What is listened for after each cue of a plan, at hand without looking through the drill.
+
+    all_evade: every answer on the rung lands on nothing, so that leaving home, or moving before a
+    camera, is an answer after a catch cue, too.
+    """
 
     def __init__(self, drill: Drill, plan: RunPlan) -> None:
         rung = drill.rungs[plan.rung - 1]
         self._plan = plan
+        asked = [ask(drill, rung, cue).timed_by for cue in drill.cues_on(rung)]
+        self.all_evade = "not_sensed" in asked and set(asked) <= {"not_sensed", "catch"}
         self._asking = Asking(drill, rung)
         self._expected: dict[int, Expected] = {}
         # Where every slot asks for the whole of its cue, the cue's key says enough.

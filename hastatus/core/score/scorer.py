@@ -43,7 +43,7 @@ from copy import copy
 from itertools import chain
 from typing import get_args
 
-from hastatus.core.drill.requirement import AskedStep, ask
+from hastatus.core.drill.requirement import AskedStep
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.run.device import Device, Source
@@ -74,7 +74,7 @@ from hastatus.core.score.response import (
     Stray,
 )
 
-SCORING_VERSION = 4
+SCORING_VERSION = 5
 
 
 class Scorer:
@@ -95,12 +95,10 @@ class Scorer:
         self._cut_ms = jump_cut_ms(drill)
         self._latency = {source: device.latency_ms(source) for source in get_args(Source)}
         self._home = device.home
-        self._camera = CameraAnswers(drill, plan, device)
+        self._camera = CameraAnswers(drill, plan, device, self._expecting)
         # Leaving home is sooner than landing: where some answers land, it says nothing of them.
-        self._all_leave = (self._home or self._camera.sees_all) and all(
-            ask(drill, self._rung, cue).timed_by in ("not_sensed", "catch")
-            for cue in drill.cues_on(self._rung)
-        )
+        sensed = self._home or self._camera.sees_all
+        self._all_leave = sensed and self._expecting.all_evade
 
     def at(self, state: ScoreState) -> Scorer:
         """A scorer of the same run that goes on at `state`, which it changes in place."""

@@ -110,6 +110,23 @@ def test_a_home_key_that_was_left_goes_before_the_camera() -> None:
     assert (heard.timed_with, heard.time_ms) == ("home", 333)
 
 
+def test_who_leaves_home_at_a_catch_cue_of_slips_is_wrong() -> None:
+    device = Device(inputs=("key",), home=True)
+    run = slip_run(slip_drill(catch_share=0.3), 8, device=device)
+    catch = next(heard for heard in run.responses if heard.asked_technique is None)
+    assert catch.outcome == "held"
+    left = Input(t_ms=catch.onset_ms + 400, device="key", control="home", edge="up")
+    batches = [
+        batch.model_copy(update={"events": (*batch.events, left)})
+        if any(event.t_ms == catch.onset_ms for event in batch.events)
+        else batch
+        for batch in run.batches
+    ]
+    again = rescore(run.setup, batches).responses
+    heard = next(one for one in again if one.onset_ms == catch.onset_ms)
+    assert (heard.outcome, heard.timed_with, heard.time_ms) == ("wrong", "home", 400)
+
+
 def test_a_strike_that_is_only_heard_is_no_wrong_slip() -> None:
     device = CAMERA.model_copy(update={"inputs": ("microphone", "camera")})
     run = slip_run(DRILL, 4, device=device)
