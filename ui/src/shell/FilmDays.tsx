@@ -21,7 +21,6 @@ const daysQuery = queryOptions({
 export function FilmDays() {
   const queries = useQueryClient()
   const kept = useQuery(daysQuery)
-  const { days = 1, blur = false } = kept.data ?? {}
   const keep = useMutation({
     mutationFn: (body: { days: number; blur: boolean }) =>
       take(api.PUT('/api/film-days', { body })),
@@ -31,6 +30,8 @@ export function FilmDays() {
         queries.invalidateQueries({ queryKey: ['films'] }),
       ]),
   })
+  // What was just chosen stands until the server has answered.
+  const { days = 1, blur = false } = (keep.isPending ? keep.variables : kept.data) ?? {}
   const now = String(days)
   const options = KEPT.some(([value]) => value === now)
     ? KEPT

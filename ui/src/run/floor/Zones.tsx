@@ -16,6 +16,7 @@ export function Zones({ view, round }: { view: RunView; round: number }) {
     (one, other) => one.row - other.row || one.column.localeCompare(other.column),
   )
   if (order.length === 0 && !view.device.home) {
+    if (view.device.inputs.includes('camera')) return null
     return (
       <p className="text-floor-soft">
         Nothing in this drill lands on anything, so nothing is timed: follow along.
