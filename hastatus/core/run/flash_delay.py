@@ -25,7 +25,8 @@ LONGEST_S = 0.45
 EARLIEST_S = 0.07
 """The longest delay that is looked for; and how much too early a quick camera's picture, dated by
 half a picture too soon, may seem."""
-LEAST_RATE_HZ = 12.0
+LEAST_RATE_HZ = 12
+"""Pictures a second with which a camera tells enough."""
 LEAST_LIKENESS = 0.6
 """A part of the picture counts as lit where its brightness goes with the flashes like that
 (correlation)."""
@@ -54,7 +55,7 @@ def camera_delay(
     times, flashed = np.array(times_ms) / 1000, np.array(shown_ms) / 1000
     if len(times) < 2 or len(times) / max(times[-1] - times[0], 1e-9) < LEAST_RATE_HZ:
         raise CannotCalibrate(
-            f"The camera gives fewer than {LEAST_RATE_HZ:.0f} pictures a second. Put a lamp on, "
+            f"The camera gives fewer than {LEAST_RATE_HZ} pictures a second. Put a lamp on, "
             "close other programs that use it, then try again."
         )
     bright = _brightness(times, np.array(cells, dtype=np.float64), flashed)

@@ -467,3 +467,5 @@ export const NEW_CUE_SOUNDS = [
 ] as const
 
 export const NOT_CLEAN = ['late', 'struck', 'wrong'] as const
+
+export const LEAST_CAMERA_RATE_HZ = 12

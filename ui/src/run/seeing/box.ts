@@ -65,11 +65,6 @@ export class Box {
     return new Box(0, 0, tall, wide, step, rows, weights)
   }
 
-  /** Forget the picture before. */
-  reset(): void {
-    this.before = null
-  }
-
   /** Right and down since the picture before, as a share of the picture's height. */
   moved(luma: Luma): [number, number] {
     const before = this.before

@@ -1,4 +1,5 @@
 /** The camera of a page: asked for, looked at picture by picture, none of them kept or sent. */
+import { LEAST_CAMERA_RATE_HZ } from '../../api/choices'
 import type { Shares } from './box'
 import type { Measured, ToWorker } from './worker'
 import worker from './worker?worker&url'
@@ -18,7 +19,6 @@ const WANTED = { width: { ideal: 640 }, height: { ideal: 480 }, frameRate: { ide
 /** Pictures that may wait to be measured; more are left out. */
 const WAITING = 2
 const COUNT_FOR_MS = 2000
-const LEAST_RATE_HZ = 12
 
 export class Camera {
   /** Shows the pictures; put into the page by who wants to show them. */
@@ -26,9 +26,10 @@ export class Camera {
   private readonly worker = new Worker(worker, { type: 'module' })
   private waiting = 0
   private counted = 0
-  private since_ms = performance.now()
-  private slow = false
-  private timer: ReturnType<typeof setInterval>
+  private since_ms = 0
+  /** What is wrong with the pictures, told once; empty: nothing. */
+  private wrong = ''
+  private timer: ReturnType<typeof setInterval> | undefined
 
   private constructor(
     private readonly stream: MediaStream,
@@ -40,14 +41,17 @@ export class Camera {
     this.video.srcObject = stream
     this.worker.onmessage = ({ data }: MessageEvent<Measured | { failed: string }>) => {
       this.waiting--
-      if ('failed' in data) this.seeing.trouble?.(data.failed)
-      else this.seeing.picture?.(data)
+      if ('failed' in data) {
+        this.tellOnce(data.failed)
+        return
+      }
+      this.counted++
+      this.seeing.picture?.(data)
     }
     for (const track of stream.getVideoTracks())
       track.addEventListener('ended', () =>
         this.seeing.lost?.('The camera was unplugged. Plug it in again, then resume.'),
       )
-    this.timer = setInterval(() => this.countPictures(), COUNT_FOR_MS)
   }
 
   /**
@@ -59,8 +63,13 @@ export class Camera {
     const camera = new Camera(stream, seeing)
     const boxes = zones.map(({ left, top, width, height }) => ({ left, top, width, height }))
     camera.tell({ kind: 'zones', zones: boxes, bright })
-    await camera.video.play()
-    camera.next()
+    try {
+      await camera.video.play()
+    } catch {
+      camera.close()
+      throw new Error('The camera does not start. Is another program using it?')
+    }
+    camera.begin()
     return camera
   }
 
@@ -71,10 +80,15 @@ export class Camera {
     for (const track of this.stream.getTracks()) track.stop()
   }
 
+  private begin(): void {
+    this.next()
+    this.since_ms = performance.now()
+    this.timer = setInterval(() => this.countPictures(), COUNT_FOR_MS)
+  }
+
   private next(): void {
     this.video.requestVideoFrameCallback((now, { captureTime, presentationTime }) => {
       this.next()
-      this.counted++
       if (this.waiting >= WAITING) return
       const picture = new VideoFrame(this.video, { timestamp: 0 })
       this.waiting++
@@ -90,13 +104,20 @@ export class Camera {
     this.counted = 0
     this.since_ms = now
     if (document.hidden) return
-    const slow = rate_hz < LEAST_RATE_HZ
-    if (slow)
-      this.seeing.trouble?.(
-        `The camera gives ${Math.round(rate_hz)} pictures a second, and ${LEAST_RATE_HZ} are needed. Put a lamp on, or close what else uses it.`,
+    if (rate_hz < LEAST_CAMERA_RATE_HZ)
+      this.tellOnce(
+        `The camera gives fewer than ${LEAST_CAMERA_RATE_HZ} pictures a second. Put a lamp on, or close what else uses it.`,
       )
-    else if (this.slow) this.seeing.mended?.()
-    this.slow = slow
+    else if (this.wrong) {
+      this.wrong = ''
+      this.seeing.mended?.()
+    }
+  }
+
+  /** The same trouble comes with every picture. */
+  private tellOnce(message: string): void {
+    if (message !== this.wrong) this.seeing.trouble?.(message)
+    this.wrong = message
   }
 
   private tell(told: ToWorker, moved: Transferable[] = []): void {

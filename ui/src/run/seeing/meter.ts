@@ -20,12 +20,6 @@ export class Meter {
     return boxes.flatMap((box) => box.moved(luma)).map((share) => inUnits(share))
   }
 
-  /** Some time is missing: the next picture is compared with none. */
-  reset(): void {
-    for (const box of this.boxes) box.reset()
-    this.whole?.reset()
-  }
-
   private begin({ rows, columns }: Luma): void {
     this.rows = rows
     this.columns = columns

@@ -18,12 +18,9 @@ export type Measured = {
 
 const ACROSS = 8
 const DOWN = 6
-/** Pictures farther apart than this are not compared. */
-const GAP_MS = 125
 
 let meter = new Meter([])
 let bright = false
-let last_ms = -Infinity
 let buffer = new Uint8Array(0)
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
@@ -36,8 +33,6 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
 async function measure(picture: VideoFrame, t_ms: number): Promise<void> {
   try {
     const luma = await lumaOf(picture)
-    if (t_ms - last_ms > GAP_MS) meter.reset()
-    last_ms = t_ms
     const { rows, columns } = luma
     const told: Measured = {
       t_ms,
