@@ -34,7 +34,7 @@ class PartMedian:
         name = BODY_PARTS[self.part].capitalize()
         seen = f"seen after {self.seen} of {self.asked} cues"
         if self.onset_ms is None:
-            return f"{name}: {seen}, too few to say how soon it usually moves"
+            return f"{name}: {seen}, too few for a median"
         range_ = ""
         if self.low_ms is not None and self.high_ms is not None:
             range_ = f" ({_s(self.low_ms)} to {_s(self.high_ms)} s)"

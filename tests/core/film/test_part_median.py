@@ -45,7 +45,7 @@ def test_the_median_of_the_answering_part_is_told_with_its_interval() -> None:
 def test_of_a_few_no_median_is_told() -> None:
     (found,) = part_medians(reading([300.0, None, 320.0]))
     assert found.onset_ms is None
-    assert "seen after 2 of 3 cues, too few" in found.words
+    assert "seen after 2 of 3 cues, too few for a median" in found.words
 
 
 def test_cues_whose_answer_no_zone_shows_tell_nothing() -> None:
