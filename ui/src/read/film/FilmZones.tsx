@@ -17,14 +17,14 @@ export function FilmZones({ film, two, place, keep }: Props) {
   const [at_s, setAt] = useState(1)
   return (
     <ZoneSheet
-      picture={
+      picture={() => (
         <img
           src={`/api/films/${film}/still.jpg?at_s=${at_s}`}
           alt={`The film at ${at_s} s`}
           draggable={false}
           className="block w-full"
         />
-      }
+      )}
       hears
       two={two}
       place={place}

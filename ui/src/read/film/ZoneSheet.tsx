@@ -6,8 +6,8 @@ import type { Place, Zone } from './films'
 import { ZonePicture } from './ZonePicture'
 
 type Props = {
-  /** What the boxes are drawn on. */
-  picture: ReactNode
+  /** What the boxes are drawn on, given those that are drawn. */
+  picture: (zones: readonly Zone[]) => ReactNode
   /** What else is asked, beside the boxes. */
   children?: ReactNode
   /** Sound is heard from there, too. */
@@ -48,7 +48,7 @@ export function ZoneSheet({ picture, children, hears, two, place, done, keep }: 
     <div className="flex flex-wrap gap-5">
       <div className="max-w-160 min-w-72 flex-[3_1_20rem]">
         <ZonePicture zones={zones} part={part} person={person} put={put}>
-          {picture}
+          {picture(zones)}
         </ZonePicture>
       </div>
       <div className="flex flex-[1_1_15rem] flex-col gap-3">

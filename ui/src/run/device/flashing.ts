@@ -1,7 +1,7 @@
 /** Flashing the screen at a camera, and what the camera saw of it. */
 import { Lights } from '../player/lights'
 import { Camera } from '../seeing/camera'
-import type { Measured } from '../seeing/worker'
+import type { Measured } from '../seeing/measured'
 
 /** What the server measures a camera by. */
 export type Seen = { times_ms: number[]; cells: number[][]; shown_ms: number[] }

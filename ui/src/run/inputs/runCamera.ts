@@ -1,7 +1,7 @@
 /** The camera of a run: motion in the zones of its place, a few pictures at a time. */
 import type { Event, RunView } from '../../api/types'
 import { Camera, type Seeing } from '../seeing/camera'
-import type { Measured } from '../seeing/worker'
+import type { Measured } from '../seeing/measured'
 
 export type MotionEvent = Extract<Event, { type?: 'motion' }>
 

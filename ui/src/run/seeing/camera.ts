@@ -1,7 +1,8 @@
 /** The camera of a page: asked for, looked at picture by picture, none of them kept or sent. */
 import { LEAST_CAMERA_RATE_HZ } from '../../api/choices'
 import type { Shares } from './box'
-import type { Measured, ToWorker } from './worker'
+import type { Measured } from './measured'
+import type { ToWorker } from './worker'
 import worker from './worker?worker&url'
 
 export type Seeing = {
@@ -61,8 +62,7 @@ export class Camera {
   static async open(zones: readonly Shares[], seeing: Seeing, bright = false): Promise<Camera> {
     const stream = await askFor()
     const camera = new Camera(stream, seeing)
-    const boxes = zones.map(({ left, top, width, height }) => ({ left, top, width, height }))
-    camera.tell({ kind: 'zones', zones: boxes, bright })
+    camera.look(zones, bright)
     try {
       await camera.video.play()
     } catch {
@@ -71,6 +71,12 @@ export class Camera {
     }
     camera.begin()
     return camera
+  }
+
+  /** Measure motion in other zones from now on. */
+  look(zones: readonly Shares[], bright = false): void {
+    const boxes = zones.map(({ left, top, width, height }) => ({ left, top, width, height }))
+    this.tell({ kind: 'zones', zones: boxes, bright })
   }
 
   close(): void {

@@ -2,7 +2,7 @@
 import { Box, type Luma, type Shares } from './box'
 
 /** Hundred-thousandths of the picture's height, as motion is sent. */
-const UNIT = 1e-5
+export const UNIT = 1e-5
 const MOST = 200_000
 
 export class Meter {

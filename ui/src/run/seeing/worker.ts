@@ -1,20 +1,12 @@
 /** Measures the camera's pictures beside the page; `camera.ts` talks to it. No picture is kept. */
 import type { Luma, Shares } from './box'
+import type { Measured } from './measured'
 import { brightness, Meter } from './meter'
 
 /** What the page tells the worker. A picture is closed here. */
 export type ToWorker =
   | { kind: 'zones'; zones: Shares[]; bright: boolean }
   | { kind: 'picture'; picture: VideoFrame; t_ms: number }
-
-/** What became of a picture: motion in the zones, and, where asked, the brightness of its parts. */
-export type Measured = {
-  t_ms: number
-  moved: number[]
-  cells: number[]
-  rows: number
-  columns: number
-}
 
 const ACROSS = 8
 const DOWN = 6
