@@ -38,7 +38,7 @@ export function CameraTest({ device }: { device: Device }) {
       }
       picture="camera"
       why="Hold a mirror in front of the camera so that it sees this screen, or turn it to the screen. The screen flashes white for a quarter of a minute, about once a second. Flashing light can trigger seizures: not beside anybody who is sensitive to it."
-      more="How much later than the flash the camera’s picture of it is dated is what is taken off a slip’s time. It holds what the screen itself adds, too. No picture is kept or sent: only how bright each part of it is."
+      more="How much later than the flash the camera’s picture of it is dated comes off a slip’s time. It holds what the screen itself adds, too. No picture is kept or sent: only how bright each part of it is."
       error={test.error}
     >
       <button className="btn btn-quiet" disabled={test.isPending} onClick={() => test.mutate()}>
