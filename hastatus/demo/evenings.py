@@ -22,6 +22,7 @@ from hastatus.store.models import Coach, Student
 
 PAST = 3
 LENGTH = timedelta(minutes=90)
+_LATE = timedelta(hours=1)
 ZONE = "Europe/London"
 AFTER_WEEK: Mapping[str, Level] = {
     "Alba Renn": "settled", "Cato Lindqvar": "advanced", "Fenn Astley": "settled",
@@ -51,6 +52,8 @@ def fill(
         member.senses = SENSES.get(member.name, "")
         member.readiness = READINESS.get(member.name, "free")
     tonight = today.astimezone(UTC).replace(hour=18, minute=30, second=0, microsecond=0)
+    if today > tonight + LENGTH + _LATE:  # late at night the next one is shown
+        tonight += timedelta(days=1)
     met = Counter[Pair]()
     for number, begins in enumerate([*past[-PAST:], tonight]):
         is_over = begins != tonight
