@@ -8,8 +8,8 @@ import sys
 from datetime import datetime, timedelta
 from pathlib import Path
 
-from hastatus.server.film_worker import FOLDER, URL
-from hastatus.store.films import Folder
+from hastatus.store.database import URL_VARIABLE
+from hastatus.store.films import FOLDER_VARIABLE, Folder
 
 LOOK_AGAIN = timedelta(minutes=10)
 """So often it is started without being asked to: files whose time is over, and what was missed."""
@@ -17,7 +17,7 @@ _STOP_S = 3.0
 
 
 class FilmReader:
-    """Looks whether films wait."""
+    """Looks whether films wait. What reads them is loaded in its own process: it takes long."""
 
     def __init__(self, folder: Folder, url: str, log: Path) -> None:
         self._folder, self._url, self._log = folder, url, log
@@ -56,7 +56,11 @@ class FilmReader:
         with open(self._log, "ab") as log:
             self._process = subprocess.Popen(
                 [sys.executable, "-m", "hastatus.server.film_worker", str(self._log)],
-                env={**os.environ, URL: self._url, FOLDER: str(self._folder.path)},
+                env={
+                    **os.environ,
+                    URL_VARIABLE: self._url,
+                    FOLDER_VARIABLE: str(self._folder.path),
+                },
                 stdin=subprocess.DEVNULL,
                 stdout=log,
                 stderr=log,

@@ -24,12 +24,11 @@ from hastatus.film_io.head_blur import blur_heads
 from hastatus.server import logs
 from hastatus.server.film_reading import read_one
 from hastatus.store import film_queue, films
-from hastatus.store.database import make_engine, transaction
+from hastatus.store.database import URL_VARIABLE, make_engine, transaction
 from hastatus.store.models import Film
 
 log = logging.getLogger("hastatus.films")
 
-URL, FOLDER = "HASTATUS_DATABASE_URL", "HASTATUS_FILMS"
 _ONE_AT_A_TIME = 4_217_300_121
 FAILED = "it could not be read; the server’s log says more. Try it again, or film it anew"
 
@@ -137,7 +136,9 @@ def main() -> int:
     """Read what waits; the exit code."""
     logs.to_file(Path(sys.argv[1]))
     os.nice(5)  # a round that runs comes first
-    work(make_engine(os.environ[URL]), films.Folder(Path(os.environ[FOLDER])))
+    work(
+        make_engine(os.environ[URL_VARIABLE]), films.Folder(Path(os.environ[films.FOLDER_VARIABLE]))
+    )
     return 0
 
 

@@ -21,16 +21,21 @@ from hastatus.server import backup, cluster, restore
 from hastatus.server.film_reader import FilmReader
 from hastatus.server.network import network
 from hastatus.server.nightly import Nightly
-from hastatus.store.database import StoreError, make_engine, migrate, needs_migration
-from hastatus.store.films import Folder
+from hastatus.store.database import (
+    URL_VARIABLE,
+    StoreError,
+    make_engine,
+    migrate,
+    needs_migration,
+)
+from hastatus.store.films import FOLDER_VARIABLE, Folder
 
 if TYPE_CHECKING:
     from hastatus.server import web
 
-URL_VARIABLE = "HASTATUS_DATABASE_URL"
 VAR = Path(__file__).resolve().parents[2] / "var"
 BACKUPS = Path(os.environ.get("HASTATUS_BACKUPS") or VAR / "backups")
-FILMS = Path(os.environ.get("HASTATUS_FILMS") or VAR / "films")
+FILMS = Path(os.environ.get(FOLDER_VARIABLE) or VAR / "films")
 _READY_SECONDS = 300
 _SAY_EVERY_S = 10.0
 _LOOK_EVERY_S = 0.3

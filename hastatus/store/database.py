@@ -21,6 +21,9 @@ from sqlalchemy.orm import Session
 from hastatus.store import derived, early_schema
 from hastatus.store.models import Base
 
+URL_VARIABLE = "HASTATUS_DATABASE_URL"
+"""The environment says there which database is used."""
+
 MIGRATIONS = Path(__file__).parent / "migrations"
 _MIGRATION_LOCK = 4_217_300_119
 """Key of the advisory lock that lets one process migrate at a time."""
@@ -42,7 +45,7 @@ def _dump(value: Any) -> str:
 def make_engine(url: str) -> Engine:
     """An engine for a PostgreSQL URL; psycopg 3 is used whatever driver the URL names."""
     if "://" not in url or not url.startswith("postgres"):
-        raise StoreError("HASTATUS_DATABASE_URL must be a PostgreSQL address (postgresql://…)")
+        raise StoreError(f"{URL_VARIABLE} must be a PostgreSQL address (postgresql://…)")
     rest = url.split("://", 1)[1]
     return create_engine(
         f"postgresql+psycopg://{rest}",

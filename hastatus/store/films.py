@@ -16,6 +16,8 @@ from sqlalchemy.orm import Session, defer
 from hastatus.core.motion.zone import CameraPlace as Document
 from hastatus.store.models import CameraPlace, Club, Film
 
+FOLDER_VARIABLE = "HASTATUS_FILMS"
+"""The environment says there where films' files are."""
 GRACE = timedelta(days=1)
 """A film's file is kept so long after it was refused or removed."""
 MOST_DAYS = 365
