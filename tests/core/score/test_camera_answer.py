@@ -15,10 +15,25 @@ from hastatus.core.loop.live_run import rescore
 from hastatus.core.motion.zone import Zone
 from hastatus.core.run.device import Correction, Device, device_of
 from hastatus.core.run.events import BadBatch, Batch, Input, MotionSeen, check_batch
+from hastatus.core.score.response import Response
 from hastatus.demo.student import Habits
 from tests.harness.slips import CAMERA, HEAD, SlipRun, slip_drill, slip_run
 
 DRILL = slip_drill()
+
+
+def rescored_with(run: SlipRun, more: list[Input]) -> dict[float, Response]:
+    """A run's responses by their cue's onset in ms, with an input more in each cue's batch.
+
+    more: each comes within a cue's answer; its batch is the one that holds the cue before it.
+    """
+    batches = list(run.batches)
+    for event in more:
+        onset = max(h.onset_ms for h in run.responses if h.onset_ms <= event.t_ms)
+        number = next(n for n, b in enumerate(batches) if any(e.t_ms == onset for e in b.events))
+        batch = batches[number]
+        batches[number] = batch.model_copy(update={"events": (*batch.events, event)})
+    return {heard.onset_ms: heard for heard in rescore(run.setup, batches).responses}
 
 
 @pytest.fixture(scope="module")
@@ -99,14 +114,7 @@ def test_a_home_key_that_was_left_goes_before_the_camera() -> None:
     run = slip_run(DRILL, 3, device=device)
     first = next(heard for done, heard in run.pairs() if done.what == "right" and heard.counts)
     left = Input(t_ms=first.onset_ms + 333, device="key", control="home", edge="up")
-    batches = [
-        batch.model_copy(update={"events": (*batch.events, left)})
-        if any(e.t_ms == first.onset_ms for e in batch.events)
-        else batch
-        for batch in run.batches
-    ]
-    again = rescore(run.setup, batches).responses
-    heard = next(one for one in again if one.onset_ms == first.onset_ms)
+    heard = rescored_with(run, [left])[first.onset_ms]
     assert (heard.timed_with, heard.time_ms) == ("home", 333)
 
 
@@ -116,41 +124,20 @@ def test_who_leaves_home_at_a_catch_cue_of_slips_is_wrong() -> None:
     catch = next(heard for heard in run.responses if heard.asked_technique is None)
     assert catch.outcome == "held"
     left = Input(t_ms=catch.onset_ms + 400, device="key", control="home", edge="up")
-    batches = [
-        batch.model_copy(update={"events": (*batch.events, left)})
-        if any(event.t_ms == catch.onset_ms for event in batch.events)
-        else batch
-        for batch in run.batches
-    ]
-    again = rescore(run.setup, batches).responses
-    heard = next(one for one in again if one.onset_ms == catch.onset_ms)
+    heard = rescored_with(run, [left])[catch.onset_ms]
     assert (heard.outcome, heard.timed_with, heard.time_ms) == ("wrong", "home", 400)
 
 
 def test_a_strike_that_is_only_heard_is_no_wrong_slip() -> None:
     device = CAMERA.model_copy(update={"inputs": ("microphone", "camera")})
     run = slip_run(DRILL, 4, device=device)
-    cues = {heard.onset_ms for _, heard in run.pairs()}
-    noisy = [
-        batch.model_copy(
-            update={
-                "events": (
-                    *batch.events,
-                    *(
-                        Input(
-                            t_ms=event.t_ms + 250, device="microphone", control="strike",
-                            level_db=-20,
-                        )
-                        for event in batch.events
-                        if event.t_ms in cues
-                    ),
-                )
-            }
-        )
-        for batch in run.batches
-    ]  # fmt: skip
+    strikes = [
+        Input(t_ms=heard.onset_ms + 250, device="microphone", control="strike", level_db=-20)
+        for _, heard in run.pairs()
+    ]
+    noisy = rescored_with(run, strikes).values()
     quiet = [heard.outcome for heard in run.responses if heard.asked_technique]
-    assert [h.outcome for h in rescore(run.setup, noisy).responses if h.asked_technique] == quiet
+    assert [heard.outcome for heard in noisy if heard.asked_technique] == quiet
 
 
 def test_a_drill_whose_answers_land_is_scored_as_without_a_camera() -> None:

@@ -60,7 +60,7 @@ export function CameraStand({ chosen, choose }: Props) {
       <p className="small mt-2 mb-3 max-w-2xl">
         {current
           ? 'The camera has to stand as it did when they were drawn. No picture is kept or sent.'
-          : 'Ask the student to stand ready, then draw a box around what moves first: the head for slips and rolls, the feet for steps. A bar in the box shows how much it moves. No picture is kept or sent.'}
+          : 'Ask the student to stand ready, then draw a box around what moves first: the head for slips and rolls, the feet for steps. A bar under the box shows how much moves in it. No picture is kept or sent.'}
       </p>
       <Fault error={keep.error} />
       {drawing && (
