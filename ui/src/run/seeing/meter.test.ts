@@ -1,4 +1,4 @@
-/** The meter measures what Python's does: `tests/core/motion/test_meter.py` writes the fixture. */
+/** The meter measures what Python's does: `tests/golden/motion.py` writes the fixture. */
 import { describe, expect, it } from 'vitest'
 
 import fixture from './meter.fixture.json'

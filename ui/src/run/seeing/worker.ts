@@ -14,12 +14,14 @@ const DOWN = 6
 let meter = new Meter([])
 let bright = false
 let buffer = new Uint8Array(0)
+/** A picture is read into `buffer` only after the one before was measured there. */
+let before: Promise<void> = Promise.resolve()
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if (data.kind === 'zones') {
     meter = new Meter(data.zones)
     bright = data.bright
-  } else void measure(data.picture, data.t_ms)
+  } else before = before.then(() => measure(data.picture, data.t_ms))
 }
 
 async function measure(picture: VideoFrame, t_ms: number): Promise<void> {
