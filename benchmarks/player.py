@@ -254,16 +254,22 @@ def _answers(bench: Bench, seconds: float, *, touch: bool) -> Iterator[Figure]:
     presented = sorted(float(at) for _, at in page.evaluate("presented"))
     readout = bench.readout(page, made, run)
     page.context.close()
-    measured = {response["slot"]: response["time_ms"] for response in readout["responses"]}
+    responses = {response["slot"]: response for response in readout["responses"]}
     shown = {cue["slot"]: at for cue, at in zip(student.shown, presented, strict=True)}
-    errors = [
-        abs(measured[given.slot] - (given.t_ms - shown[given.slot]))
-        if measured.get(given.slot) is not None
-        else float("inf")
-        for given in student.given
-    ]
+    counted = [given for given in student.given if not responses[given.slot]["left_out"]]
+    errors = [_off_ms(responses[given.slot], given.t_ms - shown[given.slot]) for given in counted]
     how = bench.where + ("touch" if touch else "keys")
     median, most = (17, 17) if touch else (2, 5)
     yield Figure(f"{how}, injected against measured, {len(errors)} answers, median",
                  percentile(errors, 0.5), "ms", median)  # fmt: skip
     yield Figure(f"{how}, injected against measured, 99 %", percentile(errors, 0.99), "ms", most, 3)
+    left_out = 100 * (1 - len(counted) / len(student.given))
+    yield Figure(f"{how}, answers to cues that are left out", left_out, "%", 5)
+
+
+def _off_ms(response: dict[str, Any], true_ms: float) -> float:
+    """How far an answer's time is off; without one it is off by all that there is."""
+    if response["time_ms"] is None:
+        print(f"no time: {response}")
+        return float("inf")
+    return float(abs(response["time_ms"] - true_ms))
