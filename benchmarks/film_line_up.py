@@ -11,6 +11,7 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.signal import resample_poly
 
 from benchmarks.figure import Figure
@@ -26,7 +27,7 @@ from hastatus.core.plan.run_plan import RunPlan, plan_run
 from hastatus.core.run.device import Device
 from hastatus.core.run.events import Batch
 from hastatus.core.run.setup import Setup
-from hastatus.core.sound import named, signal_code, tones
+from hastatus.core.sound import named, tones
 from hastatus.core.starter import STARTERS
 from hastatus.demo.film_sound import Hall
 from hastatus.demo.filmed_run import FilmedRun, Filming
@@ -37,10 +38,19 @@ DRILLS = ("one thing more", "roll under", "compact guard", "wide swing", "baseli
 SILENT_DRILLS = ("high and low targets", "keep the distance")
 """Their cues are lights alone: their films are lined up by the signals of their rounds."""
 
-SAMPLES = {
-    f"tone:{name}": named.samples(name)
-    for name in (*tones.SOUNDS, *(named.SIGNAL + word for word in signal_code.words()))
-}
+
+class Samples(dict[str, NDArray[np.float64]]):
+    """The sounds that are made without espeak-ng, by name."""
+
+    def __missing__(self, name: str) -> NDArray[np.float64]:
+        self[name] = named.samples(name.removeprefix("tone:"))
+        return self[name]
+
+    def __contains__(self, name: object) -> bool:
+        return str(name).startswith("tone:")
+
+
+SAMPLES = Samples()
 
 
 def figures(pool: ProcessPoolExecutor, loose: bool) -> Iterator[Figure]:

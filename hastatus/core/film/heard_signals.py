@@ -29,6 +29,7 @@ _MOST = 60
 """Places of one signal that are looked at."""
 _AROUND = 2
 """Hops to both sides of a place at which it is read."""
+_NOTE_HOPS = round(signal_code.NOTE_S / HOP_S)
 _SHIFTS = 4
 """Notes by which another signal may begin before or after."""
 
@@ -64,23 +65,28 @@ def find_signal(rises: Rises, word: str) -> Heard:
 def _read(rises: Rises, at_s: float) -> str | None:
     """The signal that is most like what begins at a moment of a film; None where one that begins
     some notes before or after is more like it still, since it shares its notes."""
-    signals = _signals()
-    length = signals.shape[1]
-    flat = signals.reshape(len(signals), -1)
     first = round((at_s - LEADS_S) / HOP_S)
-    best: tuple[float, int, int] = (-1.0, 0, 0)
-    for shift in range(-_SHIFTS, _SHIFTS + 1):
-        middle = first + round(shift * signal_code.NOTE_S / HOP_S)
-        for begins in range(middle - _AROUND, middle + _AROUND + 1):
-            if 0 <= begins <= len(rises) - length:
-                like = flat @ rises[begins : begins + length].ravel()
-                best = max(best, (float(like.max()), int(like.argmax()), shift))
-    _, word, shift = best
-    return signal_code.words()[word] if shift == 0 else None
+    begins = [
+        (shift, first + shift * _NOTE_HOPS + off)
+        for shift in range(-_SHIFTS, _SHIFTS + 1)
+        for off in range(-_AROUND, _AROUND + 1)
+    ]
+    length = signal_code.COUNT * _NOTE_HOPS
+    within = [(shift, hop) for shift, hop in begins if 0 <= hop <= len(rises) - length]
+    if not within:
+        return None
+    heard = np.stack([rises[hop : hop + length] for _, hop in within])
+    cells = heard.reshape(len(within), signal_code.COUNT, -1)
+    like, words = signal_code.likeliest(np.asarray(cells @ _notes().T))
+    best = int(like.argmax())
+    return words[best] if within[best][0] == 0 else None
 
 
 @cache
-def _signals() -> NDArray[np.float32]:
-    """The rises of every signal (signals, hops, bands), each of length one."""
-    all_ = np.stack([rises_of_signal(word) for word in signal_code.words()])
-    return np.asarray(all_ / np.sqrt((all_**2).sum(axis=(1, 2), keepdims=True)))
+def _notes() -> NDArray[np.float32]:
+    """The rises of each note (digits, hops times bands), each of length one."""
+    notes = [
+        rises_of_sound(film_sound(signal_code.note(digit)), signal_code.NOTE_S)[:_NOTE_HOPS].ravel()
+        for digit in range(len(signal_code.PITCHES))
+    ]
+    return np.asarray([note / np.sqrt((note**2).sum()) for note in notes], dtype=np.float32)

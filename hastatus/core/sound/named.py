@@ -20,4 +20,4 @@ def samples(name: str) -> Samples:
 def signal_word(name: str) -> str | None:
     """The word of a signal; None: it is another sound."""
     word = name.removeprefix(SIGNAL)
-    return word if word != name and word in signal_code.words() else None
+    return word if word != name and signal_code.is_word(word) else None

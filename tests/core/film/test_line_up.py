@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from itertools import product
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -153,13 +156,43 @@ def test_a_signal_is_heard_in_a_hall_and_no_other_is_taken_for_it(seed: int) -> 
 
 
 def test_no_signal_becomes_another_by_one_note() -> None:
-    words = signal_code.words()
-    digits = np.array([[int(digit) for digit in word] for word in words])
-    apart = (digits[:, None] != digits[None]).sum(axis=2)
-    np.fill_diagonal(apart, 9)
-    assert apart.min() == 2
+    for word in signal_code.drawn(7, 80):
+        assert signal_code.is_word(word)
+        for place, changed in product(range(len(word)), "0123456"):
+            other = word[:place] + changed + word[place + 1 :]
+            assert signal_code.is_word(other) == (other == word)
+    assert not any(signal_code.is_word(word) for word in ("", "041302", "0413026x", "00130264"))
+
+
+def test_two_runs_hardly_ever_share_a_signal() -> None:
+    """Whose film a single signal tells: of ten thousand pairs of runs fewer than one shares one."""
+    runs, each = 1500, 4
+    shared = Counter(word for seed in range(runs) for word in signal_code.drawn(seed, each))
+    pairs = sum(count * (count - 1) / 2 for count in shared.values())
+    assert pairs < 1e-4 * runs * (runs - 1) / 2
     assert len(set(signal_code.drawn(7, 80))) == 80
-    assert not set(signal_code.drawn(7, 6)) & set(signal_code.drawn(8, 6))
+
+
+def test_a_signal_is_read_whatever_its_word_is() -> None:
+    """In silence, of words that drawing came by; the way through the notes is right."""
+    for word in signal_code.drawn(11, 20):
+        film = rises(
+            sound_of_film(3.0, [(1.0, word)], {word: signal_code.samples(word)}, [], Hall(), seed=1)
+        )
+        assert find_signal(film, word).times_s == pytest.approx([1.0], abs=0.003)
+
+
+def test_the_word_that_is_read_is_more_like_what_is_heard_than_any_other() -> None:
+    rng = np.random.default_rng(5)
+    heard = rng.normal(size=(6, signal_code.COUNT, len(signal_code.PITCHES))).astype(np.float32)
+    like, words = signal_code.likeliest(heard)
+    notes = np.arange(signal_code.COUNT)
+    others = np.array([[int(digit) for digit in word] for word in signal_code.drawn(3, 3000)])
+    for start, word in enumerate(words):
+        assert signal_code.is_word(word)
+        own = heard[start, notes, [int(digit) for digit in word]].sum()
+        assert like[start] == pytest.approx(own, abs=1e-4)
+        assert own >= heard[start, notes, others].sum(axis=1).max() - 1e-4
 
 
 def test_silence_tells_nothing() -> None:
