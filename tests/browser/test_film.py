@@ -136,7 +136,11 @@ def test_a_film_of_slips_is_dropped_on_its_run_and_read(
     assert abs(sorted(seen)[len(seen) // 2] - sorted(moved)[len(moved) // 2]) < 0.06
     line.get_by_role("button", name=re.compile("^Look at")).nth(1).click()
     look = line.get_by_role("region", name=re.compile("^Looking at"))
-    picture = look.get_by_role("img")
+    another = look.get_by_role("button", name=re.compile("^Look at"), pressed=False).first
+    asked = (another.get_attribute("aria-label") or "").removeprefix("Look at ")
+    another.click()
+    expect(look).to_have_accessible_name(f"Looking at {asked.replace(' at ', ', ')} in the film")
+    picture = look.get_by_role("img", name=re.compile("^The film"))
     expect(picture).to_have_js_property("complete", True)
     shown = look.get_by_role("status").inner_text()
     look.get_by_role("button", name="One picture on").click()

@@ -119,6 +119,11 @@ export class StripLayout {
     return this.x(at_s)
   }
 
+  /** How high a time stands. */
+  up(time_ms: number): number {
+    return this.y(Math.min(time_ms / 1000, this.most_s ?? 1))
+  }
+
   /** Where the answer stands; a missed cue stands at the end of its listening. */
   answer(response: Response): Answer | null {
     const cue = this.cues.get(response.cue)
@@ -127,11 +132,10 @@ export class StripLayout {
     const jumped = response.outcome === 'jumped'
     const height_ms =
       response.outcome === 'held' ? 0 : (response.time_ms ?? response.censored_ms ?? 0)
-    const most_ms = (this.most_s ?? 1) * 1000
     return {
       key: `${response.round}-${response.slot}`,
       x: this.x(response.at_s) - (jumped ? 6 : 0),
-      y: this.y(Math.min(height_ms, most_ms) / 1000),
+      y: this.up(height_ms),
       outcome: response.outcome,
       colour: cue.mark.colour,
       faint: response.left_out !== null,
@@ -145,7 +149,7 @@ export class StripLayout {
     let path = `M${LEFT} ${bottom}`
     let level: number | null = null
     for (const response of responses) {
-      const next = this.y(Math.min(response.window_ms / 1000, this.most_s ?? 1))
+      const next = this.up(response.window_ms)
       const from = level === null ? LEFT : this.x(response.at_s)
       if (level !== null) path += `L${from.toFixed(1)} ${level.toFixed(1)}`
       path += `L${from.toFixed(1)} ${next.toFixed(1)}`

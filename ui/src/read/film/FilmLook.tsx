@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useState, type ReactNode } from 'react'
 
 import type { FilmView } from '../../api/types'
 import { Choice } from '../../kit/fields'
@@ -36,13 +36,15 @@ type Props = {
   /** at_ms: when it really began; null: what was read is wrong. */
   correct: (key: string, at_ms: number | null, why: string) => void
   close: () => void
+  /** What stands above the film, by where it is. at_ms: from the cue. */
+  above?: (at_ms: number) => ReactNode
 }
 
 const BEFORE_MS = 700
 const AFTER_MS = 1500
 
 /** The film around a cue, picture by picture, with the zones and what was found. */
-export function FilmLook({ film, place, moment, correct, close }: Props) {
+export function FilmLook({ film, place, moment, correct, close, above }: Props) {
   const step_ms = 1000 / (film.facts?.rate_hz ?? 30)
   const first = moment.read.find(({ at_ms }) => at_ms !== null)
   const [chosen, choose] = useState(first?.key ?? moment.read[0]?.key ?? '')
@@ -57,6 +59,7 @@ export function FilmLook({ film, place, moment, correct, close }: Props) {
   })
   return (
     <section aria-label={`Looking at ${moment.title}`} className="flex flex-wrap gap-5 bg-wash p-3">
+      {above && <div className="w-full">{above(at_ms)}</div>}
       <div className="w-full max-w-130">
         <div className="relative">
           <img

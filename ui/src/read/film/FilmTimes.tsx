@@ -2,30 +2,26 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
 
-import { BODY_PART, FILM_REASON } from '../../api/choices'
+import { FILM_REASON } from '../../api/choices'
 import { readoutQuery } from '../../api/queries'
 import type { FilmReading, FilmView, Readout } from '../../api/types'
 import { asSeconds, minutes } from '../../kit/format'
 import { Fault, Waiting } from '../../kit/notes'
 import { titleOf } from '../../strip/layout'
-import { useOfferUndo } from '../../kit/undo'
 import { Corrected } from './Corrected'
 import { useCorrections } from './corrections'
-import { FilmLook, type Moment } from './FilmLook'
+import { answerOf, keyOf, momentOf, PARTS, shownAs, type FilmCue, type ZoneSeen } from './filmCue'
+import { FilmLook } from './FilmLook'
+import { FilmStrip } from './FilmStrip'
 import { filmQuery, type Place } from './films'
 
-type Cue = FilmReading['cues'][number]
-type Seen = Cue['zones'][number]
-
-const PARTS = Object.fromEntries(BODY_PART) as Record<Seen['part'], string>
-const REASONS = Object.fromEntries(FILM_REASON) as Record<NonNullable<Seen['reason']>, string>
+const REASONS = Object.fromEntries(FILM_REASON) as Record<NonNullable<ZoneSeen['reason']>, string>
 
 /** What a film tells of each cue, beside what keys, pads and microphone said. */
 export function FilmTimes({ film, place }: { film: FilmView; place: Place | null }) {
   const { id = '' } = useParams()
   const [looking, look] = useState<string | null>(null)
   const corrections = useCorrections(film)
-  const offer = useOfferUndo()
   const read = useQuery(filmQuery(film))
   const readout = useQuery(readoutQuery(id))
   if (read.error) return <Fault error={read.error} />
@@ -33,15 +29,11 @@ export function FilmTimes({ film, place }: { film: FilmView; place: Place | null
   const reading = read.data.reading
   if (!reading) return null
   const cue = reading.cues.find((one) => keyOf(one) === looking)
-  const nameOf = (of: Cue) => readout.data.cues.find(({ key }) => key === of.cue)?.name ?? of.cue
+  const nameOf = (of: FilmCue) =>
+    readout.data.cues.find(({ key }) => key === of.cue)?.name ?? of.cue
   const about = (round: number, slot: number) => {
     const found = reading.cues.find((one) => one.round === round && one.slot === slot)
     return found ? `${nameOf(found)} at ${minutes(found.film_s)}` : 'a cue'
-  }
-  const takeBack = (correction: string, taken = true) => {
-    corrections.mutate({ kind: 'take back', id: correction, taken })
-    if (taken)
-      offer({ says: 'The correction is taken back.', undo: () => takeBack(correction, false) })
   }
   return (
     <>
@@ -53,18 +45,23 @@ export function FilmTimes({ film, place }: { film: FilmView; place: Place | null
           place={place}
           moment={momentOf(cue, nameOf(cue))}
           close={() => look(null)}
+          above={(at_ms) => (
+            <FilmStrip
+              readout={readout.data}
+              shown={reading.cues.map((one) => shownAs(one, nameOf(one)))}
+              looking={shownAs(cue, nameOf(cue))}
+              at_ms={at_ms}
+              look={look}
+            />
+          )}
           correct={(part, at_ms, why) =>
-            corrections.mutate({
-              kind: 'correct',
-              id: crypto.randomUUID(),
-              correction: {
-                round: cue.round,
-                number: cue.slot,
-                part: part as Seen['part'],
-                whose: null,
-                at_ms,
-                why,
-              },
+            corrections.correct({
+              round: cue.round,
+              number: cue.slot,
+              part: part as ZoneSeen['part'],
+              whose: null,
+              at_ms,
+              why,
             })
           }
         />
@@ -111,15 +108,19 @@ export function FilmTimes({ film, place }: { film: FilmView; place: Place | null
           </tbody>
         </table>
       </div>
-      <Corrected corrections={read.data.corrections} about={about} takeBack={takeBack} />
+      <Corrected
+        corrections={read.data.corrections}
+        about={about}
+        takeBack={corrections.takeBack}
+      />
     </>
   )
 }
 
-type LineProps = { cue: Cue; name: string; readout: Readout; look: (() => void) | null }
+type LineProps = { cue: FilmCue; name: string; readout: Readout; look: (() => void) | null }
 
 function Line({ cue, name, readout, look }: LineProps) {
-  const zone = cue.zones.find(({ part }) => part === cue.answer) ?? firstMoved(cue.zones)
+  const zone = answerOf(cue)
   const response = readout.responses.find(
     ({ round, slot }) => round === cue.round && slot === cue.slot,
   )
@@ -143,34 +144,7 @@ function Line({ cue, name, readout, look }: LineProps) {
   )
 }
 
-function keyOf({ round, slot }: Cue): string {
-  return `${round} ${slot}`
-}
-
-function momentOf(cue: Cue, name: string): Moment {
-  return {
-    title: `${name}, ${minutes(cue.film_s)} in the film`,
-    it: 'the cue',
-    film_s: cue.film_s,
-    read: [...cue.zones]
-      .sort((one, other) => Number(other.part === cue.answer) - Number(one.part === cue.answer))
-      .map(({ part, onset_ms }) => ({
-        key: part,
-        words: PARTS[part],
-        zone: { part, person: null },
-        at_ms: onset_ms,
-      })),
-    strikes_ms: cue.strikes_ms,
-  }
-}
-
-function firstMoved(zones: readonly Seen[]): Seen | undefined {
-  const moved = zones.filter((zone) => zone.onset_ms != null)
-  moved.sort((one, other) => (one.onset_ms ?? 0) - (other.onset_ms ?? 0))
-  return moved[0] ?? zones[0]
-}
-
-function began(zone: Seen): string {
+function began(zone: ZoneSeen): string {
   if (zone.onset_ms == null)
     return `${PARTS[zone.part]}: ${zone.reason ? REASONS[zone.reason] : '–'}`
   return `${PARTS[zone.part]} ${within(zone.onset_ms, zone.spread_ms)}${zone.corrected ? ', by hand' : ''}`

@@ -6,7 +6,6 @@ import { Choice } from '../../kit/fields'
 import { asSeconds, minutes } from '../../kit/format'
 import { Fault, Waiting } from '../../kit/notes'
 import { Kept } from '../partner/Kept'
-import { useOfferUndo } from '../../kit/undo'
 import { Corrected } from './Corrected'
 import { useCorrections } from './corrections'
 import { FilmLook, type Moment } from './FilmLook'
@@ -21,7 +20,6 @@ type Props = { film: FilmView; names: readonly string[]; place: Place | null }
 export function PairFilmTimes({ film, names, place }: Props) {
   const [looking, look] = useState<string | null>(null)
   const corrections = useCorrections(film)
-  const offer = useOfferUndo()
   const read = useQuery(filmQuery(film))
   if (read.error) return <Fault error={read.error} />
   if (!read.data) return <Waiting what="the film’s times" />
@@ -31,11 +29,6 @@ export function PairFilmTimes({ film, names, place }: Props) {
   const about = (round: number, number: number) => {
     const found = reading.exchanges.find((one) => one.round === round && one.number === number)
     return found ? `the exchange at ${minutes(found.film_s)}` : 'an exchange'
-  }
-  const takeBack = (correction: string, taken = true) => {
-    corrections.mutate({ kind: 'take back', id: correction, taken })
-    if (taken)
-      offer({ says: 'The correction is taken back.', undo: () => takeBack(correction, false) })
   }
   return (
     <>
@@ -84,22 +77,22 @@ export function PairFilmTimes({ film, names, place }: Props) {
           moment={momentOf(seen, reading.left)}
           close={() => look(null)}
           correct={(whose, at_ms, why) =>
-            corrections.mutate({
-              kind: 'correct',
-              id: crypto.randomUUID(),
-              correction: {
-                round: seen.round,
-                number: seen.number,
-                part: null,
-                whose: whose as 'fed' | 'answered' | 'counter',
-                at_ms,
-                why,
-              },
+            corrections.correct({
+              round: seen.round,
+              number: seen.number,
+              part: null,
+              whose: whose as 'fed' | 'answered' | 'counter',
+              at_ms,
+              why,
             })
           }
         />
       )}
-      <Corrected corrections={read.data.corrections} about={about} takeBack={takeBack} />
+      <Corrected
+        corrections={read.data.corrections}
+        about={about}
+        takeBack={corrections.takeBack}
+      />
     </>
   )
 }
