@@ -39,7 +39,7 @@ lint-rules:
 lint-types:
 	@.venv/bin/ruff format --check $(CODE)
 	@.venv/bin/ruff check $(CODE)
-	@.venv/bin/mypy hastatus
+	@.venv/bin/mypy hastatus benchmarks
 	@.venv/bin/lint-imports --no-cache --no-logo
 	@$(UI) format:check
 	@$(UI) types

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -22,15 +22,15 @@ RATE_HZ = 30
 FILM_S = 62.0
 FIRST_S = 5.0
 WINDOW_S = 1.6
-SIZE = {"width": 320, "height": 240}
+SIZE = Look(width=320, height=240)
 CLEAN = (
-    Look(**SIZE),
-    Look(**SIZE, sway_m=0.016),
-    Look(**SIZE, flicker_hz=50),
-    Look(**SIZE, flicker_hz=60, exposes=0.15),
-    Look(**SIZE, tall=0.5),
+    SIZE,
+    replace(SIZE, sway_m=0.016),
+    replace(SIZE, flicker_hz=50),
+    replace(SIZE, flicker_hz=60, exposes=0.15),
+    replace(SIZE, tall=0.5),
 )
-DISTURBED = (Look(**SIZE, bystanders=True), Look(**SIZE, shake_px=0.6))
+DISTURBED = (replace(SIZE, bystanders=True), replace(SIZE, shake_px=0.6))
 TARGET = 0.84
 CUES = 66
 

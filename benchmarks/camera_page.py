@@ -21,7 +21,7 @@ from tests.harness.club import SEED, Made, Server, make_club, sign_in, to_the_fl
 from tests.harness.database import temporary_database, url_of
 from tests.harness.fake_camera import camera_browser, write_camera_film
 
-SIZE = {"width": 640, "height": 480}
+LOOK = Look(width=640, height=480)
 FILM_S = 30.0
 MOVES = [Move("head", 3.0 * number + 2, 0.3, (0.26, -0.1)) for number in range(9)]
 
@@ -47,7 +47,7 @@ class CameraBench(Bench):
 
 def painter() -> Painter:
     """Somebody who slips before the camera."""
-    return Painter(Look(**SIZE), MOVES, 3)
+    return Painter(LOOK, MOVES, 3)
 
 
 def figures(loose: bool) -> Iterator[Figure]:
@@ -81,7 +81,7 @@ def _cost(engine: Any, server: Server, browser: Browser, seconds: float) -> Iter
         page.wait_for_timeout(1000)
         used.append(_share_of_a_core(browser, page, seconds))
         page.context.close()
-    name = f"what a camera of {SIZE['width']} × {SIZE['height']} takes of a core"
+    name = f"what a camera of {LOOK.width} × {LOOK.height} takes of a core"
     yield Figure(name, 100 * (used[1] - used[0]), "%", 20, 2)
 
 
@@ -96,4 +96,4 @@ def _share_of_a_core(browser: Browser, page: Page, seconds: float) -> float:
 
 def _cpu_s(session: Any) -> float:
     found = session.send("SystemInfo.getProcessInfo")["processInfo"]
-    return sum(one["cpuTime"] for one in found if one["type"] == "renderer")
+    return float(sum(one["cpuTime"] for one in found if one["type"] == "renderer"))

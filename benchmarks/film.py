@@ -24,6 +24,7 @@ from benchmarks.film_line_up import figures as line_up_figures
 from benchmarks.film_pair import figures as pair_figures
 from hastatus.core.film.heard_signals import rises_of
 from hastatus.core.film.reading import CueSeen, read_film
+from hastatus.core.motion.zone import BodyPart
 from hastatus.demo.film import Camera
 from hastatus.demo.film_picture import Look
 from hastatus.demo.filmed_run import Answer, FilmedRun, Filming
@@ -133,7 +134,7 @@ def _seen(seed: int, look: Look, rng: np.random.Generator) -> Seen:
         drift=float(rng.uniform(-1e-4, 1e-4)),
     )
     played = Played.of("one thing more", seed + 20_000)
-    parts = ("head",) if seed % 2 else ("lead_hand", "rear_hand")
+    parts: tuple[BodyPart, ...] = ("head",) if seed % 2 else ("lead_hand", "rear_hand")
     filmed = FilmedRun(played.page, filming, parts, seed)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "film.mp4"

@@ -9,8 +9,10 @@ import time
 import uuid
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Any
 
 from sqlalchemy import Engine, func, select
+from sqlalchemy.orm import Session
 
 from benchmarks.core_time import in_rounds
 from benchmarks.figure import Figure, percentile
@@ -23,7 +25,7 @@ from hastatus.core.run.setup import Setup
 from hastatus.demo.student import Habits, simulate
 from hastatus.store import accounts, drills, runs, students
 from hastatus.store.database import transaction
-from hastatus.store.models import EventBatch, RunFold
+from hastatus.store.models import EventBatch, Run, RunFold
 from tests.harness.club import Server
 from tests.harness.database import temporary_database, url_of
 
@@ -112,16 +114,16 @@ def _prepare(engine: Engine, posts: int) -> tuple[list[Live], int]:
     return live, stored
 
 
-def _store(db: object, run: runs.Run, batches: list[Batch], state: object) -> None:
+def _store(db: Session, run: Run, batches: list[Batch], state: dict[str, Any]) -> None:
     """Store batches that have been folded already."""
-    db.add_all(  # type: ignore[attr-defined]
+    db.add_all(
         EventBatch(
             club_id=run.club_id, run_id=run.id, recorder=run.recorder, number=batch.number,
             payload_hash=b"-", event_version=1, body=batch.model_dump(mode="json"),
         )
         for batch in batches
     )  # fmt: skip
-    fold = db.get_one(RunFold, (run.club_id, run.id))  # type: ignore[attr-defined]
+    fold = db.get_one(RunFold, (run.club_id, run.id))
     fold.state, fold.highest = state, len(batches) - 1
 
 

@@ -234,7 +234,7 @@ def evening(coach: Coach) -> str:
     if coach.login not in _planned:
         lines = coach.get("/api/library").get_json()["drills"]
         drill = next(line["id"] for line in lines if line["title"] == "One hits, one guards")
-        made = {"id": str(uuid.uuid4()), "plan": plan(drill)}
+        made: dict[str, Any] = {"id": str(uuid.uuid4()), "plan": plan(drill)}
         assert coach.post("/api/evenings", made).status_code == 201
         _planned[coach.login] = made["id"]
     return _planned[coach.login]
@@ -293,7 +293,7 @@ _kept: dict[str, str] = {}
 def template(coach: Coach) -> str:
     """A template of the coach's club, kept once."""
     if coach.login not in _kept:
-        made = {"id": str(uuid.uuid4()), "name": "Usual", "plan": plan()}
+        made: dict[str, Any] = {"id": str(uuid.uuid4()), "name": "Usual", "plan": plan()}
         assert coach.post("/api/evening-templates", made).status_code == 200
         _kept[coach.login] = made["id"]
     return _kept[coach.login]

@@ -21,6 +21,7 @@ from typing import Any
 from playwright.sync_api import Browser, BrowserContext, Page
 from sqlalchemy import Engine
 
+from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.drill.settings import Rounds, Unguessable
 from hastatus.core.drill.solo import Drill
 from hastatus.core.starter import block_on_sound_strike_on_light
@@ -112,7 +113,7 @@ def short_drill(seconds: float = 8.0, count: int = 1, rehearse: bool = False) ->
     return drill.model_copy(update={"rungs": rungs})
 
 
-def make_club(engine: Engine, drill: Drill | None = None) -> Made:
+def make_club(engine: Engine, drill: Drill | PartnerDrill | None = None) -> Made:
     """A fresh club, so that no test sees another one's rows."""
     login = f"{uuid.uuid4().hex[:8]}@lockside.example"
     with transaction(engine) as db:

@@ -35,7 +35,7 @@ def seen(
     return list(1000 * times), np.clip(cells, 0, 255).astype(int).tolist()
 
 
-def flashes(delay_ms: float, **how: float) -> dict[str, Any]:
+def flashes(delay_ms: float, **how: Any) -> dict[str, Any]:
     """What the page sends."""
     times, cells = seen(delay_ms, **how)
     return {"times_ms": times, "cells": cells, "shown_ms": list(1000 * SHOWN_S)}
