@@ -86,6 +86,9 @@ PassageKey = Annotated[
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 """A share of a whole, 0 to 1."""
 
+SLOWEST_BPM, FASTEST_BPM = 20, 300
+Tempo = Annotated[float, Field(ge=SLOWEST_BPM, le=FASTEST_BPM, allow_inf_nan=False)]
+"""In BPM."""
 Seconds = Annotated[float, Field(ge=0, le=86_400, allow_inf_nan=False)]
 """A duration in seconds, never negative, at most a day."""
 

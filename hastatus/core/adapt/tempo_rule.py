@@ -9,8 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hastatus.core.drill.partner import PartnerRung
-
-SLOWEST_BPM = 20.0
+from hastatus.core.fields import SLOWEST_BPM
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +31,7 @@ def suggested_tempo(rung: PartnerRung, bpm: float, since: Sequence[bool]) -> Tem
     last = list(since)[-rule.clean :]
     failed = last.count(False)
     if failed >= rule.failed:
-        slower = max(SLOWEST_BPM, bpm - rule.step_bpm)
+        slower = max(float(SLOWEST_BPM), bpm - rule.step_bpm)
         if slower == bpm:
             return None
         return TempoSuggestion(slower, f"{failed} of the last {len(last)} were not clean")

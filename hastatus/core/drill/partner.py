@@ -25,13 +25,12 @@ from hastatus.core.drill.settings import (
     rounds_within,
 )
 from hastatus.core.drill.target import TARGET
-from hastatus.core.fields import Document, Key, Line, Note, Seconds
+from hastatus.core.fields import Document, Key, Line, Note, Seconds, Tempo
 from hastatus.core.trade.contact import CONTACTS, Contact
 from hastatus.core.trade.gear import Gear
 from hastatus.core.trade.tell import Tell
 
 Start = Literal["clinch", "elbow", "punch", "kick", "outside"]
-_Tempo = Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)]
 
 
 class Free(Document):
@@ -131,8 +130,8 @@ class PartnerRung(Document):
 
     name: Line
     passages: Annotated[tuple[Key, ...], Field(max_length=40)] = ()
-    tempo_bpm: _Tempo | None = 60.0
-    goal_bpm: _Tempo | None = None
+    tempo_bpm: Tempo | None = 60.0
+    goal_bpm: Tempo | None = None
     metronome: bool = True
     climb: TempoRule = TempoRule()
     order: FeedOrder = RANDOM_FEEDS

@@ -27,7 +27,7 @@ from hastatus.core.drill.settings import (
     Unguessable,
     Waiting,
 )
-from hastatus.core.fields import Document, Key, Line, Seconds, Share
+from hastatus.core.fields import Document, Key, Line, Seconds, Share, Tempo
 from hastatus.core.trade.technique import Side
 
 Weight = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
@@ -61,7 +61,7 @@ class Rung(Document):
     stacking: Stacking | None = None
     lead_in: LeadIn | None = None
     flash_s: Annotated[Seconds, Field(ge=0.1, le=2)] = 0.3
-    tempo_bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)] = 60.0
+    tempo_bpm: Tempo = 60.0
     rounds: Rounds = Rounds()
     guide: Guide | None = None
 

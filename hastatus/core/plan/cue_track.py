@@ -28,7 +28,7 @@ BEFORE_FIRST_S = 5.0
 LEVEL = 0.7
 """Gain of each sound, so that two at once stay below full scale; peaks are limited above it."""
 
-_KNEE = 0.8
+LIMITER_KNEE = 0.8
 _BLOCK = 10 * RATE
 
 
@@ -171,11 +171,11 @@ def _mix(block: NDArray[np.float32], at: int, samples: NDArray[np.float32]) -> N
 
 def _limited(block: NDArray[np.float32]) -> NDArray[np.float32]:
     """What is louder than the knee is pressed together below full scale."""
-    over = np.abs(block) > _KNEE
+    over = np.abs(block) > LIMITER_KNEE
     if over.any():
-        room = 1.0 - _KNEE
+        room = 1.0 - LIMITER_KNEE
         loud = block[over]
-        pressed = _KNEE + room * np.tanh((np.abs(loud) - _KNEE) / room)
+        pressed = LIMITER_KNEE + room * np.tanh((np.abs(loud) - LIMITER_KNEE) / room)
         block[over] = np.sign(loud) * pressed
     return block
 

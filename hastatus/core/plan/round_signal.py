@@ -1,9 +1,9 @@
 """The signals that begin and end a round, by which a film of it is lined up with the run.
 
 Where cues sound, a film is lined up by them. Where a round has only lights, and at the mat, nothing
-else has a moment that is known: eight short notes then begin each round and eight others end it. Each
-round of a run has signals of its own, drawn from the run's seed, so that a film of one round finds
-it and one of another run does not.
+else has a moment that is known: eight short notes then begin each round and eight others end it.
+Each round of a run has signals of its own, drawn from the run's seed, so that a film of one round
+finds it and one of another run does not.
 """
 
 from __future__ import annotations

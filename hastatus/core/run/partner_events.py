@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from hastatus.core.fields import Document, Key, Line, Milliseconds, Seconds
+from hastatus.core.fields import Document, Key, Line, Milliseconds, Seconds, Tempo
 
 Grade = Literal[
     "struck", "covered", "deflected", "evaded", "off_line", "countered", "right", "late", "wrong"
@@ -121,7 +121,7 @@ class TempoSet(Document):
 
     kind: Literal["tempo_set"] = "tempo_set"
     at_ms: Milliseconds
-    bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)]
+    bpm: Tempo
     by: Literal["coach", "rule", "turn"]
     partner: _Partner | None = None
 

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from hastatus.core.fields import Document, Seconds
+from hastatus.core.fields import Document, Seconds, Tempo
 from hastatus.core.run.partner_events import (
     Mark,
     Paused,
@@ -30,7 +30,7 @@ class Stands(Document):
     phase: Literal["ready", "round", "paused", "rest", "over", "knocked"]
     round: Annotated[int, Field(ge=1, le=40)]
     sheet_s: Seconds
-    bpm: Annotated[float, Field(ge=20, le=300, allow_inf_nan=False)] | None = None
+    bpm: Tempo | None = None
 
     def after(self, passed_s: float, sheet_bpm: float | None) -> Stands:
         """Where it stands `passed_s` later; while it does not run, at the same place.

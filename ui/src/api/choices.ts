@@ -469,3 +469,9 @@ export const NEW_CUE_SOUNDS = [
 export const NOT_CLEAN = ['late', 'struck', 'wrong'] as const
 
 export const LEAST_CAMERA_RATE_HZ = 12
+
+export const LIMITER_KNEE = 0.8
+
+export const SLOWEST_BPM = 20
+
+export const FASTEST_BPM = 300

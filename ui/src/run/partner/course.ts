@@ -1,8 +1,7 @@
 /** Where a round of feeds stands at a moment. Pure; the sheet itself is the server's. */
+import { FASTEST_BPM, SLOWEST_BPM } from '../../api/choices'
 import type { FeedSheet, PairRun, PartnerDrill } from '../../api/types'
 
-const SLOWEST_BPM = 20
-const FASTEST_BPM = 300
 /** Moments on a sheet nearer than this are one, s. */
 const SAME_S = 0.005
 

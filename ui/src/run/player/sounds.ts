@@ -1,4 +1,5 @@
 /** The sounds of a run, solo or partner: loaded and decoded, then started on the audio clock. */
+import { LIMITER_KNEE } from '../../api/choices'
 import type { AudioClock } from './clock'
 
 export type Scheduled = { audio_s: number; stop: () => void }
@@ -101,15 +102,14 @@ export class Sounds {
   }
 }
 
-const KNEE = 0.8
 const POINTS = 4097
 
 /** Presses what is louder than the knee together below full scale. It adds no delay. */
 function limiter(context: AudioContext): WaveShaperNode {
   const curve = Float32Array.from({ length: POINTS }, (_, place) => {
     const level = (2 * place) / (POINTS - 1) - 1
-    const over = Math.abs(level) - KNEE
-    const held = over <= 0 ? Math.abs(level) : KNEE + (1 - KNEE) * Math.tanh(over / (1 - KNEE))
+    const over = Math.abs(level) - LIMITER_KNEE
+    const held = over <= 0 ? Math.abs(level) : LIMITER_KNEE + (1 - LIMITER_KNEE) * Math.tanh(over / (1 - LIMITER_KNEE))
     return Math.sign(level) * held
   })
   const shaper = context.createWaveShaper()
