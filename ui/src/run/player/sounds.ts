@@ -109,7 +109,10 @@ function limiter(context: AudioContext): WaveShaperNode {
   const curve = Float32Array.from({ length: POINTS }, (_, place) => {
     const level = (2 * place) / (POINTS - 1) - 1
     const over = Math.abs(level) - LIMITER_KNEE
-    const held = over <= 0 ? Math.abs(level) : LIMITER_KNEE + (1 - LIMITER_KNEE) * Math.tanh(over / (1 - LIMITER_KNEE))
+    const held =
+      over <= 0
+        ? Math.abs(level)
+        : LIMITER_KNEE + (1 - LIMITER_KNEE) * Math.tanh(over / (1 - LIMITER_KNEE))
     return Math.sign(level) * held
   })
   const shaper = context.createWaveShaper()
