@@ -200,6 +200,14 @@ def test_a_film_of_two_is_dropped_on_their_run_and_read(
         assert "Pim Halloran feeds" in row[0]
         for cell, move in zip(row[1:3], (done.fed, done.answered), strict=True):
             assert float(cell.split(" ±")[0]) == pytest.approx(move.onset_s - done.at_s, abs=0.07)
+    chart = line.get_by_role("group", name=re.compile("^When who feeds"))
+    chart.press("ArrowDown")
+    chart.press("Enter")
+    look = line.get_by_role("region", name=re.compile("^Looking at Exchange"))
+    expect(look.get_by_role("img")).to_have_js_property("complete", True)
+    look.get_by_role("button", name="Close").click()
+    chart.click()
+    expect(look).to_be_visible()
     page.reload()
     expect(line.get_by_label("Who stands left in it")).to_have_value("1")
     context.close()

@@ -16,6 +16,8 @@ type Props<Row extends ChartRow> = {
   keys: readonly [string, string]
   /** How far a row is from a place in the picture, px. */
   away: (row: Row, at: { x: number; y: number }) => number
+  /** A row was pressed, or Enter while it is chosen. */
+  press?: ((row: Row) => void) | undefined
   children: (chosen: Row | undefined) => ReactNode
 }
 
@@ -24,7 +26,7 @@ type Props<Row extends ChartRow> = {
  * with the arrow keys, is said below it; all rows stand in a table behind.
  */
 export function ChartFrame<Row extends ChartRow>(props: Props<Row>) {
-  const { label, width, height, heads, rows, tableBeside = false, keys, away, children } = props
+  const { label, width, height, heads, rows, tableBeside = false, keys, away, press } = props
   const [chosen, setChosen] = useState<number | null>(null)
   const row = chosen === null ? undefined : rows[chosen]
   const point = (event: PointerEvent<SVGSVGElement>) => {
@@ -33,7 +35,9 @@ export function ChartFrame<Row extends ChartRow>(props: Props<Row>) {
     const far = rows.map((other) => away(other, at))
     setChosen(rows.length ? far.indexOf(Math.min(...far)) : null)
   }
+  const open = () => row && press?.(row)
   const step = (event: KeyboardEvent) => {
+    if (event.key === 'Enter') open()
     const by = keys.indexOf(event.key)
     if (by < 0) return
     event.preventDefault()
@@ -47,12 +51,13 @@ export function ChartFrame<Row extends ChartRow>(props: Props<Row>) {
       <svg
         width={width}
         height={height}
-        className="block"
+        className={press ? 'block cursor-pointer' : 'block'}
         role="group"
         aria-label={label}
         tabIndex={0}
         onPointerMove={point}
         onPointerDown={point}
+        onClick={open}
         onPointerLeave={() => setChosen(null)}
         onKeyDown={step}
         onBlur={() => setChosen(null)}
@@ -60,7 +65,7 @@ export function ChartFrame<Row extends ChartRow>(props: Props<Row>) {
         fontFamily="var(--font-figures)"
         fill="var(--color-soft)"
       >
-        {children(row)}
+        {props.children(row)}
       </svg>
       <div className="flex items-start justify-between gap-4">
         {!tableBeside && <ChartTable heads={heads} rows={rows} />}

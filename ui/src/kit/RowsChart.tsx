@@ -24,6 +24,7 @@ type Props<Row extends NamedRow> = {
   rowHeight?: number
   /** Room beside the widest value, px. */
   right?: number
+  press?: ((row: Row) => void) | undefined
   /** One row, drawn with its middle at 0. */
   children: (row: Row, across: Across) => ReactNode
 }
@@ -51,6 +52,7 @@ export function RowsChart<Row extends NamedRow>(props: Props<Row>) {
         heads={heads}
         rows={rows}
         keys={['ArrowUp', 'ArrowDown']}
+        press={props.press}
         away={(row, at) => Math.abs(middle(row) - at.y)}
       >
         {(chosen) => (

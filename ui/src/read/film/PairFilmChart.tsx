@@ -10,10 +10,15 @@ const PARTS = Object.fromEntries(BODY_PART) as Record<NonNullable<Began['part']>
 const REASONS = Object.fromEntries(FILM_REASON) as Record<NonNullable<Began['reason']>, string>
 const HEADS = ['exchange', 'who feeds began, s', 'who defends began, s', 'counter landed, s']
 
-type Props = { seen: readonly Seen[]; names: readonly string[] }
+type Props = {
+  seen: readonly Seen[]
+  names: readonly string[]
+  /** Look at an exchange; null: there is no film any more. */
+  look: ((seen: Seen) => void) | null
+}
 
 /** Each exchange of a film on one scale: who began when, and when the counter landed. */
-export function PairFilmChart({ seen, names }: Props) {
+export function PairFilmChart({ seen, names, look }: Props) {
   const rows = seen.map((one) => ({
     id: `${one.round} ${one.number}`,
     name: minutes(one.film_s),
@@ -41,6 +46,7 @@ export function PairFilmChart({ seen, names }: Props) {
         heads={HEADS}
         rows={rows}
         rowHeight={22}
+        press={look ? ({ one }: { one: Seen }) => look(one) : undefined}
       >
         {({ one }, across) => (
           <>
@@ -61,6 +67,7 @@ export function PairFilmChart({ seen, names }: Props) {
       <p className="small">
         ○ who feeds began, ● who defends began, ▌ the counter landed; seconds after the exchange’s
         time on the sheet. A line through a circle: 95 in 100 lie within it.
+        {look && ' Press an exchange to look at it.'}
       </p>
     </div>
   )

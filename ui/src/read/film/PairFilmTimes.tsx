@@ -54,7 +54,11 @@ export function PairFilmTimes({ film, names, place }: Props) {
       {reading.exchanges.length === 0 ? (
         <p>No exchange was done whole while the camera ran.</p>
       ) : (
-        <PairFilmChart seen={reading.exchanges} names={names} />
+        <PairFilmChart
+          seen={reading.exchanges}
+          names={names}
+          look={film.has_file ? (one) => look(keyOf(one)) : null}
+        />
       )}
       {film.has_file && reading.exchanges.length > 0 && (
         <Choice
