@@ -40,6 +40,8 @@ NEAR_MS = 150.0
 """An onset further from the true one than this is of something else."""
 SAME_MS = 60.0
 """Of two who began so near one another nobody can say who was first."""
+FROM_S = 0.9
+"""Whatever begins before an exchange of this time or later is in the film."""
 
 
 @dataclass
@@ -144,5 +146,6 @@ def _told(seed: int) -> Told:
     done = {(one.round, one.number): one for one in filmed.exchanges}
     told = Told()
     for seen in reading.exchanges:
-        told.add(seen, done[seen.round, seen.number], 1000 / rate_hz)
+        if seen.film_s > FROM_S:
+            told.add(seen, done[seen.round, seen.number], 1000 / rate_hz)
     return told

@@ -37,6 +37,8 @@ EARLY = 0.25
 """A counter begins so much of a beat before it is asked, at the most."""
 CROSSES_S = 0.3
 """A limb that answers may cross the zone of another of the same person for so long."""
+LANDS_S = 1.0
+"""A counter lands so long after the answer began, at the most (common practice, no source)."""
 
 _Ms = Annotated[float, Field(allow_inf_nan=False)]
 _SpreadMs = Annotated[float, Field(ge=0, allow_inf_nan=False)]
@@ -325,12 +327,14 @@ def _landed_ms(
     counter: PartnerStep, fed: _Fed, answered: Began, strikes: Sequence[float]
 ) -> float | None:
     """The strike nearest to when the counter is asked, within half a beat before and one after,
-    and not before the answer began."""
+    where beats are short as long after the answer as it takes, and not before the answer began."""
     asked_s = fed.asked_s(counter)
-    earliest_s = asked_s - 0.5 * fed.beat_s
+    earliest_s, latest_s = asked_s - 0.5 * fed.beat_s, asked_s + fed.beat_s
     if answered.at_ms is not None:
-        earliest_s = max(earliest_s, fed.from_s + answered.at_ms / 1000 + EARLIEST_S)
-    near = [at_s for at_s in strikes if earliest_s < at_s < asked_s + fed.beat_s]
+        answered_s = fed.from_s + answered.at_ms / 1000
+        earliest_s = max(earliest_s, answered_s + EARLIEST_S)
+        latest_s = max(latest_s, answered_s + LANDS_S)
+    near = [at_s for at_s in strikes if earliest_s < at_s < latest_s]
     if not near:
         return None
     return 1000 * (min(near, key=lambda at_s: abs(at_s - asked_s)) - fed.from_s)
