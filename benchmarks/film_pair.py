@@ -40,8 +40,9 @@ NEAR_MS = 150.0
 """An onset further from the true one than this is of something else."""
 SAME_MS = 60.0
 """Of two who began so near one another nobody can say who was first."""
-FROM_S = 0.9
-"""Whatever begins before an exchange of this time or later is in the film."""
+FROM_S = 1.2
+"""What begins before an exchange of this time or later is in the film, and that both stood still
+before it, too."""
 
 
 @dataclass
