@@ -163,6 +163,16 @@ def test_sounds_are_served_with_their_onset_first(coach: Coach, name: str) -> No
     assert coach.get("/api/sounds/gong.wav").status_code in (404, 422)
 
 
+def test_every_sound_of_a_run_of_lights_alone_can_be_loaded(coach: Coach) -> None:
+    """Its rounds begin and end with signals, by which a film is lined up."""
+    lines = coach.get("/api/library").get_json()["drills"]
+    drill_id = next(line["id"] for line in lines if "distance" in line["title"].lower())
+    view = coach.begin(drill_id=drill_id).get_json()
+    assert any("signal_" in sound["url"] for sound in view["sounds"])
+    for sound in view["sounds"]:
+        assert coach.get(sound["url"]).status_code == 200, sound["url"]
+
+
 def test_a_run_that_nobody_finished_is_closed_and_read(coach: Coach) -> None:
     for batch in coach.batches[: len(coach.batches) // 2]:
         coach.post_batch(batch)

@@ -9,12 +9,13 @@ from pydantic import BaseModel, Field
 
 from hastatus.core.drill.cue import AssetId, SoundName, Words
 from hastatus.core.drill.header import Language
+from hastatus.core.sound import named, signal_code
 
 
 class SoundPath(BaseModel):
     """name: of a cue sound, or of a signal that begins or ends a round."""
 
-    name: SoundName | Annotated[str, Field(pattern=r"^signal_[0-4]{6}$")]
+    name: SoundName | Annotated[str, Field(pattern=f"^{named.SIGNAL}{signal_code.PATTERN}$")]
 
 
 class AssetPath(BaseModel):

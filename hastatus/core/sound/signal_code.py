@@ -9,6 +9,7 @@ quarter of a million of them, so that another run hardly ever has one of this ru
 from __future__ import annotations
 
 import hashlib
+import re
 from itertools import pairwise
 
 import numpy as np
@@ -22,13 +23,15 @@ PITCHES = (3, 8, 13, 18, 23, 28, 33)
 COUNT = 8
 NOTE_S = 0.09
 LENGTH_S = COUNT * NOTE_S
+PATTERN = rf"[0-{len(PITCHES) - 1}]{{{COUNT}}}"
+"""What every word is like."""
 
 Array = NDArray[np.float32]
 
 
 def is_word(word: str) -> bool:
     """Whether there is such a signal."""
-    if len(word) != COUNT or not set(word) <= {str(digit) for digit in range(len(PITCHES))}:
+    if not re.fullmatch(PATTERN, word):
         return False
     digits = [int(digit) for digit in word]
     return sum(digits) % len(PITCHES) == 0 and all(one != other for one, other in pairwise(digits))
