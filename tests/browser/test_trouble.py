@@ -8,7 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine, select, update
 
 from hastatus.store.database import transaction
@@ -156,12 +156,17 @@ def test_an_ended_sign_in_is_caught_up(engine: Engine, server: Server, browser: 
         db.execute(
             update(SignIn).where(SignIn.coach_id == coach.id).values(revoked_at=SignIn.created_at)
         )
-    answers.until({"sending"})
+    refused = "/readout"  # what the floor asks for besides, which must not put it away
+    with page.expect_response(lambda told: told.url.endswith(refused) and told.status == 401):
+        answers.until({"sending"})
     page.get_by_text("The sign-in has run out").wait_for()
-    page.get_by_label("Login").fill(made.login)
-    page.get_by_label("Password").fill(PASSWORD)
-    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_timeout(500)
+    asked = page.locator(".floor-sign-in")
+    asked.get_by_label("Login").fill(made.login)
+    asked.get_by_label("Password").fill(PASSWORD)
+    asked.get_by_role("button", name="Sign in").click()
     answers.until({"done"})
+    expect(page.get_by_role("region", name="How it went")).to_be_visible()
     check_nothing_lost(page, engine, run, answers)
     context.close()
 

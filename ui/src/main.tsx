@@ -3,7 +3,7 @@ import { StrictMode, Suspense, lazy, type ComponentType } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 
-import { ApiError } from './api/client'
+import { ApiError, isSignedOut } from './api/client'
 import { sessionQuery } from './api/queries'
 import { Waiting } from './kit/notes'
 import { UndoProvider } from './kit/UndoProvider'
@@ -53,9 +53,8 @@ const queries = new QueryClient({
 })
 
 queries.getQueryCache().subscribe(({ query, type }) => {
-  const error: unknown = query.state.error
-  const lost = type === 'updated' && error instanceof ApiError && error.status === 401
-  if (lost && (query.queryKey as unknown[])[0] !== 'session') {
+  const lost = type === 'updated' && isSignedOut(query.state.error)
+  if (lost && !query.meta?.asksItself && (query.queryKey as unknown[])[0] !== 'session') {
     void queries.resetQueries({ queryKey: sessionQuery.queryKey })
   }
 })

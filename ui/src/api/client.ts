@@ -28,6 +28,11 @@ export class ApiError extends Error {
   }
 }
 
+/** Whether an answer says that nobody is signed in. */
+export function isSignedOut(error: unknown): boolean {
+  return error instanceof ApiError && error.status === 401
+}
+
 /** Nothing answered at all. */
 export class NoConnection extends Error {
   constructor() {

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 
-import { api, ApiError, keepToken, take } from '../api/client'
+import { api, ApiError, isSignedOut, keepToken, take } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { Fault } from './notes'
 import { textOf } from './form'
@@ -15,10 +15,13 @@ export function SignIn({ done }: { done?: () => void }) {
   const signIn = useMutation({
     mutationFn: (body: { login: string; password: string; code: string | null }) =>
       take(api.POST('/api/session', { body })),
-    onSuccess: (session) => {
+    onSuccess: async (session) => {
       keepToken(session.csrf)
+      // One that was asked for before would say that nobody is signed in.
+      await queries.cancelQueries({ queryKey: sessionQuery.queryKey })
       queries.setQueryData(sessionQuery.queryKey, session)
       done?.()
+      void queries.refetchQueries({ predicate: ({ state }) => isSignedOut(state.error) })
     },
     onError: (error) => {
       if (error instanceof ApiError && error.problem.title === CODE_NEEDED) setAsked(true)

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Suspense, useEffect } from 'react'
 import { Link, Outlet, useLocation } from 'react-router'
 
-import { ApiError } from '../api/client'
+import { isSignedOut } from '../api/client'
 import { sessionQuery } from '../api/queries'
 import { aside } from '../run/recorder/aside'
 import { Fault, Waiting } from '../kit/notes'
@@ -26,7 +26,7 @@ const PLACES = [
 export function SignedIn() {
   const session = useQuery(sessionQuery)
   if (session.isPending) return <Waiting what="Hastatus" />
-  if (session.error instanceof ApiError && session.error.status === 401) return <SignInPage />
+  if (isSignedOut(session.error)) return <SignInPage />
   if (session.error) {
     return (
       <main className="p-10">

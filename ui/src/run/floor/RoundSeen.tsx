@@ -9,7 +9,8 @@ type Props = { run: string; round?: number }
 
 /** For the student: two figures of the run so far, and the strip of a round, or of the last one. */
 export default function RoundSeen({ run, round }: Props) {
-  const { data } = useQuery(readoutQuery(run))
+  // The floor asks to sign in by itself, and stays.
+  const { data } = useQuery({ ...readoutQuery(run), meta: { asksItself: true } })
   const last = Math.max(0, ...(data?.responses ?? []).map((response) => response.round))
   const number = round ?? last
   const shown = data?.responses.filter((response) => response.round === number) ?? []
