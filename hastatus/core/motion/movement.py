@@ -30,7 +30,7 @@ EARLIEST_S = 0.08
 _LENGTHS_S = (0.2, 0.35, 0.6)
 """How long a movement may take."""
 _GRID_S = 0.004
-_AFTER_SEEN_S = 0.07
+TIMED_S = 0.07
 """A movement is timed by what is seen until so long after it is certain."""
 _FAR = 6.0
 """How far a movement goes, in what the motion meter can tell from one picture to the next: about
@@ -172,7 +172,7 @@ class Detector:
 
     def _told_until(self, motion: EvenMotion, index: int) -> int:
         """The last picture by which a movement is timed that is certain at `index`."""
-        last = min(index + round(_AFTER_SEEN_S / self._step_s), len(motion.moved) - 1)
+        last = min(index + round(TIMED_S / self._step_s), len(motion.moved) - 1)
         while index < last and np.linalg.norm(motion.moved[index]) < self._most:
             index += 1
         return index

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from hastatus.core.motion.meter import Array, Motion
 from hastatus.core.motion.movement import (
     EXPOSED_S,
+    TIMED_S,
     Detector,
     EvenMotion,
     Movement,
@@ -45,11 +46,15 @@ class ZoneWatch:
         first, last = motion.index(cue_s), motion.index(until_s)
         if first - self._window < -1 or first >= len(motion.moved):
             return Movement(None, reason="no_film")
-        if not motion.known[max(first, 0) : last + 1].all():
+        lost = np.flatnonzero(~motion.known[max(first, 0) : last + 1])
+        if len(lost):
+            until_s = motion.at(max(first, 0) + int(lost[0]) - 1) - TIMED_S
+        if until_s < cue_s:
             return Movement(None, reason="no_film")
         if self._detector is None:
             return Movement(None, reason="no_idle")
-        return self._detector.after(motion, self._ratios, self._threshold, cue_s, until_s)
+        found = self._detector.after(motion, self._ratios, self._threshold, cue_s, until_s)
+        return Movement(None, reason="no_film") if len(lost) and found.reason == "still" else found
 
     def _idle_times(self, cues_s: Sequence[float]) -> NDArray[np.bool_]:
         """Where nothing is asked: before the first cue, and once an answer must be over."""

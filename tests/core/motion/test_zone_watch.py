@@ -95,6 +95,13 @@ def test_lost_pictures_are_told_or_left_out_never_invented() -> None:
     assert after(holed)[2].reason == "no_film"
 
 
+def test_pictures_lost_after_a_movement_was_seen_do_not_take_it_away() -> None:
+    motion = filmed(3, 30.0, [cue_s + 0.4 for cue_s in CUES_S])
+    gone = (motion.times_s > 9.9) & (motion.times_s < 10.2)
+    holed = Motion(motion.times_s[~gone], motion.moved[~gone], motion.shaken[~gone], motion.most)
+    assert after(holed)[2].onset_s == pytest.approx(9.4, abs=0.05)
+
+
 @pytest.mark.parametrize("seconds", [0.0, 0.05, 1.0])
 def test_a_short_film_says_that_it_tells_nothing(seconds: float) -> None:
     whole = filmed(4, 30.0, [])
