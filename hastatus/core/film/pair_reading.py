@@ -31,7 +31,7 @@ from hastatus.core.read.summary import quantile, quantile_interval
 from hastatus.core.run.partner_events import Mark, Strike
 from hastatus.core.run.sheet_clock import TIMING, RoundClock, round_clock
 
-BEFORE_S = 0.6
+BEFORE_S = 0.8
 """An exchange may begin so long before its time on the sheet, at the most."""
 EARLY = 0.25
 """A counter begins so much of a beat before it is asked, at the most."""
