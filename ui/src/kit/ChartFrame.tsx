@@ -67,11 +67,12 @@ export function ChartFrame<Row extends ChartRow>(props: Props<Row>) {
       >
         {props.children(row)}
       </svg>
-      <div className="flex items-start justify-between gap-4">
-        {!tableBeside && <ChartTable heads={heads} rows={rows} />}
-        <p className="small ml-auto min-h-5 text-right" aria-live="polite">
+      {/* The value stands beside the table's name and above the table, which keeps its width. */}
+      <div className="flow-root">
+        <p className="small float-right ml-4 min-h-5 max-w-3/4 text-right" aria-live="polite">
           {row && said(heads, row)}
         </p>
+        {!tableBeside && <ChartTable heads={heads} rows={rows} />}
       </div>
     </>
   )

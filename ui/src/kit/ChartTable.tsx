@@ -12,9 +12,9 @@ export function ChartTable({
   rows: readonly ChartRow[]
 }) {
   return (
-    <details className="small min-w-0">
+    <details className="small">
       <summary className="cursor-pointer whitespace-nowrap underline">As a table</summary>
-      <div className="max-w-full overflow-x-auto">
+      <div className="clear-both overflow-x-auto">
         <table className="table-sm mt-1 table w-auto">
           <thead>
             <tr>
