@@ -27,9 +27,9 @@ FILMING = Filming(
 )
 
 
-def pair_run(title: str, seed: int, left: int) -> PairRun:
+def pair_run(title: str, seed: int, left: int, tempo_bpm: float = 80) -> PairRun:
     drill = PARTNER_STARTERS[title]()
-    sheet = feed_sheet(drill, seed=seed, tempo_bpm=80)
+    sheet = feed_sheet(drill, seed=seed, tempo_bpm=tempo_bpm)
     marked = batches(drill, sheet, Pair(clean=0.8), np.random.default_rng(seed))
     return PairRun(drill, sheet, [mark for batch in marked for mark in batch.marks], left)
 
@@ -70,6 +70,18 @@ def test_each_exchange_is_told_as_it_was_done(answered: tuple[PairRun, FilmedPai
         assert seen.landed_ms == pytest.approx(1000 * (true.landed_s - seen.film_s), abs=12)
     told = reading.partners[reading.exchanges[0].defender]
     assert told.ahead == sum(one.ran_ahead for one in reading.exchanges)
+
+
+def test_a_counter_that_lands_after_its_beat_at_a_quick_tempo_is_heard(tmp_path: Path) -> None:
+    run = pair_run("stop and hit", seed=4, left=1, tempo_bpm=110)
+    pair, film = filmed(run, tmp_path, seed=5)
+    done = {(one.round, one.number): one for one in pair.exchanges}
+    exchanges = read(run, pair.place, film).exchanges
+    assert len(exchanges) >= 3
+    for seen in exchanges:
+        landed_s = done[seen.round, seen.number].landed_s
+        assert landed_s is not None
+        assert seen.landed_ms == pytest.approx(1000 * (landed_s - seen.film_s), abs=12)
 
 
 def test_what_cannot_be_read_says_so(answered: tuple[PairRun, FilmedPair, Film]) -> None:
