@@ -10,5 +10,5 @@ from tests.harness.database import temporary_database
 
 @pytest.fixture(scope="session")
 def engine() -> Iterator[Engine]:
-    with temporary_database() as made:
+    with temporary_database(lasting=False) as made:
         yield made

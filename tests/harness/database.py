@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+import psycopg
 from sqlalchemy import Engine
 
 from hastatus.server.cluster import Cluster
@@ -26,18 +27,28 @@ def reachable_folder() -> Iterator[Path]:
 
 
 @contextmanager
-def temporary_database() -> Iterator[Engine]:
-    """A migrated database on a server of its own."""
+def temporary_database(*, lasting: bool = True) -> Iterator[Engine]:
+    """A migrated database on a server of its own. lasting: what is written would outlast a power
+    cut, as in a club; tests do without and are quicker."""
     with reachable_folder() as folder:
         cluster = Cluster(folder / "pg")
         try:
             engine = make_engine(cluster.start())
             _servers[engine.url.port] = cluster.folder
+            if not lasting:
+                _write_at_leisure(engine)
             migrate(engine)
             yield engine
             engine.dispose()
         finally:
             cluster.stop()
+
+
+def _write_at_leisure(engine: Engine) -> None:
+    with psycopg.connect(superuser_url(engine, "postgres"), autocommit=True) as connection:
+        for setting in ("fsync", "full_page_writes", "synchronous_commit"):
+            connection.execute(f"ALTER SYSTEM SET {setting} = off")
+        connection.execute("SELECT pg_reload_conf()")
 
 
 _servers: dict[int | None, Path] = {}
