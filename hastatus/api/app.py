@@ -103,7 +103,7 @@ def create_app(engine: Engine, film_folder: Folder | None = None) -> Api:
         corrections.bp,
         camera_places.bp,
     ):
-        app.register_api(blueprint)
+        app.take(blueprint)
     app.register_blueprint(screens.bp)
     app.register_blueprint(metrics.bp)
 

@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
-from hastatus.command.main import COMMANDS, cli
+from hastatus.command.main import COMMANDS, cli, main
 from hastatus.core.film.reading import FilmReading
 from hastatus.core.loop.results import RESULTS, read_record
 from hastatus.core.plan.run_plan import PlanDocument, plan_run
@@ -18,7 +18,25 @@ from hastatus.core.run.events import RunRecord
 from hastatus.core.starter import block_on_sound_strike_on_light
 
 
-def hastatus(*arguments: object, stdin: str = "") -> subprocess.CompletedProcess[str]:
+Done = subprocess.CompletedProcess[str]
+
+
+def hastatus(*arguments: object, stdin: str = "") -> Done:
+    """A command, in this process: to start one takes longer than most commands do."""
+    argv = ["hastatus", *map(str, arguments)]
+    code = 0
+    with pytest.MonkeyPatch.context() as patch, CliRunner().isolation(input=stdin) as streams:
+        patch.setattr(sys, "argv", argv)
+        try:
+            main()
+        except SystemExit as ended:
+            code = int(ended.code or 0)
+        out, err = (stream.getvalue().decode() for stream in streams[:2])
+    return Done(argv, code, out, err)
+
+
+def in_a_shell(*arguments: object, stdin: str = "") -> Done:
+    """A command as a shell starts it."""
     return subprocess.run(
         [sys.executable, "-m", "hastatus.command.main", *map(str, arguments)],
         capture_output=True,
@@ -86,7 +104,7 @@ def test_a_film_of_a_simulated_student_is_read_beside_its_run(made: Path, tmp_pa
 
 
 def test_the_same_seed_and_a_pipe_give_the_same_bytes(made: Path) -> None:
-    piped = hastatus("simulate", "-", "--seed", 6, stdin=(made / "plan.json").read_text())
+    piped = in_a_shell("simulate", "-", "--seed", 6, stdin=(made / "plan.json").read_text())
     assert piped.stdout == (made / "run.json").read_text()
     other = hastatus("simulate", made / "plan.json", "--seed", 7)
     assert other.stdout != piped.stdout

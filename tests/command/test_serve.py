@@ -23,7 +23,7 @@ from hastatus.demo import club
 from hastatus.server.cluster import Cluster, free_port
 from hastatus.store import accounts, role, runs, students
 from hastatus.store.database import StoreError, make_engine, migrate, transaction
-from tests.command.test_files import hastatus
+from tests.command.test_files import hastatus, in_a_shell
 from tests.harness.database import reachable_folder, superuser_url
 
 TO_START_S = 120
@@ -190,7 +190,7 @@ def test_a_database_that_does_not_answer_is_one_line(monkeypatch: pytest.MonkeyP
     assert done.returncode == 2
     assert len(done.stderr.strip().splitlines()) == 1
     monkeypatch.setenv("HASTATUS_DATABASE_URL", "mysql://somewhere")
-    assert "PostgreSQL address" in hastatus("serve", "--port", free_port()).stderr
+    assert "PostgreSQL address" in in_a_shell("serve", "--port", free_port()).stderr
 
 
 def until(met: Callable[[], bool], within_s: float) -> float:

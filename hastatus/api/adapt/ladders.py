@@ -5,10 +5,11 @@ from __future__ import annotations
 import uuid
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from sqlalchemy.orm import Session
 
 from hastatus.api.adapt import models as adapt_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
@@ -16,7 +17,7 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.store import drills, ladders
 from hastatus.store.models import LadderChoice
 
-bp = APIBlueprint("ladders", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
+bp = ApiBlueprint("ladders", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
 
 @bp.get("/choices", responses={200: adapt_models.ChoiceList})

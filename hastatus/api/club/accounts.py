@@ -6,11 +6,12 @@ import logging
 import uuid
 
 from flask import Response, current_app, g, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from sqlalchemy.orm import Session
 
 from hastatus.api.club import models as club_models
 from hastatus.api.club.browser_name import browser_name
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.code_picture import code_picture
 from hastatus.api.http.document import also, done
 from hastatus.api.http.problems import Problem, not_found
@@ -26,7 +27,7 @@ log = logging.getLogger("hastatus.sign_in")
 CODE_NEEDED = "Code needed"
 """The title of the problem that asks for the second factor."""
 
-bp = APIBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
+bp = ApiBlueprint("accounts", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
 
 @bp.post("/session", responses={200: club_models.SessionView, **also(401, 429)})

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
+import inspect
 import uuid
 from datetime import datetime
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel
 
 from hastatus.api.club.coaches import only_owner
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.reply import reply
-from hastatus.api.http.session import db, signed_in, who
+from hastatus.api.http.session import db, operation, signed_in, who
 from hastatus.core.fields import Document, Instant
 from hastatus.store import accounts, audit, drills, students
 
-bp = APIBlueprint("audit", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
+bp = ApiBlueprint("audit", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
 
 class AuditQuery(Document):
@@ -52,6 +54,7 @@ def list_audit(query: AuditQuery) -> Response:
     club_id = who().club_id
     rows = audit.newest(db(), club_id, coach_id=query.coach_id, before=query.before)
     coaches = accounts.coach_names(db(), club_id)
+    sentences = _sentences()
     named = {
         **drills.newest_titles(db(), club_id),
         **students.names_of(db(), club_id),
@@ -63,7 +66,7 @@ def list_audit(query: AuditQuery) -> Response:
                 AuditLine(
                     at=row.at,
                     coach=coaches.get(row.coach_id) if row.coach_id else None,
-                    what=_sentence(row.what),
+                    what=sentences.get(row.what, row.what).rstrip("."),
                     about=named.get(row.about) if row.about else None,
                     request_id=row.request_id,
                 )
@@ -74,9 +77,14 @@ def list_audit(query: AuditQuery) -> Response:
     )
 
 
-def _sentence(what: str) -> str:
-    """An operation as the API document says it; what is none is a sentence already."""
-    method, _, address = what.partition(" ")
-    operations = current_app.api_doc["paths"].get(address, {})  # type: ignore[attr-defined]
-    summary: str = operations.get(method.lower(), {}).get("summary", what)
-    return summary.rstrip(".")
+def _sentences() -> dict[str, str]:
+    """Each operation, by method and address, in the words of its route."""
+    return {
+        operation(method, rule.rule): _first_line(current_app.view_functions[rule.endpoint])
+        for rule in current_app.url_map.iter_rules()
+        for method in rule.methods or ()
+    }
+
+
+def _first_line(view: object) -> str:
+    return (inspect.getdoc(view) or "").partition("\n")[0]

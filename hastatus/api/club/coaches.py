@@ -6,11 +6,12 @@ import logging
 import uuid
 
 from flask import Response, g
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.club import coach_models
 from hastatus.api.club.accounts import open_session
 from hastatus.api.club.models import SessionView
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also, done
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
@@ -20,7 +21,7 @@ from hastatus.store import models as rows
 
 log = logging.getLogger("hastatus.coaches")
 
-bp = APIBlueprint("coaches", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
+bp = ApiBlueprint("coaches", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
 OPENS_NOTHING = (
     "This link opens nothing, or nothing any more. Ask an owner of the club for another."

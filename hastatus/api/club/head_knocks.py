@@ -7,10 +7,11 @@ from datetime import UTC, datetime
 from typing import Annotated
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
 from hastatus.api.club import models as club_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
@@ -20,7 +21,7 @@ from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import accounts, head_knocks, students
 from hastatus.store.models import HeadKnock, Student
 
-bp = APIBlueprint("head_knocks", __name__, url_prefix="/api", abp_tags=[Tag(name="head knocks")])
+bp = ApiBlueprint("head_knocks", __name__, url_prefix="/api", abp_tags=[Tag(name="head knocks")])
 
 
 class Clearance(Document):

@@ -8,9 +8,10 @@ import uuid
 from typing import Annotated
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.problems import FaultPlace, Problem
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -19,7 +20,7 @@ from hastatus.core.hall.people_table import PeopleRow, Unreadable, people_table
 from hastatus.core.trade.limbs import Body
 from hastatus.store import students
 
-bp = APIBlueprint("people-tables", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
+bp = ApiBlueprint("people-tables", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
 MOST_BASE64 = 300_000
 """Some 220 kB of table; escaped as JSON it stays below what a body may have."""

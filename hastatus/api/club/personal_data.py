@@ -9,17 +9,18 @@ import zipfile
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.club import models as club_models
 from hastatus.api.club.coaches import only_owner
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also, done, file
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.store import audit, away, head_knocks, open_files
 
-bp = APIBlueprint("personal-data", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
+bp = ApiBlueprint("personal-data", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
 ANSWERS = ("run_id", "round", "slot", "cue", "at_s", "window_ms", "outcome", "time_ms")
 README = """All that the club keeps of you in Hastatus.

@@ -8,10 +8,11 @@ from datetime import datetime
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.adapt import ladders as ladder_addresses
 from hastatus.api.club import models as club_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem
@@ -37,7 +38,7 @@ from hastatus.store import (
 from hastatus.store.asked_runs import Asked
 from hastatus.store.models import Run, Student
 
-bp = APIBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
+bp = ApiBlueprint("people", __name__, url_prefix="/api", abp_tags=[Tag(name="people")])
 
 
 def _view(

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic_core import to_json
 
 from hastatus.api.drill import models as drill_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_drill, find_version
 from hastatus.api.http.problems import Problem, not_found
@@ -22,7 +23,7 @@ from hastatus.core.drill.solo import Drill
 from hastatus.store import assets, club_catalogue, drills, starters
 from hastatus.store.models import DrillVersion
 
-bp = APIBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
+bp = ApiBlueprint("build", __name__, url_prefix="/api", abp_tags=[Tag(name="build")])
 
 
 def view(version: DrillVersion, newest: bool) -> drill_models.DrillView:

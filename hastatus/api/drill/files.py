@@ -6,11 +6,12 @@ import hashlib
 from typing import cast
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, OpenAPI, Tag
+from flask_openapi3 import OpenAPI, Tag
 from pydantic_core import to_json
 
 from hastatus.api.drill import models as drill_models
 from hastatus.api.drill.drills import prepared, view
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import file
 from hastatus.api.http.lookup import find_version
 from hastatus.api.http.problems import Problem
@@ -20,7 +21,7 @@ from hastatus.core.drill.file import AssetFile, DrillFile, assets_of, file_name,
 from hastatus.sound_io import upload
 from hastatus.store import assets, drills
 
-bp = APIBlueprint("takeaway", __name__, url_prefix="/api", abp_tags=[Tag(name="take away")])
+bp = ApiBlueprint("takeaway", __name__, url_prefix="/api", abp_tags=[Tag(name="take away")])
 
 
 @bp.get("/schemas/drill.json", responses=file("application/schema+json"))

@@ -5,16 +5,17 @@ from __future__ import annotations
 from datetime import UTC, datetime
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.film import models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.problems import not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.motion.zone import CameraPlace
 from hastatus.store import films
 
-bp = APIBlueprint("camera_places", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
+bp = ApiBlueprint("camera_places", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
 
 
 @bp.get("/camera-places", responses={200: models.CameraPlaceList})

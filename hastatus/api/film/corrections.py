@@ -5,16 +5,17 @@ from __future__ import annotations
 from datetime import UTC, datetime
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.film import models
 from hastatus.api.film.films import find_film, read_view
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.store import film_corrections
 
-bp = APIBlueprint("corrections", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
+bp = ApiBlueprint("corrections", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
 
 
 @bp.post("/films/<uuid:film_id>/corrections", responses={201: models.FilmReadView})

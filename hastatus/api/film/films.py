@@ -7,11 +7,12 @@ import uuid
 from datetime import UTC, datetime
 
 from flask import Response, after_this_request, current_app, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from sqlalchemy import Engine
 
 from hastatus.api.club.coaches import only_owner
 from hastatus.api.film import models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also, file
 from hastatus.api.http.lookup import find_run
 from hastatus.api.http.problems import Problem, not_found
@@ -26,7 +27,7 @@ from hastatus.film_io.film_file import FACTS, BadFilm, still
 from hastatus.store import accounts, film_corrections, film_queue, films, partner_runs
 from hastatus.store import models as rows
 
-bp = APIBlueprint("films", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
+bp = ApiBlueprint("films", __name__, url_prefix="/api", abp_tags=[Tag(name="film")])
 
 
 @bp.get("/runs/<uuid:run_id>/films", responses={200: models.FilmList})

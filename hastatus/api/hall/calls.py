@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.hall import models as hall_models
 from hastatus.api.hall.evening_view import people_of
 from hastatus.api.hall.running_block import asked_block
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
@@ -18,7 +19,7 @@ from hastatus.core.hall.class_voice import BlockCalls, block_calls
 from hastatus.core.hall.numbered_call import Card, cards
 from hastatus.core.hall.pair_feed import card_places
 
-bp = APIBlueprint("calls", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("calls", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 
 @bp.get(

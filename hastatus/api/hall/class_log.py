@@ -9,9 +9,10 @@ from datetime import datetime
 from typing import Annotated
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
@@ -23,7 +24,7 @@ from hastatus.core.hall.readiness import WORD_NAMES
 from hastatus.core.read.carry_over import CarryOver
 from hastatus.store import class_runs, evenings, students
 
-bp = APIBlueprint("class-log", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("class-log", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 MOST_LINES = 300
 _SAID: dict[PairMarkKind, str] = {

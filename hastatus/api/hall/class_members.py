@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.hall import models as hall_models
 from hastatus.api.hall.evening_view import (
@@ -17,6 +17,7 @@ from hastatus.api.hall.evening_view import (
     wishes_of,
 )
 from hastatus.api.hall.evenings import MEANWHILE, find_evening
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
@@ -25,7 +26,7 @@ from hastatus.core.hall.evening import Block, Evening
 from hastatus.store import evenings
 from hastatus.store import models as rows
 
-bp = APIBlueprint("class", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("class", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 
 @bp.patch(

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.hall import models as hall_models
 from hastatus.api.hall.evening_view import evening_view, tonight_of
 from hastatus.api.hall.known_view import unless_known
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.store import class_runs, evenings
 from hastatus.store.models import Evening
 
-bp = APIBlueprint("hall", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("hall", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 MEANWHILE = (
     "Somebody else has changed it meanwhile. What they did is shown now: look, then do yours."

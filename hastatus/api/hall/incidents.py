@@ -7,9 +7,10 @@ from datetime import datetime
 from typing import Annotated
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.problems import Problem, not_found
@@ -19,7 +20,7 @@ from hastatus.core.fields import Document, Instant, Line, Note
 from hastatus.store import accounts, incidents, students
 from hastatus.store.models import Incident
 
-bp = APIBlueprint("incidents", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("incidents", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 
 class IncidentEntry(Document):

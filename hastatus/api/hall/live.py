@@ -11,7 +11,7 @@ from datetime import UTC, datetime
 from itertools import groupby
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from sqlalchemy.orm import Session
 
 from hastatus.api.hall import live_models
@@ -20,6 +20,7 @@ from hastatus.api.hall.evening_view import drill_times, drills_of, people_of
 from hastatus.api.hall.evenings import find_evening
 from hastatus.api.hall.known_view import timed, unless_known
 from hastatus.api.hall.running_block import asked_block, running_block
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -40,7 +41,7 @@ from hastatus.core.trade.faults import FAULT_OWNERS
 from hastatus.store import class_runs, club_catalogue, drills, evenings, rooms
 from hastatus.store import models as rows
 
-bp = APIBlueprint("live", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("live", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 MOST_ACTS, MOST_MARKS = 2_000, 20_000
 """Of one evening. Nobody taps so often; a page gone wrong might."""

@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from datetime import UTC, datetime
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from sqlalchemy.orm import Session
 
 from hastatus.api.hall import models as hall_models
@@ -21,6 +21,7 @@ from hastatus.api.hall.evenings import find_evening
 from hastatus.api.hall.known_view import unless_known
 from hastatus.api.hall.live import clock_view, limit_of, stretch_views
 from hastatus.api.hall.running_block import running_block
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.code_picture import code_picture
 from hastatus.api.http.document import also, done, file
 from hastatus.api.http.problems import Problem
@@ -40,7 +41,7 @@ from hastatus.core.hall.readiness import Word
 from hastatus.store import class_runs, evenings
 from hastatus.store import models as rows
 
-bp = APIBlueprint("phones", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("phones", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 OPENS_NOTHING = "This code opens nothing, or nothing any more. Ask your coach for tonight’s."
 

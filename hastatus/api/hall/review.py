@@ -12,13 +12,14 @@ from typing import get_args
 from zoneinfo import ZoneInfo
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.hall import models as hall_models
 from hastatus.api.hall import review_models
 from hastatus.api.hall.evening_view import evening_view, people_of
 from hastatus.api.hall.evenings import find_evening
 from hastatus.api.hall.running_block import running_block
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
@@ -34,7 +35,7 @@ from hastatus.core.trade.contact import is_harder
 from hastatus.store import class_runs, evenings, students
 from hastatus.store import models as rows
 
-bp = APIBlueprint("review", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("review", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 _WORDS: tuple[Word, ...] = get_args(Word)
 

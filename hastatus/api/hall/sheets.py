@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.hall import models as hall_models
 from hastatus.api.hall import sheet_models
 from hastatus.api.hall.evening_view import people_of
 from hastatus.api.hall.running_block import asked_block
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
@@ -19,7 +20,7 @@ from hastatus.core.drill.partner import PartnerDrill
 from hastatus.core.hall.block_plan import BlockPlan
 from hastatus.core.hall.pair_feed import PairFeed
 
-bp = APIBlueprint("sheets", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("sheets", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 
 @bp.get(

@@ -6,10 +6,11 @@ import uuid
 from datetime import UTC, datetime
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from icalendar import Calendar, Event
 from pydantic import BaseModel
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import done, file
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import download, reply
@@ -19,7 +20,7 @@ from hastatus.core.hall.evening import Evening
 from hastatus.store import evenings
 from hastatus.store.models import EveningTemplate
 
-bp = APIBlueprint("templates", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
+bp = ApiBlueprint("templates", __name__, url_prefix="/api", abp_tags=[Tag(name="hall")])
 
 MOST = 100
 

@@ -12,11 +12,12 @@ from functools import wraps
 from typing import NoReturn, ParamSpec
 
 from flask import Response, g, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.club.accounts import check_attempts
 from hastatus.api.home import home_models
 from hastatus.api.home.home_view import AT_HOME, home_view
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also, done, file
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
@@ -45,7 +46,7 @@ from hastatus.store import (
 )
 from hastatus.store import models as rows
 
-bp = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")])
+bp = ApiBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")])
 
 OPENS_NOTHING = "This link opens nothing, or nothing any more. Ask your coach for a new one."
 _A_WEEK = {"Cache-Control": "private, max-age=604800"}

@@ -7,10 +7,11 @@ from collections.abc import Collection, Mapping
 from datetime import date, datetime, timedelta
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.home import planning, practice_models
 from hastatus.api.home.planning import DoneRow, day_of
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.code_picture import code_picture
 from hastatus.api.http.document import also, done
 from hastatus.api.http.lookup import find_student, find_version
@@ -25,7 +26,7 @@ from hastatus.core.run.medical_hold import MedicalHold
 from hastatus.store import accounts, drills, head_knocks, home_links, practices
 from hastatus.store import models as rows
 
-bp = APIBlueprint("practices", __name__, url_prefix="/api", abp_tags=[Tag(name="home")])
+bp = ApiBlueprint("practices", __name__, url_prefix="/api", abp_tags=[Tag(name="home")])
 
 _LAST = 12
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from threading import Lock
 from typing import Any
 
 from flask_openapi3 import OpenAPI
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.body import UPLOADS
 from hastatus.api.http.session import COOKIE, CSRF_HEADER
 from hastatus.core.drill.json_schema import require_tags
@@ -61,6 +63,9 @@ _SECURITY: dict[str, Any] = {
 }
 
 
+_WRITES = Lock()
+
+
 def also(*statuses: int) -> Responses:
     """Problems of an address that cannot be told from its form, such as 404 for an id in a body."""
     return {status: {"description": REFUSALS[status]} for status in statuses}
@@ -83,8 +88,33 @@ def done() -> Responses:
 class Api(OpenAPI):
     """The application, with an API document that says all that happens."""
 
+    def __init__(self, *args: Any, **options: Any) -> None:
+        self._parts: list[ApiBlueprint] = []
+        super().__init__(*args, **options)
+
+    def take(self, part: ApiBlueprint) -> None:
+        """Take a part of the API in."""
+        self._parts.append(part)
+        self.register_blueprint(part)
+
+    @property
+    def api_doc(self) -> dict[str, Any]:
+        """The document, written when it is first asked for."""
+        with _WRITES:
+            document: dict[str, Any] = super().api_doc
+        return document
+
     def generate_spec_json(self) -> None:
         """Write the document: the routes' own answers first, then what any address may answer."""
+        own = dict(self.paths)
+        self.paths.clear()
+        for part in self._parts:
+            part.document()
+            self.tags += [tag for tag in part.tags if tag.name not in self.tag_names]
+            self.tag_names += [tag.name for tag in part.tags if tag.name not in self.tag_names]
+            self.paths.update(part.paths)
+            self.components_schemas.update(part.components_schemas)
+        self.paths.update(own)
         super().generate_spec_json()  # type: ignore[no-untyped-call]
         require_tags(self.spec_json)
         components = self.spec_json["components"]

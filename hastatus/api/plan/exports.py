@@ -5,9 +5,10 @@ from __future__ import annotations
 import uuid
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.drill import models as drill_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import file
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import Problem
@@ -28,7 +29,7 @@ from hastatus.core.sound.tones import Samples
 from hastatus.sound_io.speech import NoSpeech, length_s
 from hastatus.store import assets, club_catalogue, drills
 
-bp = APIBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
+bp = ApiBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
 
 
 @bp.get(

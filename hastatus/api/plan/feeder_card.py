@@ -6,9 +6,10 @@ from collections.abc import Sequence, Set
 from typing import get_args
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.drill.models import VersionPath
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_version
 from hastatus.api.http.problems import not_found
@@ -35,7 +36,7 @@ from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.pair import USUAL_PAIR
 from hastatus.store import club_catalogue, drills
 
-bp = APIBlueprint("feeder-card", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
+bp = ApiBlueprint("feeder-card", __name__, url_prefix="/api", abp_tags=[Tag(name="plan")])
 
 
 @bp.get(

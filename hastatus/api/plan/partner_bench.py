@@ -7,10 +7,11 @@ from functools import cache
 from itertools import pairwise
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import ValidationError
 
 from hastatus.api.drill import models as drill_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import Problem, faults_of
@@ -46,7 +47,7 @@ from hastatus.core.trade.technique import Side
 from hastatus.store import answers, drills, partner_runs, students
 from hastatus.store.models import Student
 
-bp = APIBlueprint(
+bp = ApiBlueprint(
     "partner_bench", __name__, url_prefix="/api", abp_tags=[Tag(name="partner drills")]
 )
 

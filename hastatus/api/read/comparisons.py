@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.lookup import find_run
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -16,7 +17,7 @@ from hastatus.core.trade.technique import Side
 from hastatus.store import club_catalogue, runs
 from hastatus.store.models import Run
 
-bp = APIBlueprint("comparisons", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
+bp = ApiBlueprint("comparisons", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
 
 _NAMES = {
     "all": "all answers", "lead": "lead side", "rear": "rear side", "hear": "all heard",

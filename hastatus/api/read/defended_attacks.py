@@ -6,9 +6,10 @@ import uuid
 from collections import defaultdict
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.club import models as club_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -24,7 +25,7 @@ from hastatus.store import answers, club_catalogue, partner_runs
 from hastatus.store.asked_runs import Asked
 from hastatus.store.models import PartnerRun
 
-bp = APIBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
+bp = ApiBlueprint("defended", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
 
 @bp.get("/students/<uuid:student_id>/defended", responses={200: partner_run_models.DefendedView})

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.club import models as club_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.lookup import find_run, find_student
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
@@ -14,7 +15,7 @@ from hastatus.api.run import models as run_models
 from hastatus.core.read.fault_course import fault_courses
 from hastatus.store import tagged_faults
 
-bp = APIBlueprint("faults", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
+bp = ApiBlueprint("faults", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
 
 
 @bp.put("/runs/<uuid:run_id>/faults", responses={200: read_models.RunFaults})

@@ -7,10 +7,11 @@ import io
 from collections.abc import Callable, Sequence
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.adapt.ladders import ladder_view
 from hastatus.api.drill import models as drill_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import file
 from hastatus.api.http.lookup import find_run
 from hastatus.api.http.reply import reply
@@ -28,7 +29,7 @@ from hastatus.core.score.response import Response as CueResponse
 from hastatus.store import club_catalogue, runs
 from hastatus.store.models import Run
 
-bp = APIBlueprint("readouts", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
+bp = ApiBlueprint("readouts", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
 
 COLUMNS = (
     "round", "slot", "cue", "channel", "asked_technique", "asked_side", "at_s", "onset_ms",

@@ -7,8 +7,9 @@ import io
 from collections.abc import Iterable, Sequence
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also, file
 from hastatus.api.http.lookup import find_student
 from hastatus.api.http.reply import download
@@ -19,7 +20,7 @@ from hastatus.api.run.partner_run_models import PartnerRunLine
 from hastatus.api.run.partner_run_view import line
 from hastatus.store import head_knocks, partner_runs, runs, standings, students
 
-bp = APIBlueprint("tables", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
+bp = ApiBlueprint("tables", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
 
 MOST_ROWS = 20_000
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")

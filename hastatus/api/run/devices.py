@@ -9,9 +9,10 @@ from typing import Annotated, Literal, Self
 
 import numpy as np
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import Base64Bytes, BaseModel, Field, model_validator
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import file
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
@@ -24,7 +25,7 @@ from hastatus.core.run.device_profile import Profile
 from hastatus.core.sound import tones
 from hastatus.store import devices
 
-bp = APIBlueprint("devices", __name__, url_prefix="/api", abp_tags=[Tag(name="devices")])
+bp = ApiBlueprint("devices", __name__, url_prefix="/api", abp_tags=[Tag(name="devices")])
 
 Moments = Annotated[list[Milliseconds], Field(max_length=200)]
 

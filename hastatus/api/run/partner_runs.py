@@ -8,10 +8,11 @@ from collections.abc import Sequence
 from math import inf
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.club.models import AwayRequest
 from hastatus.api.drill.models import MOST_SEED
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
@@ -53,7 +54,7 @@ from hastatus.store import (
 )
 from hastatus.store.models import PartnerRun, Student
 
-bp = APIBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
+bp = ApiBlueprint("partners", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
 
 def find_partner_run(run_id: uuid.UUID) -> PartnerRun:

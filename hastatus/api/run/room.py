@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.run import partner_run_models
 from hastatus.store import rooms
 
-bp = APIBlueprint("room", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
+bp = ApiBlueprint("room", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
 
 @bp.get("/room", responses={200: partner_run_models.Room})

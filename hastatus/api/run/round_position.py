@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.problems import Problem
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in
@@ -12,7 +13,7 @@ from hastatus.api.run import partner_run_models
 from hastatus.api.run.partner_runs import find_partner_run
 from hastatus.store import batch_intake, partner_runs
 
-bp = APIBlueprint("stands", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
+bp = ApiBlueprint("stands", __name__, url_prefix="/api", abp_tags=[Tag(name="partner runs")])
 
 
 @bp.put(

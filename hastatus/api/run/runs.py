@@ -6,10 +6,11 @@ import uuid
 from typing import get_args
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from hastatus.api.club.models import AwayRequest
 from hastatus.api.drill import models as drill_models
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_run, find_student, find_version
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
@@ -40,7 +41,7 @@ from hastatus.store import (
 )
 from hastatus.store.models import Run
 
-bp = APIBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
+bp = ApiBlueprint("run", __name__, url_prefix="/api", abp_tags=[Tag(name="run")])
 
 
 def _view(run: Run) -> run_models.RunView:

@@ -5,8 +5,9 @@ from __future__ import annotations
 import uuid
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also, file
 from hastatus.api.http.problems import FaultPlace, Problem, not_found
 from hastatus.api.http.reply import reply
@@ -17,7 +18,7 @@ from hastatus.core.sound import named, tones
 from hastatus.sound_io import speech, upload
 from hastatus.store import assets
 
-bp = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])
+bp = ApiBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])
 
 _A_DAY = {"Cache-Control": "private, max-age=86400"}
 

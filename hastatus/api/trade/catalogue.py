@@ -7,8 +7,9 @@ from functools import cache
 from typing import get_args
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
+from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.problems import Problem, not_found
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import club_id, db, signed_in, who
@@ -23,7 +24,7 @@ from hastatus.core.trade.technique_notes import TECHNIQUE_NOTES
 from hastatus.store import assets, club_catalogue
 from hastatus.store.models import TechniqueNote
 
-bp = APIBlueprint("catalogue", __name__, url_prefix="/api", abp_tags=[Tag(name="catalogue")])
+bp = ApiBlueprint("catalogue", __name__, url_prefix="/api", abp_tags=[Tag(name="catalogue")])
 
 _VERDICTS = ("usual", "possible", "poor")
 
