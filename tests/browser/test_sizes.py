@@ -94,6 +94,7 @@ def all_of_it_is_in_the_log(page: Page) -> None:
     for name in ("Pim Halloran", "Ada Quill"):
         expect(page.locator("tbody").get_by_text(name).first).to_be_visible()
     press(page, "People", role="link", exact=True)
-    page.wait_for_url("**/people")  # the log names them, too
+    # The log names them, too, and stands until the page of people has come.
+    page.get_by_role("heading", name="People").wait_for()
     press(page, "Bo Tarn", role="link")
     page.get_by_role("heading", name="Bo Tarn").wait_for()
