@@ -16,7 +16,8 @@ import numpy as np
 
 from benchmarks.figure import Figure, percentile
 from benchmarks.film_line_up import SAMPLES, hall
-from hastatus.core.film.pair_reading import Began, ExchangeSeen, read_pair_film
+from hastatus.core.film.exchange_seen import Began, ExchangeSeen
+from hastatus.core.film.pair_reading import read_pair_film
 from hastatus.core.film.pair_sounds import PairRun, signal_rises
 from hastatus.core.plan.feed_plan import feed_sheet
 from hastatus.core.starter.partner import PARTNER_STARTERS

@@ -12,7 +12,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hastatus.core.fields import Document, Line
-from hastatus.core.film.pair_reading import Began, ExchangeSeen, PairFilmReading, defended
+from hastatus.core.film.exchange_seen import Began, ExchangeSeen, defended
+from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import CueSeen, FilmReading, ZoneSeen
 from hastatus.core.motion.zone import BodyPart
 

@@ -9,25 +9,23 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Literal
 
 import numpy as np
-from pydantic import Field
 
 from hastatus.core.drill.partner_step import PartnerStep
-from hastatus.core.fields import Document, PassageKey, Seconds
+from hastatus.core.fields import Document, Seconds
+from hastatus.core.film.exchange_seen import Began, ExchangeSeen, Partner, PartnerSeen, defended
 from hastatus.core.film.heard_sounds import Rises
 from hastatus.core.film.line_up import LineUp, Refusal, line_up
 from hastatus.core.film.pair_sounds import PairRun, pair_sounds
 from hastatus.core.film.pair_steps import PairSteps, pair_steps, parts_of
 from hastatus.core.film.reading import LinedUp, heard_in, lined_up, own_sounds
 from hastatus.core.film.scene import SOUND_M_S, Film, Scene
-from hastatus.core.motion.movement import EARLIEST_S, Movement, Reason
-from hastatus.core.motion.zone import BodyPart, CameraPlace, Person
+from hastatus.core.motion.movement import EARLIEST_S, Movement
+from hastatus.core.motion.zone import CameraPlace, Person
 from hastatus.core.plan.feed_sheet import Feed, Turn
 from hastatus.core.read.kept_tempo import KeptTempo, tempos
-from hastatus.core.read.proportion import TOO_FEW
-from hastatus.core.read.summary import quantile, quantile_interval
 from hastatus.core.run.partner_events import Mark, Strike
 from hastatus.core.run.sheet_clock import TIMING, RoundClock, round_clock
 
@@ -40,75 +38,6 @@ CROSSES_S = 0.3
 LANDS_S = 1.0
 """A counter lands so long after the answer began, at the most (common practice, no source)."""
 
-_Ms = Annotated[float, Field(allow_inf_nan=False)]
-_SpreadMs = Annotated[float, Field(ge=0, allow_inf_nan=False)]
-_Partner = Annotated[int, Field(ge=0, le=1)]
-
-
-class Began(Document):
-    """When a zone began to move. part: which; None: none is drawn. at_ms: after the exchange's time
-    on the sheet, with the half-width of its 95 % interval. reason: why there is no time.
-    corrected: by a coach, who looked."""
-
-    part: BodyPart | None = None
-    at_ms: _Ms | None = None
-    spread_ms: _SpreadMs = 0.0
-    reason: Reason | None = None
-    corrected: bool = False
-
-
-class ExchangeSeen(Document):
-    """One exchange. film_s: its time on the sheet, in the film. fed, answered: when who feeds and
-    who defends began. counter: when the defender's countering limb did; None: none is asked.
-    landed_ms: when the counter landed, as it was heard. strikes_ms: all that was heard. Every time
-    is after the exchange's time on the sheet. reacts: the answer is to the attack, and does not
-    come before it. reaction_ms: from the feeder's beginning to the defender's, with its spread;
-    below 0: the defender was first. ran_ahead: whether that is sure."""
-
-    round: int
-    number: int
-    passage: PassageKey
-    film_s: float
-    feeder: _Partner
-    defender: _Partner
-    fed: Began
-    answered: Began
-    counter: Began | None = None
-    landed_ms: _Ms | None = None
-    strikes_ms: tuple[float, ...] = ()
-    reacts: bool = True
-    reaction_ms: _Ms | None = None
-    reaction_spread_ms: _SpreadMs = 0.0
-    ran_ahead: bool = False
-
-    def reckoned(self) -> ExchangeSeen:
-        """The same with reaction and who moved first, by when the two began."""
-        fed, answered = self.fed, self.answered
-        if not self.reacts or fed.at_ms is None or answered.at_ms is None:
-            gone = {"reaction_ms": None, "reaction_spread_ms": 0.0, "ran_ahead": False}
-            return self.model_copy(update=gone)
-        reaction_ms = answered.at_ms - fed.at_ms
-        spread_ms = float(np.hypot(fed.spread_ms, answered.spread_ms))
-        told = {
-            "reaction_ms": reaction_ms,
-            "reaction_spread_ms": spread_ms,
-            "ran_ahead": reaction_ms < -spread_ms,
-        }
-        return self.model_copy(update=told)
-
-
-class PartnerSeen(Document):
-    """What a film tells of one partner as defender. reaction_ms: median from the feeder's beginning
-    to the defender's, of those who did not run ahead, with its 95 % interval; None: too few.
-    ahead: how often they surely moved first, of `of`."""
-
-    partner: _Partner
-    reaction_ms: _Ms | None = None
-    low_ms: _Ms | None = None
-    high_ms: _Ms | None = None
-    ahead: int = 0
-    of: int = 0
-
 
 class PairFilmReading(Document):
     """A reading of a film of a partner run. left: who stands left in the picture, from 0.
@@ -120,7 +49,7 @@ class PairFilmReading(Document):
     kind: Literal["hastatus-pair-film-reading"] = "hastatus-pair-film-reading"
     schema_version: Literal[1] = 1
     length_s: Seconds
-    left: _Partner
+    left: Partner
     line_up: LinedUp | None = None
     refusal: Refusal | None = None
     exchanges: tuple[ExchangeSeen, ...] = ()
@@ -338,21 +267,3 @@ def _landed_ms(
     if not near:
         return None
     return 1000 * (min(near, key=lambda at_s: abs(at_s - asked_s)) - fed.from_s)
-
-
-def defended(exchanges: Sequence[ExchangeSeen], partner: int) -> PartnerSeen:
-    """What exchanges tell of a partner as defender."""
-    own = [one for one in exchanges if one.defender == partner and one.reaction_ms is not None]
-    times = [one.reaction_ms for one in own if not one.ran_ahead and one.reaction_ms is not None]
-    ahead = sum(bool(one.ran_ahead) for one in own)
-    if len(times) < TOO_FEW:
-        return PartnerSeen(partner=partner, ahead=ahead, of=len(own))
-    low, high = quantile_interval(times, [], 0.5)
-    return PartnerSeen(
-        partner=partner,
-        reaction_ms=quantile(times, [], 0.5),
-        low_ms=low,
-        high_ms=high,
-        ahead=ahead,
-        of=len(own),
-    )

@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hastatus.core.film.correction import OnsetCorrection, corrected, corrected_pair
-from hastatus.core.film.pair_reading import Began, ExchangeSeen, PairFilmReading, PartnerSeen
+from hastatus.core.film.exchange_seen import Began, ExchangeSeen, PartnerSeen
+from hastatus.core.film.pair_reading import PairFilmReading
 from hastatus.core.film.reading import CueSeen, FilmReading, LinedUp, ZoneSeen
 
 LINED = LinedUp(epoch=0, starts_s=1.0, rate=1.0, spread_ms=3, heard=9, asked=9)
