@@ -89,14 +89,15 @@ def _insert(db: Session, table: str, count: int, changed: dict[str, str]) -> Non
         {"table": table},
     ).all()
     values = ", ".join(changed.get(column, f"kept.{column}") for column in columns)
-    db.execute(text("SET LOCAL statement_timeout = 0"))  # millions of rows are written at once
-    db.execute(
-        text(
-            f"INSERT INTO {table} ({', '.join(columns)}) "
-            f"SELECT {values} FROM (SELECT * FROM {table}) AS kept, "
-            f"generate_series(1, {count - 1}) AS copy"
-        )
+    # One copy after the other: the rows of a run come together, and so into the same pages of the
+    # index, which is larger than the database's memory.
+    insert = text(
+        f"INSERT INTO {table} ({', '.join(columns)}) SELECT {values} FROM kept_{table} AS kept, "
+        "(SELECT CAST(:copy AS integer)) AS numbered(copy)"
     )
+    db.execute(text(f"CREATE TEMP TABLE kept_{table} ON COMMIT DROP AS SELECT * FROM {table}"))
+    for copy in range(1, count):
+        db.execute(insert, {"copy": copy})
 
 
 def _read(server: Server, ids: list[uuid.UUID]) -> list[float]:
