@@ -26,7 +26,7 @@ from hastatus.demo.population import (
 )
 
 STUDENTS = 400
-MEASURED = 200
+MEASURED, LOOSE_MEASURED = 200, 20
 """Of these each cue weighs a whole grid of students."""
 EARLY = {0.7: 0.11, 0.84: 0.15, 0.9: 0.20}
 """Bound of the measured rule's error after 15 cues, by target."""
@@ -37,9 +37,10 @@ ERROR = "90th percentile of |ln(window / true quantile)|"
 def figures(loose: bool) -> Iterator[Figure]:
     """Follow students of each population under each rule."""
     with ProcessPoolExecutor(2) as pool:
-        tracked = pool.map(_track, _trials(30 if loose else MEASURED))
-        for trial, found in zip(_trials(30 if loose else MEASURED), tracked, strict=True):
-            # Of thirty students the 90th percentile is the third.
+        measured = LOOSE_MEASURED if loose else MEASURED
+        tracked = pool.map(_track, _trials(measured))
+        for trial, found in zip(_trials(measured), tracked, strict=True):
+            # Of twenty students the 90th percentile is the second.
             yield from _judged(trial, found, 2.0 if loose else 1.0)
 
 
