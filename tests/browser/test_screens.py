@@ -292,7 +292,8 @@ def findings(page: Page) -> list[str]:
 
 def barriers(page: Page) -> list[str]:
     """What axe-core finds."""
-    page.evaluate(AXE)
+    if page.evaluate("typeof axe === 'undefined'"):
+        page.evaluate(AXE)
     result = page.evaluate(
         "(tags) => axe.run(document, {resultTypes: ['violations'], runOnly: tags})", RULES
     )
