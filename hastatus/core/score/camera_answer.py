@@ -58,14 +58,16 @@ class CameraAnswers:
 
     def answer(self, state: ScoreState, cue: OpenCue, expected: Expected) -> None:
         """What became of a cue that is listened for no more, in place."""
-        camera = state.camera or CameraState()
-        movements = [
-            self._watch.after(camera, zone, cue.onset_ms / 1000, cue.limit_ms / 1000)
-            for zone in self.answer_zones(expected)
-        ]
-        if not movements:
+        zones = self.answer_zones(expected)
+        if not zones:
             return
-        first = _first(movements)
+        camera = state.camera or CameraState()
+        first = _first(
+            [
+                self._watch.after(camera, zone, cue.onset_ms / 1000, cue.limit_ms / 1000)
+                for zone in zones
+            ]
+        )
         if first.onset_s is not None:
             cue.answered_ms, cue.timed_with = 1000 * first.onset_s, "camera"
         elif first.reason != "still":

@@ -125,11 +125,13 @@ class Scorer:
             state.last_hits.clear()
             state.last_taken.clear()
             state.lapsed, state.extra, state.away_ms, state.camera = [], None, None, None
+        events: Iterable[Event] = batch.events
         for event in batch.events:
             if isinstance(event, Sync):
                 state.pad_clock.add(event.sent_ms, event.own_ms, event.t_ms)
-        singles = chain.from_iterable(single(event) for event in batch.events)
-        state.waiting += [(self._time(event), event) for event in singles]
+            elif isinstance(event, MotionSeen):
+                events = chain.from_iterable(map(single, batch.events))
+        state.waiting += [(self._time(event), event) for event in events]
         self._take_waiting(float("inf") if batch.last else batch.until_ms, responses)
         if state.open:
             self._close(float("inf") if batch.last else batch.until_ms)
@@ -145,9 +147,10 @@ class Scorer:
         return responses
 
     def _time(self, event: Event) -> float:
+        if isinstance(event, MotionSeen):
+            return event.t_ms - self._latency["camera"]
         if not isinstance(event, Input):
-            late_ms = self._latency["camera"] if isinstance(event, MotionSeen) else 0.0
-            return event.t_ms - late_ms
+            return event.t_ms
         if event.own_ms is not None and self.state.pad_clock.syncs:
             return self.state.pad_clock.to_page(event.own_ms)
         return event.t_ms - self._latency[event.device]
@@ -170,10 +173,10 @@ class Scorer:
     def _take(self, t_ms: float, event: Event) -> None:
         if isinstance(event, Input):
             self._answering.take(t_ms, event)
-        elif isinstance(event, MotionSeen):
-            self._camera.add(self.state, t_ms, event)
         elif isinstance(event, CueShown):
             self._open(event)
+        elif isinstance(event, MotionSeen):
+            self._camera.add(self.state, t_ms, event)
         elif isinstance(event, Pause):
             self.state.paused = True
             self._leave_out("paused")
@@ -221,8 +224,7 @@ class Scorer:
             event.spread_ms,
         )
         self._camera.asked(state, event.t_ms)
-        senses = self._home or self._camera.answer_zones(expected)
-        if expected.evades and not senses:
+        if expected.evades and not (self._home or self._camera.answer_zones(expected)):
             cue.left_out, cue.closed = "not_sensed", True
         elif state.away_ms is not None and expected.asks and self._cut_ms:
             cue.left_home_ms, cue.false_start = state.away_ms, True
