@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from benchmarks.figure import Figure
 from hastatus.api.app import create_app
+from hastatus.store.films import Folder
 from tests.harness.coach import new_coach
 from tests.harness.contract import hold, operations, ours, token
 from tests.harness.database import temporary_database
@@ -21,8 +24,8 @@ def figures(loose: bool) -> Iterator[Figure]:
     """Answers that the document does not foresee, of thousands; and the slowest answer."""
     broken: dict[str, str] = {}
     sent, slowest_s = 0, 0.0
-    with temporary_database() as engine:
-        app = create_app(engine)
+    with temporary_database() as engine, TemporaryDirectory() as films:
+        app = create_app(engine, Folder(Path(films)))
         until = time.monotonic() + (LOOSE_FOR_S if loose else FOR_S)
         while time.monotonic() < until:
             coach = new_coach(app, engine)
