@@ -65,8 +65,8 @@ def test_what_moves_in_a_zone_is_told_in_its_direction(
 @given(seed=st.integers(0, 10**6), gain=st.floats(0.85, 1.15), level=st.floats(-15, 15))
 @settings(max_examples=20, deadline=None)
 def test_another_brightness_is_no_movement(seed: int, gain: float, level: float) -> None:
-    still = with_head(seed, 0, 0)
-    assert np.linalg.norm(told(still, gain * still + level)) < 0.25
+    still = 50 + 0.45 * with_head(seed, 0, 0)  # none is burnt out, which moves edges
+    assert np.linalg.norm(told(still, gain * still + level)) < 0.1
 
 
 @given(seed=st.integers(0, 10**6), right=st.floats(-3, 3), down=st.floats(-3, 3))
