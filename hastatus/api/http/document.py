@@ -61,9 +61,8 @@ _SECURITY: dict[str, Any] = {
     "sign_in": {"type": "apiKey", "in": "cookie", "name": COOKIE},
     "csrf": {"type": "apiKey", "in": "header", "name": CSRF_HEADER},
 }
-
-
 _WRITES = Lock()
+"""Held while the document is written: two that ask at once get it whole."""
 
 
 def also(*statuses: int) -> Responses:

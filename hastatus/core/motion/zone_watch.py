@@ -46,9 +46,9 @@ class ZoneWatch:
         first, last = motion.index(cue_s), motion.index(until_s)
         if first - self._window < -1 or first >= len(motion.moved):
             return Movement(None, reason="no_film")
-        lost = np.flatnonzero(~motion.known[max(first, 0) : last + 1])
-        if len(lost):
-            until_s = motion.at(max(first, 0) + int(lost[0]) - 1) - TIMED_S
+        lost = np.flatnonzero(~motion.known[first : last + 1])
+        if len(lost):  # only what is certain and timed before the first lost picture is told
+            until_s = motion.at(first + int(lost[0]) - 1) - TIMED_S
         if until_s < cue_s:
             return Movement(None, reason="no_film")
         if self._detector is None:
