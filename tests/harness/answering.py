@@ -21,11 +21,17 @@ window.notices = [];
 for (const name of ['hastatus:cue', 'hastatus:came'])
   addEventListener(name, (event) => notices.push({ name, ...event.detail }));
 """
-_POLL = """() => ({
-  now: performance.now(),
-  phase: document.querySelector('.floor')?.dataset.phase ?? 'none',
-  notices: window.notices ? window.notices.splice(0) : [],
+_LOOK = """([last, until_ms]) => new Promise((resolve) => {
+  const look = () => {
+    const now = performance.now()
+    const phase = document.querySelector('.floor')?.dataset.phase ?? 'none'
+    if (phase === last && now < until_ms && !window.notices?.length) return setTimeout(look, 15)
+    resolve({ now, phase, notices: window.notices?.splice(0) ?? [] })
+  }
+  look()
 })"""
+"""Waits in the page, which costs far less than to be asked again and again."""
+LONGEST_MS = 500.0
 
 KEYS = {
     ("high_block", "lead"): "KeyR",
@@ -66,6 +72,8 @@ class Answerer:
     page: Page
     script: Script
     touch: bool = False
+    now_ms: float = 0.0
+    """Of the page's clock, when it was looked at last."""
     given: list[Given] = field(default_factory=list)
     shown: list[dict[str, Any]] = field(default_factory=list)
     planned: list[dict[str, Any]] = field(default_factory=list)
@@ -74,21 +82,26 @@ class Answerer:
         self._cdp = self.page.context.new_cdp_session(self.page)
         self._origin_ms = float(self.page.evaluate("performance.timeOrigin"))
         self._due: list[tuple[float, int, Given]] = []
+        self._phase = ""
         self.page.evaluate(NOTICES)
 
     def until(self, phases: set[str], seconds: float = 120.0) -> str:
         """Go on answering until the player is in one of `phases`."""
         deadline = time.monotonic() + seconds
+        phase = self.look()
         while time.monotonic() < deadline:
-            phase = self.look()
             if phase in phases:
                 return phase
-            time.sleep(0.02)
+            phase = self.look(LONGEST_MS)
         raise AssertionError(f"the player did not come to {phases}; it is in {phase}")
 
-    def look(self) -> str:
-        """Take what came, give what is due; the phase that the player is in."""
-        seen = self.page.evaluate(_POLL)
+    def look(self, wait_ms: float = 0.0) -> str:
+        """Take what came, give what is due; the phase that the player is in. wait_ms: at most so
+        long is waited for a cue, an answer that is due or another phase."""
+        next_ms = self._due[0][0] if self._due else float("inf")
+        until_ms = min(self.now_ms + wait_ms, next_ms)
+        seen = self.page.evaluate(_LOOK, [self._phase, until_ms])
+        self.now_ms, self._phase = seen["now"], str(seen["phase"])
         for notice in seen["notices"]:
             if notice["name"] == "hastatus:came":
                 self._plan(notice)
@@ -96,14 +109,14 @@ class Answerer:
                 self.planned.append(notice)
         while self._due and self._due[0][0] <= seen["now"]:
             self._give(heapq.heappop(self._due)[2])
-        return str(seen["phase"])
+        return self._phase
 
     def until_given(self, count: int, seconds: float = 60.0) -> None:
         """Go on until `count` answers have been given."""
         deadline = time.monotonic() + seconds
         while len(self.given) < count:
             assert time.monotonic() < deadline, f"only {len(self.given)} answers were given"
-            self.until({"ready", "round", "count-in", "rest", "rehearsal"})
+            self.look(LONGEST_MS)
 
     def _plan(self, notice: dict[str, Any]) -> None:
         self.shown.append(notice)
