@@ -36,7 +36,15 @@ LONG = (
 
 DRAWN = """async () => {
   await document.fonts.ready
-  for (let frames = 0; frames < 4; frames += 1) await new Promise(requestAnimationFrame)
+  for (let frames = 0; frames < 2; frames += 1) await new Promise(requestAnimationFrame)
+}"""
+LOADED = """async () => {
+  const loading = () =>
+    !document.querySelector('main') || document.body.innerText.includes('Loading')
+  for (const began = performance.now(); loading(); ) {
+    if (performance.now() > began + 20_000) throw new Error('this page is still loading')
+    await new Promise(requestAnimationFrame)
+  }
 }"""
 STICKS_OUT = """() => {
   const wide = document.documentElement.clientWidth
@@ -83,8 +91,8 @@ TIGHT = """(least) => [...document.querySelectorAll(
 
 @pytest.fixture(scope="module")
 def demo(engine: Engine) -> None:
-    """Two weeks of the made-up club."""
-    club.fill(engine, today=datetime.now(UTC), say=lambda _: None, weeks=2)
+    """A week of the made-up club."""
+    club.fill(engine, today=datetime.now(UTC), say=lambda _: None, weeks=1)
 
 
 def signed_in(browser: Browser, server: Server) -> Iterator[Page]:
@@ -187,8 +195,7 @@ def screens(page: Page) -> dict[str, str]:
 
 def settle(page: Page, address: str) -> None:
     page.goto(address)
-    page.locator("main").first.wait_for()
-    page.get_by_text("Loading").wait_for(state="hidden")
+    page.evaluate(LOADED)
     page.evaluate(DRAWN)
 
 
