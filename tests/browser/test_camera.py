@@ -77,12 +77,12 @@ def begin_with_camera(page: Page, server: Server, made: Made) -> str:
 def test_a_slip_drill_is_scored_live_from_the_camera(
     engine: Engine, server: Server, browser: Browser, tmp_path: Path
 ) -> None:
-    drill = slip_drill(cues=12, rule="n_down")
+    drill = slip_drill(cues=8, rule="n_down")
     made = make_club(engine, drill)
     onsets = slips(engine, made, drill)
     painter = filmed(onsets)
     film = tmp_path / "slips.mjpeg"
-    write_camera_film(film, BEGINS_S + 55, painter.at)
+    write_camera_film(film, BEGINS_S + 40, painter.at)
     with transaction(engine) as db:
         films.keep_place(db, made.club_id, uuid.uuid4(), painter.place())
     with camera_browser(browser.browser_type, film) as camera:

@@ -206,14 +206,14 @@ def test_pads_are_learned_and_a_round_outlasts_their_being_unplugged(
 def test_the_simulated_kit_plays_a_round_and_says_nothing_of_the_student(
     browser: Browser, server: Server, engine: Engine, context: BrowserContext
 ) -> None:
-    made = make_club(engine, short_drill(14.0, count=2))
+    made = make_club(engine, short_drill(14.0))
     page = sign_in(browser, server, made, context)[1]
     run = choose(page, server, made, "demo pads")
     begin(page)
     Answerer(page, lambda cue: None).until({"done"}, seconds=120)
     found = readout(page, run)
     given = answered(found)
-    assert len(given) >= 6
+    assert len(given) >= 3
     assert {each["timed_with"] for each in given} == {"pad"}
     # An ex-Gaussian of mean 530 ms, by a clock that is 80 ms off: uncorrected it would show.
     assert 400 < median(each["time_ms"] for each in given) < 700
