@@ -74,7 +74,7 @@ def figures(loose: bool) -> Iterator[Figure]:
         yield from _told("clean scenes", list(pool.map(_watch, _films(CLEAN, each))), 3, 2)
         disturbed = list(pool.map(_watch, _films(DISTURBED, each)))
         yield from _told("people behind, a shaken camera", disturbed, 10, 6)
-        students = range(10 if loose else 120)
+        students = range(4 if loose else 120)
         shares = np.array(list(pool.map(_clean_share, students)))
     off = float(shares.mean()) - TARGET
     name = f"slips seen by a camera: clean share of cues 11 on from {TARGET} ({off:+.3f})"
