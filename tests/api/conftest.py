@@ -15,7 +15,7 @@ from hastatus.store.films import Folder
 from tests.harness.coach import Coach, new_coach
 
 
-@pytest.fixture(scope="session", autouse=True)
+@pytest.fixture(scope="package", autouse=True)
 def quick_passwords() -> Iterator[None]:
     """Each test signs somebody in: a hash that is slow on purpose would be most of its time."""
     with pytest.MonkeyPatch.context() as patch:
