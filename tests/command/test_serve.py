@@ -11,7 +11,6 @@ import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
 
@@ -19,11 +18,11 @@ import psycopg
 import pytest
 from sqlalchemy import Engine
 
-from hastatus.demo import club
 from hastatus.server.cluster import Cluster, free_port
-from hastatus.store import accounts, role, runs, students
+from hastatus.store import accounts, role
 from hastatus.store.database import StoreError, make_engine, migrate, transaction
 from tests.command.test_files import hastatus, in_a_shell
+from tests.harness.club import film_folder
 from tests.harness.database import reachable_folder, superuser_url
 
 TO_START_S = 120
@@ -53,7 +52,12 @@ def fresh_url(engine: Engine) -> str:
 def start(command: str, port: int, url: str) -> subprocess.Popen[str]:
     return subprocess.Popen(
         [sys.executable, "-u", "-m", "hastatus.command.main", command],
-        env={**os.environ, "HASTATUS_DATABASE_URL": url, "PORT": str(port)},
+        env={
+            **os.environ,
+            "HASTATUS_DATABASE_URL": url,
+            "HASTATUS_FILMS": film_folder(url).name,
+            "PORT": str(port),
+        },
         stdout=subprocess.PIPE,
         stderr=subprocess.PIPE,
         text=True,
@@ -112,31 +116,6 @@ def test_no_command_loads_what_reads_films_but_the_one_that_reads_them() -> None
     code = f"import sys, hastatus.command.clubs; print({heavy})"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "set()"
-
-
-def test_the_made_up_club_is_filled_once_and_looks_lived_in(
-    own_url: str, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    engine = make_engine(own_url)
-    migrate(engine)
-    assert club.is_empty(engine)
-    said: list[str] = []
-    club.fill(engine, today=datetime(2026, 11, 25, tzinfo=UTC), say=said.append, weeks=2)
-    assert not club.is_empty(engine)
-    assert len(said) == len(club.MEMBERS)
-    with transaction(engine) as db:
-        coach = accounts.find_coach(db, club.LOGIN)
-        assert coach is not None
-        assert len(students.all_of(db, coach.club_id)) == len(club.MEMBERS)
-        found = runs.figures_of(runs.latest(db, coach.club_id))
-        practice = [figures for _, figures in found if figures.baseline is None]
-        shares = [figures.summary.clean_share for figures in practice]
-        assert 15 <= len(practice) <= 4 * len(club.MEMBERS)
-        # A test before the first evening of two weeks, and one before the last.
-        assert len(found) - len(practice) == 2 * len(club.MEMBERS)
-        assert all(figures.complete for _, figures in found)
-        assert all(share is not None and 0.6 < share < 1.0 for share in shares)
-    engine.dispose()
 
 
 def test_a_private_cluster_comes_back_and_says_what_is_wrong(

@@ -6,7 +6,6 @@ import json
 import urllib.request
 import uuid
 from collections.abc import Iterator
-from contextlib import ExitStack, contextmanager
 from itertools import cycle
 from typing import Any
 
@@ -34,21 +33,17 @@ def own(engine: Engine) -> Iterator[tuple[Engine, list[str]]]:
     with transaction(made) as db:
         club = accounts.add_club(db, "Weir")
         accounts.add_coach(db, club.id, login=LOGIN, name="T", password=PASSWORD, role="owner")
-    with ExitStack() as stack:
-        yield made, [stack.enter_context(server(url)) for _ in range(2)]
-    made.dispose()
-
-
-@contextmanager
-def server(url: str) -> Iterator[str]:
-    port = free_port()
-    process = start("serve", port, url)
+    ports = [free_port() for _ in range(2)]
+    both = [start("serve", port, url) for port in ports]
     try:
-        read_until(process, "is up")
-        yield f"http://127.0.0.1:{port}"
+        for process in both:
+            read_until(process, "is up")
+        yield made, [f"http://127.0.0.1:{port}" for port in ports]
     finally:
-        process.terminate()
-        assert process.wait(timeout=30) == 0
+        for process in both:
+            process.terminate()
+        assert [process.wait(timeout=30) for process in both] == [0, 0]
+        made.dispose()
 
 
 class Client:

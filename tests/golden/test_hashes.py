@@ -8,9 +8,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from sqlalchemy import Engine
 
 from hastatus.core.starter import STARTERS
 from hastatus.core.starter.partner import PARTNER_STARTERS
+from hastatus.demo import club
+from hastatus.store import accounts, runs, students
+from hastatus.store.database import transaction
 from tests.golden.canon import golden_hash, structure
 from tests.golden.numbers import Numbers, rhythms, windows
 from tests.golden.things import documents, messy, partner, readouts, solo, tables
@@ -56,9 +60,27 @@ def test_the_documents_say_the_same_of_what_is_on_the_wire() -> None:
 
 def test_the_database_and_what_is_read_from_it_are_as_before() -> None:
     """In a database of its own: the demo club is the first one there."""
-    with temporary_database() as engine:
+    with temporary_database(lasting=False) as engine:
         assert dict(tables(engine)) == golden()["tables"]
+        assert club.is_empty(engine)
         assert dict(readouts(engine)) == golden()["readouts"]
+        assert not club.is_empty(engine)
+        assert_lived_in(engine)
+
+
+def assert_lived_in(engine: Engine) -> None:
+    """The made-up club has its people, tests and runs, and they find it neither easy nor hard."""
+    with transaction(engine) as db:
+        coach = accounts.find_coach(db, club.LOGIN)
+        assert coach is not None
+        assert len(students.all_of(db, coach.club_id)) == len(club.MEMBERS)
+        found = runs.figures_of(runs.latest(db, coach.club_id))
+    practice = [figures for _, figures in found if figures.baseline is None]
+    shares = [figures.summary.clean_share for figures in practice]
+    assert len(club.MEMBERS) <= len(practice) <= 3 * len(club.MEMBERS)
+    assert len(found) - len(practice) == len(club.MEMBERS)  # a test each
+    assert all(figures.complete for _, figures in found)
+    assert all(share is not None and 0.6 < share < 1.0 for share in shares)
 
 
 def test_a_hash_tells_values_apart_but_not_ids_and_last_digits() -> None:

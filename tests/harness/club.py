@@ -35,7 +35,7 @@ SEED = 128
 
 
 @cache
-def _films(url: str) -> TemporaryDirectory[str]:
+def film_folder(url: str) -> TemporaryDirectory[str]:
     """A folder of films for each database: what waits in one is told by a file in it."""
     return TemporaryDirectory(prefix="hastatus-films-")
 
@@ -58,7 +58,7 @@ class Server:
             env={
                 **os.environ,
                 "HASTATUS_DATABASE_URL": self.url,
-                "HASTATUS_FILMS": _films(self.url).name,
+                "HASTATUS_FILMS": film_folder(self.url).name,
             },
             stdout=subprocess.DEVNULL,
         )
