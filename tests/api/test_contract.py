@@ -16,7 +16,7 @@ from tests.harness.addresses import addresses
 from tests.harness.coach import Coach
 from tests.harness.contract import BESIDES, DOCUMENT, Ours, hold, operations, ours, token
 
-CASES = 15
+CASES = 8
 """Of each address; `make bench` sends many more."""
 LARGE = {
     "POST /api/drills",
@@ -50,7 +50,7 @@ def test_an_address_holds_to_the_document(
     own: Ours,
 ) -> None:
     sign_in = token(engine, two_coaches[0])
-    cases = CASES // 3 if label in LARGE else CASES
+    cases = CASES // 2 if label in LARGE else CASES
     tally = hold(by_label[label], sign_in, own, cases=cases, repeatable=True)
     assert not tally.broken, json.dumps(tally.broken, indent=1)
     assert tally.sent

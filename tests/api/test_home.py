@@ -105,8 +105,8 @@ def test_a_phone_that_was_away_for_a_week_brings_everything_back_in_order(
     for day, planned in enumerate(view["planned"][:7]):
         run_id = str(uuid.uuid4())
         ago_s = (7 - day) * 86_400.0
+        bo.keep(run_id, planned["id"], ago_s=ago_s)
         for batch in batches(view, planned, seed=day):
-            bo.keep(run_id, planned["id"], ago_s=ago_s)
             assert bo.post(run_id, batch).status_code == 200
     runs = coach.get(f"/api/runs?student_id={coach.student_id}").get_json()["runs"]
     assert len(runs) == 7
