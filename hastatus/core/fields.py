@@ -89,7 +89,8 @@ Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 SLOWEST_BPM, FASTEST_BPM = 20, 300
 Tempo = Annotated[float, Field(ge=SLOWEST_BPM, le=FASTEST_BPM, allow_inf_nan=False)]
 """In BPM."""
-Seconds = Annotated[float, Field(ge=0, le=86_400, allow_inf_nan=False)]
+DAY_S = 86_400
+Seconds = Annotated[float, Field(ge=0, le=DAY_S, allow_inf_nan=False)]
 """A duration in seconds, never negative, at most a day."""
 
 Milliseconds = Annotated[float, Field(ge=0, le=1e11, allow_inf_nan=False)]

@@ -38,6 +38,13 @@ def test_a_round_does_not_run_backwards(passed_s: float) -> None:
     assert stands.after(passed_s, 66.0) == stands
 
 
+def test_a_round_that_nobody_ended_stands_at_a_day_at_most() -> None:
+    stands = Stands(phase="round", round=2, sheet_s=86_399, bpm=60)
+    later = stands.after(60.0, 60.0)
+    assert Stands.model_validate(later.model_dump()) == later
+    assert later.sheet_s > stands.sheet_s
+
+
 def test_a_head_knock_of_a_later_hour_holds_all_the_same() -> None:
     hold = medical_hold([Knock(NOW + HOUR, cleared_at=NOW + HOUR)], NOW)
     assert hold is not None

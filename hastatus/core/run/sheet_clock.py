@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from hastatus.core.fields import Document, Seconds, Tempo
+from hastatus.core.fields import DAY_S, Document, Seconds, Tempo
 from hastatus.core.run.partner_events import (
     Mark,
     Paused,
@@ -33,14 +33,16 @@ class Stands(Document):
     bpm: Tempo | None = None
 
     def after(self, passed_s: float, sheet_bpm: float | None) -> Stands:
-        """Where it stands `passed_s` later; while it does not run, at the same place.
+        """Where it stands `passed_s` later, a day on the sheet at most; while it does not run, at
+        the same place.
 
         passed_s: below 0 where a clock was set back: none has passed.
         """
         if self.phase != "round":
             return self
         rate = self.bpm / sheet_bpm if self.bpm and sheet_bpm else 1.0
-        return self.model_copy(update={"sheet_s": self.sheet_s + max(0.0, passed_s) * rate})
+        sheet_s = min(float(DAY_S), self.sheet_s + max(0.0, passed_s) * rate)
+        return self.model_copy(update={"sheet_s": sheet_s})
 
 
 @dataclass(frozen=True, slots=True)
