@@ -6,8 +6,10 @@ import json
 import re
 from typing import Any
 
+import jsonschema_rs
 import pytest
 from flask_openapi3 import OpenAPI
+from pydantic_core import SchemaValidator, core_schema
 from sqlalchemy import Engine
 
 from hastatus.api.app import create_app
@@ -67,6 +69,20 @@ def test_the_document_names_every_address(app: OpenAPI) -> None:
     named = sum(len(item) for path, item in document["paths"].items() if path.startswith("/api/"))
     assert named == len(served)
     assert BESIDES.keys() <= set(_LABELS)
+
+
+def test_a_pattern_lets_the_same_through_for_whoever_reads_the_document(app: OpenAPI) -> None:
+    """What is white space is one thing to JSON Schema (ECMA-262) and another to the server."""
+    document = app.test_client().get(DOCUMENT).get_data(as_text=True)
+    found = re.findall(r'"pattern":\s*("(?:[^"\\]|\\.)*")', document)
+    patterns: set[str] = {json.loads(each) for each in found}
+    assert len(patterns) > 5
+    texts = [begun + chr(code) for begun in ("a", "http://a") for code in range(0x3100)]
+    for pattern in patterns:
+        server = SchemaValidator(core_schema.str_schema(pattern=pattern))
+        reader = jsonschema_rs.validator_for({"type": "string", "pattern": pattern})
+        assert [text for text in texts if server.isinstance_python(text) != reader.is_valid(text)] \
+            == [], pattern  # fmt: skip
 
 
 @pytest.mark.parametrize(

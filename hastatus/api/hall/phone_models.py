@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from hastatus.api.hall.live_models import ClockView, StretchView
 from hastatus.api.hall.models import Ready
+from hastatus.api.http.code_picture import Origin
 from hastatus.core.drill.cue import Mark
 from hastatus.core.fields import Document
 from hastatus.core.hall.evening import FeedWay
@@ -48,7 +49,7 @@ class CodeView(BaseModel):
 class CodesQuery(Document):
     """origin: of the address that phones are to open, as the coach's browser knows it."""
 
-    origin: Annotated[str, Field(max_length=200, pattern=r"^https?://[^\s/]+$")]
+    origin: Origin
 
 
 class GivenCode(Document):

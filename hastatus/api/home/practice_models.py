@@ -8,6 +8,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.code_picture import Origin
 from hastatus.core.fields import Document, Line
 from hastatus.core.home.dose import DoseProposal, Week
 from hastatus.core.home.practice import HomeWord, Practice
@@ -132,7 +133,7 @@ class HomeLinkRequest(Document):
     """A new link. origin: of the address that the phone opens, as the coach's browser knows it.
     guardian, guardian_on: who allowed it for a minor, and when. days: that it lasts."""
 
-    origin: Annotated[str, Field(max_length=200, pattern=r"^https?://[^\s/]+$")]
+    origin: Origin
     guardian: Line | None = None
     guardian_on: date | None = None
     days: Annotated[int, Field(ge=1, le=366)] = 60

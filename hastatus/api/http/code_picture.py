@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
 
 import segno
+from pydantic import Field
+
+Origin = Annotated[str, Field(max_length=200, pattern=r"^https?://[A-Za-z0-9.:\[\]_-]+$")]
+"""Where the address begins that a phone is to open, as the coach's browser writes it: scheme, host
+and port (RFC 6454; a host of other letters in its ASCII form)."""
 
 
 class CodePicture(NamedTuple):
