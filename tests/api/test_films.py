@@ -92,6 +92,14 @@ def told(coach: Coach, film: str) -> dict[str, Any]:
     return dict(coach.get(f"/api/films/{film}").get_json())
 
 
+@pytest.fixture
+def film(app: Flask, engine: Engine, own: Coach, data: bytes, place: str) -> str:
+    """A film of the run that has been read; its id."""
+    made = sent(own, data, place_id=place)
+    work(app, engine)
+    return made
+
+
 @pytest.fixture(autouse=True)
 def removed(own: Coach) -> Iterator[None]:
     """A run has eight films at most."""
@@ -206,10 +214,8 @@ def test_what_is_no_film_is_refused_in_words(
 
 
 def test_a_club_keeps_its_films_as_long_as_it_says(
-    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
+    app: Flask, engine: Engine, own: Coach, film: str
 ) -> None:
-    film = sent(own, data, place_id=place)
-    work(app, engine)
     folder: Folder = app.config["FILMS"]
     with transaction(engine) as db:
         row = db.scalars(select(Film).where(Film.id == uuid.UUID(film))).one()
@@ -228,10 +234,8 @@ def test_a_club_keeps_its_films_as_long_as_it_says(
 
 
 def test_heads_are_blurred_in_a_film_that_is_kept_and_only_once(
-    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
+    app: Flask, engine: Engine, own: Coach, data: bytes, place: str, film: str
 ) -> None:
-    film = sent(own, data, place_id=place)
-    work(app, engine)
     folder: Folder = app.config["FILMS"]
     own.send("PUT", "/api/film-days", {"days": 30, "blur": True})
     before = own.get(f"/api/films/{film}/still.jpg?at_s=2").data
@@ -250,10 +254,8 @@ def test_heads_are_blurred_in_a_film_that_is_kept_and_only_once(
 
 
 def test_a_film_whose_heads_cannot_be_blurred_is_not_kept(
-    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
+    app: Flask, engine: Engine, own: Coach, film: str
 ) -> None:
-    film = sent(own, data, place_id=place)
-    work(app, engine)
     folder: Folder = app.config["FILMS"]
     own.send("PUT", "/api/film-days", {"days": 30, "blur": True})
     with transaction(engine) as db:
@@ -264,11 +266,7 @@ def test_a_film_whose_heads_cannot_be_blurred_is_not_kept(
     assert (view["blurred"], view["has_file"], view["state"]) == (False, False, "read")
 
 
-def test_a_correction_is_kept_with_who_and_why_and_is_taken_back(
-    app: Flask, engine: Engine, own: Coach, data: bytes, place: str
-) -> None:
-    film = sent(own, data, place_id=place)
-    work(app, engine)
+def test_a_correction_is_kept_with_who_and_why_and_is_taken_back(own: Coach, film: str) -> None:
     cue = told(own, film)["reading"]["cues"][2]
     what = {"round": cue["round"], "number": cue["slot"], "part": "head", "why": "he only looked"}
     body = {"id": str(uuid.uuid4()), "correction": {**what, "at_ms": 310}}
