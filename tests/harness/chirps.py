@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from functools import cache
 from typing import Any
 
 import numpy as np
@@ -13,6 +14,7 @@ from hastatus.core.sound.tones import RATE
 PLAYED = [0.2 + each for each in calibration.starts_s()]
 
 
+@cache
 def recording(delay_ms: float, gain: float = 0.2) -> dict[str, Any]:
     rng = np.random.default_rng(5)
     samples = rng.normal(0, 0.003, round((PLAYED[-1] + 1.2) * RATE))
