@@ -20,7 +20,7 @@ from hastatus.core.plan.round_signal import (
 )
 from hastatus.core.plan.run_plan import RunPlan
 from hastatus.core.plan.sounds import Clip
-from hastatus.core.sound import named, tones
+from hastatus.core.sound import named
 from hastatus.core.trade.label_packs import Labels
 from hastatus.sound_io.speech import length_s
 from hastatus.store import assets
@@ -97,7 +97,7 @@ def sound_url(clip: Clip, voice: Voice, base: str = HERE) -> str:
 
 def _length_s(clip: Clip, voice: Voice) -> float:
     if clip.source == "tone":
-        return named.samples(clip.what).size / tones.RATE
+        return named.length_s(clip.what)
     if clip.source == "spoken":
         return length_s(say(clip.what, voice))
     kept = assets.find(db(), club_id(), clip.what)

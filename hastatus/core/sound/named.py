@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 from hastatus.core.sound import signal_code, tones
 from hastatus.core.sound.tones import Samples
 
@@ -15,6 +17,16 @@ def samples(name: str) -> Samples:
     if word is not None:
         return signal_code.samples(word)
     return tones.named(name)
+
+
+def length_s(name: str) -> float:
+    """How long a sound is, in seconds. KeyError when there is none of that name."""
+    return signal_code.LENGTH_S if signal_word(name) is not None else _tone_length_s(name)
+
+
+@cache
+def _tone_length_s(name: str) -> float:
+    return tones.named(name).size / tones.RATE
 
 
 def signal_word(name: str) -> str | None:
