@@ -15,19 +15,15 @@ from tests.harness.addresses import addresses, bodies, ids, rows
 from tests.harness.coach import Coach, new_coach
 
 AT_ONCE = 50
-OF_EACH = 12
-"""Clients where all addresses have their turn."""
 IN_TURN = {("DELETE", "/api/session")}
 """Ends the sign-in that the others need."""
 
 
-def at_once(
-    app: OpenAPI, coach: Coach, method: str, path: str, body: Any, clients: int = AT_ONCE
-) -> list[int]:
+def at_once(app: OpenAPI, coach: Coach, method: str, path: str, body: Any) -> list[int]:
     """The statuses of the same request, sent by as many clients at the same moment."""
     cookie = coach.client.get_cookie(COOKIE)
     assert cookie is not None
-    barrier = Barrier(clients)
+    barrier = Barrier(AT_ONCE)
 
     def send(_: int) -> int:
         client = app.test_client()
@@ -37,8 +33,8 @@ def at_once(
             path, method=method, json=body, headers={"X-CSRF-Token": coach.csrf}
         ).status_code
 
-    with ThreadPoolExecutor(clients) as threads:
-        return list(threads.map(send, range(clients)))
+    with ThreadPoolExecutor(AT_ONCE) as threads:
+        return list(threads.map(send, range(AT_ONCE)))
 
 
 def test_the_same_write_at_once_is_made_once(app: OpenAPI, engine: Engine) -> None:
@@ -51,8 +47,7 @@ def test_the_same_write_at_once_is_made_once(app: OpenAPI, engine: Engine) -> No
         address = path.replace("{partner_run_id}", named["partner_run_id"])
         for name, value in named.items():
             address = address.replace(f"{{{name}}}", value)
-        body = sent.get((method, path))
-        found[f"{method} {path}"] = at_once(app, coach, method, address, body, OF_EACH)
+        found[f"{method} {path}"] = at_once(app, coach, method, address, sent.get((method, path)))
     bad = {where: each for where, each in found.items() if max(each) >= 500}
     assert not bad, json.dumps(bad, indent=1)
     assert len(found) > 20

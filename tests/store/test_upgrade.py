@@ -17,7 +17,7 @@ from sqlalchemy.exc import DBAPIError
 from hastatus.api.app import create_app
 from hastatus.server import cluster
 from hastatus.store import database, early_schema, role
-from hastatus.store.database import StoreError, current, head, make_engine, migrate
+from hastatus.store.database import StoreError, check, current, head, make_engine, migrate
 from hastatus.store.derived import DERIVED
 from hastatus.store.models import Base
 from hastatus.store.starters import all_starters
@@ -111,6 +111,7 @@ def test_an_older_database_is_brought_up_to_date_with_its_rows(
     with restored(server, name) as older:
         before = counts(older)
         migrate(older)
+        check(older)
         after = counts(older)
         derived = {table.__tablename__ for table in DERIVED}  # made again when they are asked for
         assert {table: after[table] for table in before if table not in derived} == {
