@@ -91,8 +91,8 @@ TIGHT = """(least) => [...document.querySelectorAll(
 
 @pytest.fixture(scope="module")
 def demo(engine: Engine) -> None:
-    """A week of the made-up club."""
-    club.fill(engine, today=datetime.now(UTC), say=lambda _: None, weeks=1)
+    """Two weeks of the made-up club: what is drawn over time has something to draw."""
+    club.fill(engine, today=datetime.now(UTC), say=lambda _: None, weeks=2)
 
 
 def signed_in(browser: Browser, server: Server) -> Iterator[Page]:
