@@ -10,7 +10,7 @@ import wave
 from functools import lru_cache
 
 import numpy as np
-from scipy.signal import resample_poly
+import scipy
 
 from hastatus.core.drill.header import Voice
 from hastatus.core.sound import onset
@@ -67,4 +67,6 @@ def _samples(data: bytes) -> Samples:
     raw = data[data.index(b"data") + 8 :]
     samples = np.frombuffer(raw[: len(raw) // 2 * 2], dtype="<i2") / 32768
     common = np.gcd(RATE, rate)
-    return np.asarray(resample_poly(samples, RATE // common, rate // common), dtype=np.float64)
+    return np.asarray(
+        scipy.signal.resample_poly(samples, RATE // common, rate // common), dtype=np.float64
+    )

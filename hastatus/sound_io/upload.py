@@ -9,8 +9,8 @@ from fractions import Fraction
 from typing import Literal
 
 import numpy as np
+import scipy
 import soundfile
-from scipy.signal import resample_poly
 
 from hastatus.core.sound import onset
 from hastatus.core.sound.tones import PEAK, RATE, wav
@@ -76,7 +76,9 @@ def _sound(data: bytes) -> Upload:
         raise BadUpload("the recording holds values that are no numbers; save it again")
     # A rate like 47,999 Hz has no small fraction: the nearest one is off by under 5 in a million.
     ratio = Fraction(RATE, rate).limit_denominator(480)
-    mono = np.asarray(resample_poly(mono, ratio.numerator, ratio.denominator), dtype=np.float64)
+    mono = np.asarray(
+        scipy.signal.resample_poly(mono, ratio.numerator, ratio.denominator), dtype=np.float64
+    )
     try:
         kept = onset.trim(mono)
     except onset.Silent:

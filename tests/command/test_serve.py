@@ -111,9 +111,16 @@ def test_serve_add_a_coach_sign_in_and_stop(own_url: str, monkeypatch: pytest.Mo
     engine.dispose()
 
 
-def test_no_command_loads_what_reads_films_but_the_one_that_reads_them() -> None:
-    heavy = "{'av', 'procrastinate', 'scipy.signal'} & set(sys.modules)"
-    code = f"import sys, hastatus.command.clubs; print({heavy})"
+@pytest.mark.parametrize(
+    ("loaded", "heavy"),
+    [
+        ("hastatus.command.clubs", {"av", "procrastinate", "scipy.signal"}),
+        ("hastatus.server.wsgi", {"scipy.signal", "scipy.stats", "scipy.optimize"}),
+    ],
+    ids=["commands", "web server"],
+)
+def test_what_takes_long_to_load_is_not_loaded_by_what_starts(loaded: str, heavy: set[str]) -> None:
+    code = f"import sys, {loaded}; print({heavy} & set(sys.modules))"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "set()"
 

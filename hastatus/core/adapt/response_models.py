@@ -12,6 +12,7 @@ Four kinds of them, since nobody is quite like a formula:
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -73,12 +74,14 @@ def _two_speed(mu: float, sigma: float, share: float, slower: float) -> tuple[Ar
     return np.log(np.maximum(density, 1e-300)), (1 - share) * ndtr(early) + share * ndtr(late)
 
 
-def _students() -> ResponseModels:
-    students: list[tuple[Array, Array]] = []
+@cache
+def students() -> ResponseModels:
+    """All of them: made when they are first asked for, which takes a moment."""
+    made: list[tuple[Array, Array]] = []
     weights = list[float]()
 
     def add(student: tuple[Array, Array], weight: float) -> None:
-        students.append(student)
+        made.append(student)
         weights.append(weight)
 
     weight = _KINDS["usual"] / (len(_USUAL_MU) * len(_USUAL_SIGMA) * len(_USUAL_TAU))
@@ -103,12 +106,9 @@ def _students() -> ResponseModels:
         for sigma, slow, slower in shapes:
             student = _two_speed(float(np.exp(level)), sigma, slow, slower)
             add(student, weight)
-    density = np.stack([student[0] for student in students], axis=1)
+    density = np.stack([student[0] for student in made], axis=1)
     return ResponseModels(
         density=np.maximum(density, np.log(_ODD)).astype(np.float32),
-        before=np.stack([student[1] for student in students], axis=1),
+        before=np.stack([student[1] for student in made], axis=1),
         weight=np.log(weights),
     )
-
-
-STUDENTS = _students()

@@ -25,7 +25,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 from scipy.special import ndtr
 
-from hastatus.core.adapt.response_models import BINS, STEP, STUDENTS
+from hastatus.core.adapt.response_models import BINS, STEP, students
 from hastatus.core.plan.prior import START_SPREAD, Prior
 
 Array = NDArray[np.float64]
@@ -136,9 +136,9 @@ def _belief(taken: Sequence[TimedOutcome], ages: Array, target: float, prior: Pr
 def _windows(target: float) -> tuple[Array, Array]:
     """The window of each student that holds a share `target` of the answers, ln s; and how many
     students have one near it, as ln weight."""
-    first = (STUDENTS.before < target).sum(axis=0)
+    first = (students().before < target).sum(axis=0)
     bin_of = np.minimum(first, len(BINS) - 1)
-    weight = np.bincount(bin_of, np.exp(STUDENTS.weight), len(BINS))
+    weight = np.bincount(bin_of, np.exp(students().weight), len(BINS))
     near = gaussian_filter1d(weight, _NEAR / STEP, mode="constant")
     return np.asarray(BINS[bin_of]), np.log(near[bin_of])
 
@@ -153,7 +153,7 @@ def _log_prior(target: float, prior: Prior) -> Array:
     away = (windows - np.log(prior.window_s)) / prior.spread
     likelihood: Array = -0.5 * (_TAIL + 1) * np.log1p(away**2 / _TAIL)
     known = prior.spread < START_SPREAD
-    return STUDENTS.weight + likelihood - (near if known else 0.0)
+    return students().weight + likelihood - (near if known else 0.0)
 
 
 def _apart(before: Array, since: Array) -> float:
@@ -180,13 +180,13 @@ def _seen(taken: Sequence[TimedOutcome], ages: Array, shifts: Array) -> Array:
     limited = ~came & np.array([answer.ms is not None for answer in taken])
     bins = _bins(_log_s(taken)[None, :] + shifts)
     hit, weights = _by_bin(bins[:, came], ages[came])
-    total: Array = (weights @ STUDENTS.density[hit])[:, None, :]
+    total: Array = (weights @ students().density[hit])[:, None, :]
     answered = (ages[came].sum() * np.log(1 - _LAPSES))[None, :]
     moved = (shifts[:, came] @ ages[came])[:, None]
     total = total + (answered + moved)[:, :, None].astype(np.float32)
     if limited.any():
         hit, weights = _by_bin(bins[:, limited], ages[limited])
-        later = (1 - STUDENTS.before[hit])[:, None, :].astype(np.float32)
+        later = (1 - students().before[hit])[:, None, :].astype(np.float32)
         lapses = _LAPSES.astype(np.float32)[:, None]
         total += np.tensordot(weights, np.log(lapses + (1 - lapses) * later), 1)
     return total
@@ -226,11 +226,14 @@ def _met(answering: Array, target: float) -> float:
     low, high = 0, len(BINS) - 1
     while high - low > 1:
         middle = (low + high) // 2
-        if float(answering @ STUDENTS.before[middle]) < target:
+        if float(answering @ students().before[middle]) < target:
             low = middle
         else:
             high = middle
-    below, above = float(answering @ STUDENTS.before[low]), float(answering @ STUDENTS.before[high])
+    below, above = (
+        float(answering @ students().before[low]),
+        float(answering @ students().before[high]),
+    )
     into = (target - below) / (above - below) if above > below else 0.5
     return float(BINS[low] + min(max(into, 0.0), 1.0) * STEP)
 
@@ -242,7 +245,7 @@ def _moved(answering: Array, believed: float, logs: Array, ages: Array, target: 
     """
     inside = float((ages * ndtr((believed - logs) / _SMOOTH)).sum() / ages.sum())
     near = _bins(np.array([believed - 2 * STEP, believed + 2 * STEP]))
-    met = STUDENTS.before[near] @ answering
+    met = students().before[near] @ answering
     density = max(float(met[1] - met[0]) / (4 * STEP), _LEAST_DENSITY)
     move = (target - inside) / density
     # Own times are as uncertain as a share of so many; the belief is off by its misfit.

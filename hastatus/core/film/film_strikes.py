@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
 from scipy.ndimage import maximum_filter1d, median_filter
-from scipy.signal import find_peaks
 
 from hastatus.core.film.heard_sounds import HOP_S, Rises
 
@@ -49,7 +49,7 @@ def strikes_heard(rises: Rises, own: Sequence[OwnSound]) -> Array:
     usual = median_filter(total, max(3, round(_USUAL_S / HOP_S)), mode="nearest")
     expected = _expected(len(rises), own)
     needed = np.maximum(_LEAST, _OVER_USUAL * usual) + _OWN_SHARE * expected
-    peaks, _ = find_peaks(total, height=_LEAST, distance=round(_APART_S / HOP_S))
+    peaks, _ = scipy.signal.find_peaks(total, height=_LEAST, distance=round(_APART_S / HOP_S))
     strikes = [
         peak
         for peak in peaks

@@ -12,10 +12,10 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
 from scipy.fft import rfft
 from scipy.ndimage import maximum_filter1d, uniform_filter1d
-from scipy.signal import oaconvolve, resample_poly
 
 from hastatus.core.sound import tones
 
@@ -52,7 +52,9 @@ class Heard:
 
 def film_sound(samples: NDArray[np.float64]) -> Samples:
     """A sound of the app (at `tones.RATE`) as a film's sound is kept."""
-    return np.asarray(resample_poly(samples, 1, tones.RATE // FILM_RATE), dtype=np.float32)
+    return np.asarray(
+        scipy.signal.resample_poly(samples, 1, tones.RATE // FILM_RATE), dtype=np.float32
+    )
 
 
 class SoundMeter:
@@ -108,7 +110,7 @@ def find(rises: Rises, sound: Rises, most: int) -> Heard:
         return Heard(np.zeros(0), np.zeros(0))
     match = np.zeros(len(rises) - len(sound) + 1)
     for band in np.flatnonzero(sound.max(axis=0) > 0.1 * sound.max()):
-        match += oaconvolve(rises[:, band], sound[::-1, band], mode="valid")
+        match += scipy.signal.oaconvolve(rises[:, band], sound[::-1, band], mode="valid")
     energy = uniform_filter1d(
         (rises**2).sum(axis=1).astype(np.float64), len(sound), mode="constant"
     )

@@ -13,7 +13,7 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import poisson
+from scipy.special import pdtrc
 
 from hastatus.core.film.heard_sounds import Heard
 
@@ -203,7 +203,7 @@ def _by_chance(pairs: _Pairs, film_s: float, near: int) -> bool:
     span = max(film_s + run_s, 1.0)
     expected = len(pairs.run_s) * 2 * _FITS_S / span
     lines = span / _BIN_S * (1 + 2 * MOST_DRIFT * run_s / _BIN_S)
-    return bool(poisson.sf(near - 1, expected) * lines > _CHANCE)
+    return bool(pdtrc(near - 1, expected) * lines > _CHANCE)
 
 
 def _by_signals(

@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from scipy import stats as scipy_stats
-from scipy.special import ndtr
+import scipy
+from scipy.special import ndtr, stdtrit
 
 from hastatus.core.drill.solo import Drill
 from hastatus.core.plan.run_plan import RoundPlan, RunPlan
@@ -198,9 +198,9 @@ def _light(alone: dict[str, list[list[float]]], together: Dependence) -> Differe
         return difference(ours, theirs, together.widening(weights, numbers))
     squares = sum((ms - float(np.mean(times))) ** 2 for times in (sound, light) for ms in times)
     error = math.sqrt(squares / freedom * (1 / len(sound) + 1 / len(light)))
-    reach = float(scipy_stats.t.ppf(0.975, freedom)) * error
+    reach = float(stdtrit(freedom, 0.975)) * error
     slower = float(np.mean(light)) - float(np.mean(sound))
-    sure = float(scipy_stats.t.ppf(ndtr(TELL_Z), freedom)) * error
+    sure = float(stdtrit(freedom, ndtr(TELL_Z))) * error
     return Difference(
         "sound", "light", slower, slower - reach, slower + reach, answers, abs(slower) > sure
     )
@@ -266,7 +266,7 @@ def baseline_trend(
     """
     if len(values) < LEAST_TESTS or max(weeks) - min(weeks) < LEAST_WEEKS:
         return None
-    fitted = scipy_stats.linregress(weeks, values)
+    fitted = scipy.stats.linregress(weeks, values)
     x = np.asarray(weeks, dtype=float)
     across = float(((x - x.mean()) ** 2).sum())
     own = float(fitted.stderr) * math.sqrt(across)

@@ -13,7 +13,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from scipy import stats as scipy_stats
+import scipy
+from scipy.special import stdtrit
 
 from hastatus.core.read.proportion import TOO_FEW
 
@@ -55,7 +56,7 @@ def choice_cost(
     leverage = np.einsum("ij,jk,ik->i", design, inverse, design)
     scaled = ((y - design @ estimate) / (1 - leverage)) ** 2
     spread = inverse @ (design.T * scaled) @ design @ inverse
-    reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * math.sqrt(float(spread[1, 1]))
+    reach = float(stdtrit(len(y) - 2, 0.975)) * math.sqrt(float(spread[1, 1]))
     base, cost = float(estimate[0]), float(estimate[1])
     return ChoiceCost(base, cost, cost - reach, cost + reach, len(y))
 
@@ -81,8 +82,8 @@ def choice_cost_of_rounds(
         return choice_cost({choices: by_choices[choices] for choices in enough}, school)
     x = np.array([bits(choices, school) for choices, _ in kept])
     y = np.array([float(np.mean(times)) for _, times in kept])
-    line = scipy_stats.linregress(x, y)
-    reach = float(scipy_stats.t.ppf(0.975, len(y) - 2)) * float(line.stderr)
+    line = scipy.stats.linregress(x, y)
+    reach = float(stdtrit(len(y) - 2, 0.975)) * float(line.stderr)
     cost = float(line.slope)
     answers = sum(len(times) for _, times in kept)
     return ChoiceCost(float(line.intercept), cost, cost - reach, cost + reach, answers)

@@ -17,7 +17,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtri
-from scipy.stats import rankdata
 
 Values = NDArray[np.float64]
 
@@ -88,10 +87,17 @@ def dependence(values_ms: Sequence[float], places: Sequence[Place], fitted: int 
     rounds = _by_round(values, places)
     _, within = _lag(rounds)
     # A slow tail hides how far answers go together; their normal scores do not.
-    scores = ndtri((rankdata(values) - 0.5) / values.size)
+    scores = ndtri((_ranks(values) - 0.5) / values.size)
     lag, _ = _lag(_by_round(scores, places))
     between = _between(rounds, lag, within, fitted) / within if within > 0 else 0.0
     return Dependence(lag, between)
+
+
+def _ranks(values: Values) -> Values:
+    """The place of each among all, from 1; equal values share the middle one of their places."""
+    _, which, counts = np.unique(values, return_inverse=True, return_counts=True)
+    middles: Values = np.cumsum(counts) - (counts - 1) / 2
+    return middles[which]
 
 
 def _by_round(values: Values, places: Sequence[Place]) -> list[list[tuple[int, float]]]:

@@ -12,8 +12,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import minimize
 from scipy.special import log_ndtr, ndtr
 
 Times = NDArray[np.float64]
@@ -107,7 +107,7 @@ def fit(times: Sequence[float], censored: Sequence[float] = ()) -> ExGaussian | 
         sigma = math.sqrt(first.variance - tau**2)
         start = np.array([first.mean - tau, math.log(sigma), math.log(tau), 0.0])
         simplex = np.vstack([start, start + np.diag([0.2 * scale, 0.4, 0.4, 1.0])])
-        optimum = minimize(
+        optimum = scipy.optimize.minimize(
             likelihood.cost,
             start,
             method="Nelder-Mead",

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from scipy import stats as scipy_stats
+from scipy.special import fdtri, gammaincinv, stdtrit
 
 
 def typical_error(tests: Sequence[Sequence[float]]) -> float | None:
@@ -34,7 +34,7 @@ def smallest_change(error: float, tests: int | None = None) -> float:
     from, where they are few: Student's t then stands for 1.96, or one steady student in ten would
     be told of a change.
     """
-    z = 1.96 if tests is None else float(scipy_stats.t.ppf(0.975, tests - 2))
+    z = 1.96 if tests is None else float(stdtrit(tests - 2, 0.975))
     return z * math.sqrt(2) * error
 
 
@@ -112,8 +112,8 @@ def agreement_interval(table: Sequence[Sequence[float]]) -> tuple[float, float]:
     freedom = (a * columns + b * error) ** 2 / (
         (a * columns) ** 2 / (k - 1) + (b * error) ** 2 / ((n - 1) * (k - 1))
     )
-    f_low = float(scipy_stats.f.ppf(0.975, n - 1, freedom))
-    f_high = float(scipy_stats.f.ppf(0.975, freedom, n - 1))
+    f_low = float(fdtri(n - 1, freedom, 0.975))
+    f_high = float(fdtri(freedom, n - 1, 0.975))
     rest = k * columns + (k * n - k - n) * error
     low = n * (rows - f_low * error) / (f_low * rest + n * rows)
     high = n * (f_high * rows - error) / (rest + n * f_high * rows)
@@ -122,5 +122,5 @@ def agreement_interval(table: Sequence[Sequence[float]]) -> tuple[float, float]:
 
 def typical_error_interval(error: float, freedom: int) -> tuple[float, float]:
     """95 % interval of a typical error that rests on `freedom` + 1 differences (χ²)."""
-    least, most = (float(scipy_stats.chi2.ppf(share, freedom)) for share in (0.025, 0.975))
+    least, most = (2 * float(gammaincinv(freedom / 2, share)) for share in (0.025, 0.975))
     return error * math.sqrt(freedom / most), error * math.sqrt(freedom / least)

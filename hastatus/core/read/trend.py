@@ -12,7 +12,8 @@ from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats as scipy_stats
+import scipy
+from scipy.special import stdtrit
 
 from hastatus.core.read.proportion import TELL_Z, TOO_FEW, Z_95
 
@@ -47,9 +48,7 @@ def slope_of(
     sure_share: float = COURSE_SHARE,
 ) -> Slope:
     """A course's slope with its standard error, which is known with `freedom` degrees of it."""
-    reach, sure = (
-        float(scipy_stats.t.ppf(share, freedom)) * error for share in (0.975, sure_share)
-    )
+    reach, sure = (float(stdtrit(freedom, share)) * error for share in (0.975, sure_share))
     return Slope(slope, slope - reach, slope + reach, intercept, points, abs(slope) > sure)
 
 
@@ -86,7 +85,7 @@ def robust_slope(
         return None
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", RuntimeWarning)  # nearly everything at one x: see below
-        fit = scipy_stats.theilslopes(y, x, alpha=0.95)
+        fit = scipy.stats.theilslopes(y, x, alpha=0.95)
     if not math.isfinite(fit.low_slope + fit.high_slope):
         return None  # so many points share their x that Sen's test says nothing
     slope, below, above = (
