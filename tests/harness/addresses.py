@@ -21,6 +21,7 @@ from tests.harness.flashes import flashes
 DEVICE = str(uuid.uuid4())
 """Made by the browser, and no secret: in another club it is another device."""
 
+_FLASHES = flashes(60)
 METHODS = ("get", "post", "put", "patch", "delete")
 
 
@@ -39,7 +40,7 @@ def addresses() -> list[tuple[str, str]]:
 def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
     """A body that is valid for each address that takes one, about `coach`'s own things."""
     choice = {"kind": "by_hand", "rung": 2, "window_s": 0.9}
-    drill = coach.drill()["document"]
+    drill = _document(coach)
     run = {
         "id": str(uuid.uuid4()),
         "recorder": str(uuid.uuid4()),
@@ -179,12 +180,33 @@ def bodies(coach: Coach) -> dict[tuple[str, str], Any]:
         ("PUT", "/api/devices/{device_id}"): {"name": "Tablet"},
         ("POST", "/api/devices/{device_id}/loopback"): recording(40),
         ("POST", "/api/devices/{device_id}/strikes"): strikes,
-        ("POST", "/api/devices/{device_id}/flashes"): flashes(60),
+        ("POST", "/api/devices/{device_id}/flashes"): _FLASHES,
     }
 
 
+_documents: dict[str, dict[str, Any]] = {}
+
+
+def _document(coach: Coach) -> dict[str, Any]:
+    """The document of the coach's drill as it was first, asked for once."""
+    if coach.login not in _documents:
+        _documents[coach.login] = coach.drill()["document"]
+    return _documents[coach.login]
+
+
+_signed_in: dict[str, tuple[str, str]] = {}
+
+
+def _accounts(coach: Coach) -> tuple[str, str]:
+    """The coach's first sign-in, and the coach, asked for once."""
+    if coach.login not in _signed_in:
+        sign_in = coach.get("/api/sign-ins").get_json()["sign_ins"][0]["id"]
+        _signed_in[coach.login] = sign_in, coach.get("/api/coaches").get_json()["coaches"][0]["id"]
+    return _signed_in[coach.login]
+
+
 def ids(coach: Coach) -> dict[str, str]:
-    sign_in = coach.get("/api/sign-ins").get_json()["sign_ins"][0]["id"]
+    sign_in, coach_id = _accounts(coach)
     return {
         "student_id": coach.student_id,
         "drill_id": coach.drill_id,
@@ -201,7 +223,7 @@ def ids(coach: Coach) -> dict[str, str]:
         "block": "pairs",
         "code": "nobody-has-this-code",
         "template_id": template(coach),
-        "coach_id": coach.get("/api/coaches").get_json()["coaches"][0]["id"],
+        "coach_id": coach_id,
         "invitation_id": invitation(coach),
         "token": _practised(coach)[2],
         "practice_id": _practised(coach)[0],
