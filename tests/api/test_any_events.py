@@ -60,7 +60,7 @@ def one_coach(two_coaches: tuple[Coach, Coach]) -> Coach:
     return coach
 
 
-@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=40, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_sense_in_any_order_is_taken(engine: Engine, one_coach: Coach, data: Any) -> None:
     path = f"/api/runs/{one_coach.run_id}/batches"

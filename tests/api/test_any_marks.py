@@ -49,7 +49,7 @@ def begun(coach: Coach, title: str, rung: int) -> Pair:
     return made
 
 
-@settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=25, suppress_health_check=list(HealthCheck))
 @given(
     marks=st.lists(MARKS, max_size=60),
     cut=st.integers(1, 60),
@@ -78,7 +78,7 @@ def test_marks_in_any_order_are_read(
     assert all(one["clean"] <= one["graded"] for run in page["runs"] for one in run["partners"])
 
 
-@settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=30, suppress_health_check=list(HealthCheck))
 @given(good=MARKS, data=st.data())
 def test_a_bent_mark_is_refused_and_nothing_of_its_batch_is_kept(
     two_coaches: tuple[Coach, Coach], good: dict[str, Any], data: Any

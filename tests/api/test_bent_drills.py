@@ -35,7 +35,7 @@ def paths(document: Any, so_far: str = "") -> Iterator[str]:
             yield from paths(value, here)
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=60, suppress_health_check=list(HealthCheck))
 @given(drill=drills(), data=st.data())
 def test_a_bent_drill_says_what_is_wrong(
     two_coaches: tuple[Coach, Coach], drill: Any, data: Any

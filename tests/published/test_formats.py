@@ -176,7 +176,7 @@ def test_a_drill_file_fits_its_schema_and_comes_back(name: str) -> None:
         VALIDATOR.validate(document)
 
 
-@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=40, suppress_health_check=list(HealthCheck))
 @given(drills(), st.integers(0, 2**30))
 def test_any_drill_has_a_track_that_reads_back(drill: Drill, seed: int) -> None:
     VALIDATOR.validate(DrillFile(drill=drill).model_dump(mode="json"))

@@ -33,7 +33,7 @@ from hastatus.core.read.trend import course_slope, robust_slope
 SLEEP = Path(__file__).parents[1] / "reference" / "sleepstudy.csv"
 
 
-@settings(max_examples=60, deadline=None, derandomize=True)
+@settings(max_examples=60, derandomize=True)
 @given(
     mu=st.floats(200, 900),
     sigma=st.floats(15, 120),
@@ -171,7 +171,7 @@ def test_slopes_over_days_of_short_sleep() -> None:
     assert [own.intercept, own.slope] == pytest.approx([244.19, 21.76], abs=0.01)
 
 
-@settings(max_examples=40, deadline=None, derandomize=True)
+@settings(max_examples=40, derandomize=True)
 @given(points=st.lists(st.tuples(st.integers(0, 30), st.floats(-50, 50)), min_size=8, max_size=14))
 def test_robust_slope_is_the_median_of_all_pairs(points: list[tuple[int, float]]) -> None:
     # Theil 1950, Sen 1968: by brute force over all pairs with different x.

@@ -90,7 +90,7 @@ def test_catch_cues_strewn_into_a_set_order_keep_their_share_and_never_pair() ->
     assert asking[:6] == list("ababab")
 
 
-@settings(max_examples=25, deadline=None, derandomize=True)
+@settings(max_examples=25, derandomize=True)
 @given(
     least=st.floats(0.3, 2),
     mean=st.floats(0.05, 2),
@@ -126,7 +126,7 @@ def test_waiting_times_have_their_distribution() -> None:
     assert foreperiod.guessable_share(open_wait) < 1e-9
 
 
-@settings(max_examples=40, deadline=None, derandomize=True)
+@settings(max_examples=40, derandomize=True)
 @given(
     order=st.sampled_from([Balanced(bag=7), Balanced(repeat_cap=1), FirstOrder(), Rotating()]),
     short=st.integers(1, 600),

@@ -17,7 +17,7 @@ from hastatus.core.read.summary import quantile, quantile_interval
 TIMES = st.lists(st.integers(150, 1500).map(float), min_size=1, max_size=60, unique=True)
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(st.integers(1, 400), st.data())
 def test_wilson_is_scipys(trials: int, data: st.DataObject) -> None:
     # Wilson 1927, without continuity correction.
@@ -28,7 +28,7 @@ def test_wilson_is_scipys(trials: int, data: st.DataObject) -> None:
     assert found.high == pytest.approx(expected.high, abs=1e-12)
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(TIMES, st.lists(st.integers(150, 1500).map(lambda ms: ms + 0.5), max_size=30), st.data())
 def test_censored_quantiles_are_kaplan_and_meiers(
     times: list[float], censored: list[float], data: st.DataObject
@@ -72,7 +72,7 @@ def test_the_interval_of_a_quantile_covers_it_as_often_as_it_says() -> None:
     assert 0.93 <= held / 4000 <= 0.975
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 @given(st.lists(st.floats(0.01, 10), min_size=1, max_size=8))
 def test_bits_of_a_cue(weights: list[float]) -> None:
     # Shannon 1948, Bell System Technical Journal 27:379.

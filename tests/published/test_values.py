@@ -122,7 +122,7 @@ def test_stored_passwords_are_argon2id_strong_enough() -> None:
     assert found.salt_len >= 16
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     seed=st.integers(0, 2**40),
     rung=st.integers(1, 3),

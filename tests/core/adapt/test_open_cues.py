@@ -53,7 +53,7 @@ def test_a_slow_cue_is_told_with_its_interval_and_none_where_all_are_alike() -> 
     assert sum(slow_cue(CUES, answers(40, seed=seed)) is not None for seed in seeds) <= 2
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.lists(st.tuples(st.sampled_from(CUES), st.floats(0.1, 3.0)), max_size=300))
 def test_factors_keep_their_bounds_and_the_order_stays_open(found: list[tuple[str, float]]) -> None:
     leaned = factors(DRILL, 1, [Answered(cue, True, time) for cue, time in found])

@@ -75,7 +75,7 @@ def heard_of(
 
 
 @given(seed=st.integers(0, 10**6), starts_s=st.floats(-60, 30), drift=st.floats(-2e-4, 2e-4))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_a_film_is_lined_up_whatever_its_beginning_and_its_clock(
     seed: int, starts_s: float, drift: float
 ) -> None:
@@ -92,7 +92,7 @@ def test_a_film_is_lined_up_whatever_its_beginning_and_its_clock(
 
 
 @given(seed=st.integers(0, 10**6))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_a_film_of_another_run_is_refused(seed: int) -> None:
     rng = np.random.default_rng(seed)
     heard = heard_of(rng, run_of(rng, 60), -5.0, 1.0, 120.0)

@@ -60,7 +60,7 @@ def test_what_is_no_table_is_refused_in_words() -> None:
     assert people_table(b"name,shoe size\nAda,38\n", ()).unknown == ("shoe size",)
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(st.binary(max_size=400))
 def test_no_file_does_worse_than_to_be_refused(data: bytes) -> None:
     try:

@@ -63,7 +63,7 @@ def test_a_block_lasts_as_the_timetable_says(
 ROW = stretches(pieces(block_of(EVERY[0], repeats=3, minutes=5), None, 1))
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(
     st.lists(
         st.tuples(st.floats(0, 900), st.sampled_from([-600.0, -60.0, 30.0, 60.0])), max_size=5

@@ -82,14 +82,14 @@ def of_the_whole(marks: list[Mark]) -> object:
     return suggested_tempo(RUNG, bpm, since)
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(MARKS.map(in_time), st.integers(1, 9))
 def test_what_is_kept_suggests_what_the_whole_does(marks: list[Mark], size: int) -> None:
     state = fold_again(batches(marks, size))
     assert suggestion(RUNG, SHEET.tempo_bpm, state) == of_the_whole(marks)
 
 
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=50)
 @given(MARKS.map(in_time), st.integers(1, 9))
 def test_a_state_comes_back_from_its_json_and_goes_on(marks: list[Mark], size: int) -> None:
     kept = MarkState()

@@ -49,7 +49,7 @@ def told(*pictures: NDArray[np.float64]) -> NDArray[np.float64]:
     right=st.floats(-0.7 * STEP, 0.7 * STEP),
     down=st.floats(-0.7 * STEP, 0.7 * STEP),
 )
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_what_moves_in_a_zone_is_told_in_its_direction(
     seed: int, right: float, down: float
 ) -> None:
@@ -63,14 +63,14 @@ def test_what_moves_in_a_zone_is_told_in_its_direction(
 
 
 @given(seed=st.integers(0, 10**6), gain=st.floats(0.85, 1.15), level=st.floats(-15, 15))
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_another_brightness_is_no_movement(seed: int, gain: float, level: float) -> None:
     still = 50 + 0.45 * with_head(seed, 0, 0)  # none is burnt out, which moves edges
     assert np.linalg.norm(told(still, gain * still + level)) < 0.1
 
 
 @given(seed=st.integers(0, 10**6), right=st.floats(-3, 3), down=st.floats(-3, 3))
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_the_shake_of_the_camera_is_taken_off(seed: int, right: float, down: float) -> None:
     still = with_head(seed, 0, 0)
     shaken = shift(still, (down, right), order=1, mode="nearest")

@@ -26,7 +26,7 @@ from hastatus.core.starter.partner import PARTNER_STARTERS
 from tests.harness.drills import broken_rules, drills, mended, put
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=150, suppress_health_check=list(HealthCheck))
 @given(drills(), st.integers(0, 2**40))
 def test_any_drill_is_planned_by_its_own_rules_or_says_why_not(drill: Drill, seed: int) -> None:
     try:

@@ -180,7 +180,7 @@ def test_who_ran_ahead_of_a_kept_pulse_is_told(owned: bool, ahead: int | None) -
     assert told.rhythm.tempo_bpm == pytest.approx(sheet.tempo_bpm, rel=0.01)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     delays=st.lists(st.floats(-50, 50), min_size=1, max_size=30),
     lost=st.sets(st.integers(0, 29)),

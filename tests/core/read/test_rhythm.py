@@ -11,7 +11,7 @@ from hastatus.core.read.rhythm import FEWEST, rhythm
 
 
 @given(st.floats(0.42, 1.0), st.integers(3, 140), st.sets(st.integers(1, 120), max_size=12))
-@settings(deadline=None, max_examples=40)
+@settings(max_examples=40)
 def test_an_even_beat_is_found_exactly_whatever_is_lost(
     beat_s: float, beats: int, lost: set[int]
 ) -> None:

@@ -202,7 +202,7 @@ def batches_of(events: list[Event], cuts: list[int]) -> list[Batch]:
     return batches
 
 
-@settings(max_examples=400, deadline=None)
+@settings(max_examples=400)
 @given(happenings(), st.lists(st.integers(1, 25_000), max_size=12))
 def test_the_fold_says_what_the_rules_say(
     happened: tuple[list[tuple[str, float, float]], list[tuple[str, float]]], cuts: list[int]

@@ -76,7 +76,7 @@ def test_spare_exchanges_change_nothing_of_what_is_planned(pattern: str) -> None
             assert all(end <= feed.at_s + 2e-3 for end, feed in zip(ends, feeds[1:], strict=False))
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.integers(0, 999), PACES, PACES)
 def test_each_defends_at_their_own_pace_to_the_end_of_their_turn(
     seed: int, one: float, other: float
@@ -109,7 +109,7 @@ def test_a_quick_turn_runs_dry_without_spare_exchanges() -> None:
     assert dry[0] == pytest.approx(full[0], rel=0.05)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     st.integers(0, 999), st.tuples(PACES, PACES), st.floats(0, 40), st.floats(3, 45),
     st.integers(2, 9),
@@ -149,7 +149,7 @@ def test_what_is_watched_and_not_tapped_is_clean(
     assert all(who[each.round, each.number] == each.defender for each in told.exchanges)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     st.integers(0, 99), st.tuples(PACES, PACES), st.floats(0, 30), st.floats(5, 60),
     st.integers(3, 12), st.integers(1, 30),

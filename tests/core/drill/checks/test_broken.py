@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hastatus.core.drill.checks.finding import Finding
@@ -151,7 +151,7 @@ BENDS = st.one_of(
 )  # fmt: skip
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=150)
 @given(
     pattern=st.sampled_from(sorted(PARTNER_STARTERS)),
     bends=st.lists(st.tuples(st.integers(0, 99), st.integers(0, 99), BENDS), max_size=6),
