@@ -11,7 +11,7 @@ from sqlalchemy import Engine
 from hastatus.demo.student import Habits
 from hastatus.store import drills, students
 from hastatus.store.database import transaction
-from tests.harness.club import Server, get, make_club, sign_in
+from tests.harness.club import Server, coach_page, get, make_club
 from tests.harness.kept_run import keep_run
 
 pytestmark = pytest.mark.browser
@@ -37,7 +37,7 @@ def test_a_run_is_archived_deleted_and_brought_back(
     with transaction(engine) as db:
         known = {each.drill_id: each for each in drills.newest(db, made.club_id)}
     run = keep_run(engine, made, known[made.drill_id], Habits(), 1)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.set_viewport_size({"width": 390, "height": 844})
     page.goto(f"{server.address}/read/{run}")
     page.get_by_role("button", name="Delete this run").click()
@@ -62,7 +62,7 @@ def test_a_student_is_put_away_and_twins_become_one(
     with transaction(engine) as db:
         known = students.names_of(db, made.club_id)[made.student_id]
         students.add(db, made.club_id, name=f" {known.upper()}", stance="left_lead")
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/people/{made.student_id}")
     page.get_by_role("button", name="Archive", exact=True).click()
     page.wait_for_url("**/people")
@@ -82,8 +82,8 @@ def test_a_sign_in_that_was_ended_by_mistake_goes_on(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
-    other_context, other = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
+    other_context, other = coach_page(browser, server, made)
     page.goto(f"{server.address}/account")
     page.get_by_role("button", name="End it").first.click()
     page.locator(".undo-bar").wait_for()

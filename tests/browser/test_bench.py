@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from tests.harness.answering import begin
-from tests.harness.club import Server, drill_ids, get, make_club, sign_in, to_the_floor
+from tests.harness.club import Server, coach_page, drill_ids, get, make_club, to_the_floor
 from tests.harness.keyboard import choose_technique, pick, retype, tab_to
 
 pytestmark = pytest.mark.browser
@@ -25,7 +25,7 @@ def test_a_drill_is_built_and_run_with_the_keyboard_only(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/build")
     page.get_by_role("heading", name="Library").wait_for()
     tab_to(page, "New drill")
@@ -99,7 +99,7 @@ def test_a_drill_is_built_and_run_with_the_mouse(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/build")
     page.get_by_role("button", name="New drill").click()
     page.get_by_label("Title of the drill").fill("Slip and hit")
@@ -136,7 +136,7 @@ def test_edits_survive_a_reload_and_another_coach(
     engine: Engine, server: Server, browser: Browser, tmp_path: Path
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     bench = f"{server.address}/build?drill={made.drill_id}"
     page.goto(bench)
     title = page.get_by_label("Title of the drill")
@@ -152,7 +152,7 @@ def test_edits_survive_a_reload_and_another_coach(
     expect(title).to_have_value("Mine")
     expect(page.get_by_role("button", name="Don't-react cues")).to_contain_text("20 %")
 
-    other_context, other = sign_in(browser, server, made)
+    other_context, other = coach_page(browser, server, made)
     other.goto(bench)
     other.get_by_label("Title of the drill").fill("Theirs")
     other.keyboard.press("Control+s")
@@ -193,7 +193,7 @@ def test_listening_moves_over_the_strip_and_the_card_is_one_page(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/build?drill={made.drill_id}&rung=3")
     strip = page.locator("[data-round='1'] svg")
     strip.wait_for()
@@ -222,7 +222,7 @@ def test_a_call_is_recorded_and_what_is_no_sound_is_refused(
 ) -> None:
     """The browser's made-up microphone beeps once a second."""
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/build?drill={made.drill_id}")
     page.get_by_role("button", name="hear low knock →").click()
     page.get_by_label("cue", exact=True).select_option("my own call")
@@ -246,7 +246,7 @@ def test_an_order_is_put_together_a_fault_leads_to_its_field_and_edits_are_disca
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/build?drill={made.drill_id}")
     page.get_by_role("button", name=re.compile("^Order ")).click()
     page.get_by_label("order", exact=True).select_option("set, always the same")

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
-from tests.harness.club import Server, make_club, sign_in
+from tests.harness.club import Server, coach_page, make_club
 
 pytestmark = pytest.mark.browser
 
@@ -14,7 +14,7 @@ TABLE = "name,stance,height_m,shoe size\nCy Rill,right,1.81,43\nDi Moss,up,1.70,
 
 
 def test_a_club_keeps_its_books(engine: Engine, server: Server, browser: Browser) -> None:
-    context, page = sign_in(browser, server, make_club(engine))
+    context, page = coach_page(browser, server, make_club(engine))
     people(page, server)
     incidents(page, server)
     template(page, server)

@@ -17,7 +17,7 @@ from hastatus.demo.film_picture import Look, Move, Painter
 from hastatus.store import drills, films
 from hastatus.store.database import transaction
 from hastatus.store.models import Student
-from tests.harness.club import SEED, Made, Server, get, make_club, sign_in
+from tests.harness.club import SEED, Made, Server, coach_page, get, make_club
 from tests.harness.fake_camera import OPENED, RATE_HZ, camera_browser, mirror, write_camera_film
 from tests.harness.slips import slip_drill
 
@@ -86,7 +86,7 @@ def test_a_slip_drill_is_scored_live_from_the_camera(
     with transaction(engine) as db:
         films.keep_place(db, made.club_id, uuid.uuid4(), painter.place())
     with camera_browser(browser.browser_type, film) as camera:
-        context, page = sign_in(camera, server, made)
+        context, page = coach_page(camera, server, made)
         page.add_init_script(OPENED)
         run = begin_with_camera(page, server, made)
         page.evaluate(FILM_IS_AT, 1000 * (BEGINS_S - COUNT_IN_S))
@@ -114,7 +114,7 @@ def test_a_camera_is_measured_by_flashes_that_it_sees(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.add_init_script(mirror(120))
     page.goto(f"{server.address}/device")
     with page.expect_response("**/flashes", timeout=60_000) as answered:

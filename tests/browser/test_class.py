@@ -10,7 +10,7 @@ from sqlalchemy import Engine
 
 from hastatus.store import students
 from hastatus.store.database import transaction
-from tests.harness.club import Made, Server, make_club, sign_in
+from tests.harness.club import Made, Server, coach_page, make_club, sign_in
 
 pytestmark = pytest.mark.browser
 
@@ -100,7 +100,7 @@ def exchange(page: Page) -> None:
 
 
 def another_coach_sees_it(browser: Browser, server: Server, made: Made, page: Page) -> None:
-    context, other = sign_in(browser, server, made)
+    context, other = coach_page(browser, server, made)
     other.goto(page.url)
     other.get_by_role("button", name="All anew").wait_for()
     assert groups(other) == groups(page)

@@ -14,7 +14,7 @@ from sqlalchemy import Engine
 from hastatus.core.hall.evening import Evening
 from hastatus.store import drills, evenings, students
 from hastatus.store.database import transaction
-from tests.harness.club import Made, Server, make_club, sign_in
+from tests.harness.club import Made, Server, coach_page, make_club
 
 pytestmark = pytest.mark.browser
 
@@ -79,12 +79,12 @@ def test_an_evening_of_three_blocks_on_three_devices(
 ) -> None:
     made = make_club(engine)
     evening = plan_evening(engine, made)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     tablet = sized(context, page, TABLET)
     tablet.goto(f"{server.address}/tonight/{evening}")
     put_together(tablet, 2)
     phone = phone_of(browser, tablet, server)
-    wall_context, wall = sign_in(browser, server, made)
+    wall_context, wall = coach_page(browser, server, made)
     sized(wall_context, wall, WALL).goto(f"{server.address}/tonight/{evening}/wall")
 
     expect(phone.get_by_role("status")).to_have_text("It has not begun yet.")
@@ -242,7 +242,7 @@ def test_from_choosing_the_drill_to_the_first_call_in_few_taps(
     """At most twelve taps (asked of it), and a minute for a hand that needs five seconds a tap."""
     made = make_club(engine)
     evening = plan_evening(engine, made)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/tonight/{evening}")
     page.get_by_role("heading", name="The plan").wait_for()
     page.evaluate("window.taps = 0; addEventListener('click', () => (window.taps += 1), true)")
@@ -265,7 +265,7 @@ def test_what_comes_next_is_said_in_the_ear_of_whoever_feeds(
     """On a phone that nobody is signed in on: the calls of its own feeds, ahead of each."""
     made = make_club(engine)
     evening = plan_evening(engine, made, feeds="ear")
-    context, tablet = sign_in(browser, server, made)
+    context, tablet = coach_page(browser, server, made)
     tablet.goto(f"{server.address}/tonight/{evening}")
     put_together(tablet, 2)
     phone = phone_of(browser, tablet, server)
@@ -296,7 +296,7 @@ def test_no_tap_on_somebody_is_lost_when_the_page_goes(
     """Three come in at once, the line is slow, and the tablet is reloaded at that moment."""
     made = make_club(engine)
     evening = plan_evening(engine, made)
-    context, tablet = sign_in(browser, server, made)
+    context, tablet = coach_page(browser, server, made)
     tablet.goto(f"{server.address}/tonight/{evening}")
     gone = [tablet.get_by_role("button", name=re.compile(f"^{name}")).first for name in NAMES[:3]]
     for button in gone:

@@ -8,7 +8,7 @@ from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from tests.harness.club import PASSWORD as CLUB_PASSWORD
-from tests.harness.club import Server, fill_sign_in, make_club, sign_in
+from tests.harness.club import Server, coach_page, fill_sign_in, make_club
 
 pytestmark = pytest.mark.browser
 
@@ -18,7 +18,7 @@ LOGIN, PASSWORD = "cleo@weir.example", "rope bridge lantern"
 def test_a_coach_comes_by_a_link_and_leaves(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
-    context, owner = sign_in(browser, server, make_club(engine))
+    context, owner = coach_page(browser, server, make_club(engine))
     owner.goto(f"{server.address}/account")
     coaches = owner.get_by_label("Coaches", exact=True)
     coaches.get_by_label("Name of a new coach").fill("Cleo Wharf")
@@ -74,7 +74,7 @@ def test_a_second_factor_is_added_asked_for_and_seen_in_who_did_what(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/account")
     factor = page.get_by_role("region", name="Second factor")
     factor.get_by_label("Your password").fill(CLUB_PASSWORD)

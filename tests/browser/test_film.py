@@ -29,7 +29,7 @@ from hastatus.demo.student import Habits, simulate
 from hastatus.store import batch_intake, drills, partner_batches, partner_runs, runs, students
 from hastatus.store.database import transaction
 from hastatus.store.models import Coach
-from tests.harness.club import Made, Server, make_club, sign_in
+from tests.harness.club import Made, Server, coach_page, make_club
 
 pytestmark = pytest.mark.browser
 
@@ -115,7 +115,7 @@ def test_a_film_of_slips_is_dropped_on_its_run_and_read(
     run_id, filmed = slipped(engine, made)
     film = tmp_path / "slips.mp4"
     filmed.write(film, SAMPLES)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/read/{run_id}")
     page.get_by_label("Choose a film of this run").set_input_files(film)
     line = page.get_by_role("article", name="slips.mp4")
@@ -180,7 +180,7 @@ def test_a_film_of_two_is_dropped_on_their_run_and_read(
     names = {one.name for one in pair_sounds(filmed.run)}
     samples = {name: named.samples(name.removeprefix("tone:")) for name in names}
     filmed.write(tmp_path / "two.mp4", samples)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/pairs/{run_id}")
     page.get_by_label("Choose a film of this run").set_input_files(tmp_path / "two.mp4")
     line = page.get_by_role("article", name="two.mp4")

@@ -9,7 +9,7 @@ from sqlalchemy import Engine, select
 from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch
 from tests.harness.answering import RIGHT, Answerer, begin
-from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
+from tests.harness.club import Server, coach_page, get, make_club, short_drill, to_the_floor
 
 pytestmark = pytest.mark.browser
 
@@ -34,7 +34,7 @@ def events_of(engine: Engine, run: str) -> list[dict[str, Any]]:
 
 def test_pause_go_on_louder_and_stop(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine, short_drill(14, count=2))
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     run = to_the_floor(page, server, made)
     student = Answerer(
         page, lambda cue: (RIGHT[cue["cue"]], 400.0) if cue["cue"] in RIGHT else None
@@ -83,7 +83,7 @@ def test_touch_zones_and_closing_a_run_that_was_cut_off(
     zones = {"low_knock": "zone:left:0", "bell": "zone:right:0",
              "lead_light": "zone:left:1", "rear_light": "zone:right:1"}  # fmt: skip
     made = make_club(engine, short_drill(9, count=2))
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     run = to_the_floor(page, server, made)
     student = Answerer(
         page, lambda cue: (zones[cue["cue"]], 420.0) if cue["cue"] in zones else None, touch=True

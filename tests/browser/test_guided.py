@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Browser, Route, expect
 from sqlalchemy import Engine
 
-from tests.harness.club import Server, get, make_club, short_drill, sign_in, to_the_floor
+from tests.harness.club import Server, coach_page, get, make_club, short_drill, to_the_floor
 
 pytestmark = pytest.mark.browser
 
@@ -28,7 +28,7 @@ def test_a_hold_is_set_on_the_bench_done_on_the_floor_and_read(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine, short_drill(14))
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/build?drill={made.drill_id}")
     page.get_by_role("button", name="Led by cues").click()
     page.get_by_label("led by").select_option("a hold")

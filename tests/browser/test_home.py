@@ -14,7 +14,7 @@ from sqlalchemy import Engine
 from hastatus.store import students
 from hastatus.store.database import transaction
 from tests.harness.answering import Answerer, begin, student
-from tests.harness.club import Made, Server, get, make_club, short_drill, sign_in
+from tests.harness.club import Made, Server, coach_page, get, make_club, short_drill, sign_in
 from tests.harness.crash import CrashingBrowser, answer_some, check_all_kept, go_on
 from tests.harness.home import make_link as link_of
 from tests.harness.home import practise
@@ -41,9 +41,9 @@ def made(engine: Engine) -> Made:
     return make_club(engine, short_drill(7, count=1))
 
 
-def assign(page: Page) -> None:
+def assign(page: Page, server: Server) -> None:
     """From the people: the short drill, twice a week, for the one student there is."""
-    page.get_by_role("navigation").get_by_role("link", name="People").click()
+    page.goto(f"{server.address}/people")
     page.get_by_role("link", name="Home practice").click()
     page.get_by_role("button", name="Assign practice").click()
     form = page.get_by_role("form", name="Assign practice")
@@ -103,8 +103,8 @@ class Phone:
 def test_three_practices_without_a_connection_come_back_whole(
     engine: Engine, server: Server, browser: Browser, made: Made
 ) -> None:
-    _, page = sign_in(browser, server, made)
-    assign(page)
+    _, page = coach_page(browser, server, made)
+    assign(page, server)
     link = make_link(page)
     assert "Pim" not in link
     phone = Phone(browser)
@@ -145,8 +145,8 @@ def test_three_practices_without_a_connection_come_back_whole(
 def test_what_was_done_under_a_closed_link_goes_out_under_the_next(
     engine: Engine, server: Server, browser: Browser, made: Made
 ) -> None:
-    _, page = sign_in(browser, server, made)
-    assign(page)
+    _, page = coach_page(browser, server, made)
+    assign(page, server)
     phone = Phone(browser)
     phone.open(make_link(page))
     phone.tap("follow along, no times")
@@ -209,8 +209,8 @@ def test_a_killed_phone_goes_on_in_the_round_without_a_connection(
     engine: Engine, server: Server, browser: Browser, tmp_path: Path
 ) -> None:
     made = make_club(engine, short_drill(10, count=2))
-    _, page = sign_in(browser, server, made)
-    assign(page)
+    _, page = coach_page(browser, server, made)
+    assign(page, server)
     path = make_link(page).removeprefix(server.address)
     phone = CrashingBrowser(tmp_path / "profile", browser, server, made)
     at_home = phone.context.new_page()

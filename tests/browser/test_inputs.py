@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, Response, expect
 from sqlalchemy import Engine
 
 from tests.harness.answering import Answerer, begin
-from tests.harness.club import Made, Server, get, make_club, short_drill, sign_in
+from tests.harness.club import Made, Server, coach_page, get, make_club, short_drill
 from tests.harness.hearing import DELAY_MS, HIT_BACK, MIDI, STRIKE_BACK, microphone
 
 DELAYS = {"low_knock": 340.0, "bell": 410.0, "lead_light": 370.0, "rear_light": 450.0}
@@ -58,7 +58,7 @@ def test_a_device_is_measured_and_a_round_is_run_by_microphone(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
     context.add_init_script(microphone())
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
     page.get_by_role("button", name="Measure the sound").click()
     known = page.get_by_text("ms out and in")
@@ -120,7 +120,7 @@ def test_a_key_is_measured_against_what_is_heard_of_it(
     # A long way, so that a strike can be put in before the page knows of its key, even when the
     # machine stands still for a quarter of a second meanwhile.
     context.add_init_script(microphone(delay_ms=280))
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
     page.get_by_role("button", name="Listen to strikes").click()
     expect(page.get_by_text("measure 1 first")).to_be_visible()
@@ -146,7 +146,7 @@ def test_without_a_microphone_it_says_so_and_tries_again(
 ) -> None:
     context.add_init_script(microphone())
     context.add_init_script(f"window.refused = '{refused}'")
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
     page.get_by_role("button", name="Measure the sound").click()
     expect(page.get_by_role("alert")).to_contain_text(says)
@@ -161,7 +161,7 @@ def test_a_noisy_room_is_refused_with_what_to_do(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
     context.add_init_script(microphone(leak=0.0))
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
     page.get_by_role("button", name="Measure the sound").click()
     expect(page.get_by_role("alert")).to_contain_text("Make it louder", timeout=30_000)
@@ -172,7 +172,7 @@ def test_pads_are_learned_and_a_round_outlasts_their_being_unplugged(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
     context.add_init_script(MIDI)
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
     page.get_by_role("button", name="Look for pads").click()
     for place, note in PLACES.items():
@@ -207,7 +207,7 @@ def test_the_simulated_kit_plays_a_round_and_says_nothing_of_the_student(
     browser: Browser, server: Server, engine: Engine, context: BrowserContext
 ) -> None:
     made = make_club(engine, short_drill(14.0))
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     run = choose(page, server, made, "demo pads")
     begin(page)
     Answerer(page, lambda cue: None).until({"done"}, seconds=120)
@@ -227,7 +227,7 @@ def test_a_flood_of_hits_is_held_off_and_told(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
     context.add_init_script(MIDI)
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     run = choose(page, server, made, "MIDI pads")
     student = Answerer(page, lambda cue: None)
     begin(page)
@@ -280,7 +280,7 @@ CLICK_AND_TAP = """
 def test_a_round_from_a_home_key_times_reaction_hit_and_return(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     page.goto(f"{server.address}/run?student={made.student_id}&seed=128")
     page.get_by_role("button", name="hold a home key").click()
     page.get_by_role("button", name="Start", exact=True).click()
@@ -308,7 +308,7 @@ def test_clicker_and_coachs_tap_give_times_and_nothing_is_called_wrong(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
     context.add_init_script(CLICKER)
-    page = sign_in(browser, server, made, context)[1]
+    page = coach_page(browser, server, made, context)[1]
     run = choose(page, server, made, "clicker or gamepad", "coach's tap")
     student = Answerer(page, lambda cue: None)
     page.evaluate(CLICK_AND_TAP, ["lead_light", "rear_light"])

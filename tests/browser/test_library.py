@@ -18,7 +18,7 @@ from hastatus.store.database import transaction
 from hastatus.store.models import Drill as DrillRow
 from hastatus.store.models import DrillVersion
 from tests.harness.answering import Answerer, begin
-from tests.harness.club import SEED, Made, Server, drill_ids, get, make_club, sign_in
+from tests.harness.club import SEED, Made, Server, coach_page, drill_ids, get, make_club, sign_in
 
 pytestmark = pytest.mark.browser
 
@@ -63,7 +63,7 @@ def test_a_club_takes_a_drill_that_came_with_a_newer_version(
         db.delete(version)
         db.flush()
         db.delete(drill)
-    _, page = sign_in(browser, server, made)
+    _, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/build")
     offer = page.get_by_role("region", name="New drills")
     assert "A new drill comes with this version: “Turn about”." in offer.inner_text()

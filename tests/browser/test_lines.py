@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 from sqlalchemy import Engine, text
 
-from tests.harness.club import Server, get, make_club, sign_in
+from tests.harness.club import Server, coach_page, get, make_club
 from tests.harness.pair import agree, make_pair, until
 
 pytestmark = pytest.mark.browser
@@ -19,7 +19,7 @@ def test_a_reload_goes_on_and_what_a_tab_leaves_behind_is_sent(
 ) -> None:
     """One tab marks. The line hangs and its page is closed: the next sheet sends the marks."""
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     run_id = agree(page, server, make_pair(engine, made))
     tab = context.new_page()
     tab.goto(f"{server.address}/pairs/{run_id}/mat")
@@ -132,7 +132,7 @@ def test_what_is_refused_is_stepped_over_saved_and_brought_in_again(
 def in_a_round(engine: Engine, server: Server, browser: Browser) -> tuple[Page, str]:
     """The mat of a new pair, in its first exchange, and the id of the run."""
     made = make_club(engine)
-    _, page = sign_in(browser, server, made)
+    _, page = coach_page(browser, server, made)
     run_id = agree(page, server, make_pair(engine, made))
     page.keyboard.press(" ")
     expect(page.get_by_role("button", name="Covered")).to_be_enabled(timeout=10_000)

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine, text
 
-from tests.harness.club import Made, Server, make_club, sign_in
+from tests.harness.club import Made, Server, coach_page, make_club
 
 pytestmark = pytest.mark.browser
 
@@ -52,7 +52,7 @@ def test_hundreds_of_rows_are_drawn_as_they_are_seen(
 ) -> None:
     made = make_club(engine)
     fill(engine, made)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     for path, first in (("/people", "Student 0001"), ("/build?sort=came", "Block the sound")):
         page.goto(f"{server.address}{path}")
         rows = page.locator("tbody tr:not([aria-hidden])")

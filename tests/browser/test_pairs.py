@@ -11,7 +11,7 @@ from sqlalchemy import Engine, text
 from hastatus.core.drill.partner import PartnerRounds
 from hastatus.core.sound import signal_code
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.harness.club import Made, Server, get, make_club, sign_in
+from tests.harness.club import Made, Server, coach_page, get, make_club
 from tests.harness.hearing import MIDI, microphone
 from tests.harness.pair import ROUND_S, Pair, agree, make_pair, two_with_gear
 
@@ -20,7 +20,7 @@ pytestmark = pytest.mark.browser
 
 def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     context.add_init_script(microphone(delay_ms=40))
     pair = make_pair(engine, made)
     run_id = agree(page, server, pair)
@@ -28,7 +28,7 @@ def test_a_pair_is_fed_marked_and_read(engine: Engine, server: Server, browser: 
     page.get_by_role("button", name="Listen for strikes").click()
     expect(page.get_by_role("button", name="Hears strikes")).to_be_visible()
     screen = behind_the_defender(context, server, run_id)
-    _, elsewhere = sign_in(browser, server, made)
+    _, elsewhere = coach_page(browser, server, made)
     elsewhere.goto(f"{server.address}/pairs/{run_id}/feeder")
     elsewhere.locator(".feeder").wait_for()
     page.keyboard.press(" ")
@@ -98,7 +98,7 @@ def test_a_round_begins_and_ends_with_a_signal_where_its_marks_say(
 ) -> None:
     """A film of the round is lined up by them."""
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     context.add_init_script(f"({HEARD})()")
     run_id = agree(page, server, make_pair(engine, made))
     page.keyboard.press(" ")
@@ -193,7 +193,7 @@ def test_beginners_without_gear_touch_and_get_away(
     rung = drill.rungs[0].model_copy(update={"rounds": PartnerRounds(count=1, duration_s=20)})
     short = drill.model_copy(update={"rungs": (rung,), "title": "First touches"})
     pair = two_with_gear(engine, made, short, "Nell Tarry", "Bo Tarn", gear=())
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/pair?{pair.query}")
     tonight = page.get_by_role("region", name="Tonight")
     expect(tonight).to_have_text("This rung comes to: touch")
@@ -224,7 +224,7 @@ def test_beginners_without_gear_touch_and_get_away(
 def test_a_head_knock_stops_everything(engine: Engine, server: Server, browser: Browser) -> None:
     """Off at once; held until a medical clearance is written down (C26, from memory)."""
     made = make_club(engine)
-    _, page = sign_in(browser, server, made)
+    _, page = coach_page(browser, server, made)
     pair = make_pair(engine, made)
     agree(page, server, pair)
     page.keyboard.press(" ")
@@ -284,7 +284,7 @@ def test_pads_tell_whose_strike_it_was_and_a_loop_is_marked_turn_by_turn(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     context.add_init_script(MIDI)
     pair = make_turn_about(engine, made)
     page.goto(f"{server.address}/pair?{pair.query}")

@@ -9,7 +9,7 @@ from sqlalchemy import Engine
 from hastatus.demo.student import Habits
 from hastatus.store import drills
 from hastatus.store.database import transaction
-from tests.harness.club import Server, make_club, short_drill, sign_in
+from tests.harness.club import Server, coach_page, make_club, short_drill
 from tests.harness.kept_run import keep_run
 
 pytestmark = pytest.mark.browser
@@ -45,7 +45,7 @@ def test_times_are_read_with_their_intervals(
     practice = [keep_run(engine, made, known[made.drill_id], SLOW_REAR, week) for week in (0, 1)]
     for week in range(4):
         keep_run(engine, made, test, TESTED, week)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
 
     page.goto(f"{server.address}/read/{practice[-1]}")
     differences = page.get_by_role("region", name="Differences")

@@ -13,7 +13,7 @@ from sqlalchemy import Engine
 from hastatus.core.drill.partner import PartnerRounds, TempoRule, Turns
 from hastatus.core.drill.settings import Fixed
 from hastatus.core.starter.partner import PARTNER_STARTERS
-from tests.harness.club import Server, get, make_club, sign_in
+from tests.harness.club import Server, coach_page, get, make_club
 from tests.harness.pair import two_with_gear
 
 pytestmark = pytest.mark.browser
@@ -40,7 +40,7 @@ def test_a_stream_is_marked_by_exception_and_each_climbs_alone(
     )
     short = drill.model_copy(update={"rungs": (rung,), "title": "A short stream"})
     pair = two_with_gear(engine, made, short, ADA, BO)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/pair?{pair.query}")
     page.get_by_role("button", name="Agree and start").click()
     page.locator(".mat[data-phase=ready]").wait_for()
@@ -124,7 +124,7 @@ def test_an_overhand_comes_in_the_middle_or_does_not(
     )
     short = drill.model_copy(update={"rungs": (rung,), "title": "Two beats, quickly"})
     pair = two_with_gear(engine, made, short, ADA, BO)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     bench = f"{server.address}/build?{pair.query}"
     page.goto(bench)
     ways = page.get_by_role("group", name="Exchanges")
@@ -174,7 +174,7 @@ def test_both_hunt_and_each_touch_costs_a_forfeit(
     rung = drill.rungs[1].model_copy(update={"rounds": PartnerRounds(count=2, duration_s=30)})
     short = drill.model_copy(update={"rungs": (rung,), "title": "Short tag"})
     pair = two_with_gear(engine, made, short, ADA, BO, gear=())
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     page.goto(f"{server.address}/pair?{pair.query}")
     page.get_by_role("button", name="Agree and start").click()
     page.locator(".mat[data-phase=ready]").wait_for()

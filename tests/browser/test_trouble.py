@@ -17,10 +17,10 @@ from tests.harness.answering import RIGHT, Answerer, begin, student
 from tests.harness.club import (
     PASSWORD,
     Server,
+    coach_page,
     get,
     make_club,
     short_drill,
-    sign_in,
     to_the_floor,
 )
 
@@ -77,7 +77,7 @@ def test_a_killed_server_loses_nothing(
     engine: Engine, own_server: Server, browser: Browser
 ) -> None:
     made = make_club(engine, short_drill(12))
-    context, page = sign_in(browser, own_server, made)
+    context, page = coach_page(browser, own_server, made)
     run = to_the_floor(page, own_server, made)
     answers = student(page)
     begin(page)
@@ -97,7 +97,7 @@ def test_a_killed_server_loses_nothing(
 
 def test_a_reload_goes_on_in_the_round(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine, short_drill(9, count=2))
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     run = to_the_floor(page, server, made)
     before = student(page)
     begin(page)
@@ -125,7 +125,7 @@ def test_a_full_or_cleared_device_loses_nothing(
     engine: Engine, server: Server, browser: Browser, what: str
 ) -> None:
     made = make_club(engine, short_drill(10))
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     run = to_the_floor(page, server, made)
     answers = student(page)
     begin(page)
@@ -146,7 +146,7 @@ def test_a_full_or_cleared_device_loses_nothing(
 
 def test_an_ended_sign_in_is_caught_up(engine: Engine, server: Server, browser: Browser) -> None:
     made = make_club(engine, short_drill(8))
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     run = to_the_floor(page, server, made)
     answers = student(page)
     begin(page)
@@ -175,13 +175,13 @@ def test_two_tabs_and_two_devices_do_not_mix(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine, short_drill(8))
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     run = to_the_floor(page, server, made, sound_only=True)
     floor = f"{server.address}/runs/{run}/floor"
     tab = context.new_page()
     tab.goto(floor)
     tab.get_by_text("open in another tab").wait_for()
-    other, elsewhere = sign_in(browser, server, made)
+    other, elsewhere = coach_page(browser, server, made)
     elsewhere.goto(floor)
     elsewhere.get_by_text("recorded on another device").wait_for()
     page.bring_to_front()
@@ -213,7 +213,7 @@ def test_a_press_on_the_navigation_is_not_overruled_by_where_one_lands(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
     made = make_club(engine)
-    context, page = sign_in(browser, server, made)
+    context, page = coach_page(browser, server, made)
     late: list[Any] = []
     # What says where to land comes while the page that was pressed for is still on its way.
     page.route("**/api/evenings", lambda route: late.append(route))

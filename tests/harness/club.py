@@ -18,7 +18,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize
 from sqlalchemy import Engine
 
 from hastatus.core.drill.partner import PartnerDrill
@@ -126,12 +126,26 @@ def make_club(engine: Engine, drill: Drill | PartnerDrill | None = None) -> Made
         return Made(club.id, login, student.id, first.drill_id)
 
 
+DESK: ViewportSize = {"width": 1280, "height": 800}
+
+
+def coach_page(
+    browser: Browser, server: Server, made: Made, context: BrowserContext | None = None
+) -> tuple[BrowserContext, Page]:
+    """A coach's browser, signed in as the form does it, with nothing opened yet; `context` when it
+    is a special one. A third of the work of `sign_in`."""
+    context = context or browser.new_context(viewport=DESK)
+    said = {"login": made.login, "password": PASSWORD}
+    assert context.request.post(f"{server.address}/api/session", data=said).ok
+    return context, context.new_page()
+
+
 def sign_in(
     browser: Browser, server: Server, made: Made, context: BrowserContext | None = None
 ) -> tuple[BrowserContext, Page]:
     """A coach's browser, signed in by the form, at the library; `context` when it is a special
     one."""
-    context = context or browser.new_context(viewport={"width": 1280, "height": 800})
+    context = context or browser.new_context(viewport=DESK)
     page = context.new_page()
     page.goto(server.address)
     fill_sign_in(page, made)

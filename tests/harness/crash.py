@@ -18,7 +18,7 @@ from hastatus.store.database import transaction
 from hastatus.store.models import EventBatch
 from tests.harness.answering import Answerer
 from tests.harness.chromium import CHROMIUM, FLAGS
-from tests.harness.club import Made, Server, sign_in, to_the_floor
+from tests.harness.club import Made, Server, coach_page, to_the_floor
 
 QUIET_MS = 300
 """An answer that came so long before a kill is on the disk."""
@@ -33,7 +33,7 @@ class CrashingBrowser:
 
     def __init__(self, folder: Path, browser: Browser, server: Server, made: Made) -> None:
         self.kind, self.folder, self.server, self.made = browser.browser_type, folder, server, made
-        context, _ = sign_in(browser, server, made)
+        context, _ = coach_page(browser, server, made)
         self.cookies: Any = context.cookies()
         context.close()
         self.context = self._start()
