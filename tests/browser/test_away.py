@@ -84,6 +84,7 @@ def test_a_sign_in_that_was_ended_by_mistake_goes_on(
     made = make_club(engine)
     context, page = coach_page(browser, server, made)
     other_context, other = coach_page(browser, server, made)
+    other.goto(f"{server.address}/people")
     page.goto(f"{server.address}/account")
     page.get_by_role("button", name="End it").first.click()
     page.locator(".undo-bar").wait_for()

@@ -36,7 +36,7 @@ LONG = (
 
 DRAWN = """async () => {
   await document.fonts.ready
-  for (let frames = 0; frames < 2; frames += 1) await new Promise(requestAnimationFrame)
+  for (let frames = 0; frames < 3; frames += 1) await new Promise(requestAnimationFrame)
 }"""
 LOADED = """async () => {
   const loading = () =>
