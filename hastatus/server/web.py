@@ -20,6 +20,7 @@ import time
 import traceback
 from collections.abc import Callable
 from contextlib import AbstractContextManager, suppress
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 
@@ -41,6 +42,10 @@ LARGEST_BODY = 20 * 2**20
 MOST_CONNECTIONS = 4000
 HUNG_S = 60.0
 """A worker that has shown no life for so long is ended and replaced."""
+LATER = ("scipy.stats", "scipy.signal", "scipy.optimize")
+LATER_S = 15.0
+"""What takes a second to load and is not needed to begin with, and how long after its start a
+worker loads it, so that nobody who opens results has to wait for it."""
 _STOP_S = 8.0
 _MOST_FAILED = 6
 """When so many workers in a row end before they can answer, the server gives up."""
@@ -141,6 +146,9 @@ class Web:
                     os.close(int(name))
         logs.to_file(self.log)
         threading.Thread(target=self._beat, args=(worker,), daemon=True).start()
+        later = threading.Timer(LATER_S, load_later)
+        later.daemon = True
+        later.start()
         self.answers[worker] = 1
         serve(own, self.app)
 
@@ -154,6 +162,12 @@ class Web:
 
     def _seen(self, worker: int) -> float:
         return float(struct.unpack_from("d", self.life, 8 * worker)[0])
+
+
+def load_later() -> None:
+    """Load what a worker has not needed so far."""
+    for name in LATER:
+        import_module(name)
 
 
 def _has_ended(pid: int) -> bool:
