@@ -13,6 +13,7 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -78,6 +79,12 @@ def dependence(values_ms: Sequence[float], places: Sequence[Place], fitted: int 
 
     fitted: slopes over the rounds that were taken out of them before.
     """
+    return _dependence(tuple(values_ms), tuple(places), fitted)
+
+
+@lru_cache(maxsize=32)
+def _dependence(values_ms: tuple[float, ...], places: tuple[Place, ...], fitted: int) -> Dependence:
+    """The same; kept, since what is told of a run asks for it several times over."""
     if len(values_ms) < 3:
         return Dependence(USUAL_LAG, 0.0)
     values = np.asarray(values_ms, dtype=np.float64)
