@@ -54,13 +54,15 @@ def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
     )
 
 
-def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
-    """A partner run with all that the mat needs."""
+def view(run: PartnerRun, words: Labels | None = None) -> partner_run_models.PartnerRunView:
+    """A partner run with all that the mat needs. words: the club's, where they are at hand."""
     drill = partner_runs.drill_of(db(), run)
     sheet = FeedSheet.model_validate(run.sheet)
     agreed = Settled.model_validate(run.agreement)
     rung = drill.rungs[run.rung - 1]
-    club_labels = drill.labels(club_catalogue.labels(db(), who().club_id))
+    if words is None:
+        words = club_catalogue.labels(db(), who().club_id)
+    club_labels = drill.labels(words)
     done = dict.fromkeys(
         [
             *(passage.key for passage in drill.passages),

@@ -211,9 +211,10 @@ def post_knock(
 def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run, read."""
     run = find_partner_run(path.partner_run_id)
-    shown, result = view(run), partner_runs.result_of(db(), run)
+    words = club_catalogue.labels(db(), who().club_id)
+    shown, result = view(run, words), partner_runs.result_of(db(), run)
     names = [partner.name for partner in shown.partners]
-    labels = shown.document.labels(club_catalogue.labels(db(), who().club_id))
+    labels = shown.document.labels(words)
     return reply(
         partner_run_models.PartnerReadout(
             run=shown,
