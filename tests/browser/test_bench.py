@@ -11,7 +11,15 @@ from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from tests.harness.answering import begin
-from tests.harness.club import Server, coach_page, drill_ids, get, make_club, to_the_floor
+from tests.harness.club import (
+    RENDERED_MS,
+    Server,
+    coach_page,
+    drill_ids,
+    get,
+    make_club,
+    to_the_floor,
+)
 from tests.harness.keyboard import choose_technique, pick, retype, tab_to
 
 pytestmark = pytest.mark.browser
@@ -169,7 +177,7 @@ def test_edits_survive_a_reload_and_another_coach(
         page.get_by_role("link", name="Drill file (JSON)").click()
     file = tmp_path / "drill.json"
     waiting.value.save_as(file)
-    with page.expect_download() as waiting:
+    with page.expect_download(timeout=RENDERED_MS) as waiting:
         page.get_by_role("button", name="Cue track (WAV)").click()
     assert waiting.value.suggested_filename == "mine.wav"
     expect(page.get_by_text(re.compile(r"^saved, .* MB$"))).to_be_visible()

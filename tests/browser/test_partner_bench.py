@@ -14,7 +14,7 @@ from hastatus.core.drill.checks.partner import find
 from hastatus.core.drill.partner import PartnerDrill
 from hastatus.store import students
 from hastatus.store.database import transaction
-from tests.harness.club import Made, Server, get, make_club, sign_in
+from tests.harness.club import RENDERED_MS, Made, Server, get, make_club, sign_in
 from tests.harness.hearing import microphone
 from tests.harness.keyboard import choose_technique
 
@@ -132,7 +132,7 @@ def kept(page: Page, drill_id: str) -> PartnerDrill:
 def in_the_ear(page: Page, drill_id: str) -> None:
     """A track for the feeder's ear, and the list of what the other hears: nothing of it."""
     page.get_by_role("button", name="Export").click()
-    with page.expect_download() as waiting:
+    with page.expect_download(timeout=RENDERED_MS) as waiting:
         page.get_by_role("button", name="Feed track (Opus)").click()
     assert waiting.value.suggested_filename == "sluice-gate.opus"
     page.get_by_label("In the ear of").select_option("the first to defend")

@@ -30,6 +30,8 @@ from hastatus.store import accounts, drills, students
 from hastatus.store.database import transaction
 
 PASSWORD = "quiet hands first"
+RENDERED_MS = 90_000
+"""Within this a track is rendered, though the machine be slow and shared."""
 SEED = 128
 """Gives every short round at least three cues to answer, so that no journey runs dry by chance."""
 
