@@ -9,6 +9,7 @@ import io
 import json
 import time
 from collections.abc import Mapping
+from importlib import import_module
 from pathlib import Path
 
 import numpy as np
@@ -32,6 +33,7 @@ def main() -> None:
     drill = block_on_sound_strike_on_light().in_rounds(
         Rounds(count=1, duration_s=1800, rehearse=False, calls=("ten_seconds", "time"))
     )
+    import_module("scipy.signal")  # as a server's worker does, soon after its start
     began = time.perf_counter()
     track = cue_track.make_track(drill, plan_run(drill, seed=1, rung=3))
     sounds = _sounds(drill, track)
