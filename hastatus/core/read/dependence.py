@@ -94,13 +94,13 @@ def _dependence(values_ms: tuple[float, ...], places: tuple[Place, ...], fitted:
     rounds = _by_round(values, places)
     _, within = _lag(rounds)
     # A slow tail hides how far answers go together; their normal scores do not.
-    scores = ndtri((_ranks(values) - 0.5) / values.size)
+    scores = ndtri((ranks(values) - 0.5) / values.size)
     lag, _ = _lag(_by_round(scores, places))
     between = _between(rounds, lag, within, fitted) / within if within > 0 else 0.0
     return Dependence(lag, between)
 
 
-def _ranks(values: Values) -> Values:
+def ranks(values: Values) -> Values:
     """The place of each among all, from 1; equal values share the middle one of their places."""
     _, which, counts = np.unique(values, return_inverse=True, return_counts=True)
     middles: Values = np.cumsum(counts) - (counts - 1) / 2
