@@ -2,6 +2,9 @@
 .PHONY: setup demo start test lint lint-rules lint-types fmt types bench mutants
 .DEFAULT_GOAL := help
 
+# Else each process, of some forty in a test run, compiles all of our code again.
+unexport PYTHONDONTWRITEBYTECODE
+
 CODE := hastatus tests benchmarks scripts/screenshots scripts/ui-constants
 UI := npm --prefix ui run --silent
 
