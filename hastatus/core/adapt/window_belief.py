@@ -119,17 +119,20 @@ def _belief(taken: Sequence[TimedOutcome], ages: Array, target: float, prior: Pr
             apart = _apart(logs[:-change][before], logs[-change:][since])
             earlier = np.arange(len(taken)) < len(taken) - change
             shifts.append(np.where(earlier, apart, 0.0))
-    total = _seen(taken, ages, np.stack(shifts))
+    ways = np.stack(shifts)
+    total = _seen(taken, ages, ways)
     total += (_log_prior(target, prior) + np.log(_LAPSE_WEIGHTS)[:, None]).astype(np.float32)
-    most = total.max(axis=(1, 2), keepdims=True)
-    shares = np.exp(total - most)
-    summed = shares.sum(axis=(1, 2))
-    odds = most[:, 0, 0] + np.log(summed)
+    shares = total.reshape(len(ways), -1)
+    most = shares.max(axis=1)
+    shares -= most[:, None]
+    np.exp(shares, out=shares)
+    summed = shares.sum(axis=1)
+    odds = most + np.log(summed)
     odds[1:] -= _CHANGE_COST
     chances = np.exp(odds - odds.max())
     chances /= chances.sum()
-    weights = np.tensordot(chances / summed, shares, 1).astype(np.float64)
-    return _Believed(weights, chances @ np.stack(shifts))
+    weights = ((chances / summed) @ shares).astype(np.float64).reshape(total.shape[1:])
+    return _Believed(weights, chances @ ways)
 
 
 @lru_cache(maxsize=16)
@@ -159,15 +162,22 @@ def _log_prior(target: float, prior: Prior) -> Array:
 def _apart(before: Array, since: Array) -> float:
     """How far the middle has moved, in ln time, drawn towards nothing (James and Stein 1961)."""
     apart = _middle(since) - _middle(before)
-    spread = float(np.concatenate([before - before.mean(), since - since.mean()]).std())
-    error = spread**2 * (1 / len(before) + 1 / len(since))
+    variance = (_squares(before) + _squares(since)) / (len(before) + len(since))
+    error = variance * (1 / len(before) + 1 / len(since))
     return apart * max(0.0, 1 - error / max(apart**2, 1e-9))
 
 
 def _middle(logs: Array) -> float:
     """A mean that a few odd times do not turn: of the middle four fifths."""
     cut = len(logs) // 10
-    return float(np.sort(logs)[cut : len(logs) - cut].mean())
+    middle = np.sort(logs)[cut : len(logs) - cut]
+    return float(middle.sum()) / len(middle)
+
+
+def _squares(logs: Array) -> float:
+    """The sum of squares about the mean."""
+    about = logs - logs.sum() / len(logs)
+    return float(about @ about)
 
 
 def _seen(taken: Sequence[TimedOutcome], ages: Array, shifts: Array) -> Array:
@@ -186,19 +196,29 @@ def _seen(taken: Sequence[TimedOutcome], ages: Array, shifts: Array) -> Array:
     total = total + (answered + moved)[:, :, None].astype(np.float32)
     if limited.any():
         hit, weights = _by_bin(bins[:, limited], ages[limited])
-        later = (1 - students().before[hit])[:, None, :].astype(np.float32)
-        lapses = _LAPSES.astype(np.float32)[:, None]
-        total += np.tensordot(weights, np.log(lapses + (1 - lapses) * later), 1)
+        total += np.tensordot(weights, _not_yet()[hit], 1)
     return total
+
+
+@lru_cache(maxsize=1)
+def _not_yet() -> Array:
+    """How likely no answer has come by each bin, in nats: by bin, lapses and student, in single
+    precision."""
+    later = (1 - students().before)[:, None, :].astype(np.float32)
+    lapses = _LAPSES.astype(np.float32)[:, None]
+    told: Array = np.log(lapses + (1 - lapses) * later)
+    return told
 
 
 def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.int64], Array]:
     """The bins that times fell into, and the weight of each in each row: fewer than times."""
-    hit, which = np.unique(bins, return_inverse=True)
-    weights: Array = np.zeros((len(bins), len(hit)), dtype=np.float32)
-    rows = np.repeat(np.arange(len(bins)), bins.shape[1])
-    np.add.at(weights, (rows, which.ravel()), np.tile(ages, len(bins)))
-    return hit, weights
+    rows = len(bins)
+    places = (bins + len(BINS) * np.arange(rows)[:, None]).ravel()
+    held = np.zeros(rows * len(BINS), dtype=np.float32)
+    np.add.at(held, places, np.tile(ages, rows))
+    by_row = held.reshape(rows, -1)
+    hit = np.flatnonzero(by_row.any(axis=0))
+    return hit, by_row[:, hit]
 
 
 def _wrong_share(taken: Sequence[TimedOutcome], ages: Array) -> float:
