@@ -20,6 +20,7 @@ from tests.harness.chromium import CHROMIUM, FLAGS
 from tests.harness.club import Server
 from tests.harness.coach import PASSWORD, Coach, new_coach
 from tests.harness.database import temporary_database, url_of
+from tests.harness.home import assign, link
 
 STUDENTS, DRILLS, RUNS = 500, 2_000, 20_000
 READS = 7
@@ -81,7 +82,16 @@ def figures(loose: bool) -> Iterator[Figure]:
         for name, path in LISTS.items():
             took = median(_read(coach, path) for _ in range(READS))
             yield Figure(f"the list of {name} of a large club", took, "ms", 150, 3)
+        yield _at_home(coach)
         yield from _screens(engine, coach)
+
+
+def _at_home(coach: Coach) -> Figure:
+    """What a student's phone asks for first: the plans of the runs to come."""
+    assign(coach)
+    path = "/api" + link(coach)["path"]
+    took = median(_read(coach, path) for _ in range(READS))
+    return Figure("the page at home of a student of a large club", took, "ms", 250, 3)
 
 
 def _screens(engine: Engine, coach: Coach) -> Iterator[Figure]:

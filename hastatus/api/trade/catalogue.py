@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from functools import cache
 from typing import get_args
 
 from flask import Response
@@ -19,7 +18,7 @@ from hastatus.core.trade.faults import FAULT_OWNERS, OwnedFault
 from hastatus.core.trade.figure import figures
 from hastatus.core.trade.label_packs import Labels, Pack
 from hastatus.core.trade.matchups import fit
-from hastatus.core.trade.technique import Stance, Technique
+from hastatus.core.trade.technique import Technique
 from hastatus.core.trade.technique_notes import TECHNIQUE_NOTES
 from hastatus.store import assets, club_catalogue
 from hastatus.store.models import TechniqueNote
@@ -112,12 +111,7 @@ def get_catalogue() -> Response:
 @signed_in
 def get_figures(query: trade_models.StanceQuery) -> Response:
     """A plain line figure of each technique that comes with the app, in a stance."""
-    return reply(_figures(query.stance))
-
-
-@cache
-def _figures(stance: Stance) -> trade_models.FigureList:
-    return trade_models.FigureList(figures=figures(stance))
+    return reply(trade_models.FigureList(figures=list(figures(query.stance))))
 
 
 @bp.put("/catalogue/words", responses={200: trade_models.CatalogueView})

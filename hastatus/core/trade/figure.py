@@ -5,6 +5,7 @@ The figure looks to the right and is seen from its right, a little from the fron
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Literal, get_args
 
 import numpy as np
@@ -153,11 +154,15 @@ def _above(point: Vector) -> Line:
     return [round(10 * float(point[0])), round(10 * float(point[2]))]
 
 
-def figures(stance: Stance) -> list[Figure]:
-    """Every technique that comes with the app, for both sides where it has two."""
+@cache
+def figures(stance: Stance) -> tuple[Figure, ...]:
+    """Every technique that comes with the app, for both sides where it has two.
+
+    They are drawn once in a process: all of them take a quarter of a second.
+    """
     lines = (
         figure(technique.key, side, stance)
         for technique in TECHNIQUES.values()
         for side in (("lead", "rear") if technique.sided else ("lead",))
     )
-    return [one for one in lines if one]
+    return tuple(one for one in lines if one)
