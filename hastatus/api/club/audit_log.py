@@ -13,6 +13,7 @@ from pydantic import BaseModel
 from hastatus.api.club.coaches import only_owner
 from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
+from hastatus.api.http.query import Query
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, operation, signed_in, who
 from hastatus.core.fields import Document, Instant
@@ -21,7 +22,7 @@ from hastatus.store import accounts, audit, drills, students
 bp = ApiBlueprint("audit", __name__, url_prefix="/api", abp_tags=[Tag(name="accounts")])
 
 
-class AuditQuery(Document):
+class AuditQuery(Document, Query):
     """coach_id: of whom. before: only what is older, for the next page."""
 
     coach_id: uuid.UUID | None = None

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
+from hastatus.api.http.query import Query
 from hastatus.core.adapt.notices import LastRun, Notice
 from hastatus.core.drill.header import Level
 from hastatus.core.fields import Document, Line, Note
@@ -150,7 +151,7 @@ class StudentView(BaseModel):
     merged_into: uuid.UUID | None
 
 
-class StudentsQuery(BaseModel):
+class StudentsQuery(Query):
     """Which students: those who train, those who are archived, or those who were deleted and can
     still be brought back."""
 

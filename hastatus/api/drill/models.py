@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.query import Query
 from hastatus.core.drill.checks.schools import SchoolLine
 from hastatus.core.drill.document import AnyDrill
 from hastatus.core.drill.outline import LibraryEntry
@@ -103,7 +104,7 @@ class StartersRequest(Document):
     archived: bool = False
 
 
-class LibraryQuery(BaseModel):
+class LibraryQuery(Query):
     archived: bool = False
 
 
@@ -127,7 +128,7 @@ class TrackPath(BaseModel):
     ending: Literal["wav", "opus", "vtt", "csv", "mid"]
 
 
-class TrackQuery(BaseModel):
+class TrackQuery(Query):
     """Which track of a drill. minutes: as long as this, instead of the rung's own rounds.
 
     student_id: who does a solo drill. feeder_id, defender_id: who does a partner drill. partner: in

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.query import Query
 from hastatus.core.fields import Document, Line
 from hastatus.core.film.correction import OnsetCorrection
 from hastatus.core.film.pair_reading import PairFilmReading
@@ -59,13 +60,13 @@ class FilmPath(BaseModel):
     film_id: uuid.UUID
 
 
-class StillQuery(BaseModel):
+class StillQuery(Query):
     """at_s: which moment of the film."""
 
     at_s: Annotated[float, Field(ge=0, le=1800, allow_inf_nan=False)] = 0.0
 
 
-class PieceQuery(BaseModel):
+class PieceQuery(Query):
     """from_byte: where in the file the piece belongs."""
 
     from_byte: Annotated[int, Field(ge=0, le=MOST_BYTES)] = 0

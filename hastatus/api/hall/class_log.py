@@ -15,6 +15,7 @@ from pydantic import BaseModel, Field
 from hastatus.api.http.blueprint import ApiBlueprint
 from hastatus.api.http.document import also
 from hastatus.api.http.lookup import find_student
+from hastatus.api.http.query import Query
 from hastatus.api.http.reply import reply
 from hastatus.api.http.session import db, signed_in, who
 from hastatus.core.fields import Document, Instant
@@ -34,7 +35,7 @@ _SAID: dict[PairMarkKind, str] = {
 }  # fmt: skip
 
 
-class ClassLogQuery(Document):
+class ClassLogQuery(Document, Query):
     """Which marks. words: in the fault, the note, the block or a name. since, until: moments."""
 
     student_id: uuid.UUID | None = None

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from hastatus.api.hall.live_models import ClockView, StretchView
 from hastatus.api.hall.models import Ready
 from hastatus.api.http.code_picture import Origin
+from hastatus.api.http.query import Query
 from hastatus.core.drill.cue import Mark
 from hastatus.core.fields import Document
 from hastatus.core.hall.evening import FeedWay
@@ -22,7 +23,7 @@ class CodePath(BaseModel):
     code: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,40}$")]
 
 
-class PhoneSpokenQuery(Document):
+class PhoneSpokenQuery(Document, Query):
     words: Annotated[str, Field(min_length=1, max_length=60)]
 
 
@@ -46,7 +47,7 @@ class CodeView(BaseModel):
     squares: str
 
 
-class CodesQuery(Document):
+class CodesQuery(Document, Query):
     """origin: of the address that phones are to open, as the coach's browser knows it."""
 
     origin: Origin

@@ -7,6 +7,7 @@ import uuid
 from pydantic import BaseModel
 
 from hastatus.api.drill.models import RungNumber, Seed
+from hastatus.api.http.query import Query
 from hastatus.api.plan.models import BenchRequest, RungWords
 from hastatus.core.drill.checks.fault import Mend
 from hastatus.core.drill.checks.finding import Finding
@@ -100,7 +101,7 @@ class TechniqueWay(BaseModel):
     usual_fault: str
 
 
-class FeederCardQuery(BaseModel):
+class FeederCardQuery(Query):
     """Which rung the card is of."""
 
     rung: RungNumber = 1

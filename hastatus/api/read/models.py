@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from hastatus.api.adapt.models import ChoiceView, LadderView
 from hastatus.api.club.models import StudentView
 from hastatus.api.drill.models import CueNames
+from hastatus.api.http.query import Query
 from hastatus.core.adapt.ladder import RunEvidence
 from hastatus.core.drill.solo import Drill
 from hastatus.core.fields import Document, Instant, Line
@@ -89,7 +90,7 @@ class StudentDetail(BaseModel):
     agreement: Agreement | None
 
 
-class RunQuery(BaseModel):
+class RunQuery(Query):
     """Which runs: whose, of which drill, begun since and before when; archived ones, instead of
     those that are not."""
 

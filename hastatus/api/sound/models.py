@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.query import Query
 from hastatus.core.drill.cue import AssetId, SoundName, Words
 from hastatus.core.drill.header import Language
 from hastatus.core.sound import named, signal_code
@@ -30,7 +31,7 @@ class AssetView(BaseModel):
     created_at: datetime
 
 
-class SpokenQuery(BaseModel):
+class SpokenQuery(Query):
     """A call to be spoken."""
 
     words: Words

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from hastatus.api.http.query import Query
 from hastatus.core.drill.cue import AssetId
 from hastatus.core.fields import Document, Key, Line, Note
 from hastatus.core.trade.faults import Owner
@@ -79,7 +80,7 @@ class CatalogueView(BaseModel):
     faults: list[FaultView]
 
 
-class StanceQuery(BaseModel):
+class StanceQuery(Query):
     """The stance that figures are drawn in."""
 
     stance: Stance = "left_lead"
