@@ -20,11 +20,23 @@ from hastatus.store.models import Club, ClubTechnique, ClubWords, TechniqueNote
 
 def labels(db: Session, club_id: uuid.UUID) -> Labels:
     """How the club names techniques, its own ones included."""
-    row = db.get(ClubWords, club_id)
-    pack: Pack = next(
-        (get_arg for get_arg in get_args(Pack) if row and get_arg == row.pack), "plain"
+    # One statement: nearly every page asks for these.
+    offered = (ClubTechnique.club_id == Club.id) & ClubTechnique.removed_at.is_(None)
+    rows = db.execute(
+        select(ClubWords, ClubTechnique)
+        .select_from(Club)
+        .outerjoin(ClubWords, ClubWords.club_id == Club.id)
+        .outerjoin(ClubTechnique, offered)
+        .where(Club.id == club_id)
+        .order_by(ClubTechnique.key)
+    ).all()
+    words = rows[0][0] if rows else None
+    pack: Pack = next((pack for pack in get_args(Pack) if words and pack == words.pack), "plain")
+    return Labels(
+        pack,
+        dict(words.renames) if words else {},
+        {own.key: Technique.model_validate(own.document) for _, own in rows if own},
     )
-    return Labels(pack, dict(row.renames) if row else {}, own(db, club_id))
 
 
 def set_words(db: Session, club_id: uuid.UUID, pack: Pack, renames: Mapping[str, str]) -> None:
