@@ -55,21 +55,27 @@ def _counters(walk: Walk) -> bool:
     return any(step.lane == "defender" and step.technique.use == "attack" for step in walk.steps)
 
 
-def expected_grades(drill: PartnerDrill, rung: int, round_: FeedRound) -> list[Grade]:
-    """By exchange, in the order of their numbers; where the feeder chooses, one for all: that of
-    the passage that comes most often on the rung (from 1)."""
-    feeds = [feed for turn in round_.turns for feed in turn.every_feed]
-    if not feeds:
-        shares = drill.shares(drill.rungs[rung - 1])
-        likeliest = max(shares, key=lambda key: shares[key])
-        counters = drill.rungs[rung - 1].answers != "answer"
-        return [expected_grade(drill, [likeliest], counter=counters)]
+def expected_grades(
+    drill: PartnerDrill, rung: int, rounds: Sequence[FeedRound]
+) -> list[list[Grade]]:
+    """By round and exchange, in the order of their numbers; where the feeder chooses, one for all:
+    that of the passage that comes most often on the rung (from 1)."""
     known: dict[tuple[tuple[str, ...], bool], Grade] = {}
+
+    def expected(path: tuple[str, ...], counter: bool) -> Grade:
+        if (path, counter) not in known:
+            known[path, counter] = expected_grade(drill, path, counter=counter)
+        return known[path, counter]
+
     grades = []
-    for feed in feeds:
-        path = tuple(fed.passage for fed in feed.path)
-        key = path, feed.counter
-        if key not in known:
-            known[key] = expected_grade(drill, path, counter=feed.counter)
-        grades.append(known[key])
+    for round_ in rounds:
+        feeds = [feed for turn in round_.turns for feed in turn.every_feed]
+        if feeds:
+            grades.append(
+                [expected(tuple(fed.passage for fed in feed.path), feed.counter) for feed in feeds]
+            )
+        else:
+            shares = drill.shares(drill.rungs[rung - 1])
+            likeliest = max(shares, key=lambda key: shares[key])
+            grades.append([expected((likeliest,), drill.rungs[rung - 1].answers != "answer")])
     return grades
