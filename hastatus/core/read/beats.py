@@ -161,15 +161,10 @@ def _asked_path(nodes: Sequence[_Node], asked: Floats, chance: Chance) -> Beats:
     own = claim - 0.5 * (lead / _USUAL_LEAD) ** 2
     score = own + miss * index
     before = np.full(len(nodes), -1, dtype=np.int64)
+    passed, moved = _asked_steps(strike, index, lead, asked, chance)
     for here in range(1, len(nodes)):
         low = max(0, here - _BACK)
-        beats = asked[index[here]] - asked[index[low:here]]
-        variance = chance.uneven**2 * (0.5 + 0.5 * np.minimum(beats, PAUSE_BEATS))
-        skipped = index[here] - index[low:here] - 1
-        moved = 0.5 * (lead[here] - lead[low:here]) ** 2 / variance
-        come = score[low:here] + miss * skipped - np.minimum(moved, _JUMP)
-        may = (index[low:here] < index[here]) & (strike[low:here] < strike[here])
-        come = np.where(may, come, -np.inf)
+        come = score[low:here] + passed[here, low - here :] - moved[here, low - here :]
         best = int(np.argmax(come))
         if come[best] + own[here] > score[here]:
             score[here], before[here] = come[best] + own[here], low + best
@@ -180,6 +175,20 @@ def _asked_path(nodes: Sequence[_Node], asked: Floats, chance: Chance) -> Beats:
     path.reverse()
     gain = float(ends[path[-1]]) if path else 0.0
     return Beats(strike[path], index[path], np.zeros(len(path), dtype=np.int64), gain, chance)
+
+
+def _asked_steps(
+    strike: Ints, index: Ints, lead: Floats, asked: Floats, chance: Chance
+) -> tuple[Floats, Floats]:
+    """What it takes to come to each node from each of the `_BACK` before it, in nats: for the
+    strikes that are left out (to add), and for how far the lead moves (to take away)."""
+    earlier = np.maximum(np.arange(len(strike))[:, None] - np.arange(_BACK, 0, -1)[None, :], 0)
+    beats = asked[index][:, None] - asked[index[earlier]]
+    variance = chance.uneven**2 * (0.5 + 0.5 * np.minimum(beats, PAUSE_BEATS))
+    passed = np.log(1 - chance.heard) * (index[:, None] - index[earlier] - 1)
+    moved = np.minimum(0.5 * (lead[:, None] - lead[earlier]) ** 2 / variance, _JUMP)
+    may = (index[earlier] < index[:, None]) & (strike[earlier] < strike[:, None])
+    return passed, np.where(may, moved, np.inf)
 
 
 def _asked_chance(times: Floats, asked: Floats, beats: Beats) -> Chance:
