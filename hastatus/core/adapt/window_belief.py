@@ -217,8 +217,9 @@ def _by_bin(bins: NDArray[np.int64], ages: Array) -> tuple[NDArray[np.int64], Ar
     held = np.zeros(rows * len(BINS), dtype=np.float32)
     np.add.at(held, places, np.tile(ages, rows))
     by_row = held.reshape(rows, -1)
-    hit = np.flatnonzero(by_row.any(axis=0))
-    return hit, by_row[:, hit]
+    hit: NDArray[np.int64] = np.flatnonzero(by_row.any(axis=0))
+    weights: Array = np.asarray(by_row[:, hit])
+    return hit, weights
 
 
 def _wrong_share(taken: Sequence[TimedOutcome], ages: Array) -> float:
