@@ -116,17 +116,28 @@ def latest(
 
 def students_of(db: Session, run: PartnerRun) -> list[Student]:
     """Who takes part, in the order of the feed sheet."""
+    return students_of_each(db, run.club_id, [run])[run.id]
+
+
+def students_of_each(
+    db: Session, club_id: uuid.UUID, listed: Sequence[PartnerRun]
+) -> dict[uuid.UUID, list[Student]]:
+    """Who takes part in each of the club's runs, in the order of its feed sheet."""
     query = (
-        select(Student)
+        select(PartnerRunStudent.run_id, Student)
         .join(
             PartnerRunStudent,
             (PartnerRunStudent.club_id == Student.club_id)
             & (PartnerRunStudent.student_id == Student.id),
         )
-        .where(PartnerRunStudent.club_id == run.club_id, PartnerRunStudent.run_id == run.id)
+        .where(PartnerRunStudent.club_id == club_id)
+        .where(PartnerRunStudent.run_id.in_([run.id for run in listed]))
         .order_by(PartnerRunStudent.place)
     )
-    return list(db.scalars(query))
+    found: dict[uuid.UUID, list[Student]] = {run.id: [] for run in listed}
+    for run_id, student in db.execute(query).all():
+        found[run_id].append(student)
+    return found
 
 
 def version_of(db: Session, run: PartnerRun) -> DrillVersion:

@@ -17,7 +17,7 @@ from hastatus.api.http.session import db, signed_in, who
 from hastatus.api.read import lists
 from hastatus.api.read.models import RunLine, RunQuery
 from hastatus.api.run.partner_run_models import PartnerRunLine
-from hastatus.api.run.partner_run_view import line
+from hastatus.api.run.partner_run_view import lines
 from hastatus.store import head_knocks, partner_runs, runs, standings, students
 
 bp = ApiBlueprint("tables", __name__, url_prefix="/api", abp_tags=[Tag(name="read")])
@@ -59,7 +59,7 @@ def partner_runs_csv(query: RunQuery) -> Response:
     if query.student_id:
         find_student(query.student_id)
     newest = partner_runs.latest(db(), who().club_id, query.asked, limit=MOST_ROWS)
-    rows = (row for run in newest for row in _pair(line(run)))
+    rows = (row for one in lines(newest) for row in _pair(one))
     return _table("partner-runs.csv", PAIR_COLUMNS, rows)
 
 

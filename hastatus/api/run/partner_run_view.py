@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from hastatus.api.http.session import db, who
 from hastatus.api.plan.feeder_card import card, ways
@@ -23,18 +23,32 @@ from hastatus.core.score.expected_grades import expected_grades, fitting_grades
 from hastatus.core.trade.faults import OwnedFault
 from hastatus.core.trade.label_packs import Labels
 from hastatus.core.trade.technique import Stance, other
-from hastatus.store import away, club_catalogue, head_knocks, partner_runs
-from hastatus.store.models import PartnerRun
+from hastatus.store import away, club_catalogue, drills, head_knocks, partner_runs
+from hastatus.store.models import PartnerRun, Student
 
 
 def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
     """A partner run as it stands in a list."""
-    students = partner_runs.students_of(db(), run)
+    title = partner_runs.version_of(db(), run).document["title"]
+    return _line(run, partner_runs.students_of(db(), run), title)
+
+
+def lines(listed: Sequence[PartnerRun]) -> list[partner_run_models.PartnerRunLine]:
+    """Partner runs of the club as they stand in a list."""
+    club = who().club_id
+    students = partner_runs.students_of_each(db(), club, listed)
+    titles = drills.titles(db(), club, {(run.drill_id, run.version) for run in listed})
+    return [_line(run, students[run.id], titles[run.drill_id, run.version]) for run in listed]
+
+
+def _line(
+    run: PartnerRun, students: Sequence[Student], title: str
+) -> partner_run_models.PartnerRunLine:
     figures = partner_runs.figures_of(db(), run)
     return partner_run_models.PartnerRunLine(
         id=run.id,
         drill_id=run.drill_id,
-        drill=partner_runs.version_of(db(), run).document["title"],
+        drill=title,
         rung=run.rung,
         partners=[
             partner_run_models.TakingPart(
@@ -56,7 +70,8 @@ def line(run: PartnerRun) -> partner_run_models.PartnerRunLine:
 
 def view(run: PartnerRun, words: Labels | None = None) -> partner_run_models.PartnerRunView:
     """A partner run with all that the mat needs. words: the club's, where they are at hand."""
-    drill = partner_runs.drill_of(db(), run)
+    version = partner_runs.version_of(db(), run)  # held here, it is not asked for again
+    drill = drills.read_partner(version)
     sheet = FeedSheet.model_validate(run.sheet)
     agreed = Settled.model_validate(run.agreement)
     rung = drill.rungs[run.rung - 1]
@@ -75,7 +90,7 @@ def view(run: PartnerRun, words: Labels | None = None) -> partner_run_models.Par
             ),
         ]
     )
-    lines = card(drill, rung, club_labels)
+    card_lines = card(drill, rung, club_labels)
     signals = round_signals(sheet.seed, len(sheet.rounds))
     return partner_run_models.PartnerRunView(
         **line(run).model_dump(),
@@ -96,8 +111,8 @@ def view(run: PartnerRun, words: Labels | None = None) -> partner_run_models.Par
         grades=fitting_grades(drill, rung),
         expected=expected_grades(drill, run.rung, sheet.rounds),
         attacks_a_beat=_attacks_a_beat(drill, sheet),
-        card=lines,
-        ways=ways(lines, club_labels),
+        card=card_lines,
+        ways=ways(card_lines, club_labels),
         stances=_stances(drill, sheet),
         schools=school_lines(drill),
         faults=[OwnedFault(name=fault, owner=drill.owner_of(fault)) for fault in drill.watch],

@@ -22,7 +22,7 @@ from hastatus.api.plan import bench
 from hastatus.api.plan.partner_bench import facts_of, pair_of
 from hastatus.api.read.models import RunQuery
 from hastatus.api.run import partner_run_models
-from hastatus.api.run.partner_run_view import line, named_answers, view
+from hastatus.api.run.partner_run_view import line, lines, named_answers, view
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
@@ -133,7 +133,7 @@ def list_partner_runs(query: RunQuery) -> Response:
     if query.student_id:
         find_student(query.student_id)
     newest = partner_runs.latest(db(), who().club_id, query.asked)
-    return reply(partner_run_models.PartnerRunList(runs=[line(run) for run in newest]))
+    return reply(partner_run_models.PartnerRunList(runs=lines(newest)))
 
 
 @bp.get("/partner-runs/<uuid:partner_run_id>", responses={200: partner_run_models.PartnerRunView})
