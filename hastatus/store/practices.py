@@ -168,16 +168,28 @@ def done(
 ) -> list[tuple[HomeRun, PlannedRun, Run | None]]:
     """What a student has done at home, oldest first, with its plan and, where it was measured, the
     run."""
+    return done_by_each(db, club_id, {student_id})[student_id]
+
+
+def done_by_each(
+    db: Session, club_id: uuid.UUID, student_ids: Collection[uuid.UUID]
+) -> dict[uuid.UUID, list[tuple[HomeRun, PlannedRun, Run | None]]]:
+    """The same for each of these students."""
     of_run = (Run.club_id == HomeRun.club_id) & (Run.id == HomeRun.id)
     query = (
         select(HomeRun, PlannedRun, Run)
         .join(PlannedRun, _OF_PLANNED)
         .outerjoin(Run, of_run)
         .options(defer(PlannedRun.plan), defer(Run.plan))
-        .where(HomeRun.club_id == club_id, HomeRun.student_id == student_id)
+        .where(HomeRun.club_id == club_id, HomeRun.student_id.in_(student_ids))
         .order_by(HomeRun.started_at, HomeRun.id)
     )
-    return [(one, plan, run) for one, plan, run in db.execute(query)]
+    found: dict[uuid.UUID, list[tuple[HomeRun, PlannedRun, Run | None]]] = {
+        student_id: [] for student_id in student_ids
+    }
+    for one, plan, run in db.execute(query):
+        found[one.student_id].append((one, plan, run))
+    return found
 
 
 def words_since(

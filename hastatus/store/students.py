@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import select
@@ -90,6 +90,14 @@ def body_of(student: Student) -> Body:
 def find(db: Session, club_id: uuid.UUID, student_id: uuid.UUID) -> Student | None:
     """The club's student with this id."""
     return db.get(Student, (club_id, student_id))
+
+
+def with_ids(
+    db: Session, club_id: uuid.UUID, student_ids: Collection[uuid.UUID]
+) -> dict[uuid.UUID, Student]:
+    """The club's students with these ids, archived and deleted ones too."""
+    query = select(Student).where(Student.club_id == club_id, Student.id.in_(student_ids))
+    return {student.id: student for student in db.scalars(query)}
 
 
 def all_of(db: Session, club_id: uuid.UUID, *, archived: bool = False) -> list[Student]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from datetime import date, datetime, timedelta
 
 from flask import Response
@@ -23,7 +23,7 @@ from hastatus.core.home import dose
 from hastatus.core.home.practice import Practice
 from hastatus.core.loop import results
 from hastatus.core.run.medical_hold import MedicalHold
-from hastatus.store import accounts, drills, head_knocks, home_links, practices
+from hastatus.store import accounts, drills, head_knocks, home_links, practices, students
 from hastatus.store import models as rows
 
 bp = ApiBlueprint("practices", __name__, url_prefix="/api", abp_tags=[Tag(name="home")])
@@ -156,7 +156,7 @@ def _find(practice_id: uuid.UUID) -> rows.Practice:
 
 def _check(document: Practice, student_ids: Collection[uuid.UUID]) -> None:
     """Refuse a practice that some of them could not do alone."""
-    students = [find_student(student_id) for student_id in student_ids]
+    chosen = [find_student(student_id) for student_id in student_ids]
     for number, piece in enumerate(document.pieces):
         drill = drills.read_any(find_version(piece.drill_id))
         if isinstance(drill, PartnerDrill):
@@ -166,7 +166,7 @@ def _check(document: Practice, student_ids: Collection[uuid.UUID]) -> None:
                 f"practice.pieces.{number}: {drill.title} needs a partner; choose a drill that is "
                 "done alone.",
             )
-    for student in students:
+    for student in chosen:
         for _ in planning.check(db(), student, document):
             pass
 
@@ -181,6 +181,9 @@ def _list(
     titles = drills.newest_titles(db(), who().club_id)
     linked = home_links.with_link(db(), who().club_id)
     holds = head_knocks.holds(db(), who().club_id)
+    ids = {member.student_id for _, member in having}
+    people = students.with_ids(db(), who().club_id, ids)
+    done_by = practices.done_by_each(db(), who().club_id, ids)
     views: dict[uuid.UUID, practice_models.PracticeView] = {}
     for row, member in having:
         view = views.get(row.id)
@@ -198,10 +201,11 @@ def _list(
                 members=[],
                 ended=row.ended_at is not None,
             )
-        student = find_student(member.student_id, deleted=True)
+        student = people[member.student_id]
         if student.archived_at is None:
+            mine = [one for one in done_by[student.id] if one[1].practice_id == row.id]
             view.members.append(
-                _member(row, member, student, titles, linked, hold=holds.get(student.id))
+                _member(row, member, student, mine, titles, linked, hold=holds.get(student.id))
             )
     for view in views.values():
         view.members.sort(key=lambda one: one.name.casefold())
@@ -212,17 +216,13 @@ def _member(
     row: rows.Practice,
     member: rows.PracticeStudent,
     student: rows.Student,
+    mine: Sequence[DoneRow],
     titles: Mapping[uuid.UUID, str],
     linked: Mapping[uuid.UUID, datetime | None],
     *,
     hold: MedicalHold | None,
 ) -> practice_models.MemberView:
     document = practices.document_of(row, member)
-    mine = [
-        one
-        for one in practices.done(db(), student.club_id, student.id)
-        if one[1].practice_id == row.id
-    ]
     days = (day_of(one.started_at) for one, _, _ in mine if one.rounds > 0)
     past = dose.weeks(document, days, _today())
     return practice_models.MemberView(
