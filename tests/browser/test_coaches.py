@@ -98,3 +98,17 @@ def test_a_second_factor_is_added_asked_for_and_seen_in_who_did_what(
     expect(page.get_by_role("row").nth(1)).to_contain_text("signed in")
     expect(page.get_by_role("row").nth(2)).to_contain_text("Sign out")
     context.close()
+
+
+def test_what_is_typed_stays_where_one_looks_away_from_the_sign_in(
+    server: Server, browser: Browser
+) -> None:
+    """Who comes back to the tab, from where the password is kept, is asked for no more than is
+    missing."""
+    page = browser.new_page()
+    page.goto(server.address)
+    page.get_by_label("Login").fill("wren@lockside.example")
+    with page.expect_response("**/api/session"):
+        page.evaluate("document.dispatchEvent(new Event('visibilitychange', { bubbles: true }))")
+    page.evaluate("new Promise((after) => setTimeout(after, 300))")
+    expect(page.get_by_label("Login")).to_have_value("wren@lockside.example", timeout=1000)

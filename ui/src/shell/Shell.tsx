@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Suspense, useEffect } from 'react'
+import { Suspense, useEffect, useState } from 'react'
 import { Link, Outlet, useLocation } from 'react-router'
 
 import { isSignedOut } from '../api/client'
@@ -25,8 +25,13 @@ const PLACES = [
 /** Lets nobody in who is not signed in. */
 export function SignedIn() {
   const session = useQuery(sessionQuery)
+  // Asked again, as whenever one comes back to the tab, it is known of nobody for a moment: what is
+  // typed into the form so far stays.
+  const [nobody, setNobody] = useState(false)
+  const stillNobody = !session.data && (nobody || isSignedOut(session.error))
+  if (stillNobody !== nobody) setNobody(stillNobody)
+  if (stillNobody) return <SignInPage />
   if (session.isPending) return <Waiting what="Hastatus" />
-  if (isSignedOut(session.error)) return <SignInPage />
   if (session.error) {
     return (
       <main className="p-10">
