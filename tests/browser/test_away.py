@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 from sqlalchemy import Engine
 
 from hastatus.demo.student import Habits
@@ -52,6 +52,22 @@ def test_a_run_is_archived_deleted_and_brought_back(
     page.get_by_role("button", name="Restore").click()
     page.get_by_role("button", name="Archive this run").wait_for()
     assert len(get(page, "/api/runs")["runs"]) == 1
+    context.close()
+
+
+def test_what_puts_a_student_away_comes_when_nothing_can_move_it(
+    engine: Engine, server: Server, browser: Browser
+) -> None:
+    made = make_club(engine)
+    context, page = coach_page(browser, server, made)
+    late: list[Route] = []
+    page.route("**/defended", lambda route: late.append(route))
+    page.goto(f"{server.address}/people/{made.student_id}")
+    page.get_by_role("status").filter(has_text="Loading the rest").wait_for()
+    archive = page.get_by_role("button", name="Archive", exact=True)
+    expect(archive).to_have_count(0)
+    late[0].continue_()
+    expect(archive).to_be_visible()
     context.close()
 
 

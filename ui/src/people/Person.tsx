@@ -1,8 +1,15 @@
-import { useQuery } from '@tanstack/react-query'
+import { useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 
-import { studentQuery, testsQuery } from '../api/queries'
+import {
+  defendedQuery,
+  faultsQuery,
+  holdQuery,
+  studentQuery,
+  studentsQuery,
+  testsQuery,
+} from '../api/queries'
 import { RunTable } from '../read/lists/RunTable'
 import { Fault, Waiting } from '../kit/notes'
 import { Sheets } from '../kit/Sheets'
@@ -15,6 +22,7 @@ import { Entry, Twins } from './Entry'
 import { FaultCourses } from './FaultCourses'
 import { Hold } from './Hold'
 import { PersonHome } from './home/PersonHome'
+import { homeOfQuery } from './home/practices'
 import { PersonCourse } from './PersonCourse'
 import { Sides } from './Sides'
 import { Skills } from './Skills'
@@ -27,6 +35,11 @@ export default function Person() {
   const { data: tests } = useQuery(testsQuery)
   const test = tests?.[0]
   const [changing, setChanging] = useState(false)
+  // What comes late would move what stands below it from under a finger: Archive, Delete.
+  const parts = useQueries({
+    queries: [studentsQuery, holdQuery(id), homeOfQuery(id), defendedQuery(id), faultsQuery(id)],
+  })
+  const whole = parts.every(({ isPending }) => !isPending)
   if (detail.error) return <Fault error={detail.error} />
   if (!detail.data) return <Waiting what="the student" />
   const { student, runs, choices } = detail.data
@@ -68,22 +81,28 @@ export default function Person() {
             <Baselines course={detail.data.baselines} agreement={detail.data.agreement} />
           </>
         )}
-        <PersonHome student={student.id} name={student.name} />
-        <Defended student={student.id} />
-        <FaultCourses student={student.id} />
-        {runs.length > 0 && (
-          <section aria-label="Alone">
-            <h2 className="mb-1 text-xl">Alone</h2>
-            <RunTable runs={runs} />
-          </section>
+        {whole ? (
+          <>
+            <PersonHome student={student.id} name={student.name} />
+            <Defended student={student.id} />
+            <FaultCourses student={student.id} />
+            {runs.length > 0 && (
+              <section aria-label="Alone">
+                <h2 className="mb-1 text-xl">Alone</h2>
+                <RunTable runs={runs} />
+              </section>
+            )}
+            {choices.length > 0 && (
+              <section>
+                <h2 className="mb-1 text-xl">Decisions</h2>
+                <ChoiceTable choices={choices} />
+              </section>
+            )}
+            <Entry student={student} />
+          </>
+        ) : (
+          <Waiting what="the rest" />
         )}
-        {choices.length > 0 && (
-          <section>
-            <h2 className="mb-1 text-xl">Decisions</h2>
-            <ChoiceTable choices={choices} />
-          </section>
-        )}
-        <Entry student={student} />
       </div>
     </>
   )
