@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field, replace
+from functools import partial
 
 import numpy as np
 
@@ -19,7 +20,7 @@ from hastatus.demo.student import Habits
 from tests.harness.slips import slip_drill, slip_run
 
 RATE_HZ = 30
-FILM_S = 62.0
+FILM_S, LOOSE_FILM_S = 62.0, 32.0
 FIRST_S = 5.0
 WINDOW_S = 1.6
 SIZE = Look(width=320, height=240)
@@ -69,10 +70,11 @@ class Told:
 
 def figures(loose: bool) -> Iterator[Figure]:
     """Watch films as a page does, then students whose slips a camera sees."""
-    each = 1 if loose else 8
+    each, film_s = (1, LOOSE_FILM_S) if loose else (8, FILM_S)
+    watch = partial(_watch, film_s=film_s)
     with ProcessPoolExecutor(2) as pool:
-        yield from _told("clean scenes", list(pool.map(_watch, _films(CLEAN, each))), 3, 2)
-        disturbed = list(pool.map(_watch, _films(DISTURBED, each)))
+        yield from _told("clean scenes", list(pool.map(watch, _films(CLEAN, each))), 3, 2)
+        disturbed = list(pool.map(watch, _films(DISTURBED, each)))
         yield from _told("people behind, a shaken camera", disturbed, 10, 6)
         students = range(4 if loose else 120)
         shares = np.array(list(pool.map(_clean_share, students)))
@@ -104,14 +106,14 @@ def _told(where: str, films: list[Told], lost: float, false: float) -> Iterator[
     yield Figure(f"live camera, {where}: onsets outside their interval", outside, "%", 7)
 
 
-def _watch(film: tuple[Look, int]) -> Told:
-    """A film as the page and the server see it: picture by picture, cue by cue."""
+def _watch(film: tuple[Look, int], film_s: float) -> Told:
+    """A film of so many seconds as the page and the server see it: by picture, by cue."""
     look, seed = film
     rng = np.random.default_rng((seed, 3))
     cues: list[tuple[float, float | None]] = []
     moves: list[Move] = []
     at_s = FIRST_S
-    while at_s < FILM_S:
+    while at_s < film_s:
         onset_s = at_s + float(rng.uniform(0.25, 0.7)) if rng.random() < 0.8 else None
         if onset_s is not None:
             aside = float(rng.choice((-1.0, 1.0)) * rng.uniform(0.18, 0.31))
@@ -121,7 +123,7 @@ def _watch(film: tuple[Look, int]) -> Told:
     painter = Painter(look, moves, seed)
     zones = [zone for zone in painter.place().zones if zone.part == "head"]
     meter = MotionMeter(zones)
-    for number in range(round((FILM_S + 4) * RATE_HZ)):
+    for number in range(round((film_s + 4) * RATE_HZ)):
         meter.add(number / RATE_HZ, painter.at(number / RATE_HZ))
     motion = meter.motion
     raw = np.concatenate([motion.moved[:, 0] + motion.shaken, motion.shaken], axis=1)

@@ -96,7 +96,7 @@ def practise(drill: Drill, slower_s: float, answers: int, leans: bool, seed: int
 
 def figures(loose: bool) -> Iterator[Figure]:
     """Students with one slow cue of twelve, and students without."""
-    students = 80 if loose else 800
+    students = 60 if loose else 800
     drill = twelve()
     with ProcessPoolExecutor(2) as pool:
         leaning = partial(practise, drill, SLOWER_S, FOUND_AFTER, True)

@@ -307,7 +307,7 @@ _UNFOUND = {
 
 def figures(loose: bool) -> Iterator[Figure]:
     """Judge 100 rounds of each way, with and without running ahead; the suite takes fewer."""
-    rounds = 4 if loose else 100
+    rounds = 2 if loose else 100
     errors, missed = heard_errors(1 if loose else 6)
     yield Figure("strikes of two over noise by 15 dB, missed", 100 * missed, "%", 4.0)
     with ProcessPoolExecutor(2) as pool:
@@ -330,7 +330,7 @@ def figures(loose: bool) -> Iterator[Figure]:
             yield Figure(f"{name}, tempo not told, or off by more than 1 %", off, "%", 5)
             yield Figure(f"{name}, running ahead not found", unfound, "%", 5)
             yield Figure(f"{name}, running ahead told where none was", false, "%", 2, 2)
-        few = 3 if loose else rounds // 2
+        few = 2 if loose else rounds // 2
         kinds = [(name, partial(bare, trouble=kind)) for name, kind in TROUBLES.items()]
         kinds += [(name, partial(on_metronome, how=kind)) for name, kind in METRONOMES.items()]
         for name, judged_by in kinds:

@@ -25,8 +25,8 @@ from hastatus.demo.population import (
     wide,
 )
 
-STUDENTS = 400
-MEASURED, LOOSE_MEASURED = 200, 20
+STUDENTS, LOOSE_STUDENTS = 400, 100
+MEASURED, LOOSE_MEASURED = 200, 12
 """Of these each cue weighs a whole grid of students."""
 EARLY = {0.7: 0.11, 0.84: 0.15, 0.9: 0.20}
 """Bound of the measured rule's error after 15 cues, by target."""
@@ -37,10 +37,10 @@ ERROR = "90th percentile of |ln(window / true quantile)|"
 def figures(loose: bool) -> Iterator[Figure]:
     """Follow students of each population under each rule."""
     with ProcessPoolExecutor(2) as pool:
-        measured = LOOSE_MEASURED if loose else MEASURED
-        tracked = pool.map(_track, _trials(measured))
-        for trial, found in zip(_trials(measured), tracked, strict=True):
-            # Of twenty students the 90th percentile is the second.
+        many = (LOOSE_STUDENTS, LOOSE_MEASURED) if loose else (STUDENTS, MEASURED)
+        tracked = pool.map(_track, _trials(*many))
+        for trial, found in zip(_trials(*many), tracked, strict=True):
+            # Of twelve students the 90th percentile is about the second.
             yield from _judged(trial, found, 2.0 if loose else 1.0)
 
 
@@ -60,12 +60,15 @@ class Trial:
     step: float = 0.0
 
 
-def _trials(measured: int) -> Iterator[Trial]:
-    """The rules, populations and targets. Other shapes may be off by 0.05 more."""
+def _trials(students: int, measured: int) -> Iterator[Trial]:
+    """The rules, populations and targets. Other shapes may be off by 0.05 more.
+
+    measured: how many students the measured rule is given; students: how many the other.
+    """
     for population in (ex_gaussian, gamma, two_speed):
         name = population.__name__.replace("_", "-")
         weighted = Pace(rule="weighted")
-        yield Trial(f"weighted, {name}", population, weighted, STUDENTS, 0.02, late=0.25)
+        yield Trial(f"weighted, {name}", population, weighted, students, 0.02, late=0.25)
         more = 0.0 if population is ex_gaussian else 0.05
         for target, early in EARLY.items():
             yield Trial(
