@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import errno
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import UTC, datetime, timedelta
+from hashlib import sha256
 from pathlib import Path
 from typing import Any
 
@@ -15,10 +16,13 @@ from sqlalchemy import Engine, select, update
 from werkzeug.test import TestResponse
 
 from hastatus.core.film.reading import FilmReading
+from hastatus.core.film.scene import Film as Filmed
+from hastatus.core.motion.zone import Zone
 from hastatus.core.sound import tones
 from hastatus.demo.film_picture import Look
 from hastatus.demo.filmed_run import FilmedRun, Filming
-from hastatus.server import film_worker
+from hastatus.film_io.film_file import FilmFacts, read_film_file
+from hastatus.server import film_reading, film_worker
 from hastatus.store import away, film_queue, films
 from hastatus.store.database import transaction
 from hastatus.store.films import Folder
@@ -52,6 +56,24 @@ def data(filmed: FilmedRun, tmp_path_factory: pytest.TempPathFactory) -> bytes:
     path = tmp_path_factory.mktemp("film") / "film.mp4"
     filmed.write(path, SAMPLES)
     return path.read_bytes()
+
+
+_SEEN: dict[tuple[bytes, tuple[Zone, ...]], tuple[Filmed, FilmFacts]] = {}
+
+
+@pytest.fixture(autouse=True)
+def seen_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Pictures that were looked through are not looked through again: seconds for each test."""
+
+    def seen(
+        path: Path, zones: tuple[Zone, ...], say: Callable[[float], None]
+    ) -> tuple[Filmed, FilmFacts]:
+        key = sha256(path.read_bytes()).digest(), zones
+        if key not in _SEEN:
+            _SEEN[key] = read_film_file(path, zones, say)
+        return _SEEN[key]
+
+    monkeypatch.setattr(film_reading, "read_film_file", seen)
 
 
 @pytest.fixture

@@ -66,7 +66,7 @@ def _with(
 
 def rhythms() -> Iterator[tuple[str, Numbers]]:
     """What is told of rounds that are uneven, lossy and crowded each in a way of its own."""
-    for number in range(36):
+    for number in range(16):
         rng = np.random.default_rng([7, number])
         beat_s, beats = float(rng.uniform(0.45, 1.0)), int(rng.integers(20, 110))
         parts, pulse = 1 + number % 2, number % 3 == 0
