@@ -43,7 +43,7 @@ LOADED = """async () => {
     !document.querySelector('main') || document.body.innerText.includes('Loading')
   for (const began = performance.now(); loading(); ) {
     if (performance.now() > began + 20_000) throw new Error('this page is still loading')
-    await new Promise(requestAnimationFrame)
+    await new Promise((resolve) => setTimeout(resolve, 40))
   }
 }"""
 STICKS_OUT = """() => {
@@ -87,6 +87,30 @@ TIGHT = """(least) => [...document.querySelectorAll(
   return Math.max(...boxes.map((box) => box.width)) < least - 0.5
     || Math.max(...boxes.map((box) => box.height)) < least - 0.5
 }).map((one) => one.outerHTML.slice(0, 160))"""
+BARRIERS = """async (tags) => {
+  const colours = (one) => {
+    const found = [getComputedStyle(one).color]
+    for (let at = one; at; at = at.parentElement) {
+      const { backgroundColor, backgroundImage, opacity } = getComputedStyle(at)
+      found.push(backgroundColor, backgroundImage, opacity)
+    }
+    return found.join()
+  }
+  const written = [...document.body.querySelectorAll('*')].filter((one) =>
+    [...one.childNodes].some((each) => each.nodeType === 3 && each.data.trim())
+    && one.getBoundingClientRect().width)
+  const first = !window.judged
+  const judged = (window.judged ??= new WeakMap())
+  const unread = written.filter((one) => judged.get(one) !== colours(one))
+  for (const one of unread) judged.set(one, colours(one))
+  const run = (on, options) => axe.run(on, { resultTypes: ['violations'], ...options })
+  const rules = { 'color-contrast': { enabled: first } }
+  const found = (await run(document, { runOnly: tags, rules })).violations
+  if (first || !unread.length) return found
+  const contrast = await run({ include: unread }, { runOnly: ['color-contrast'] })
+  return [...found, ...contrast.violations]
+}"""
+"""Contrast is half of the work: what was looked at in its colours is not looked at again."""
 
 
 @pytest.fixture(scope="module")
@@ -194,7 +218,8 @@ def screens(page: Page) -> dict[str, str]:
 
 
 def settle(page: Page, address: str) -> None:
-    page.goto(address)
+    # Quiet for half a second: a plan is asked for when its drill has come.
+    page.goto(address, wait_until="networkidle")
     page.evaluate(LOADED)
     page.evaluate(DRAWN)
 
@@ -301,12 +326,9 @@ def barriers(page: Page) -> list[str]:
     """What axe-core finds."""
     if page.evaluate("typeof axe === 'undefined'"):
         page.evaluate(AXE)
-    result = page.evaluate(
-        "(tags) => axe.run(document, {resultTypes: ['violations'], runOnly: tags})", RULES
-    )
     return [
         f"axe {rule['id']}: {node['target']} {node['failureSummary']}"
-        for rule in result["violations"]
+        for rule in page.evaluate(BARRIERS, RULES)
         for node in rule["nodes"]
     ]
 
