@@ -74,6 +74,7 @@ def fits(page: Page) -> None:
     assert not small
 
 
+@pytest.mark.alone
 def test_an_evening_of_three_blocks_on_three_devices(
     engine: Engine, server: Server, browser: Browser
 ) -> None:
