@@ -8,6 +8,7 @@ import sys
 from datetime import datetime, timedelta
 from pathlib import Path
 
+from hastatus.server.priority import stand_back
 from hastatus.store.database import URL_VARIABLE
 from hastatus.store.films import FOLDER_VARIABLE, Folder
 
@@ -66,3 +67,4 @@ class FilmReader:
                 stderr=log,
                 start_new_session=True,
             )
+        stand_back(self._process.pid)  # a round that runs comes first

@@ -135,7 +135,6 @@ def _take_up(app: procrastinate.App, engine: Engine) -> None:
 def main() -> int:
     """Read what waits; the exit code."""
     logs.to_file(Path(sys.argv[1]))
-    os.nice(5)  # a round that runs comes first
     work(
         make_engine(os.environ[URL_VARIABLE]), films.Folder(Path(os.environ[films.FOLDER_VARIABLE]))
     )

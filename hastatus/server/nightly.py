@@ -8,6 +8,8 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
 
+from hastatus.server.priority import stand_back
+
 NAME = "night-"
 """Files whose names begin so are made here, and removed here when there are too many."""
 AT_HOUR = 3
@@ -62,6 +64,7 @@ class Nightly:
                 text=True,
                 start_new_session=True,
             )
+            stand_back(self._process.pid)  # a server that is on in the evening alone makes it then
 
     def _newest(self, now: datetime) -> datetime | None:
         times = [
