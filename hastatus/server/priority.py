@@ -7,7 +7,7 @@ from contextlib import suppress
 from pathlib import Path
 
 BACK = 10
-"""The nice value of what can wait: beside what serves it has a tenth (sched(7))."""
+"""The nice value of what can wait: its weight is a tenth of that of what serves (sched(7))."""
 
 
 def stand_back(pid: int) -> None:
