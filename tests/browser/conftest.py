@@ -10,7 +10,6 @@ from sqlalchemy import Engine
 from tests.harness.chromium import FLAGS, SHELL
 from tests.harness.club import Server
 from tests.harness.database import url_of
-from tests.harness.slots import taken
 
 LONGEST = (
     "test_every_screen_fits_and_can_be_read_and_hit",
@@ -46,18 +45,6 @@ def browser() -> Iterator[Browser]:
         started = playwright.chromium.launch(executable_path=SHELL, args=list(FLAGS))
         yield started
         started.close()
-
-
-@pytest.fixture(autouse=True)
-def slot(
-    request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory
-) -> Iterator[None]:
-    """A journey whose times are looked at has one other beside it, not two."""
-    of_this_process = tmp_path_factory.getbasetemp()
-    beside_others = "PYTEST_XDIST_WORKER" in os.environ
-    folder = of_this_process.parent if beside_others else of_this_process
-    with taken(2 if request.node.get_closest_marker("alone") else 1, folder):
-        yield
 
 
 @pytest.fixture(autouse=True)

@@ -132,7 +132,7 @@ def play(playing: list[Playing]) -> None:
     deadline = time.monotonic() + 90
     going = list(playing)
     while going and time.monotonic() < deadline:
-        time.sleep(0.15)  # six pages share the machine with this loop
+        time.sleep(0.05)  # six pages share the machine with this loop
         for each in list(going):
             each.student.look()
             if each.over:
