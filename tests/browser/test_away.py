@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Browser, Page, Route, expect
+from playwright.sync_api import Browser, Page, expect
 from sqlalchemy import Engine
 
 from hastatus.demo.student import Habits
 from hastatus.store import drills, students
 from hastatus.store.database import transaction
-from tests.harness.club import Server, coach_page, get, make_club
+from tests.harness.club import Server, coach_page, get, held, make_club
 from tests.harness.kept_run import keep_run
 
 pytestmark = pytest.mark.browser
@@ -60,8 +60,7 @@ def test_what_puts_a_student_away_comes_when_nothing_can_move_it(
 ) -> None:
     made = make_club(engine)
     context, page = coach_page(browser, server, made)
-    late: list[Route] = []
-    page.route("**/defended", lambda route: late.append(route))
+    late = held(page, "**/defended")
     page.goto(f"{server.address}/people/{made.student_id}")
     page.get_by_role("status").filter(has_text="Loading the rest").wait_for()
     archive = page.get_by_role("button", name="Archive", exact=True)

@@ -19,6 +19,7 @@ from tests.harness.club import (
     Server,
     coach_page,
     get,
+    held,
     make_club,
     short_drill,
     to_the_floor,
@@ -214,10 +215,8 @@ def test_a_press_on_the_navigation_is_not_overruled_by_where_one_lands(
 ) -> None:
     made = make_club(engine)
     context, page = coach_page(browser, server, made)
-    late: list[Any] = []
     # What says where to land comes while the page that was pressed for is still on its way.
-    page.route("**/api/evenings", lambda route: late.append(route))
-    page.route("**/assets/People-*.js", lambda route: late.append(route))
+    late = held(page, "**/api/evenings", "**/assets/People-*.js")
     page.goto(server.address)
     page.get_by_role("link", name="People").click()
     page.wait_for_timeout(500)

@@ -18,7 +18,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize
+from playwright.sync_api import Browser, BrowserContext, Page, Route, ViewportSize
 from sqlalchemy import Engine
 
 from hastatus.core.drill.partner import PartnerDrill
@@ -172,6 +172,14 @@ def to_the_floor(page: Page, server: Server, made: Made, *, sound_only: bool = F
     page.wait_for_url("**/floor")
     page.locator("[data-phase=ready]").wait_for()
     return page.url.split("/")[-2]
+
+
+def held(page: Page, *addresses: str) -> list[Route]:
+    """What the page asks of these addresses; each waits here until it is let go."""
+    late: list[Route] = []
+    for address in addresses:
+        page.route(address, lambda route: late.append(route))
+    return late
 
 
 def get(page: Page, path: str) -> object:
