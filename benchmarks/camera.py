@@ -107,7 +107,7 @@ def _told(where: str, films: list[Told], lost: float, false: float) -> Iterator[
 
 
 def _watch(film: tuple[Look, int], film_s: float) -> Told:
-    """A film of so many seconds as the page and the server see it: by picture, by cue."""
+    """A film of `film_s` seconds as page and server see it: picture by picture, cue by cue."""
     look, seed = film
     rng = np.random.default_rng((seed, 3))
     cues: list[tuple[float, float | None]] = []
