@@ -43,7 +43,8 @@ def test_a_pair_starts_is_marked_and_read(begun: Pair) -> None:
     ]
     assert read["reading"]["next"]["kind"] == "hold"
     assert "too few" in read["reading"]["next"]["reason"]
-    feeds = read["run"]["sheet"]["rounds"][0]["turns"][0]["feeds"]
+    made = begun.coach.get(f"/api/partner-runs/{begun.id}").get_json()
+    feeds = made["sheet"]["rounds"][0]["turns"][0]["feeds"]
     assert read["exchanges"][0]["path"] == [each["passage"] for each in feeds[0]["path"]]
     line = begun.coach.get("/api/partner-runs").get_json()["runs"][0]
     assert (line["id"], line["state"]) == (begun.id, "closed")
@@ -477,7 +478,8 @@ def test_each_goes_on_at_the_pace_they_had_come_to(coach: Coach) -> None:
 
 def test_watched_exchanges_count_and_the_rule_hears_of_them(coach: Coach) -> None:
     made = pair(coach, "One hits, one guards")
-    sheet = made.begin(rung=3).get_json()["sheet"]
+    view = made.begin(rung=3).get_json()
+    sheet = view["sheet"]
     turn = sheet["rounds"][0]["turns"][0]
     made.post(
         {"kind": "round_begun", "at_ms": 0, "round": 1},
@@ -498,10 +500,10 @@ def test_watched_exchanges_count_and_the_rule_hears_of_them(coach: Coach) -> Non
     line = coach.get("/api/partner-runs").get_json()["runs"][0]
     assert [each["watched"] for each in line["partners"]] == [0, len(turn["feeds"])]
     assert read["run"]["grades"] == ["struck", "covered", "deflected"]
-    assert len(read["run"]["expected"][0]) == sum(
+    assert len(view["expected"][0]) == sum(
         len(turn["feeds"]) + len(turn["spare"]) for turn in sheet["rounds"][0]["turns"]
     )
-    assert 0.5 < read["run"]["attacks_a_beat"] < 1
+    assert 0.5 < view["attacks_a_beat"] < 1
 
 
 def test_a_fault_has_an_owner_the_trades_or_the_clubs(coach: Coach) -> None:

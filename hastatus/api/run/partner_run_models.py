@@ -140,16 +140,26 @@ class DrilledAnswer(BaseModel):
     name: str
 
 
-class PartnerRunView(PartnerRunLine):
+class PartnerRunDetail(PartnerRunLine):
+    """A partner run with the drill that it was made of, and what was agreed. grades: those that
+    fit."""
+
+    version: int
+    document: PartnerDrill
+    agreement: Settled
+    grades: list[Grade]
+
+
+class PartnerRunView(PartnerRunDetail):
     """A partner run with all that the mat needs.
 
     drilled: answers and counters of the rung, to watch for in a free round.
     calls: what the feeder is told, by passage as it is done. signals: what begins and ends each
     round, signal_after_s after it, so that a film of it is lined up. sounds: to load. strikes: by
     passage as it is done, for simulated pads. slip_s: how long a head knock can be taken back.
-    grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
-    in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
-    on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
+    expected: the grade of each exchange that goes as it should, by round, in the order of their
+    numbers; where the feeder chooses a round has one for all. attacks_a_beat: on each defender;
+    None: nothing attacks, or the feeder chooses. faults: to tag.
     schools: which are followed. card: the exchanges that may come on the rung, to show and to
     rehearse. ways: of its techniques. stances: of the first who feeds and the first who defends.
     """
@@ -161,7 +171,6 @@ class PartnerRunView(PartnerRunLine):
     sounds: list[SoundView]
     strikes: dict[str, list[AskedStrike]]
     slip_s: float
-    grades: list[Grade]
     expected: list[list[Grade]]
     attacks_a_beat: float | None
     faults: list[OwnedFault]
@@ -169,10 +178,7 @@ class PartnerRunView(PartnerRunLine):
     card: list[CardLine]
     ways: list[TechniqueWay]
     stances: dict[Lane, Stance]
-    version: int
-    document: PartnerDrill
     sheet: FeedSheet
-    agreement: Settled
     cautions: list[str]
 
 
@@ -251,7 +257,7 @@ class MarksAck(BaseModel):
 class PartnerReadout(BaseModel):
     """A partner run, read. carry_over: by partner, each answer. free_s: length of free rounds."""
 
-    run: PartnerRunView
+    run: PartnerRunDetail
     exchanges: list[Exchange]
     counters: CountersHeard
     reading: PartnerReading

@@ -68,16 +68,26 @@ def _line(
     )
 
 
-def view(run: PartnerRun, words: Labels | None = None) -> partner_run_models.PartnerRunView:
-    """A partner run with all that the mat needs. words: the club's, where they are at hand."""
+def detail(run: PartnerRun) -> partner_run_models.PartnerRunDetail:
+    """A partner run with its drill and what was agreed."""
     version = partner_runs.version_of(db(), run)  # held here, it is not asked for again
     drill = drills.read_partner(version)
+    return partner_run_models.PartnerRunDetail(
+        **dict(line(run)),
+        version=run.version,
+        document=drill,
+        agreement=Settled.model_validate(run.agreement),
+        grades=fitting_grades(drill, drill.rungs[run.rung - 1]),
+    )
+
+
+def view(run: PartnerRun) -> partner_run_models.PartnerRunView:
+    """A partner run with all that the mat needs."""
+    known = detail(run)
+    drill = known.document
     sheet = FeedSheet.model_validate(run.sheet)
-    agreed = Settled.model_validate(run.agreement)
     rung = drill.rungs[run.rung - 1]
-    if words is None:
-        words = club_catalogue.labels(db(), who().club_id)
-    club_labels = drill.labels(words)
+    club_labels = drill.labels(club_catalogue.labels(db(), who().club_id))
     done = dict.fromkeys(
         [
             *(passage.key for passage in drill.passages),
@@ -93,12 +103,9 @@ def view(run: PartnerRun, words: Labels | None = None) -> partner_run_models.Par
     card_lines = card(drill, rung, club_labels)
     signals = round_signals(sheet.seed, len(sheet.rounds))
     return partner_run_models.PartnerRunView(
-        **line(run).model_dump(),
-        version=run.version,
-        document=drill,
+        **dict(known),
         sheet=sheet,
-        agreement=agreed,
-        cautions=cautions(drill, bare=agreed.bare),
+        cautions=cautions(drill, bare=known.agreement.bare),
         drilled=_drilled(drill, rung, club_labels),
         calls={key: drill.passage(key).called for key in done},
         signals=player_assets.signals(signals),
@@ -108,7 +115,6 @@ def view(run: PartnerRun, words: Labels | None = None) -> partner_run_models.Par
         signal_after_s=MAT_AFTER_S,
         strikes={key: _strikes(drill, key) for key in done},
         slip_s=head_knocks.SLIP.total_seconds(),
-        grades=fitting_grades(drill, rung),
         expected=expected_grades(drill, run.rung, sheet.rounds),
         attacks_a_beat=_attacks_a_beat(drill, sheet),
         card=card_lines,

@@ -22,7 +22,7 @@ from hastatus.api.plan import bench
 from hastatus.api.plan.partner_bench import facts_of, pair_of
 from hastatus.api.read.models import RunQuery
 from hastatus.api.run import partner_run_models
-from hastatus.api.run.partner_run_view import line, lines, named_answers, view
+from hastatus.api.run.partner_run_view import detail, line, lines, named_answers, view
 from hastatus.core.drill.cautions import cautions
 from hastatus.core.drill.checks import partner
 from hastatus.core.drill.checks.finding import Infeasible
@@ -212,7 +212,7 @@ def partner_readout(path: partner_run_models.PartnerRunPath) -> Response:
     """A partner run, read."""
     run = find_partner_run(path.partner_run_id)
     words = club_catalogue.labels(db(), who().club_id)
-    shown, result = view(run, words), partner_runs.result_of(db(), run)
+    shown, result = detail(run), partner_runs.result_of(db(), run)
     names = [partner.name for partner in shown.partners]
     labels = shown.document.labels(words)
     return reply(

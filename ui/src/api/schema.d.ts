@@ -8161,7 +8161,7 @@ export interface components {
       reading: components['schemas']['PartnerReading']
       /** Rhythms */
       rhythms: components['schemas']['KeptTempo'][]
-      run: components['schemas']['PartnerRunView']
+      run: components['schemas']['PartnerRunDetail']
     }
     /**
      * PartnerRounds
@@ -8216,6 +8216,57 @@ export interface components {
        * @enum {string}
        */
       stances: 'own' | 'in_turn'
+    }
+    /**
+     * PartnerRunDetail
+     * @description A partner run with the drill that it was made of, and what was agreed. grades: those that
+     *     fit.
+     */
+    PartnerRunDetail: {
+      agreement: components['schemas']['Settled']
+      /** Away */
+      away: ('archived' | 'deleted') | null
+      document: components['schemas']['PartnerDrill']
+      /** Drill */
+      drill: string
+      /**
+       * Drill Id
+       * Format: uuid
+       */
+      drill_id: string
+      /** Grades */
+      grades: (
+        | 'struck'
+        | 'covered'
+        | 'deflected'
+        | 'evaded'
+        | 'off_line'
+        | 'countered'
+        | 'right'
+        | 'late'
+        | 'wrong'
+      )[]
+      /**
+       * Id
+       * Format: uuid
+       */
+      id: string
+      /** Partners */
+      partners: components['schemas']['TakingPart'][]
+      /** Rung */
+      rung: number
+      /**
+       * Started At
+       * Format: date-time
+       */
+      started_at: string
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'open' | 'closed'
+      /** Version */
+      version: number
     }
     /**
      * PartnerRung
@@ -8458,9 +8509,9 @@ export interface components {
      *     calls: what the feeder is told, by passage as it is done. signals: what begins and ends each
      *     round, signal_after_s after it, so that a film of it is lined up. sounds: to load. strikes: by
      *     passage as it is done, for simulated pads. slip_s: how long a head knock can be taken back.
-     *     grades: those that fit. expected: the grade of each exchange that goes as it should, by round,
-     *     in the order of their numbers; where the feeder chooses a round has one for all. attacks_a_beat:
-     *     on each defender; None: nothing attacks, or the feeder chooses. faults: to tag.
+     *     expected: the grade of each exchange that goes as it should, by round, in the order of their
+     *     numbers; where the feeder chooses a round has one for all. attacks_a_beat: on each defender;
+     *     None: nothing attacks, or the feeder chooses. faults: to tag.
      *     schools: which are followed. card: the exchanges that may come on the rung, to show and to
      *     rehearse. ways: of its techniques. stances: of the first who feeds and the first who defends.
      */
