@@ -17,6 +17,7 @@ from hastatus.demo.film_picture import Look, Move, Painter
 from hastatus.store import drills, films
 from hastatus.store.database import transaction
 from hastatus.store.models import Student
+from tests.harness.capture import STREAMS, tracks
 from tests.harness.club import SEED, Made, Server, coach_page, get, make_club
 from tests.harness.fake_camera import OPENED, RATE_HZ, camera_browser, mirror, write_camera_film
 from tests.harness.slips import slip_drill
@@ -88,10 +89,12 @@ def test_a_slip_drill_is_scored_live_from_the_camera(
     with camera_browser(browser.browser_type, film) as camera:
         context, page = coach_page(camera, server, made)
         page.add_init_script(OPENED)
+        page.add_init_script(STREAMS)
         run = begin_with_camera(page, server, made)
         page.evaluate(FILM_IS_AT, 1000 * (BEGINS_S - COUNT_IN_S))
         page.get_by_role("button", name="Begin").click()
         page.get_by_text("All answers saved").wait_for(timeout=120_000)
+        assert tracks(page) == ["ended"], "nobody is seen any more once the run is over"
         readout: Any = get(page, f"/api/runs/{run}/readout")
         context.close()
     heard = [one for one in readout["responses"] if one["asked_technique"]]

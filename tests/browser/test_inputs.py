@@ -11,6 +11,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, Response, expect
 from sqlalchemy import Engine
 
 from tests.harness.answering import Answerer, begin
+from tests.harness.capture import STREAMS, tracks
 from tests.harness.club import Made, Server, coach_page, get, make_club, short_drill
 from tests.harness.hearing import DELAY_MS, HIT_BACK, MIDI, STRIKE_BACK, microphone
 
@@ -58,6 +59,7 @@ def test_a_device_is_measured_and_a_round_is_run_by_microphone(
     browser: Browser, server: Server, made: Made, context: BrowserContext
 ) -> None:
     context.add_init_script(microphone())
+    context.add_init_script(STREAMS)
     page = coach_page(browser, server, made, context)[1]
     page.goto(f"{server.address}/device")
     page.get_by_role("button", name="Measure the sound").click()
@@ -69,7 +71,9 @@ def test_a_device_is_measured_and_a_round_is_run_by_microphone(
     student = Answerer(page, lambda cue: None)
     page.evaluate(STRIKE_BACK, DELAYS)
     begin(page)
+    assert tracks(page) == ["live"]
     student.until({"done"}, seconds=90)
+    assert tracks(page) == ["ended"], "nobody is heard any more once the run is over"
     found = readout(page, run)
     assert found["device"]["calibrated"]
     asked = [each for each in found["responses"] if each["asked_technique"]]

@@ -38,6 +38,10 @@ export class Microphone {
   /** Open it. Rejects with a sentence that says what to do. */
   static async open(context: AudioContext, listening: Listening): Promise<Microphone> {
     const stream = await askFor()
+    if (context.state === 'closed') {
+      silence(stream)
+      throw new Error('The page was left before the microphone was open.')
+    }
     await context.audioWorklet.addModule(worklet)
     const source = context.createMediaStreamSource(stream)
     const node = new AudioWorkletNode(context, 'hastatus-hearing', {
@@ -77,7 +81,7 @@ export class Microphone {
   close(): void {
     this.source.disconnect()
     this.node.port.onmessage = null
-    for (const track of this.stream.getTracks()) track.stop()
+    silence(this.stream)
   }
 
   /** The rate that its samples come at. */
@@ -112,6 +116,10 @@ async function askFor(): Promise<MediaStream> {
       throw new Error('The microphone was not allowed. Allow it for this page, then try again.')
     throw new Error('The microphone does not start. Is another program using it?')
   }
+}
+
+function silence(stream: MediaStream): void {
+  for (const track of stream.getTracks()) track.stop()
 }
 
 function stillProcessed(stream: MediaStream): string[] {

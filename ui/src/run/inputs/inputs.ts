@@ -28,6 +28,7 @@ export class Inputs {
   private midi: MidiPads | null = null
   private readonly camera: RunCamera | null
   private kit: Kit | null = null
+  private closed = false
 
   constructor(
     private readonly view: RunView,
@@ -76,6 +77,7 @@ export class Inputs {
   }
 
   close(): void {
+    this.closed = true
     this.keys.close()
     this.microphone?.close()
     this.midi?.close()
@@ -87,6 +89,7 @@ export class Inputs {
     try {
       this.ears.mended(from)
       await open()
+      if (this.closed) this.close() // leave was given when nobody wanted it any more
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error)
       this.ears.trouble({ from, message, stops: false })

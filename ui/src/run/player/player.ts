@@ -144,6 +144,7 @@ export class Player {
   /** Close a run that was cut off, without playing on. */
   giveUp(): void {
     this.flow.end('stopped', performance.now())
+    this.rest()
   }
 
   louder(by: number): void {
@@ -159,14 +160,19 @@ export class Player {
   }
 
   close(): void {
+    this.rest()
+    this.cleanUp.abort()
+    this.recorder.outbox.close()
+    void this.clock.context.close()
+  }
+
+  /** The run is over: nobody is heard or seen any more, and nothing keeps the device busy. */
+  private rest(): void {
     clearTimeout(this.timer)
     cancelAnimationFrame(this.frames)
-    this.cleanUp.abort()
     this.inputs.close()
     this.lights.close()
-    this.recorder.outbox.close()
     void this.watch.letSleep()
-    void this.clock.context.close()
   }
 
   private listen(): void {
@@ -195,6 +201,7 @@ export class Player {
     )
     this.sealer.tick(this.flow.phase, this.flow.course, unsettled_ms)
     this.timer = window.setTimeout(this.tick, TICK_MS)
+    if (['sending', 'done'].includes(this.flow.phase)) this.rest()
   }
 
   private readonly frame = (frame_ms: number): void => {
@@ -214,10 +221,7 @@ export class Player {
   private acknowledged(ack: Ack): void {
     if (ack.tail) this.flow.take(ack.tail, performance.now(), this.watch.horizon_ms)
     this.state.set({ holding: ack.holding })
-    if (ack.complete) {
-      this.state.set({ phase: 'done' })
-      void this.watch.letSleep()
-    }
+    if (ack.complete) this.state.set({ phase: 'done' })
   }
 
   private line(): void {
