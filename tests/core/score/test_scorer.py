@@ -12,7 +12,7 @@ from hastatus.core.run.events import Batch, CueShown, Distrust, Finish, Input, P
 from hastatus.core.run.setup import Setup
 from hastatus.core.score.response import Response
 from hastatus.core.score.scorer import Scorer, score
-from hastatus.core.starter import block_on_sound_strike_on_light
+from hastatus.core.starter import block_on_sound_strike_on_light, small_guard
 from hastatus.demo.student import Habits, simulate
 
 DRILL = block_on_sound_strike_on_light()
@@ -51,6 +51,32 @@ def test_one_answer(key: str, after_ms: float, outcome: str) -> None:
     (found,) = judged(cue(0, "low_knock", 1000), press(key, 1000 + after_ms))
     assert found.outcome == outcome
     assert (found.censored_ms == 1200) == (outcome == "missed")
+
+
+def test_an_answer_that_still_waits_when_a_run_is_given_up_counts() -> None:
+    """The batch that would have made it certain never came; what still listens is left out."""
+    scorer = Scorer(DRILL, PLAN, Device())
+    events = (cue(0, "low_knock", 1000), press("KeyR", 1500), cue(1, "bell", 1600))
+    assert scorer.fold(Batch(number=0, epoch=0, until_ms=1200, events=events)) == []
+    answered, listening = scorer.stop()
+    assert (answered.outcome, answered.time_ms, answered.left_out) == ("clean", 500, None)
+    assert listening.left_out == "stopped"
+
+
+def test_a_window_that_the_next_of_a_burst_cuts_short_is_not_the_runs() -> None:
+    drill = small_guard()
+    plan = plan_run(drill, seed=1, rung=3)
+    slots = plan.rounds[0].slots
+    goes_on = next(place for place in range(len(slots) - 1) if slots[place + 1].burst)
+    alone = next(place for place in range(len(slots) - 1) if not slots[place + 1].burst)
+    last = len(slots) - 1
+    for slot, window_ms, own in (
+        (goes_on, 699, True), (goes_on, 698.9, False), (alone, 700, False), (last, 700, False),
+    ):  # fmt: skip
+        shown = cue(slot, slots[slot].cue, 1000).model_copy(update={"window_ms": window_ms})
+        batch = Batch(number=0, epoch=0, until_ms=1e6, last=True, events=(shown,))
+        ((found,), _) = score(drill, plan, Device(), [batch])
+        assert found.own_window == own, (slot, window_ms)
 
 
 def test_a_catch_cue_is_held_or_wrong() -> None:
