@@ -149,15 +149,31 @@ def test_a_hold_after_a_head_knock(hold: MedicalHold, contact: Contact, what: st
     )
 
 
-def test_a_pad_is_hit_and_held_by_nobody_who_is_on_hold() -> None:
-    on_pad, rung = drill("gloves", "focus_pads", contact="light")
-    passage = on_pad.passages[0]
-    step = passage.steps[0].model_copy(update={"pad": PadHold()})
+def on_a_pad(technique: str = "straight") -> tuple[PartnerDrill, PartnerRung]:
+    """A strike at a pad."""
+    plain, rung = drill("gloves", "focus_pads", contact="light")
+    passage = plain.passages[0]
+    step = passage.steps[0].model_copy(update={"technique": technique, "pad": PadHold()})
     steps = passage.model_copy(update={"steps": (step,)})
-    on_pad = on_pad.model_copy(update={"passages": (steps,)})
+    return plain.model_copy(update={"passages": (steps,)}), rung
+
+
+def test_a_pad_is_hit_and_held_by_nobody_who_is_on_hold() -> None:
     partners = (ANA, replace(BEN, hold=OPEN))
     may = tonight(partners, Agreed(contact="none", stop_word="stop"))
-    assert [refusal.where for refusal in refusals(on_pad, rung, partners, may)] == ["partners.1"]
+    (held,) = refusals(*on_a_pad(), partners, may)
+    assert (held.where, held.remedies) == ("partners.1", ("other_person", "clearance"))
+
+
+def test_a_rung_that_cannot_be_done_here_gives_way_to_another_if_there_is_one() -> None:
+    on_pad, rung = on_a_pad("body_kick")
+    may = tonight((ANA, ANA), Agreed(contact="none", stop_word="stop", here=()))
+    (only,) = refusals(on_pad, rung, (ANA, ANA), may)
+    assert (only.where, only.remedies) == ("rung", ("bench",))
+    assert only.what.endswith("is thrown at a pad: there is none here")
+    two = on_pad.model_copy(update={"rungs": (rung, rung)})
+    (one_of_two,) = refusals(two, rung, (ANA, ANA), may)
+    assert one_of_two.remedies == ("other_rung", "bench")
 
 
 def test_each_refusal_says_what_may_be_done_about_it_at_once() -> None:
